@@ -1,0 +1,23 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include <string>
+#include <tl/expected.hpp>
+
+namespace marram {
+
+/// Why something could not be done: one sentence a coach can act on
+/// (file, place, what is wrong, what would be right). Never empty.
+struct Problem {
+    std::string sentence;
+};
+
+/// A value, or the sentence that says why there is none.
+template <class T>
+using Result = tl::expected<T, Problem>;
+
+/// The failing half of a Result.
+inline tl::unexpected<Problem> refuse(std::string sentence) {
+    return tl::unexpected<Problem>(Problem{std::move(sentence)});
+}
+
+} // namespace marram

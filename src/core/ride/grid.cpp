@@ -1,0 +1,101 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/ride/grid.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+constexpr float highestPower = 2500, lowestHeartRate = 25, highestHeartRate = 250;
+
+bool absurdTime(double time) {
+    return !std::isfinite(time) || time < 0 || time > 4.2e9;
+}
+
+/// Sensor faults become missing values; each is counted.
+Sample checked(Sample s, Faults& faults) {
+    if (s.power > highestPower || s.power < 0) {
+        s.power = missing;
+        ++faults.power;
+    }
+    if (s.heartRate > highestHeartRate || s.heartRate < lowestHeartRate) {
+        s.heartRate = missing;
+        ++faults.heartRate;
+    }
+    return s;
+}
+
+} // namespace
+
+int Ride::recorded() const {
+    int seconds = 0;
+    for (const Stretch& s : stretches)
+        seconds += s.length();
+    return seconds;
+}
+
+std::optional<Ride> toGrid(const Recording& recording) {
+    Ride ride;
+    std::vector<const Sample*> order;
+    order.reserve(recording.samples.size());
+    for (const Sample& s : recording.samples) {
+        if (absurdTime(s.time))
+            ++ride.faults.clock;
+        else
+            order.push_back(&s);
+    }
+    if (order.empty())
+        return std::nullopt;
+    const auto earlier = [](const Sample* a, const Sample* b) { return a->time < b->time; };
+    if (!std::is_sorted(order.begin(), order.end(), earlier))
+        std::stable_sort(order.begin(), order.end(), earlier);
+    // A clock that jumps leaves a few samples far from the rest: the ride is where the middle sample is.
+    const double middle = order[order.size() / 2]->time;
+    const auto far = [&](const Sample* s) { return std::abs(s->time - middle) > longestRide / 2.0; };
+    const auto kept = std::remove_if(order.begin(), order.end(), far);
+    ride.faults.clock += static_cast<int>(order.end() - kept);
+    order.erase(kept, order.end());
+
+    const double first = std::floor(order.front()->time);
+    ride.start = static_cast<std::int64_t>(first);
+    const auto second = [&](const Sample* s) { return static_cast<int>(std::floor(s->time) - first); };
+    const auto elapsed = static_cast<size_t>(second(order.back()) + 1);
+    for (auto* series : {&ride.power, &ride.heartRate, &ride.cadence, &ride.altitude, &ride.distance,
+                         &ride.temperature, &ride.leftShare})
+        series->assign(elapsed, missing);
+
+    Stretch stretch{0, 0};
+    for (size_t i = 0; i < order.size(); ++i) {
+        const int at = second(order[i]);
+        const int next = i + 1 < order.size() ? second(order[i + 1]) : at + 1;
+        const int gap = next - at;
+        const int until = gap <= longestHeldGap ? std::max(next, at + 1) : at + 1;
+        const Sample s = checked(*order[i], ride.faults);
+        ride.hasPower = ride.hasPower || std::isfinite(s.power);
+        ride.hasHeartRate = ride.hasHeartRate || std::isfinite(s.heartRate);
+        for (auto t = static_cast<size_t>(at); t < static_cast<size_t>(until) && t < elapsed; ++t) {
+            ride.power[t] = s.power;
+            ride.heartRate[t] = s.heartRate;
+            ride.cadence[t] = s.cadence;
+            ride.altitude[t] = s.altitude;
+            ride.distance[t] = s.distance;
+            ride.temperature[t] = s.temperature;
+            ride.leftShare[t] = s.leftShare;
+        }
+        stretch.end = until;
+        if (gap > longestHeldGap) {
+            ride.stretches.push_back(stretch);
+            stretch = {next, next};
+        }
+    }
+    ride.stretches.push_back(stretch);
+
+    if (ride.hasPower)
+        for (const Stretch& s : ride.stretches)
+            for (int t = s.begin; t < s.end; ++t)
+                ride.faults.powerMissing += std::isnan(ride.power[static_cast<size_t>(t)]) ? 1 : 0;
+    return ride;
+}
+
+} // namespace marram

@@ -1,0 +1,79 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include <cstdint>
+#include <limits>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace marram {
+
+/// A value the recording does not have.
+inline constexpr float missing = std::numeric_limits<float>::quiet_NaN();
+
+/// One sample as a device recorded it. Missing values are NaN.
+struct Sample {
+    double time = 0;                                             ///< seconds from the Unix epoch, UTC
+    float power = missing;                                       ///< W
+    float heartRate = missing;                                   ///< bpm
+    float cadence = missing;                                     ///< rpm
+    float altitude = missing;                                    ///< m
+    float distance = missing;                                    ///< m from the start, never falling
+    float temperature = missing;                                 ///< degrees Celsius
+    float leftShare = missing;                                   ///< share of power from the left leg, 0…1
+    double latitude = std::numeric_limits<double>::quiet_NaN();  ///< degrees
+    double longitude = std::numeric_limits<double>::quiet_NaN(); ///< degrees
+};
+
+/// A lap as the device marked it, seconds from the Unix epoch, UTC.
+struct Lap {
+    double start = 0, end = 0;
+};
+
+/// What a file held, before any computation. Samples are in the order of the file.
+struct Recording {
+    std::vector<Sample> samples;
+    std::vector<Lap> laps;
+    std::optional<int> utcOffset;          ///< seconds that local time was ahead of UTC, where the file says
+    std::optional<double> sessionDistance; ///< m, as the device summed it
+    std::vector<std::string> remarks;      ///< what was lost or odd, each a sentence
+};
+
+/// From second `begin` up to but not including `end` of the grid: recorded without a stop.
+struct Stretch {
+    int begin = 0, end = 0;
+    int length() const { return end - begin; }
+};
+
+/// Counts of samples set aside while a ride was put on its grid.
+struct Faults {
+    int power = 0;        ///< readings above 2500 W or below 0 W
+    int heartRate = 0;    ///< readings outside 25–250 bpm
+    int clock = 0;        ///< samples whose time ran backwards or was absurd; left out
+    int powerMissing = 0; ///< recorded seconds without power in a ride that has power
+};
+
+/// A ride on a one-second grid over its elapsed time. Seconds inside a stop are NaN in every series.
+/// A gap of up to 10 s between samples holds the last value; a longer one is a stop.
+struct Ride {
+    std::int64_t start = 0; ///< first second, Unix epoch, UTC
+    std::vector<float> power, heartRate, cadence, altitude, distance, temperature, leftShare;
+    std::vector<Stretch> stretches; ///< in order, not empty
+    Faults faults;
+    bool hasPower = false, hasHeartRate = false;
+
+    int elapsed() const { return static_cast<int>(power.size()); } ///< s
+    int recorded() const;                                          ///< s, stops left out
+};
+
+/// The longest gap that still holds the last value, in seconds.
+inline constexpr int longestHeldGap = 10;
+/// The longest ride taken, in seconds of elapsed time (eight days): beyond it the clock is at fault.
+inline constexpr int longestRide = 8 * 86400;
+
+/// Puts samples on the grid. Nothing for a recording without a single usable sample.
+/// Samples are taken in order of time; of two in the same second the later one holds.
+/// One pass over the samples.
+std::optional<Ride> toGrid(const Recording& recording);
+
+} // namespace marram

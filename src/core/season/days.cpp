@@ -1,0 +1,113 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/season/frame.h"
+
+#include <algorithm>
+
+namespace marram {
+namespace {
+
+void placeWeeks(const Season& season, SeasonFrame& frame) {
+    for (Date start = monday(season.start); start <= season.end; start = start + 7) {
+        WeekFrame week;
+        week.start = start;
+        week.first = std::max(0, start - season.start);
+        week.last = std::min(season.dayCount() - 1, start + 6 - season.start);
+        frame.weeks.push_back(week);
+    }
+}
+
+void placeHours(const Season& season, SeasonFrame& frame) {
+    frame.days.resize(static_cast<size_t>(season.dayCount()));
+    for (int d = 0; d < season.dayCount(); ++d) {
+        DayFrame& day = frame.days[static_cast<size_t>(d)];
+        day.date = season.start + d;
+        day.nominalHours = season.hours[static_cast<size_t>(weekday(day.date))];
+    }
+    for (const WeekPin& pin : season.weeks) {
+        if (pin.start + 6 < season.start || pin.start > season.end) {
+            frame.warnings.push_back("The week of " + isoText(pin.start) +
+                                     " lies outside the season; what is said of it is not used.");
+            continue;
+        }
+        if (!pin.hours)
+            continue;
+        for (int i = 0; i < 7; ++i)
+            if (const int d = pin.start + i - season.start; d >= 0 && d < season.dayCount())
+                frame.days[static_cast<size_t>(d)].nominalHours = (*pin.hours)[static_cast<size_t>(i)];
+    }
+}
+
+void placeAway(const Season& season, SeasonFrame& frame) {
+    for (const Away& away : season.away) {
+        const int count = away.to - away.from + 1;
+        const bool camp = away.why == AwayWhy::Camp;
+        if (camp && !away.stress)
+            frame.warnings.push_back("The camp of " + isoText(away.from) +
+                                     " names no stress; 1000 points a week are assumed.");
+        if (away.to < season.start || away.from > season.end)
+            frame.warnings.push_back("The " + std::string(nameOf(away.why)) + " of " + isoText(away.from) +
+                                     " lies outside the season and is not used.");
+        const double each = camp ? away.stress.value_or(1000.0 * count / 7) / count : 0;
+        for (int i = 0; i < count; ++i) {
+            const int d = away.from + i - season.start;
+            if (d < 0 || d >= season.dayCount())
+                continue;
+            DayFrame& day = frame.days[static_cast<size_t>(d)];
+            day.camp = camp;
+            day.away = !camp;
+            day.fixed = each;
+            day.nominalHours = 0;
+        }
+    }
+}
+
+void placeRaces(const Season& season, SeasonFrame& frame) {
+    for (size_t r = 0; r < season.races.size(); ++r) {
+        const Race& race = season.races[r];
+        for (int i = 0; i < race.days; ++i) {
+            DayFrame& day = frame.days[static_cast<size_t>(race.date + i - season.start)];
+            if (day.race >= 0)
+                frame.warnings.push_back("\"" + race.name + "\" and \"" +
+                                         season.races[static_cast<size_t>(day.race)].name + "\" share " +
+                                         isoText(day.date) + "; the day carries the stress of both.");
+            else if (day.away || day.camp)
+                frame.warnings.push_back("\"" + race.name + "\" falls on a day away, " + isoText(day.date) +
+                                         "; the race is kept.");
+            day.fixed = (day.race >= 0 ? day.fixed : 0) + raceStress(race) / race.days;
+            // The more important race names the day.
+            if (day.race < 0 || race.priority < season.races[static_cast<size_t>(day.race)].priority)
+                day.race = static_cast<int>(r);
+            day.camp = day.away = false;
+        }
+    }
+}
+
+} // namespace
+
+SeasonFrame layOut(const Season& season) {
+    SeasonFrame frame;
+    placeWeeks(season, frame);
+    placeHours(season, frame);
+    placeAway(season, frame);
+    placeRaces(season, frame);
+    if (season.past) {
+        frame.today = std::clamp(season.past->today - season.start, 0, season.dayCount());
+        for (int d = 0; d < frame.today; ++d) {
+            DayFrame& day = frame.days[static_cast<size_t>(d)];
+            day.past = true;
+            day.fixed = static_cast<size_t>(d) < season.past->stress.size()
+                            ? season.past->stress[static_cast<size_t>(d)]
+                            : 0;
+        }
+    }
+    for (DayFrame& day : frame.days)
+        day.hours = day.race >= 0 || day.camp || day.away || day.past ? 0 : day.nominalHours;
+    for (WeekFrame& week : frame.weeks) {
+        for (int d = week.first; d <= week.last; ++d)
+            week.nominalHours += frame.days[static_cast<size_t>(d)].nominalHours;
+        week.past = week.last < frame.today;
+    }
+    return frame;
+}
+
+} // namespace marram

@@ -1,0 +1,218 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/season/plan.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+constexpr double seen = 1e-4; ///< a breach smaller than this is rounding
+
+class Auditor {
+public:
+    Auditor(const Season& season, const Solved& solved) : season_(season), s_(solved) {}
+
+    std::vector<Relaxed> run() {
+        for (size_t w = 0; w < s_.plan.weeks.size(); ++w)
+            if (s_.frame.weeks[w].first >= s_.frame.today)
+                week(w);
+        floor();
+        for (const TaperFrame& taper : s_.frame.tapers)
+            volume(taper);
+        slump();
+        return std::move(found_);
+    }
+
+private:
+    const PlannedWeek& at(size_t w) const { return s_.plan.weeks[w]; }
+
+    void report(const std::string& text, double amount) { found_.push_back({text, amount}); }
+
+    void week(size_t w) {
+        const WeekFrame& frame = s_.frame.weeks[w];
+        const double before = frame.first > 0 ? s_.plan.days[static_cast<size_t>(frame.first - 1)].fitness
+                                              : season_.before.fitness;
+        const double ramp = at(w).fitness - before;
+        const std::string name = "the week of " + isoText(frame.start);
+        if (ramp > season_.rules.ramp + seen)
+            report("Fitness rises " + fixedText(ramp) + " in " + name + ", more than " +
+                       fixedText(season_.rules.ramp) + ".",
+                   ramp - season_.rules.ramp);
+        if (w == 0 || s_.frame.weeks[w - 1].first < s_.frame.today)
+            return;
+        const double load = at(w).stress, previous = at(w - 1).stress;
+        const bool building = frame.kind == WeekKind::Build && at(w - 1).kind == WeekKind::Build;
+        if (building && load < previous - seen * previous)
+            report("Build " + name + " falls below the week before" +
+                       (at(w).availableHours < at(w - 1).availableHours ? ", for want of hours." : "."),
+                   previous - load);
+        if (building && load > largestRise * previous * (1 + seen)) {
+            const bool afterLean = at(w - 1).availableHours < at(w).availableHours;
+            report("Build " + name + " rises more than 10 % over the week before" +
+                       (afterLean ? ", which had fewer hours." : "."),
+                   load - largestRise * previous);
+        }
+        if (frame.kind == WeekKind::Deload && at(w - 1).kind == WeekKind::Build && previous > 0) {
+            const double share = load / previous;
+            const auto [low, high] = deloadRange(season_.rules);
+            const double off = std::max(low - share, share - high);
+            if (off > seen)
+                report("The deload in " + name + " carries " + fixedText(100 * share, 0) +
+                           " % of the week before.",
+                       off);
+        }
+    }
+
+    void floor() {
+        const auto& days = s_.plan.days;
+        for (size_t d = static_cast<size_t>(s_.frame.today); d < days.size(); ++d) {
+            if (days[d].form >= season_.rules.formFloor - seen)
+                continue;
+            size_t deepest = d, end = d;
+            for (; end < days.size() && days[end].form < season_.rules.formFloor - seen; ++end)
+                if (days[end].form < days[deepest].form)
+                    deepest = end;
+            report("Form falls to " + signedText(days[deepest].form) + " on " + isoText(days[deepest].date) +
+                       ", below the floor of " + signedText(season_.rules.formFloor, 0) + ".",
+                   season_.rules.formFloor - days[deepest].form);
+            d = end;
+        }
+    }
+
+    void volume(const TaperFrame& taper) {
+        const int from = std::max(taper.window, 0);
+        if (taper.lastBuildWeek < 0 || taper.window < s_.frame.today || taper.raceDay - from < 5)
+            return;
+        double hours = 0;
+        for (int d = from; d < taper.raceDay; ++d)
+            hours += s_.plan.days[static_cast<size_t>(d)].hours;
+        const double build = at(static_cast<size_t>(taper.lastBuildWeek)).hours;
+        if (build <= 0)
+            return;
+        const double share = hours / ((taper.raceDay - from) / 7.0) / build;
+        const double off = std::max(0.4 - share, share - 0.6);
+        if (off > seen)
+            report("The taper before " + season_.races[static_cast<size_t>(taper.race)].name + " keeps " +
+                       fixedText(100 * share, 0) + " % of the last build week's hours.",
+                   off);
+    }
+
+    void slump() {
+        const std::vector<Block> blocks = plannedBlocks(s_.frame);
+        const auto mean = [&](const Block& block, auto what) {
+            double sum = 0;
+            for (const size_t w : block.weeks)
+                sum += what(at(w));
+            return sum / static_cast<double>(block.weeks.size());
+        };
+        const auto stress = [](const PlannedWeek& w) { return w.stress; };
+        const auto room = [](const PlannedWeek& w) { return w.availableHours; };
+        for (size_t k = 1; k < blocks.size(); ++k) {
+            const double fall = mean(blocks[k - 1], stress) - mean(blocks[k], stress);
+            if (fall < seen * mean(blocks[k - 1], stress) || blocks[k].explained)
+                continue;
+            const bool hours = mean(blocks[k], room) < mean(blocks[k - 1], room) - 0.01;
+            report("The block from " + isoText(at(blocks[k].weeks.front()).start) +
+                       " is smaller than the one before" + (hours ? ", for want of hours." : "."),
+                   fall);
+        }
+    }
+
+    const Season& season_;
+    const Solved& s_;
+    std::vector<Relaxed> found_;
+};
+
+/// A change of one unit, and how it reads.
+struct Candidate {
+    Season changed;
+    Limit limit;
+    double expected = 0;
+};
+
+Candidate oneMoreHour(const Season& season, const Solved& s, size_t week, double expected) {
+    const WeekFrame& frame = s.frame.weeks[week];
+    Candidate c{season, {}, expected};
+    WeekPin pin;
+    pin.start = frame.start;
+    WeekHours hours = season.hours;
+    for (const WeekPin& p : season.weeks)
+        if (p.start == frame.start) {
+            pin = p;
+            if (p.hours)
+                hours = *p.hours;
+        }
+    double sum = 0;
+    for (const double h : hours)
+        sum += h;
+    for (double& h : hours)
+        h = std::min(24.0, sum > 0 ? h * (1 + 1 / sum) : 1.0 / 7);
+    pin.hours = hours;
+    std::erase_if(c.changed.weeks, [&](const WeekPin& p) { return p.start == frame.start; });
+    c.changed.weeks.push_back(pin);
+    c.limit = {"one more hour in the week of " + dayText(frame.start), "h", 0, frame.start, frame.start + 6};
+    return c;
+}
+
+std::vector<Candidate> candidates(const Season& season, const Solved& s) {
+    using What = Solution::Worth::What;
+    std::vector<Candidate> all;
+    for (const auto& worth : s.solution.worth) {
+        Candidate c{season, {}, worth.perUnit};
+        switch (worth.what) {
+        case What::Hours:
+            c = oneMoreHour(season, s, worth.week, worth.perUnit);
+            break;
+        case What::Ramp:
+            c.changed.rules.ramp += 1;
+            c.limit = {"a ramp of one point a week more", "points/day per week", 0, season.start, season.end};
+            break;
+        case What::FormFloor:
+            c.changed.rules.formFloor -= 1;
+            c.limit = {"form allowed one point deeper", "points/day", 0, season.start, season.end};
+            break;
+        case What::GateEdge: {
+            Race& race = c.changed.races[static_cast<size_t>(worth.race)];
+            Gate gate = *raceGate(race);
+            gate.low -= 1;
+            race.gate = gate;
+            c.limit = {"a lower edge of the gate of " + race.name + " one point lower", "points/day", 0,
+                       race.date, race.date};
+            break;
+        }
+        }
+        all.push_back(std::move(c));
+    }
+    std::stable_sort(all.begin(), all.end(),
+                     [](const Candidate& a, const Candidate& b) { return a.expected > b.expected; });
+    return all;
+}
+
+} // namespace
+
+std::vector<Relaxed> audit(const Season& season, const Solved& solved) {
+    return Auditor(season, solved).run();
+}
+
+std::vector<Limit> explainLimits(const Season& season, const Solved& solved, size_t most) {
+    std::vector<Limit> limits;
+    size_t tried = 0;
+    for (Candidate& c : candidates(season, solved)) {
+        if (tried++ == most + 2)
+            break;
+        const Solved again = solveSeason(c.changed, &solved.solution);
+        c.limit.fitnessPerUnit = aimedFitness(again.plan) - aimedFitness(solved.plan);
+        if (c.limit.fitnessPerUnit < 0.005)
+            continue;
+        c.limit.text += ": " + signedText(c.limit.fitnessPerUnit, 2) + " fitness on race day";
+        limits.push_back(c.limit);
+    }
+    std::stable_sort(limits.begin(), limits.end(),
+                     [](const Limit& a, const Limit& b) { return a.fitnessPerUnit > b.fitnessPerUnit; });
+    if (limits.size() > most)
+        limits.resize(most);
+    return limits;
+}
+
+} // namespace marram

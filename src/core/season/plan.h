@@ -1,0 +1,36 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/season/stages.h"
+
+namespace marram {
+
+/// A plan with what it was made from, so that the next one can start where it ended and limits can be
+/// explained.
+struct Solved {
+    Plan plan;
+    SeasonFrame frame;
+    std::vector<WeekPattern> patterns;
+    Solution solution;
+};
+
+/// Solves a season that has passed check(). Always gives a plan; whatever could not be kept is in
+/// `relaxed` and `warnings`. `from` speeds the solve up and does not change what is optimal.
+Solved solveSeason(const Season& season, const Solution* from = nullptr, const std::string& textFile = {});
+
+/// What one unit more of the limits worth most would add to fitness on race mornings: at most `most`,
+/// each confirmed by solving the season again with that change. Costs a solve per candidate.
+std::vector<Limit> explainLimits(const Season& season, const Solved& solved, size_t most = 3);
+
+/// Rules the days of a plan do not keep, measured on the days themselves.
+std::vector<Relaxed> audit(const Season& season, const Solved& solved);
+
+/// Sum of fitness on the mornings of the planned A races (B where there is no A; the last day without
+/// either).
+double aimedFitness(const Plan& plan);
+
+/// "+1.2", "−3.0": a number with its sign and one decimal.
+std::string signedText(double value, int decimals = 1);
+/// A number with a fixed count of decimals.
+std::string fixedText(double value, int decimals = 1);
+
+} // namespace marram

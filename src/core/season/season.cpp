@@ -1,0 +1,261 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/season/season.h"
+
+#include <cmath>
+
+namespace marram {
+
+const char* nameOf(Priority p) {
+    return p == Priority::A ? "A" : p == Priority::B ? "B" : "C";
+}
+
+const char* nameOf(Demand d) {
+    switch (d) {
+    case Demand::Steady:
+        return "steady";
+    case Demand::Long:
+        return "long";
+    case Demand::Punchy:
+        return "punchy";
+    case Demand::Road:
+        return "road";
+    case Demand::Stage:
+        return "stage";
+    case Demand::Unstated:
+        break;
+    }
+    return "unstated";
+}
+
+const char* nameOf(Phase p) {
+    switch (p) {
+    case Phase::Transition:
+        return "transition";
+    case Phase::Base:
+        return "base";
+    case Phase::Build:
+        return "build";
+    case Phase::Specialise:
+        return "specialise";
+    case Phase::Taper:
+        return "taper";
+    case Phase::Race:
+        return "race";
+    case Phase::Break:
+        break;
+    }
+    return "break";
+}
+
+const char* nameOf(WeekKind k) {
+    switch (k) {
+    case WeekKind::Build:
+        return "build";
+    case WeekKind::Deload:
+        return "deload";
+    case WeekKind::Taper:
+        return "taper";
+    case WeekKind::Race:
+        return "race";
+    case WeekKind::Recovery:
+        return "recovery";
+    case WeekKind::Transition:
+        return "transition";
+    case WeekKind::Camp:
+        return "camp";
+    case WeekKind::Break:
+        break;
+    }
+    return "break";
+}
+
+const char* nameOf(Role r) {
+    switch (r) {
+    case Role::Easy:
+        return "easy";
+    case Role::Long:
+        return "long";
+    case Role::Hard:
+        return "hard";
+    case Role::Gym:
+        return "gym";
+    case Role::Test:
+        return "test";
+    case Role::Openers:
+        return "openers";
+    case Role::Race:
+        return "race";
+    case Role::Rest:
+        break;
+    }
+    return "rest";
+}
+
+const char* nameOf(School s) {
+    switch (s) {
+    case School::Polarised:
+        return "polarised";
+    case School::Pyramidal:
+        return "pyramidal";
+    case School::ThresholdLed:
+        return "threshold-led";
+    case School::Even:
+        return "even";
+    case School::Own:
+        break;
+    }
+    return "own";
+}
+
+const char* nameOf(Order o) {
+    switch (o) {
+    case Order::BaseFirst:
+        return "base-first";
+    case Order::IntensityFirst:
+        return "intensity-first";
+    case Order::Mixed:
+        break;
+    }
+    return "mixed";
+}
+
+const char* nameOf(AwayWhy w) {
+    switch (w) {
+    case AwayWhy::Holiday:
+        return "holiday";
+    case AwayWhy::Illness:
+        return "illness";
+    case AwayWhy::Camp:
+        break;
+    }
+    return "camp";
+}
+
+double raceStress(const Race& race) {
+    if (race.stress)
+        return *race.stress;
+    switch (race.demand) {
+    case Demand::Steady:
+        return 110.0 * race.days;
+    case Demand::Long:
+        return 280.0 * race.days;
+    case Demand::Punchy:
+        return 90.0 * race.days;
+    case Demand::Stage:
+        return 150.0 * race.days;
+    case Demand::Road:
+    case Demand::Unstated:
+        break;
+    }
+    return 180.0 * race.days;
+}
+
+std::optional<Gate> raceGate(const Race& race) {
+    if (race.gate)
+        return race.gate;
+    if (race.priority == Priority::A)
+        return Gate{15, 25};
+    if (race.priority == Priority::B)
+        return Gate{0, 15};
+    return std::nullopt;
+}
+
+namespace {
+
+bool within(double v, double low, double high) {
+    return std::isfinite(v) && v >= low && v <= high;
+}
+
+Result<void> checkHours(const std::string& where, const WeekHours& hours) {
+    for (size_t i = 0; i < 7; ++i)
+        if (!within(hours[i], 0, 24))
+            return refuse(where + ": entry " + std::to_string(i + 1) + " must be 0 to 24 hours");
+    return {};
+}
+
+Result<void> checkRules(const Rules& r) {
+    if (r.buildWeeks < 1 || r.buildWeeks > 8 || r.deloadWeeks < 1 || r.deloadWeeks > 3)
+        return refuse("rules.rhythm: must be 1 to 8 build weeks and 1 to 3 deload weeks, as [3, 1]");
+    if (!within(r.ramp, 0, 30))
+        return refuse("rules.ramp: must be 0 to 30 points a day per week");
+    if (!within(r.formFloor, -200, 0))
+        return refuse("rules.form_floor: must be -200 to 0 points a day");
+    if (!within(r.deload, 0.2, 1))
+        return refuse("rules.deload: must be a fraction from 0.2 to 1");
+    if (r.taperDays < 0 || r.taperDays > 42)
+        return refuse("rules.taper_d: must be 0 to 42 days");
+    if (r.hardDays < 0 || r.hardDays > 7)
+        return refuse("rules.hard_days: must be 0 to 7");
+    for (const auto& [phase, split] : r.ownSplits)
+        if (!within(split.low, 0, 1) || !within(split.middle, 0, 1) || !within(split.high, 0, 1) ||
+            std::abs(split.sum() - 1) > 0.011)
+            return refuse(std::string("rules.school.") + nameOf(phase) +
+                          ": must be three percentages that sum to 100");
+    return {};
+}
+
+Result<void> checkRace(const Season& s, const Race& race) {
+    const std::string where = "races: \"" + race.name + "\"";
+    if (race.days < 1 || race.days > 30)
+        return refuse(where + ": days must be 1 to 30");
+    if (race.date < s.start || race.date > s.end)
+        return refuse(where + " on " + isoText(race.date) + " lies outside the season, " + isoText(s.start) +
+                      " to " + isoText(s.end));
+    if (race.date + (race.days - 1) > s.end)
+        return refuse(where + ": its last day lies after the season's end " + isoText(s.end));
+    if (race.stress && !within(*race.stress, 0, 5000))
+        return refuse(where + ": stress must be 0 to 5000 points");
+    if (race.gate && (!within(race.gate->low, -100, 100) || !within(race.gate->high, -100, 100) ||
+                      race.gate->low > race.gate->high))
+        return refuse(where + ": gate must be [low, high] between -100 and 100, low first");
+    return {};
+}
+
+} // namespace
+
+Result<void> check(const Season& s) {
+    if (s.end < s.start)
+        return refuse("end: " + isoText(s.end) + " lies before start " + isoText(s.start));
+    if (s.dayCount() > 1100)
+        return refuse("end: a season of " + std::to_string(s.dayCount()) + " days is too long; at most 1100");
+    if (!within(s.thresholdPower, 30, 700))
+        return refuse("rider.threshold_power_w: must be 30 to 700 W");
+    if (!within(s.before.fitness, 0, 400))
+        return refuse("rider.fitness: must be 0 to 400 points a day");
+    if (!within(s.before.fatigue, 0, 800))
+        return refuse("rider.fatigue: must be 0 to 800 points a day");
+    if (!within(s.lowThreshold, 0.5, 0.95))
+        return refuse("rider.low_threshold: must be a fraction of threshold power from 0.5 to 0.95");
+    if (!within(s.tau.fitness, 1, 200) || !within(s.tau.fatigue, 0.5, 100) || s.tau.fatigue >= s.tau.fitness)
+        return refuse(
+            "rider.tau_fitness_d: time constants must be 0.5 to 200 days, fatigue shorter than fitness");
+    if (auto ok = checkHours("rider.hours", s.hours); !ok)
+        return ok;
+    if (auto ok = checkRules(s.rules); !ok)
+        return ok;
+    if (s.races.empty())
+        return refuse("races: is empty; a season needs at least one race");
+    for (const Race& race : s.races)
+        if (auto ok = checkRace(s, race); !ok)
+            return ok;
+    for (const WeekPin& week : s.weeks) {
+        if (weekday(week.start) != 0)
+            return refuse("weeks: start " + isoText(week.start) + " is a " + weekdayText(week.start) +
+                          "; a week starts on Monday");
+        if (week.hours)
+            if (auto ok = checkHours("weeks: hours of " + isoText(week.start), *week.hours); !ok)
+                return ok;
+    }
+    for (const Away& away : s.away) {
+        if (away.to < away.from)
+            return refuse("away: to " + isoText(away.to) + " lies before from " + isoText(away.from));
+        if (away.stress && !within(*away.stress, 0, 10000))
+            return refuse("away: stress of " + isoText(away.from) + " must be 0 to 10000 points");
+        if (away.stress && away.why != AwayWhy::Camp && *away.stress > 0)
+            return refuse("away: " + std::string(nameOf(away.why)) + " from " + isoText(away.from) +
+                          " carries no stress; only a camp does");
+    }
+    return {};
+}
+
+} // namespace marram

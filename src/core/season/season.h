@@ -1,0 +1,181 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/calendar/date.h"
+#include "core/calendar/problem.h"
+#include "core/load/load.h"
+#include "core/rider/rider.h"
+#include <array>
+#include <map>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace marram {
+
+enum class Priority { A, B, C };
+/// What a race asks for; it leans the split of the last block before an A race.
+enum class Demand { Unstated, Steady, Long, Punchy, Road, Stage };
+enum class Phase { Transition, Base, Build, Specialise, Taper, Race, Break };
+enum class WeekKind { Build, Deload, Taper, Race, Recovery, Transition, Break, Camp };
+enum class Role { Rest, Easy, Long, Hard, Gym, Test, Openers, Race };
+enum class School { Polarised, Pyramidal, ThresholdLed, Even, Own };
+enum class Order { BaseFirst, IntensityFirst, Mixed };
+enum class AwayWhy { Holiday, Illness, Camp };
+
+/// Names as the command line and the roster file spell them.
+const char* nameOf(Priority);
+const char* nameOf(Demand);
+const char* nameOf(Phase);
+const char* nameOf(WeekKind);
+const char* nameOf(Role);
+const char* nameOf(School);
+const char* nameOf(Order);
+const char* nameOf(AwayWhy);
+
+/// The value a name stands for; nothing for an unknown name.
+template <class Enum>
+std::optional<Enum> named(std::string_view name, std::initializer_list<Enum> all) {
+    for (const Enum e : all)
+        if (name == nameOf(e))
+            return e;
+    return std::nullopt;
+}
+
+/// Hours a rider has, Monday to Sunday, each 0–24.
+using WeekHours = std::array<double, 7>;
+
+/// The span of form a rider should wake up in on a race morning, points/day.
+struct Gate {
+    double low = 0, high = 0;
+    auto operator<=>(const Gate&) const = default;
+};
+
+struct Race {
+    std::string name;
+    Date date; ///< first day
+    Priority priority = Priority::C;
+    std::optional<double> stress; ///< points over all its days; a default by demand where empty
+    int days = 1;                 ///< 1–30
+    std::optional<Gate> gate;     ///< default: A +15…+25, B 0…+15, C none
+    Demand demand = Demand::Unstated;
+};
+
+/// Stress of the whole race: the coach's figure, or the default for its demand (common practice).
+double raceStress(const Race& race);
+/// The gate in force; nothing for a C race without one of its own.
+std::optional<Gate> raceGate(const Race& race);
+
+struct Rules {
+    int buildWeeks = 3, deloadWeeks = 1; ///< rhythm
+    double ramp = 6;                     ///< points/day per week, at most
+    double formFloor = -30;              ///< points/day
+    double deload = 0.6;                 ///< load of a deload week over the build week before
+    int taperDays = 14;
+    int hardDays = 2; ///< a week, races included
+    School school = School::Pyramidal;
+    std::map<Phase, Bands> ownSplits; ///< fractions summing to 1; for School::Own
+    Order order = Order::BaseFirst;
+};
+
+/// What the coach says of one week.
+struct WeekPin {
+    Date start; ///< a Monday
+    std::optional<WeekHours> hours;
+    std::optional<WeekKind> kind;
+};
+
+/// Days not at home: nothing is trained, or a camp's stress is carried.
+struct Away {
+    Date from, to; ///< both included
+    AwayWhy why = AwayWhy::Holiday;
+    std::optional<double> stress; ///< points over the whole camp; default 1000 a week
+};
+
+/// What was ridden so far, where part of the season lies behind.
+struct Past {
+    Date today;                 ///< first day that is planned
+    std::vector<double> stress; ///< points of each day from the season's start up to yesterday
+};
+
+/// Everything a season is solved from.
+struct Season {
+    Date start, end;             ///< both included
+    double thresholdPower = 250; ///< W
+    LoadState before;            ///< at the end of the day before `start`
+    TimeConstants tau;
+    WeekHours hours{};
+    double lowThreshold = defaultLowThreshold;
+    Rules rules;
+    std::vector<Race> races;
+    std::vector<WeekPin> weeks;
+    std::vector<Away> away;
+    std::optional<Past> past;
+
+    int dayCount() const { return end - start + 1; }
+};
+
+/// Refuses what no season can be made from, naming the field and what would be right.
+Result<void> check(const Season& season);
+
+/// One planned week.
+struct PlannedWeek {
+    Date start; ///< Monday
+    WeekKind kind = WeekKind::Build;
+    Phase phase = Phase::Base;
+    int block = -1;                  ///< number of the block, or -1 outside blocks
+    double stress = 0;               ///< points, races and camps included
+    double hours = 0;                ///< training only
+    Bands bandHours;                 ///< training only
+    double fitness = 0, fatigue = 0; ///< end of the week
+    double availableHours = 0;       ///< what the rider's life leaves for training
+    bool pinned = false;
+    std::string why; ///< why the week is what it is, one sentence
+};
+
+/// One planned day.
+struct PlannedDay {
+    Date date;
+    Role role = Role::Rest;
+    double stress = 0, hours = 0;
+    double fitness = 0, fatigue = 0; ///< end of the day
+    double form = 0;                 ///< on waking
+    double availableHours = 0;
+    bool past = false;
+};
+
+struct PlannedRace {
+    std::string name;
+    Date date;
+    Priority priority = Priority::C;
+    double form = 0, fitness = 0; ///< on the first morning
+    std::optional<Gate> gate;
+    double gateMiss = 0; ///< points outside the gate, 0 inside
+    double stress = 0;
+};
+
+/// What one unit more of a limit is worth, confirmed by solving again.
+struct Limit {
+    std::string text;
+    std::string unit;
+    double fitnessPerUnit = 0;
+    Date from, to; ///< where it binds
+};
+
+/// A rule that could not be kept, and by how much.
+struct Relaxed {
+    std::string text;
+    double amount = 0;
+};
+
+struct Plan {
+    std::vector<PlannedWeek> weeks;
+    std::vector<PlannedDay> days;
+    std::vector<PlannedRace> races;
+    std::vector<Limit> limits;
+    std::vector<Relaxed> relaxed;
+    std::vector<std::string> warnings;
+    double objective = 0;  ///< of the last programme solved
+    double marginCost = 0; ///< fitness given up to arrive inside the gates rather than on their edge
+};
+
+} // namespace marram

@@ -1,0 +1,227 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "formats/json/season_json.h"
+#include "formats/json/reader.h"
+
+#include <algorithm>
+
+namespace marram {
+namespace {
+
+constexpr auto priorities = {Priority::A, Priority::B, Priority::C};
+constexpr auto demands = {Demand::Steady, Demand::Long, Demand::Punchy, Demand::Road, Demand::Stage};
+constexpr auto schools = {School::Polarised, School::Pyramidal, School::ThresholdLed, School::Even};
+constexpr auto orders = {Order::BaseFirst, Order::IntensityFirst, Order::Mixed};
+constexpr auto phases = {Phase::Transition, Phase::Base, Phase::Build, Phase::Specialise,
+                         Phase::Taper,      Phase::Race, Phase::Break};
+constexpr auto kinds = {WeekKind::Build,    WeekKind::Deload,     WeekKind::Taper, WeekKind::Race,
+                        WeekKind::Recovery, WeekKind::Transition, WeekKind::Break, WeekKind::Camp};
+constexpr auto whys = {AwayWhy::Holiday, AwayWhy::Illness, AwayWhy::Camp};
+
+template <class List>
+QString choices(const List& all) {
+    QStringList names;
+    for (const auto e : all)
+        names << nameOf(e);
+    return names.join(", ");
+}
+
+/// One of a list of names; refuses others, listing what is allowed.
+template <class Enum>
+Enum oneOf(JsonReader& in, const char* key, std::initializer_list<Enum> all, Enum fallback) {
+    if (!in.has(key))
+        return fallback;
+    const QString text = in.text(key);
+    const auto value = named<Enum>(text.toStdString(), all);
+    if (!value)
+        in.fail(key, "\"" + text.left(40) + "\" must be one of " + choices(all));
+    return value.value_or(fallback);
+}
+
+WeekHours hours(JsonReader& in, const char* key) {
+    WeekHours out{};
+    const std::vector<double> list = in.numbers(key, 7);
+    std::copy(list.begin(), list.end(), out.begin());
+    return out;
+}
+
+Result<void> readSplits(const QJsonObject& object, const QString& where, Rules& rules) {
+    JsonReader in(object, where);
+    rules.school = School::Own;
+    for (const Phase phase : phases) {
+        const char* key = nameOf(phase);
+        if (!in.has(key))
+            continue;
+        const auto s = in.numbers(key, 3);
+        const double sum = s[0] + s[1] + s[2];
+        if (s[0] < 0 || s[1] < 0 || s[2] < 0 || sum < 99 || sum > 101)
+            in.fail(key, QString("three percentages low, middle, high must sum to 100, these sum to %1").arg(sum));
+        else
+            rules.ownSplits[phase] = {s[0] / sum, s[1] / sum, s[2] / sum};
+    }
+    if (rules.ownSplits.empty())
+        in.fail("base", "is missing: name a split for at least one phase");
+    return in.finish();
+}
+
+Result<void> readRider(const QJsonObject& object, Season& season) {
+    JsonReader in(object, "rider");
+    season.thresholdPower = in.number("threshold_power_w");
+    season.before.fitness = in.number("fitness", 0);
+    season.before.fatigue = in.number("fatigue", season.before.fitness);
+    season.hours = hours(in, "hours");
+    season.lowThreshold = in.number("low_threshold", defaultLowThreshold);
+    season.tau.fitness = in.number("tau_fitness_d", season.tau.fitness);
+    season.tau.fatigue = in.number("tau_fatigue_d", season.tau.fatigue);
+    return in.finish();
+}
+
+Result<Race> readRace(const QJsonValue& value, const QString& where) {
+    JsonReader in(value.toObject(), where);
+    Race race;
+    race.name = in.text("name").toStdString();
+    race.date = in.date("date");
+    if (!in.has("priority"))
+        in.fail("priority", "is missing; it must be A, B or C");
+    race.priority = oneOf(in, "priority", priorities, Priority::C);
+    if (in.has("stress"))
+        race.stress = in.number("stress");
+    race.days = in.whole("days", 1);
+    if (in.has("gate")) {
+        const auto gate = in.numbers("gate", 2);
+        race.gate = Gate{gate[0], gate[1]};
+    }
+    race.demand = oneOf(in, "demand", demands, Demand::Unstated);
+    if (auto ok = in.finish(); !ok)
+        return tl::unexpected(ok.error());
+    return race;
+}
+
+Result<WeekPin> readWeek(const QJsonValue& value, const QString& where) {
+    JsonReader in(value.toObject(), where);
+    WeekPin pin;
+    pin.start = in.date("start");
+    if (in.has("hours"))
+        pin.hours = hours(in, "hours");
+    if (in.has("kind"))
+        pin.kind = oneOf(in, "kind", kinds, WeekKind::Build);
+    if (auto ok = in.finish(); !ok)
+        return tl::unexpected(ok.error());
+    return pin;
+}
+
+Result<Away> readAway(const QJsonValue& value, const QString& where) {
+    JsonReader in(value.toObject(), where);
+    Away away;
+    away.from = in.date("from");
+    away.to = in.date("to");
+    away.why = oneOf(in, "why", whys, AwayWhy::Holiday);
+    if (in.has("stress"))
+        away.stress = in.number("stress");
+    if (auto ok = in.finish(); !ok)
+        return tl::unexpected(ok.error());
+    return away;
+}
+
+/// Reads each entry of a list with `read`, naming it by its number.
+template <class T, class Read>
+Result<void> readList(JsonReader& in, const char* key, std::vector<T>& out, Read read) {
+    const QJsonArray list = in.array(key);
+    for (int i = 0; i < list.size(); ++i) {
+        const QString where = QString("%1[%2]").arg(key).arg(i);
+        if (!list[i].isObject())
+            return refuse((where + ": must be an object").toStdString());
+        auto one = read(list[i], where);
+        if (!one)
+            return tl::unexpected(one.error());
+        out.push_back(std::move(*one));
+    }
+    return {};
+}
+
+} // namespace
+
+Result<Rules> readRules(const QJsonObject& object, const QString& where) {
+    JsonReader in(object, where);
+    Rules rules;
+    if (in.has("rhythm")) {
+        const auto rhythm = in.numbers("rhythm", 2);
+        if (rhythm[0] != std::floor(rhythm[0]) || rhythm[1] != std::floor(rhythm[1]) || rhythm[0] < 1 ||
+            rhythm[0] > 8 || rhythm[1] < 1 || rhythm[1] > 3)
+            in.fail("rhythm", "must be 1 to 8 build weeks and 1 to 3 deload weeks, as [3, 1]");
+        else {
+            rules.buildWeeks = static_cast<int>(rhythm[0]);
+            rules.deloadWeeks = static_cast<int>(rhythm[1]);
+        }
+    }
+    rules.ramp = in.number("ramp", rules.ramp);
+    rules.formFloor = in.number("form_floor", rules.formFloor);
+    rules.deload = in.number("deload", rules.deload);
+    rules.taperDays = in.whole("taper_d", rules.taperDays);
+    rules.hardDays = in.whole("hard_days", rules.hardDays);
+    rules.order = oneOf(in, "order", orders, rules.order);
+    if (in.has("school")) {
+        if (object.value("school").isObject()) {
+            if (auto ok = readSplits(in.object("school"), in.place("school"), rules); !ok)
+                return tl::unexpected(ok.error());
+        } else {
+            rules.school = oneOf(in, "school", schools, rules.school);
+        }
+    }
+    if (auto ok = in.finish(); !ok)
+        return tl::unexpected(ok.error());
+    return rules;
+}
+
+QJsonObject writeRules(const Rules& rules) {
+    QJsonObject out{{"rhythm", QJsonArray{rules.buildWeeks, rules.deloadWeeks}},
+                    {"ramp", rules.ramp},
+                    {"form_floor", rules.formFloor},
+                    {"deload", rules.deload},
+                    {"taper_d", rules.taperDays},
+                    {"hard_days", rules.hardDays},
+                    {"order", nameOf(rules.order)}};
+    if (rules.school != School::Own) {
+        out["school"] = nameOf(rules.school);
+        return out;
+    }
+    QJsonObject splits;
+    for (const auto& [phase, s] : rules.ownSplits)
+        splits[nameOf(phase)] = QJsonArray{100 * s.low, 100 * s.middle, 100 * s.high};
+    out["school"] = splits;
+    return out;
+}
+
+Result<Season> readSeason(const QByteArray& json) {
+    const auto object = parseJsonObject(json);
+    if (!object)
+        return tl::unexpected(object.error());
+    JsonReader in(*object, {});
+    Season season;
+    season.start = in.date("start");
+    season.end = in.date("end");
+    const QJsonObject rider = in.object("rider");
+    const QJsonObject rules = in.has("rules") ? in.object("rules") : QJsonObject();
+    if (!in.has("races"))
+        in.fail("races", "is missing; a season needs at least one race");
+    for (const char* list : {"races", "weeks", "away"})
+        in.array(list);
+    if (auto ok = in.finish(); !ok)
+        return tl::unexpected(ok.error());
+    if (auto ok = readRider(rider, season); !ok)
+        return tl::unexpected(ok.error());
+    auto read = readRules(rules, "rules");
+    if (!read)
+        return tl::unexpected(read.error());
+    season.rules = *read;
+    if (auto ok = readList(in, "races", season.races, readRace); !ok)
+        return tl::unexpected(ok.error());
+    if (auto ok = readList(in, "weeks", season.weeks, readWeek); !ok)
+        return tl::unexpected(ok.error());
+    if (auto ok = readList(in, "away", season.away, readAway); !ok)
+        return tl::unexpected(ok.error());
+    if (auto ok = check(season); !ok)
+        return tl::unexpected(ok.error());
+    return season;
+}
+
+} // namespace marram

@@ -1,0 +1,19 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/season/plan.h"
+#include <QByteArray>
+#include <QJsonObject>
+
+namespace marram {
+
+/// Reads a season as docs/formats.md describes it. Refuses by name whatever is unknown, missing or out of range.
+Result<Season> readSeason(const QByteArray& json);
+
+/// The rules of a season alone, as the roster file keeps them: read and written without loss.
+Result<Rules> readRules(const QJsonObject& json, const QString& where);
+QJsonObject writeRules(const Rules& rules);
+
+/// A plan as JSON text, full precision, keys in snake_case with the unit at the end.
+QByteArray writePlan(const Plan& plan);
+
+} // namespace marram
