@@ -27,6 +27,13 @@ public:
 private:
     const PlannedWeek& at(size_t w) const { return s_.plan.weeks[w]; }
 
+    /// True where a week trains all the time it has.
+    bool full(size_t w) const { return at(w).hours >= 0.99 * at(w).availableHours - 1e-6; }
+
+    std::string reason(size_t w, double wanted) const {
+        return weekCapacity(s_.frame, s_.patterns[w], w) < wanted ? ": its hours hold no more." : ".";
+    }
+
     void report(const std::string& text, double amount) { found_.push_back({text, amount}); }
 
     void week(size_t w) {
@@ -44,13 +51,11 @@ private:
         const double load = at(w).stress, previous = at(w - 1).stress;
         const bool building = frame.kind == WeekKind::Build && at(w - 1).kind == WeekKind::Build;
         if (building && load < previous - seen * previous)
-            report("Build " + name + " falls below the week before" +
-                       (at(w).availableHours < at(w - 1).availableHours ? ", for want of hours." : "."),
-                   previous - load);
+            report("Build " + name + " falls below the week before" + reason(w, previous), previous - load);
         if (building && load > largestRise * previous * (1 + seen)) {
-            const bool afterLean = at(w - 1).availableHours < at(w).availableHours;
+            const bool afterLean = full(w - 1);
             report("Build " + name + " rises more than 10 % over the week before" +
-                       (afterLean ? ", which had fewer hours." : "."),
+                       (afterLean ? ", whose hours were full." : "."),
                    load - largestRise * previous);
         }
         if (frame.kind == WeekKind::Deload && at(w - 1).kind == WeekKind::Build && previous > 0) {
@@ -107,14 +112,14 @@ private:
             return sum / static_cast<double>(block.weeks.size());
         };
         const auto stress = [](const PlannedWeek& w) { return w.stress; };
-        const auto room = [](const PlannedWeek& w) { return w.availableHours; };
         for (size_t k = 1; k < blocks.size(); ++k) {
             const double fall = mean(blocks[k - 1], stress) - mean(blocks[k], stress);
             if (fall < seen * mean(blocks[k - 1], stress) || blocks[k].explained)
                 continue;
-            const bool hours = mean(blocks[k], room) < mean(blocks[k - 1], room) - 0.01;
+            const bool hours = std::all_of(blocks[k].weeks.begin(), blocks[k].weeks.end(),
+                                           [&](size_t w) { return full(w); });
             report("The block from " + isoText(at(blocks[k].weeks.front()).start) +
-                       " is smaller than the one before" + (hours ? ", for want of hours." : "."),
+                       " is smaller than the one before" + (hours ? ": its hours are full." : "."),
                    fall);
         }
     }

@@ -9,6 +9,7 @@ namespace {
 
 constexpr double highestMiss = 400; ///< points; no form is further from a gate
 constexpr double highestSlack = 1e5;
+constexpr double leastReturn = 0.75; ///< of the block before a break, camp or race
 constexpr double secondaryMargin =
     0.25; ///< what a point of margin at a B race is worth beside one at an A race
 
@@ -205,6 +206,8 @@ private:
             const double room = less && capacity_[standard] > 0 ? capacity_[w] / capacity_[standard] : 1;
             row("rise_" + id(w), RowKind::Shape, -unbounded, load - largestRise * before, 0);
             row("keep_" + id(w), RowKind::Shape, 0, load - room * before, unbounded);
+            if (!less && standard != weeks[i - 1])
+                row("regain_" + id(w), RowKind::Shape, 0, load - loads().weekStress(weeks[i - 1]), unbounded);
             if (i >= 2 && !less && standard == weeks[i - 1])
                 even("step_even_" + id(w), load - 2 * before + loads().weekStress(weeks[i - 2]));
             if (!less)
@@ -241,8 +244,14 @@ private:
                 continue;
             }
             const Block& previous = all[k - 1];
-            if (block.explained)
+            if (block.explained) {
+                // A break or a race excuses a smaller block, but not one that lets the season go.
+                const double roomAfter =
+                    std::min(1.0, meanCapacity(block.weeks) / std::max(1e-9, meanCapacity(previous.weeks)));
+                row("return_" + name, RowKind::Slump, 0,
+                    mean - leastReturn * roomAfter * meanOf(previous.weeks), unbounded);
                 continue;
+            }
             const size_t first = block.weeks.front(), last = block.weeks.back(),
                          lastBefore = previous.weeks.back();
             const double room =
@@ -268,12 +277,10 @@ private:
         // Volume is hours; what it is cut from is the last build week.
         const WeekFrame& raceWeekFrame = frame_.weeks[static_cast<size_t>(frame_.weekOf(taper.raceDay))];
         Linear volumeBefore{steadyWeek() / raceWeekFrame.pointsPerHour, {}}, loadBefore{steadyWeek(), {}};
-        double capacity = steadyWeek();
         if (taper.lastBuildWeek >= 0 && planned(static_cast<size_t>(taper.lastBuildWeek))) {
             const auto w = static_cast<size_t>(taper.lastBuildWeek);
             volumeBefore = loads().trainingHours(frame_.weeks[w].first, frame_.weeks[w].last);
             loadBefore = frame_.weeks[w].pointsPerHour * volumeBefore;
-            capacity = levelCapacity(frame_, w);
         }
         const int start = loads().taperStart(t);
         row("taper_enter_" + name, RowKind::Taper, -unbounded,
@@ -289,17 +296,12 @@ private:
         const double weeks = (taper.raceDay - from) / 7.0;
         if (weeks < 0.5)
             return;
-        const double room =
-            capacity > 0
-                ? std::min(1.0, levelCapacity(frame_, static_cast<size_t>(frame_.weekOf(taper.raceDay - 1))) /
-                                    capacity)
-                : 1;
         const auto volume = [&](const char* what, int first, double count, RowKind least) {
             const Linear hours = loads().trainingHours(first, taper.raceDay - 1);
             row(what + std::string("_most_") + name, RowKind::Taper, -unbounded,
                 hours - (mostTaperVolume * count) * volumeBefore, 0);
             row(what + std::string("_least_") + name, least, 0,
-                hours - (leastTaperVolume * count * room) * volumeBefore, unbounded);
+                hours - (leastTaperVolume * count * trainable(first, taper.raceDay - 1)) * volumeBefore, unbounded);
         };
         volume("taper_days", from, weeks, RowKind::Taper);
         // The same by calendar weeks, where there are whole weeks of it.
@@ -307,6 +309,35 @@ private:
         const int firstDay = frame_.weeks[static_cast<size_t>(firstWeek)].first;
         if (raceWeek > firstWeek && frame_.today <= firstDay && taper.window >= 0)
             volume("taper_weeks", firstDay, raceWeek - firstWeek + 1, RowKind::Slump);
+        fallByWeeks(taper, from);
+    }
+
+    /// The part of the usual hours of some days that is left for training: less with races and absences.
+    double trainable(int firstDay, int lastDay) const {
+        double usual = 0, left = 0;
+        for (int d = firstDay; d <= lastDay; ++d) {
+            const DayFrame& day = frame_.days[static_cast<size_t>(d)];
+            usual += season_.hours[static_cast<size_t>(weekday(day.date))];
+            left += day.hours;
+        }
+        return usual > 0 ? std::min(1.0, left / usual) : 0;
+    }
+
+    bool home(int firstDay, int lastDay) const {
+        return std::none_of(frame_.days.begin() + firstDay, frame_.days.begin() + lastDay + 1,
+                            [](const DayFrame& d) { return d.away || d.camp || d.past; });
+    }
+
+    /// No seven days of a taper hold more training than the seven before them, whatever races lie among them.
+    void fallByWeeks(const TaperFrame& taper, int from) {
+        const std::string name = std::to_string(taper.race + 1);
+        for (int k = 1; taper.raceDay - 7 * (k + 1) >= from; ++k) {
+            const int middle = taper.raceDay - 7 * k;
+            if (home(middle - 7, middle - 1))
+                row("taper_fall_" + name + "_" + std::to_string(k), RowKind::Taper, -unbounded,
+                    loads().trainingHours(middle, middle + 6) - loads().trainingHours(middle - 7, middle - 1),
+                    0);
+        }
     }
 
     void gates() {

@@ -17,12 +17,12 @@ int boundType(double lower, double upper) {
     return low ? GLP_LO : high ? GLP_UP : GLP_FR;
 }
 
-glp_smcp parameters(int method) {
+glp_smcp parameters(int method, int size) {
     glp_smcp p;
     glp_init_smcp(&p);
     p.msg_lev = GLP_MSG_OFF;
     p.meth = method;
-    p.it_lim = 100000;
+    p.it_lim = 2000 + 20 * size;
     return p;
 }
 
@@ -112,16 +112,26 @@ bool Simplex::solve(std::span<const std::pair<int, double>> cost, Sense sense, d
     for (const auto& term : cost_)
         glp_set_obj_coef(lp, term.first + 1, glp_get_obj_coef(lp, term.first + 1) + term.second);
     glp_set_obj_coef(lp, 0, constant);
-    const glp_smcp primal = parameters(GLP_PRIMAL);
-    int failed = glp_simplex(lp, &primal);
-    if (failed != 0 || glp_get_status(lp) == GLP_UNDEF) {
-        // A warm start that went numerically astray begins again from nothing.
+    // Held aims leave thin, degenerate programmes. A run that cycles or goes numerically astray is begun
+    // again from nothing by another method before its verdict is believed.
+    const auto settled = [&] {
+        const int status = glp_get_status(lp);
+        return status == GLP_OPT || status == GLP_UNBND;
+    };
+    glp_smcp p = parameters(GLP_PRIMAL, glp_get_num_rows(lp) + glp_get_num_cols(lp));
+    if (glp_simplex(lp, &p) == 0 && settled())
+        return glp_get_status(lp) == GLP_OPT;
+    for (const int method : {GLP_DUALP, GLP_PRIMAL}) {
         glp_std_basis(lp);
-        const glp_smcp dual = parameters(GLP_DUALP);
-        failed = glp_simplex(lp, &dual);
+        p.meth = method;
+        if (method == GLP_PRIMAL) {
+            p.pricing = GLP_PT_STD;
+            p.r_test = GLP_RT_STD;
+        }
+        if (glp_simplex(lp, &p) == 0 && settled())
+            return glp_get_status(lp) == GLP_OPT;
     }
-    started_ = true;
-    return failed == 0 && glp_get_status(lp) == GLP_OPT;
+    return false;
 }
 
 void Simplex::boundColumn(int column, double lower, double upper) {

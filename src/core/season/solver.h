@@ -40,7 +40,6 @@ private:
     std::shared_ptr<glp_prob> problem_;
     std::vector<std::string> columnNames_, rowNames_;
     std::vector<std::pair<int, double>> cost_;
-    bool started_ = false;
 };
 
 } // namespace marram

@@ -8,6 +8,8 @@ namespace marram {
 namespace {
 
 constexpr double holdTolerance = 1e-7;
+/// Slack is held a little looser: several held sums of it leave hardly any room for rounding.
+constexpr double giveTolerance = 1e-5;
 /// Race fitness the gentlest way there may cost, in points: months before the race a week's load hardly
 /// counts any more, and without this the solver fills even those weeks to the brim.
 constexpr double gentleCost = 0.1;
@@ -52,20 +54,20 @@ private:
 
     bool giveWay() {
         for (auto kind = p_.give.rbegin(); kind != p_.give.rend(); ++kind)
-            if (!least(kind->second))
+            if (!least(kind->second, giveTolerance))
                 return false;
         return true;
     }
 
     double held(const SeasonProgramme::Aim& aim) const { return simplex_.objective() - aim.value.constant; }
 
-    bool least(const SeasonProgramme::Aim& aim) {
+    bool least(const SeasonProgramme::Aim& aim, double tolerance = holdTolerance) {
         if (aim.row < 0)
             return true;
         if (!simplex_.solve(aim.value.terms, Sense::Minimise, aim.value.constant))
             return false;
         const double best = held(aim);
-        simplex_.boundRow(aim.row, -unbounded, best + holdTolerance * (1 + std::abs(best)));
+        simplex_.boundRow(aim.row, -unbounded, best + tolerance * (1 + std::abs(best)));
         return true;
     }
 
