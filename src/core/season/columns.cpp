@@ -19,36 +19,34 @@ std::string dayName(const SeasonFrame& frame, size_t week) {
 
 } // namespace
 
-double levelCapacity(const SeasonFrame& frame, size_t week) {
-    const WeekFrame& w = frame.weeks[week];
-    double hours = 0;
-    for (int d = w.first; d <= w.last; ++d)
-        if (!frame.days[static_cast<size_t>(d)].past)
-            hours += frame.days[static_cast<size_t>(d)].nominalHours;
-    return hours * w.pointsPerHour;
+double levelCapacity(const SeasonFrame& frame, const WeekPattern& pattern, size_t week) {
+    return pattern.whole.nominalHours * frame.weeks[week].pointsPerHour;
 }
 
 double weekCapacity(const SeasonFrame& frame, const WeekPattern& pattern, size_t week) {
     double share = 0, fixed = 0;
-    for (const double s : pattern.share)
+    for (const double s : pattern.whole.share)
         share += s;
     for (int d = frame.weeks[week].first; d <= frame.weeks[week].last; ++d)
         fixed += frame.days[static_cast<size_t>(d)].fixed;
-    return share * levelCapacity(frame, week) + fixed;
+    return share * levelCapacity(frame, pattern, week) + fixed;
 }
 
 int LoadColumns::add(Programme& programme, const std::string& name, double upper,
-                     const std::vector<std::pair<int, double>>& days) {
+                     const std::vector<DayLoad>& days) {
     const int column = programme.addColumn(name, 0, upper);
     profiles_.resize(static_cast<size_t>(column) + 1);
     Profile& p = profiles_.back();
     if (days.empty())
         return column;
-    p.first = days.front().first;
-    p.last = days.back().first;
+    p.first = days.front().day;
+    p.last = days.back().day;
     p.stress.assign(static_cast<size_t>(p.last - p.first) + 1, 0);
-    for (const auto& [day, stress] : days)
-        p.stress[static_cast<size_t>(day - p.first)] += stress;
+    p.hours = p.stress;
+    for (const DayLoad& load : days) {
+        p.stress[static_cast<size_t>(load.day - p.first)] += load.stress;
+        p.hours[static_cast<size_t>(load.day - p.first)] += load.hours;
+    }
     const double kf = decay(season_.tau.fitness), ka = decay(season_.tau.fatigue);
     for (const double s : p.stress) {
         p.fitness = kf * p.fitness + (1 - kf) * s;
@@ -59,7 +57,7 @@ int LoadColumns::add(Programme& programme, const std::string& name, double upper
 
 LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
                          const std::vector<WeekPattern>& patterns, Programme& programme)
-    : season_(season), frame_(frame), patterns_(patterns), level_(frame.weeks.size(), -1),
+    : season_(season), frame_(frame), level_(frame.weeks.size(), -1), spread_(frame.weeks.size(), -1),
       fresh_(frame.weeks.size(), -1), after_(frame.weeks.size(), -1), before_(frame.weeks.size(), -1),
       falls_(frame.tapers.size()), taperStart_(frame.tapers.size(), 0) {
     std::vector<double> fixed;
@@ -67,17 +65,20 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
         fixed.push_back(day.fixed);
     base_ = runModel(fixed, season.before, season.tau);
 
-    const auto share = [&](int d) {
-        const size_t w = static_cast<size_t>(frame.weekOf(d));
-        return patterns[w].share[static_cast<size_t>(weekday(frame.days[static_cast<size_t>(d)].date))];
+    const auto loadOn = [&](int d, bool spread = false) {
+        const WeekPattern& pattern = patterns[static_cast<size_t>(frame.weekOf(d))];
+        const DayShares& shares = spread ? pattern.spread : pattern.whole;
+        const auto i = static_cast<size_t>(weekday(frame.days[static_cast<size_t>(d)].date));
+        return DayLoad{d, shares.share[i],
+                       shares.share[i] > 0 ? shares.share[i] / shares.pointsPerHour[i] : 0};
     };
     // Each trainable day goes to exactly one family of columns.
     enum class Family { Level, Fresh, After, Before, Falls };
     for (size_t w = 0; w < frame.weeks.size(); ++w) {
         const WeekFrame& week = frame.weeks[w];
-        std::array<std::vector<std::pair<int, double>>, 4> groups;
+        std::array<std::vector<DayLoad>, 4> groups;
         for (int d = week.first; d <= week.last; ++d) {
-            if (share(d) <= 0)
+            if (loadOn(d).stress <= 0)
                 continue;
             Family family = Family::Level;
             if (week.kind == WeekKind::Race || week.kind == WeekKind::Taper) {
@@ -106,14 +107,22 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
                     family = Family::Fresh;
             }
             if (family != Family::Falls)
-                groups[static_cast<size_t>(family)].emplace_back(d, share(d));
+                groups[static_cast<size_t>(family)].push_back(loadOn(d));
         }
-        const double capacity = levelCapacity(frame, w);
+        const double capacity = levelCapacity(frame, patterns[w], w);
         const auto column = [&](Family family, const char* name) {
             const auto& days = groups[static_cast<size_t>(family)];
             return days.empty() ? -1 : add(programme, name + dayName(frame, w), capacity, days);
         };
         level_[w] = column(Family::Level, "load_");
+        const bool ordinary = week.kind == WeekKind::Build || week.kind == WeekKind::Deload;
+        if (level_[w] >= 0 && ordinary &&
+            patterns[w].spread.nominalHours < 0.9 * patterns[w].whole.nominalHours) {
+            std::vector<DayLoad> days;
+            for (const DayLoad& load : groups[static_cast<size_t>(Family::Level)])
+                days.push_back(loadOn(load.day, true));
+            spread_[w] = add(programme, "spread_" + dayName(frame, w), unbounded, days);
+        }
         fresh_[w] = column(Family::Fresh, "fresh_");
         after_[w] = column(Family::After, "after_");
         before_[w] = column(Family::Before, "before_");
@@ -122,13 +131,15 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
         const TaperFrame& taper = frame.tapers[t];
         taperStart_[t] = std::max(taper.first, frame.today);
         for (size_t k = 0; k < fallRates.size(); ++k) {
-            std::vector<std::pair<int, double>> days;
+            std::vector<DayLoad> days;
             double most = 0;
             for (int d = taperStart_[t]; d < taper.raceDay; ++d) {
-                most = std::max(most, levelCapacity(frame, static_cast<size_t>(frame.weekOf(d))));
+                const auto w = static_cast<size_t>(frame.weekOf(d));
+                most = std::max(most, levelCapacity(frame, patterns[w], w));
                 // Two tapers never share a day: the earlier race's day ends its own.
-                if (share(d) > 0)
-                    days.emplace_back(d, share(d) * std::exp(-fallRates[k] * (d - taperStart_[t])));
+                const double left = std::exp(-fallRates[k] * (d - taperStart_[t]));
+                if (const DayLoad load = loadOn(d); load.stress > 0)
+                    days.push_back({d, load.stress * left, load.hours * left});
             }
             if (days.empty())
                 break;
@@ -151,12 +162,8 @@ Linear LoadColumns::sumOver(int firstDay, int lastDay, bool hours) const {
         const Profile& p = profiles_[c];
         double inside = 0;
         for (int d = std::max(firstDay, p.first); d <= std::min(lastDay, p.last); ++d) {
-            const double stress = p.stress[static_cast<size_t>(d - p.first)];
-            if (stress <= 0)
-                continue;
-            const auto& pattern = patterns_[static_cast<size_t>(frame_.weekOf(d))];
-            const auto i = static_cast<size_t>(weekday(frame_.days[static_cast<size_t>(d)].date));
-            inside += hours ? stress / pattern.pointsPerHour[i] : stress;
+            const auto i = static_cast<size_t>(d - p.first);
+            inside += hours ? p.hours[i] : p.stress[i];
         }
         if (inside > 0)
             sum.add(static_cast<int>(c), inside);
@@ -220,6 +227,16 @@ double LoadColumns::dailyStress(int day, const std::vector<double>& values) cons
         const Profile& p = profiles_[c];
         if (day >= p.first && day <= p.last)
             sum += std::max(0.0, values[c]) * p.stress[static_cast<size_t>(day - p.first)];
+    }
+    return sum;
+}
+
+double LoadColumns::dailyHours(int day, const std::vector<double>& values) const {
+    double sum = 0;
+    for (size_t c = 0; c < profiles_.size(); ++c) {
+        const Profile& p = profiles_[c];
+        if (day >= p.first && day <= p.last)
+            sum += std::max(0.0, values[c]) * p.hours[static_cast<size_t>(day - p.first)];
     }
     return sum;
 }

@@ -15,18 +15,21 @@ public:
     LoadColumns(const Season& season, const SeasonFrame& frame, const std::vector<WeekPattern>& patterns,
                 Programme& programme);
 
-    Linear weekStress(size_t week) const;             ///< races, camps and the past included
-    Linear training(int firstDay, int lastDay) const; ///< planned training over the days, both included
+    Linear weekStress(size_t week) const;                  ///< races, camps and the past included
+    Linear training(int firstDay, int lastDay) const;      ///< planned training over the days, both included
     Linear trainingHours(int firstDay, int lastDay) const; ///< hours of that training
-    Linear fitnessAfter(int day) const;               ///< end of the day; day −1 is the state at the start
+    Linear fitnessAfter(int day) const; ///< end of the day; day −1 is the state at the start
     Linear fatigueAfter(int day) const;
     Linear formOn(int day) const; ///< on waking
     double dailyStress(int day, const std::vector<double>& values) const;
+    double dailyHours(int day, const std::vector<double>& values) const; ///< of training
 
     size_t weekCount() const { return level_.size(); }
     double pointsPerHour(size_t week) const { return frame_.weeks[week].pointsPerHour; }
     /// Column of an ordinary week's level, or −1.
     int levelOf(size_t week) const { return level_[week]; }
+    /// Column of the same week's load spread more evenly over its days, or −1.
+    int spreadOf(size_t week) const { return spread_[week]; }
     int freshOf(size_t week) const { return fresh_[week]; }
     int afterRaceOf(size_t week) const { return after_[week]; }
     int beforeTaperOf(size_t week) const { return before_[week]; }
@@ -44,19 +47,21 @@ public:
 private:
     struct Profile {
         int first = 0, last = -1;
-        std::vector<double> stress;      ///< by day from first, for one unit of the column
+        std::vector<double> stress, hours;      ///< by day from first, for one unit of the column
         double fitness = 0, fatigue = 0; ///< left at the end of `last`, for one unit
     };
-    int add(Programme& programme, const std::string& name, double upper,
-            const std::vector<std::pair<int, double>>& days);
+    struct DayLoad {
+        int day = 0;
+        double stress = 0, hours = 0;
+    };
+    int add(Programme& programme, const std::string& name, double upper, const std::vector<DayLoad>& days);
     Linear sumOver(int firstDay, int lastDay, bool hours) const;
     Linear state(int day, double tau, bool fitness) const;
 
     const Season& season_;
     const SeasonFrame& frame_;
-    const std::vector<WeekPattern>& patterns_;
     std::vector<Profile> profiles_;
-    std::vector<int> level_, fresh_, after_, before_;
+    std::vector<int> level_, spread_, fresh_, after_, before_;
     std::vector<std::vector<Fall>> falls_;
     std::vector<int> taperStart_;
     std::vector<LoadDay> base_; ///< the model run on what is fixed alone
@@ -66,6 +71,6 @@ private:
 double weekCapacity(const SeasonFrame& frame, const WeekPattern& pattern, size_t week);
 
 /// Points of a week's nominal load at full use of its hours.
-double levelCapacity(const SeasonFrame& frame, size_t week);
+double levelCapacity(const SeasonFrame& frame, const WeekPattern& pattern, size_t week);
 
 } // namespace marram

@@ -73,12 +73,20 @@ double blockCost(int builds, int rhythm, bool intoTaper, double later);
 /// what the race ahead demands by at most 3 points; the coach's own exactly.
 Bands phaseSplit(const Rules& rules, Phase phase, Demand demand);
 
-/// How a week's training falls on its days.
-struct WeekPattern {
-    std::array<Role, 7> roles{};
+/// One way to lay a week's training on its days.
+struct DayShares {
     std::array<double, 7> share{};         ///< of the week's nominal load, on its training days
     std::array<double, 7> pointsPerHour{}; ///< of each training day
+    double nominalHours = 0;               ///< time it takes when every day is used as far as this way goes
 };
+
+/// How a week's training falls on its days: in proportion to their hours, which can use them all; or spread
+/// more evenly, no day longer than spreadHours, where long days would dig too deep.
+struct WeekPattern {
+    std::array<Role, 7> roles{};
+    DayShares whole, spread;
+};
+inline constexpr double spreadHours = 1.5;
 
 /// Gives roles and shares to every week: hard days on fresh legs, at most the coach's number, races counted,
 /// none next to another or to a race; the longest other day long; the rest easy.

@@ -29,7 +29,8 @@ public:
         for (const int d : chooseHard(week))
             hardDay_[static_cast<size_t>(d)] = true;
         giveRoles(week, pattern);
-        giveShares(week, pattern);
+        pattern.whole = shares(week, pattern.roles, 24);
+        pattern.spread = shares(week, pattern.roles, spreadHours);
         return pattern;
     }
 
@@ -134,8 +135,9 @@ private:
         return 1;
     }
 
-    void giveShares(const WeekFrame& week, WeekPattern& pattern) const {
-        double all = 0, training = 0, hard = 0;
+    DayShares shares(const WeekFrame& week, const std::array<Role, 7>& roles, double longest) const {
+        DayShares out;
+        double training = 0, hard = 0;
         bool even = week.kind == WeekKind::Taper || week.kind == WeekKind::Race;
         for (int d = week.first; d <= week.last; ++d) {
             const DayFrame& day = dayAt(frame_, d);
@@ -143,13 +145,13 @@ private:
                 continue;
             const double w = weight(week, d);
             even = even || w < 1;
-            all += w * day.nominalHours;
-            training += w * day.hours;
-            if (pattern.roles[static_cast<size_t>(weekday(day.date))] == Role::Hard)
-                hard += w * day.hours;
+            out.nominalHours += w * std::min(day.nominalHours, longest);
+            training += w * std::min(day.hours, longest);
+            if (roles[static_cast<size_t>(weekday(day.date))] == Role::Hard)
+                hard += w * std::min(day.hours, longest);
         }
         if (training <= 0)
-            return;
+            return out;
         // All of the high band goes onto the hard days as far as they can hold it; they take middle time
         // next; what is left is spread over the other days.
         const Bands& p = week.split;
@@ -171,11 +173,12 @@ private:
             if (day.hours <= 0)
                 continue;
             const auto i = static_cast<size_t>(weekday(day.date));
-            const bool isHard = pattern.roles[i] == Role::Hard;
-            pattern.pointsPerHour[i] = stressPerHour(isHard ? onHard : onOthers, season_.lowThreshold);
-            pattern.share[i] =
-                weight(week, d) * day.hours / all * pattern.pointsPerHour[i] / week.pointsPerHour;
+            out.pointsPerHour[i] =
+                stressPerHour(roles[i] == Role::Hard ? onHard : onOthers, season_.lowThreshold);
+            out.share[i] = weight(week, d) * std::min(day.hours, longest) / out.nominalHours *
+                           out.pointsPerHour[i] / week.pointsPerHour;
         }
+        return out;
     }
 
     const Season& season_;

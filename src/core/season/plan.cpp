@@ -33,9 +33,7 @@ void fillDays(const Season& season, Solved& s) {
         day.form = model[d].form;
         day.availableHours = frame.hours;
         day.past = frame.past;
-        const double training = day.stress - frame.fixed;
-        const double rate = s.patterns[w].pointsPerHour[i];
-        day.hours = rate > 0 ? std::min(std::max(0.0, training / rate), frame.hours) : 0;
+        day.hours = std::clamp(s.solution.hours[d], 0.0, frame.hours);
         day.role = s.patterns[w].roles[i];
         if (day.role != Role::Race && day.stress < 1e-6 && !frame.past)
             day.role = Role::Rest;
@@ -168,6 +166,7 @@ Solved solveSeason(const Season& season, const Solution* from, const std::string
     if (unsolved)
         for (const DayFrame& day : s.frame.days)
             s.solution.stress.push_back(day.fixed);
+    s.solution.hours.resize(s.frame.days.size());
     s.plan.objective = s.solution.objective;
     s.plan.marginCost = s.solution.marginCost;
     fillDays(season, s);

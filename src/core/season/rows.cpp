@@ -9,6 +9,8 @@ namespace {
 
 constexpr double highestMiss = 400; ///< points; no form is further from a gate
 constexpr double highestSlack = 1e5;
+/// What a point laid out evenly costs in the last aim: long days stay long unless something asks otherwise.
+constexpr double spreadPrice = 0.05;
 constexpr double leastReturn = 0.75; ///< of the block before a break, camp or race
 constexpr double secondaryMargin =
     0.25; ///< what a point of margin at a B race is worth beside one at an A race
@@ -29,9 +31,11 @@ public:
     SeasonProgramme write() {
         ramp();
         floor();
-        for (size_t w = 0; w < frame_.weeks.size(); ++w)
+        for (size_t w = 0; w < frame_.weeks.size(); ++w) {
+            hours(w);
             if (planned(w))
                 week(w);
+        }
         blocks();
         for (size_t t = 0; t < frame_.tapers.size(); ++t)
             taper(t);
@@ -46,6 +50,7 @@ private:
         double capacity = 0; ///< what that week could hold
     };
 
+    double roomOf(size_t w) const { return levelCapacity(frame_, patterns_[w], w); }
     bool planned(size_t w) const { return frame_.weeks[w].first >= frame_.today; }
     LoadColumns& loads() { return *out_.loads; }
     std::string id(size_t w) const {
@@ -92,8 +97,7 @@ private:
         if (column < 0)
             return;
         const Reference ref = reference(w);
-        const double room =
-            ref.capacity > 0 ? std::min(1.0, levelCapacity(frame_, w) / ref.capacity / part(w)) : 1;
+        const double room = ref.capacity > 0 ? std::min(1.0, roomOf(w) / ref.capacity / part(w)) : 1;
         const Linear level = Linear{}.add(column, 1);
         row(std::string(name) + "_most_" + id(w), kind, -unbounded, level - high * part(w) * ref.load, 0);
         if (low > 0)
@@ -127,6 +131,19 @@ private:
             std::replace(text.begin(), text.end(), '-', '_');
             row("floor_" + text, RowKind::FormFloor, season_.rules.formFloor, loads().formOn(d), unbounded);
         }
+    }
+
+    /// A week laid out partly one way and partly the other uses its hours by both.
+    void hours(size_t w) {
+        const int spread = loads().spreadOf(w);
+        if (spread < 0)
+            return;
+        const double whole = roomOf(w),
+                     even = patterns_[w].spread.nominalHours * frame_.weeks[w].pointsPerHour;
+        out_.programme.columns[static_cast<size_t>(loads().levelOf(w))].upper = unbounded;
+        out_.programme.addRow("hours_" + id(w), RowKind::Definition, -unbounded,
+                              Linear{}.add(loads().levelOf(w), 1).add(spread, whole / even), whole);
+        spread_.add(spread, spreadPrice);
     }
 
     void week(size_t w) {
@@ -290,7 +307,7 @@ private:
             if (first < taper.raceDay)
                 out_.programme.addRow("taper_hours_" + name + "_" + id(static_cast<size_t>(w)),
                                       RowKind::Definition, -unbounded, loads().taperLevel(t, first),
-                                      levelCapacity(frame_, static_cast<size_t>(w)));
+                                      roomOf(static_cast<size_t>(w)));
         }
         const int from = std::max({taper.window, 0, frame_.today});
         const double weeks = (taper.raceDay - from) / 7.0;
@@ -301,7 +318,8 @@ private:
             row(what + std::string("_most_") + name, RowKind::Taper, -unbounded,
                 hours - (mostTaperVolume * count) * volumeBefore, 0);
             row(what + std::string("_least_") + name, least, 0,
-                hours - (leastTaperVolume * count * trainable(first, taper.raceDay - 1)) * volumeBefore, unbounded);
+                hours - (leastTaperVolume * count * trainable(first, taper.raceDay - 1)) * volumeBefore,
+                unbounded);
         };
         volume("taper_days", from, weeks, RowKind::Taper);
         // The same by calendar weeks, where there are whole weeks of it.
@@ -312,13 +330,13 @@ private:
         fallByWeeks(taper, from);
     }
 
-    /// The part of the usual hours of some days that is left for training: less with races and absences.
+    /// The part of the usual hours of some days that absences leave.
     double trainable(int firstDay, int lastDay) const {
         double usual = 0, left = 0;
         for (int d = firstDay; d <= lastDay; ++d) {
             const DayFrame& day = frame_.days[static_cast<size_t>(d)];
             usual += season_.hours[static_cast<size_t>(weekday(day.date))];
-            left += day.hours;
+            left += day.race >= 0 ? day.nominalHours : day.hours;
         }
         return usual > 0 ? std::min(1.0, left / usual) : 0;
     }
@@ -398,6 +416,7 @@ private:
             fitnessB = loads().fitnessAfter(season_.dayCount() - 1);
         for (const int c : out_.uneven)
             unevenness.add(c, 1);
+        unevenness.add(spread_);
         out_.missA = aim("aim_miss_a", missA);
         out_.missB = aim("aim_miss_b", missB);
         out_.fitnessA = aim("aim_fitness_a", fitnessA);
@@ -419,6 +438,7 @@ private:
     SeasonProgramme out_;
     std::vector<double> capacity_;
     double usualHours_ = 0;
+    Linear spread_;
 };
 
 } // namespace

@@ -8,8 +8,6 @@
 namespace marram {
 namespace {
 
-/// A week counts to the taper when this much of its hours lies inside the taper's window.
-constexpr double taperWeekShare = 0.4;
 /// Two A races closer than this cannot both be peaked for (common practice).
 constexpr int peakDistance = 42;
 
@@ -23,17 +21,13 @@ void setWeek(WeekFrame& week, WeekKind kind, std::string why) {
 }
 
 /// The first day to unload for a taper window that opens on `window`: that day, or the Monday after it
-/// where the greater part of the week's hours is already ridden by then.
+/// where only the Sunday of a week would be left. Decided by the calendar alone, so that a change of hours
+/// never moves the skeleton.
 int firstTaperDay(const SeasonFrame& frame, int window) {
     if (window < 0)
         return 0;
     const WeekFrame& week = frame.weeks[static_cast<size_t>(frame.weekOf(window))];
-    double inside = 0;
-    for (int d = window; d <= week.last; ++d)
-        inside += frame.days[static_cast<size_t>(d)].nominalHours;
-    const double share = week.nominalHours > 0 ? inside / week.nominalHours
-                                               : static_cast<double>(week.last - window + 1) / week.length();
-    return share >= taperWeekShare ? window : week.last + 1;
+    return window == week.last && week.length() > 1 ? week.last + 1 : window;
 }
 
 std::vector<int> racesBy(const Season& season, Priority priority) {

@@ -103,12 +103,21 @@ private:
         using What = Solution::Worth::What;
         double ramp = simplex_.reducedCost(p_.largestRamp), floor = 0;
         for (size_t w = 0; w < p_.loads->weekCount(); ++w)
-            if (const int c = p_.loads->levelOf(w); c >= 0 && simplex_.reducedCost(c) > 1e-9)
+            if (const int c = p_.loads->levelOf(w);
+                c >= 0 && p_.loads->spreadOf(w) < 0 && simplex_.reducedCost(c) > 1e-9)
                 out.worth.push_back(
                     {What::Hours, w, -1, simplex_.reducedCost(c) * p_.loads->pointsPerHour(w)});
+        size_t week = 0;
         for (size_t r = 0; r < p_.programme.rows.size(); ++r) {
             const auto& row = p_.programme.rows[r];
             const double dual = simplex_.dual(static_cast<int>(r));
+            if (row.name.starts_with("hours_")) {
+                while (p_.loads->spreadOf(week) < 0)
+                    ++week;
+                if (dual > 1e-9)
+                    out.worth.push_back({What::Hours, week, -1, dual * p_.loads->pointsPerHour(week)});
+                ++week;
+            }
             if (row.kind == RowKind::FormFloor)
                 floor += std::abs(dual);
             if (row.kind == RowKind::Ramp && row.upper > 0)
@@ -128,15 +137,17 @@ private:
     Simplex simplex_;
 };
 
-std::vector<double> readStress(const Season& season, const LoadColumns& loads, const Simplex& simplex,
-                               size_t columns) {
+void readDays(const Season& season, const LoadColumns& loads, const Simplex& simplex, size_t columns,
+              Solution& out) {
     std::vector<double> values(columns);
     for (size_t c = 0; c < columns; ++c)
         values[c] = simplex.value(static_cast<int>(c));
-    std::vector<double> stress;
-    for (int d = 0; d < season.dayCount(); ++d)
-        stress.push_back(loads.dailyStress(d, values));
-    return stress;
+    out.stress.clear();
+    out.hours.clear();
+    for (int d = 0; d < season.dayCount(); ++d) {
+        out.stress.push_back(loads.dailyStress(d, values));
+        out.hours.push_back(loads.dailyHours(d, values));
+    }
 }
 
 /// The deepest day of each week below the floor: these are what the next round holds.
@@ -206,8 +217,7 @@ Solution solveStages(const Season& season, const SeasonFrame& frame, const std::
             continue;
         }
         out.basis = stages->simplex().basis();
-        out.stress =
-            readStress(season, *programme.loads, stages->simplex(), programme.programme.columns.size());
+        readDays(season, *programme.loads, stages->simplex(), programme.programme.columns.size(), out);
         if (!textFile.empty())
             stages->simplex().writeText(textFile);
         const bool floors = addFloorDays(season, frame, out.stress, choices.floorDays);

@@ -8,6 +8,7 @@ namespace marram {
 /// What a solved season leaves behind.
 struct Solution {
     std::vector<double> stress; ///< planned stress of every day of the season
+    std::vector<double> hours;  ///< planned training hours of every day
     Basis basis;                ///< where the next solve may start
     std::set<int> floorDays;    ///< days whose floor had to be held
     double objective = 0;       ///< of the last programme solved
