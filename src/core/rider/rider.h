@@ -31,6 +31,8 @@ struct Threshold {
     std::optional<BeatsPerMinute> heartRate;   ///< threshold heart rate
     double lowThreshold = defaultLowThreshold; ///< fraction of threshold power, 0.5–0.95
     std::optional<double> weightKg;
+
+    bool operator==(const Threshold&) const = default;
 };
 
 /// The entry that held on a day: the last one not after it, or the earliest where all are later.

@@ -47,8 +47,8 @@ public:
 private:
     struct Profile {
         int first = 0, last = -1;
-        std::vector<double> stress, hours;      ///< by day from first, for one unit of the column
-        double fitness = 0, fatigue = 0; ///< left at the end of `last`, for one unit
+        std::vector<double> stress, hours; ///< by day from first, for one unit of the column
+        double fitness = 0, fatigue = 0;   ///< left at the end of `last`, for one unit
     };
     struct DayLoad {
         int day = 0;

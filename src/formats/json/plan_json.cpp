@@ -7,23 +7,35 @@
 namespace marram {
 namespace {
 
-QString iso(Date date) { return QString::fromStdString(isoText(date)); }
+QString iso(Date date) {
+    return QString::fromStdString(isoText(date));
+}
 
 QJsonObject weekObject(const PlannedWeek& w) {
-    return {{"start", iso(w.start)},       {"kind", nameOf(w.kind)},          {"phase", nameOf(w.phase)},
-            {"stress", w.stress},          {"hours", w.hours},                {"low_h", w.bandHours.low},
-            {"middle_h", w.bandHours.middle}, {"high_h", w.bandHours.high},   {"fitness", w.fitness},
+    return {{"start", iso(w.start)},
+            {"kind", nameOf(w.kind)},
+            {"phase", nameOf(w.phase)},
+            {"stress", w.stress},
+            {"hours", w.hours},
+            {"low_h", w.bandHours.low},
+            {"middle_h", w.bandHours.middle},
+            {"high_h", w.bandHours.high},
+            {"fitness", w.fitness},
             {"fatigue", w.fatigue}};
 }
 
 QJsonObject dayObject(const PlannedDay& d) {
-    return {{"date", iso(d.date)}, {"role", nameOf(d.role)},  {"stress", d.stress}, {"hours", d.hours},
-            {"fitness", d.fitness}, {"fatigue", d.fatigue}, {"form", d.form}};
+    return {{"date", iso(d.date)},  {"role", nameOf(d.role)}, {"stress", d.stress}, {"hours", d.hours},
+            {"fitness", d.fitness}, {"fatigue", d.fatigue},   {"form", d.form}};
 }
 
 QJsonObject raceObject(const PlannedRace& r) {
-    QJsonObject out{{"name", QString::fromStdString(r.name)}, {"date", iso(r.date)}, {"priority", nameOf(r.priority)},
-                    {"form", r.form},                         {"fitness", r.fitness}, {"gate", QJsonValue::Null},
+    QJsonObject out{{"name", QString::fromStdString(r.name)},
+                    {"date", iso(r.date)},
+                    {"priority", nameOf(r.priority)},
+                    {"form", r.form},
+                    {"fitness", r.fitness},
+                    {"gate", QJsonValue::Null},
                     {"gate_miss", QJsonValue::Null}};
     if (r.gate) {
         out["gate"] = QJsonArray{r.gate->low, r.gate->high};
@@ -55,7 +67,8 @@ QByteArray writePlan(const Plan& plan) {
     out["relaxed"] = listOf(plan.relaxed, [](const Relaxed& r) {
         return QJsonObject{{"text", QString::fromStdString(r.text)}, {"amount", r.amount}};
     });
-    out["warnings"] = listOf(plan.warnings, [](const std::string& w) { return QJsonValue(QString::fromStdString(w)); });
+    out["warnings"] =
+        listOf(plan.warnings, [](const std::string& w) { return QJsonValue(QString::fromStdString(w)); });
     out["objective"] = plan.objective;
     return QJsonDocument(out).toJson();
 }

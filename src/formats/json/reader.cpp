@@ -19,7 +19,9 @@ void JsonReader::fail(const char* key, const QString& wrong) {
         problem_ = place(key) + ": " + wrong;
 }
 
-bool JsonReader::has(const char* key) { return !take(key, false).isUndefined(); }
+bool JsonReader::has(const char* key) {
+    return !take(key, false).isUndefined();
+}
 
 double JsonReader::number(const char* key) {
     const QJsonValue value = take(key, true);
@@ -28,7 +30,9 @@ double JsonReader::number(const char* key) {
     return value.toDouble();
 }
 
-double JsonReader::number(const char* key, double fallback) { return has(key) ? number(key) : fallback; }
+double JsonReader::number(const char* key, double fallback) {
+    return has(key) ? number(key) : fallback;
+}
 
 int JsonReader::whole(const char* key, int fallback) {
     if (!has(key))
@@ -46,7 +50,9 @@ QString JsonReader::text(const char* key) {
     return value.toString();
 }
 
-QString JsonReader::text(const char* key, const QString& fallback) { return has(key) ? text(key) : fallback; }
+QString JsonReader::text(const char* key, const QString& fallback) {
+    return has(key) ? text(key) : fallback;
+}
 
 Date JsonReader::date(const char* key) {
     const QString value = text(key);

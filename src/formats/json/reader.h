@@ -31,7 +31,9 @@ public:
     void fail(const char* key, const QString& wrong);
     /// The first problem, or one naming a key nobody asked for.
     Result<void> finish();
-    QString place(const char* key) const { return where_.isEmpty() ? QString::fromLatin1(key) : where_ + "." + key; }
+    QString place(const char* key) const {
+        return where_.isEmpty() ? QString::fromLatin1(key) : where_ + "." + key;
+    }
 
 private:
     QJsonValue take(const char* key, bool needed);

@@ -54,7 +54,8 @@ Result<void> readSplits(const QJsonObject& object, const QString& where, Rules& 
         const auto s = in.numbers(key, 3);
         const double sum = s[0] + s[1] + s[2];
         if (s[0] < 0 || s[1] < 0 || s[2] < 0 || sum < 99 || sum > 101)
-            in.fail(key, QString("three percentages low, middle, high must sum to 100, these sum to %1").arg(sum));
+            in.fail(key,
+                    QString("three percentages low, middle, high must sum to 100, these sum to %1").arg(sum));
         else
             rules.ownSplits[phase] = {s[0] / sum, s[1] / sum, s[2] / sum};
     }

@@ -6,7 +6,8 @@
 
 namespace marram {
 
-/// Reads a season as docs/formats.md describes it. Refuses by name whatever is unknown, missing or out of range.
+/// Reads a season as docs/formats.md describes it. Refuses by name whatever is unknown, missing or out of
+/// range.
 Result<Season> readSeason(const QByteArray& json);
 
 /// The rules of a season alone, as the roster file keeps them: read and written without loss.

@@ -1,0 +1,252 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "cli/verbs.h"
+#include "core/ride/meanmax.h"
+#include "demo/scenario.h"
+#include "formats/csv/csv.h"
+#include "formats/json/score_json.h"
+#include "formats/json/season_json.h"
+#include "formats/recording/recording.h"
+#include "store/import.h"
+
+#include <QDate>
+#include <QDir>
+#include <QFileInfo>
+#include <QJsonDocument>
+#include <QSaveFile>
+#include <cmath>
+
+namespace marram::cli {
+namespace {
+
+/// A refusal with the file's name before it.
+template <class T>
+Result<T> ofFile(const QString& file, Result<T> result) {
+    if (!result)
+        return refuse(file.toStdString() + ": " + result.error().sentence);
+    return result;
+}
+
+QByteArray full(double v) {
+    return QByteArray::number(v, 'g', 17);
+}
+
+struct Loaded {
+    Recording recording;
+    Ride ride;
+};
+
+Result<Loaded> load(const QString& file) {
+    auto bytes = readWholeFile(file);
+    if (!bytes)
+        return tl::unexpected(bytes.error());
+    auto recording = ofFile(file, readRecording(*bytes));
+    if (!recording)
+        return tl::unexpected(recording.error());
+    auto ride = toGrid(*recording);
+    if (!ride)
+        return refuse(file.toStdString() + ": has no sample with a usable time");
+    for (const std::string& remark : recording->remarks)
+        std::fprintf(stderr, "%s: %s\n", qPrintable(file), remark.c_str());
+    return Loaded{std::move(*recording), std::move(*ride)};
+}
+
+Result<ScoringBasis> basisOf(const ScoreRequest& r) {
+    const auto within = [](double v, double low, double high) {
+        return std::isfinite(v) && v >= low && v <= high;
+    };
+    if (!within(r.thresholdPower, 1, 1000))
+        return refuse("--threshold-power: must be 1 to 1000 W");
+    if (!within(r.lowThreshold, 0.5, 0.95))
+        return refuse("--low-threshold: must be a fraction of threshold power from 0.5 to 0.95");
+    ScoringBasis basis;
+    basis.threshold = Watts{r.thresholdPower};
+    basis.lowThreshold = r.lowThreshold;
+    for (const auto& beats : {r.thresholdHeartRate, r.restHeartRate, r.maxHeartRate})
+        if (beats && !within(*beats, 25, 250))
+            return refuse("--threshold-hr, --rest-hr, --max-hr: must be 25 to 250 bpm");
+    if (r.thresholdHeartRate && r.restHeartRate && r.maxHeartRate) {
+        if (*r.restHeartRate >= *r.thresholdHeartRate || *r.thresholdHeartRate > *r.maxHeartRate)
+            return refuse("--rest-hr must be below --threshold-hr, and that not above --max-hr");
+        basis.heartRate =
+            HeartRateRange{{*r.restHeartRate}, {*r.thresholdHeartRate}, {*r.maxHeartRate}, r.sex};
+    }
+    return basis;
+}
+
+Result<void> write(const QString& path, const QByteArray& bytes) {
+    QSaveFile file(path);
+    if (!file.open(QIODevice::WriteOnly) || file.write(bytes) != bytes.size() || !file.commit())
+        return refuse(path.toStdString() + ": can't be written (" + file.errorString().toStdString() + ")");
+    QFile::setPermissions(path, QFile::ReadOwner | QFile::WriteOwner);
+    return {};
+}
+
+QByteArray weeksCsv(const Plan& plan) {
+    QByteArray out = "start,kind,phase,stress,hours,low_h,middle_h,high_h,fitness,fatigue\n";
+    for (const PlannedWeek& w : plan.weeks) {
+        out += QByteArray::fromStdString(isoText(w.start)) + ',' + nameOf(w.kind) + ',' + nameOf(w.phase);
+        for (const double v :
+             {w.stress, w.hours, w.bandHours.low, w.bandHours.middle, w.bandHours.high, w.fitness, w.fatigue})
+            out += ',' + full(v);
+        out += '\n';
+    }
+    return out;
+}
+
+QByteArray daysCsv(const Plan& plan) {
+    QByteArray out = "date,role,stress,hours,fitness,fatigue,form\n";
+    for (const PlannedDay& d : plan.days) {
+        out += QByteArray::fromStdString(isoText(d.date)) + ',' + nameOf(d.role);
+        for (const double v : {d.stress, d.hours, d.fitness, d.fatigue, d.form})
+            out += ',' + full(v);
+        out += '\n';
+    }
+    return out;
+}
+
+} // namespace
+
+Result<QByteArray> score(const QString& file, const ScoreRequest& request) {
+    const auto basis = basisOf(request);
+    if (!basis)
+        return tl::unexpected(basis.error());
+    const auto loaded = load(file);
+    if (!loaded)
+        return tl::unexpected(loaded.error());
+    Score s = marram::score(loaded->ride, *basis);
+    if (!s.distance)
+        s.distance = loaded->recording.sessionDistance;
+    return QJsonDocument(writeScore(s, loaded->recording.dated)).toJson();
+}
+
+Result<QByteArray> curve(const QString& file) {
+    const auto loaded = load(file);
+    if (!loaded)
+        return tl::unexpected(loaded.error());
+    if (!loaded->ride.hasPower)
+        return refuse(file.toStdString() + ": has no power, so there is no curve of it");
+    QByteArray out = "duration_s,power_w\n";
+    for (const BestEffort& b : meanMaxCurve(loaded->ride))
+        out += QByteArray::number(b.seconds) + ',' + full(b.power) + '\n';
+    return out;
+}
+
+Result<QByteArray> model(const QString& file, const ModelRequest& request) {
+    if (!(request.tau.fitness > 0) || !(request.tau.fatigue > 0) ||
+        !std::isfinite(request.tau.fitness + request.tau.fatigue))
+        return refuse("--tau-fitness, --tau-fatigue: must be more than 0 days");
+    if (!std::isfinite(request.before.fitness + request.before.fatigue))
+        return refuse("--fitness, --fatigue: must be numbers");
+    auto bytes = readWholeFile(file);
+    if (!bytes)
+        return tl::unexpected(bytes.error());
+    const auto days = ofFile(file, readDailyStress(*bytes));
+    if (!days)
+        return tl::unexpected(days.error());
+    const Date first = days->begin()->first;
+    std::vector<double> stress(static_cast<size_t>(days->rbegin()->first - first) + 1, 0);
+    for (const auto& [date, s] : *days)
+        stress[static_cast<size_t>(date - first)] = s;
+    QByteArray out = "date,stress,fitness,fatigue,form\n";
+    Date date = first;
+    for (const LoadDay& day : runModel(stress, request.before, request.tau)) {
+        out += QByteArray::fromStdString(isoText(date)) + ',' + full(day.stress) + ',' + full(day.fitness) +
+               ',' + full(day.fatigue) + ',' + full(day.form) + '\n';
+        date = date + 1;
+    }
+    return out;
+}
+
+Result<QByteArray> plan(const QString& file, const QString& folder, const std::string& lp) {
+    auto bytes = readWholeFile(file);
+    if (!bytes)
+        return tl::unexpected(bytes.error());
+    const auto season = ofFile(file, readSeason(*bytes));
+    if (!season)
+        return tl::unexpected(season.error());
+    if (!folder.isEmpty() && !QDir().mkpath(folder))
+        return refuse(folder.toStdString() + ": can't be made");
+    if (!lp.empty())
+        if (const QFileInfo where(QString::fromStdString(lp));
+            !QFileInfo(where.absolutePath()).isWritable() || where.isDir())
+            return refuse(lp + ": can't be written");
+    Solved solved = solveSeason(*season, nullptr, lp);
+    solved.plan.limits = explainLimits(*season, solved);
+    const QByteArray json = writePlan(solved.plan);
+    if (!folder.isEmpty()) {
+        const QDir dir(folder);
+        for (const auto& [name, text] : {std::pair{"plan.json", json},
+                                         {"weeks.csv", weeksCsv(solved.plan)},
+                                         {"days.csv", daysCsv(solved.plan)}})
+            if (auto ok = write(dir.filePath(name), text); !ok)
+                return tl::unexpected(ok.error());
+    }
+    return json;
+}
+
+Result<QByteArray> demo(const QString& out) {
+    const QDate today = QDate::currentDate();
+    const auto made = writeDemo(out, fromCivil(today.year(), today.month(), today.day()), {});
+    if (!made)
+        return tl::unexpected(made.error());
+    return out.toUtf8() + '\n';
+}
+
+Result<QByteArray> import(const QString& path, const QString& name, const std::vector<std::string>& files,
+                          const std::string& overlap) {
+    auto roster = Roster::open(path);
+    if (!roster)
+        return tl::unexpected(roster.error());
+    const auto riders = (*roster)->riders();
+    if (!riders)
+        return tl::unexpected(riders.error());
+    const auto rider =
+        std::find_if(riders->begin(), riders->end(), [&](const RiderRecord& r) { return r.name == name; });
+    if (rider == riders->end()) {
+        QStringList names;
+        for (const RiderRecord& r : *riders)
+            names << r.name;
+        return refuse(path.toStdString() + ": has no rider \"" + name.toStdString() + "\"; it has " +
+                      (names.isEmpty() ? "none yet" : names.join(", ").toStdString()));
+    }
+    Importer importer(**roster, *rider);
+    importer.onOverlap = [&](const RideRecord&, const RideRecord&) {
+        return overlap == "keep"      ? OverlapChoice::KeepBoth
+               : overlap == "replace" ? OverlapChoice::Replace
+                                      : OverlapChoice::Skip;
+    };
+    QStringList paths;
+    for (const std::string& f : files) {
+        const QString each = QString::fromStdString(f);
+        if (QFileInfo(each).isDir())
+            paths += recordingsBelow(each);
+        else
+            paths << each;
+    }
+    const ImportReport report = importer.importFiles(paths);
+    for (const QString& remark : report.remarks)
+        std::fprintf(stderr, "%s\n", qPrintable(remark));
+    for (const QString& file : report.duplicates)
+        std::fprintf(stderr, "%s: is in the roster already\n", qPrintable(file));
+    for (const QString& file : report.overlaps)
+        std::fprintf(stderr,
+                     "%s: shares time with a ride in the roster and was left out; --overlap keep or replace "
+                     "takes it\n",
+                     qPrintable(file));
+    if (report.stopped)
+        return tl::unexpected(*report.stopped);
+    if (!report.refused.isEmpty()) {
+        // Refused files are named; what could be read is in the roster.
+        for (qsizetype i = 0; i + 1 < report.refused.size(); ++i)
+            std::fprintf(stderr, "%s\n", qPrintable(report.refused[i]));
+        if (report.added.empty())
+            return refuse(report.refused.back().toStdString());
+        std::fprintf(stderr, "%s\n", qPrintable(report.refused.back()));
+    }
+    return QByteArray::number(static_cast<qint64>(report.added.size())) + " added, " +
+           QByteArray::number(report.duplicates.size()) + " there already, " +
+           QByteArray::number(report.overlaps.size()) + " overlapping, " +
+           QByteArray::number(report.refused.size()) + " refused\n";
+}
+
+} // namespace marram::cli

@@ -1,0 +1,37 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/calendar/problem.h"
+#include "core/load/load.h"
+#include "core/rider/rider.h"
+#include <QByteArray>
+#include <QString>
+
+/// What each verb of marram-cli prints (docs/formats.md), or the sentence that refuses.
+namespace marram::cli {
+
+struct ScoreRequest {
+    double thresholdPower = 0;                                             ///< W
+    std::optional<double> thresholdHeartRate, restHeartRate, maxHeartRate; ///< bpm
+    Sex sex = Sex::Unstated;
+    double lowThreshold = defaultLowThreshold;
+};
+Result<QByteArray> score(const QString& file, const ScoreRequest& request);
+
+Result<QByteArray> curve(const QString& file);
+
+struct ModelRequest {
+    TimeConstants tau;
+    LoadState before;
+};
+Result<QByteArray> model(const QString& file, const ModelRequest& request);
+
+/// Prints the plan; with a folder also writes plan.json, weeks.csv and days.csv there, with `lp` the last
+/// programme solved. Nothing is written when the season is refused.
+Result<QByteArray> plan(const QString& file, const QString& folder, const std::string& lp);
+
+Result<QByteArray> demo(const QString& out);
+
+Result<QByteArray> import(const QString& roster, const QString& rider, const std::vector<std::string>& files,
+                          const std::string& overlap);
+
+} // namespace marram::cli

@@ -1,0 +1,144 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "formats/csv/csv.h"
+#include "formats/csv/lines.h"
+
+#include <QDateTime>
+#include <QHash>
+#include <QTimeZone>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+enum class Column { None, Time, Power, HeartRate, Cadence, Altitude, Distance, Temperature };
+
+Column columnOf(QByteArray name) {
+    name = name.toLower().replace(' ', '_').replace('-', '_');
+    for (const char* unit :
+         {"_w", "_watts", "_bpm", "_rpm", "_m", "_s", "_c", "_(w)", "_(bpm)", "_(rpm)", "_(m)", "_(s)"})
+        if (name.endsWith(unit))
+            name.chop(static_cast<qsizetype>(qstrlen(unit)));
+    static const QHash<QByteArray, Column> names{{"time", Column::Time},
+                                                 {"seconds", Column::Time},
+                                                 {"secs", Column::Time},
+                                                 {"second", Column::Time},
+                                                 {"t", Column::Time},
+                                                 {"timestamp", Column::Time},
+                                                 {"date_time", Column::Time},
+                                                 {"datetime", Column::Time},
+                                                 {"elapsed", Column::Time},
+                                                 {"power", Column::Power},
+                                                 {"watts", Column::Power},
+                                                 {"heart_rate", Column::HeartRate},
+                                                 {"heartrate", Column::HeartRate},
+                                                 {"hr", Column::HeartRate},
+                                                 {"heart", Column::HeartRate},
+                                                 {"cadence", Column::Cadence},
+                                                 {"cad", Column::Cadence},
+                                                 {"altitude", Column::Altitude},
+                                                 {"elevation", Column::Altitude},
+                                                 {"alt", Column::Altitude},
+                                                 {"distance", Column::Distance},
+                                                 {"dist", Column::Distance},
+                                                 {"temperature", Column::Temperature}};
+    return names.value(name, Column::None);
+}
+
+/// A number with a point, or with a comma where the comma does not separate cells.
+std::optional<double> number(QByteArray cell, char separator) {
+    if (separator != ',')
+        cell.replace(',', '.');
+    bool ok = false;
+    const double value = cell.toDouble(&ok);
+    return ok && std::isfinite(value) ? std::optional(value) : std::nullopt;
+}
+
+std::optional<double> moment(const QByteArray& cell, char separator, Recording& out) {
+    if (const auto seconds = number(cell, separator)) {
+        out.dated = *seconds > 1e8;
+        return seconds;
+    }
+    const QString text = QString::fromLatin1(cell).replace(' ', 'T');
+    QDateTime time = QDateTime::fromString(text, Qt::ISODateWithMs);
+    if (!time.isValid())
+        return std::nullopt;
+    if (time.timeSpec() == Qt::LocalTime) // no zone written: taken as UTC
+        time.setTimeSpec(Qt::UTC);
+    else if (time.timeSpec() == Qt::OffsetFromUTC)
+        out.utcOffset = time.offsetFromUtc();
+    return static_cast<double>(time.toMSecsSinceEpoch()) / 1000.0;
+}
+
+float* fieldOf(Sample& s, Column column) {
+    switch (column) {
+    case Column::Power:
+        return &s.power;
+    case Column::HeartRate:
+        return &s.heartRate;
+    case Column::Cadence:
+        return &s.cadence;
+    case Column::Altitude:
+        return &s.altitude;
+    case Column::Distance:
+        return &s.distance;
+    case Column::Temperature:
+        return &s.temperature;
+    default:
+        return nullptr;
+    }
+}
+
+std::string at(int line) {
+    return "line " + std::to_string(line) + ": ";
+}
+
+} // namespace
+
+Result<Recording> readCsvRecording(const QByteArray& text) {
+    CsvLines lines(text);
+    QByteArrayList cells;
+    if (!lines.next(cells))
+        return refuse("is empty; its first line should name the columns");
+    std::vector<Column> columns;
+    bool time = false, value = false;
+    for (const QByteArray& name : cells) {
+        columns.push_back(columnOf(name));
+        time = time || columns.back() == Column::Time;
+        value = value || (columns.back() != Column::Time && columns.back() != Column::None);
+    }
+    if (!time)
+        return refuse(at(lines.line()) +
+                      "no column of times; the header should name one `seconds` or `time`");
+    if (!value)
+        return refuse(at(lines.line()) +
+                      "no column Marram knows; the header should name `power` or `heart_rate`");
+    Recording out;
+    while (lines.next(cells)) {
+        if (cells.size() != static_cast<qsizetype>(columns.size()))
+            return refuse(at(lines.line()) + std::to_string(cells.size()) + " cells where the header names " +
+                          std::to_string(columns.size()));
+        Sample s;
+        for (size_t i = 0; i < columns.size(); ++i) {
+            const QByteArray& cell = cells[static_cast<qsizetype>(i)];
+            if (columns[i] == Column::Time) {
+                const auto when = moment(cell, lines.separator(), out);
+                if (!when)
+                    return refuse(at(lines.line()) + "\"" + cell.left(30).toStdString() +
+                                  "\" is no time; it should be seconds or like 2027-01-04T09:30:00Z");
+                s.time = *when;
+            } else if (float* field = fieldOf(s, columns[i]); field && !cell.isEmpty()) {
+                const auto v = number(cell, lines.separator());
+                if (!v)
+                    return refuse(at(lines.line()) + "\"" + cell.left(30).toStdString() +
+                                  "\" is not a number");
+                *field = static_cast<float>(*v);
+            }
+        }
+        out.samples.push_back(s);
+    }
+    if (out.samples.empty())
+        return refuse("holds no rows under its header");
+    return out;
+}
+
+} // namespace marram

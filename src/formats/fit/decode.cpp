@@ -1,0 +1,220 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "formats/fit/fit.h"
+#include "formats/fit/protocol.h"
+
+#include <cmath>
+
+namespace marram {
+namespace {
+
+using namespace fit;
+using Bytes = std::span<const std::uint8_t>;
+
+std::uint32_t little32(Bytes b, size_t at) {
+    return static_cast<std::uint32_t>(b[at]) | static_cast<std::uint32_t>(b[at + 1]) << 8 |
+           static_cast<std::uint32_t>(b[at + 2]) << 16 | static_cast<std::uint32_t>(b[at + 3]) << 24;
+}
+std::uint16_t little16(Bytes b, size_t at) {
+    return static_cast<std::uint16_t>(b[at] | b[at + 1] << 8);
+}
+
+/// Reads the messages of one file of a chain into a recording.
+class Decoder {
+public:
+    explicit Decoder(Recording& out) : out_(out) {}
+
+    enum class End { Whole, Cut, Broken };
+    /// Reads messages until the bytes end. Cut: the last one is incomplete; Broken: one makes no sense.
+    End read(Bytes data) {
+        size_t at = 0;
+        while (at < data.size()) {
+            const size_t before = at;
+            const End end = message(data, at);
+            if (end != End::Whole) {
+                stoppedAt_ = before;
+                return end;
+            }
+        }
+        return End::Whole;
+    }
+
+    size_t stoppedAt() const { return stoppedAt_; }
+
+private:
+    End message(Bytes data, size_t& at) {
+        const std::uint8_t header = data[at++];
+        if (header & 0x80)
+            return dataMessage(data, at, header >> 5 & 0x03, header & 0x1F);
+        if (header & 0x40)
+            return definition(data, at, header & 0x0F, (header & 0x20) != 0);
+        return dataMessage(data, at, header & 0x0F, -1);
+    }
+
+    End definition(Bytes data, size_t& at, int local, bool developer) {
+        if (at + 5 > data.size())
+            return End::Cut;
+        Definition d;
+        d.bigEndian = data[at + 1] == 1;
+        d.message = static_cast<std::uint16_t>(d.bigEndian ? data[at + 2] << 8 | data[at + 3]
+                                                           : data[at + 3] << 8 | data[at + 2]);
+        const size_t count = data[at + 4];
+        at += 5;
+        if (at + 3 * count > data.size())
+            return End::Cut;
+        for (size_t i = 0; i < count; ++i, at += 3) {
+            d.fields.push_back({data[at], data[at + 1], data[at + 2]});
+            d.size += data[at + 1];
+        }
+        if (developer) {
+            if (at >= data.size())
+                return End::Cut;
+            const size_t extra = data[at++];
+            if (at + 3 * extra > data.size())
+                return End::Cut;
+            for (size_t i = 0; i < extra; ++i, at += 3)
+                d.size += data[at + 1];
+        }
+        definitions_[static_cast<size_t>(local)] = std::move(d);
+        return End::Whole;
+    }
+
+    End dataMessage(Bytes data, size_t& at, int local, int offset) {
+        const auto& known = definitions_[static_cast<size_t>(local)];
+        if (!known)
+            return End::Broken;
+        const auto size = static_cast<size_t>(known->size);
+        if (at + size > data.size())
+            return End::Cut;
+        const Fields fields(*known, data.subspan(at, size));
+        at += size;
+        if (const auto t = fields.number(253))
+            time_ = static_cast<std::int64_t>(*t);
+        else if (offset >= 0)
+            time_ += ((offset - time_) % 32 + 32) % 32;
+        take(known->message, fields);
+        return End::Whole;
+    }
+
+    double unixTime(double t) const { return t + static_cast<double>(epoch); }
+
+    void take(std::uint16_t message, const Fields& f) {
+        switch (message) {
+        case Record:
+            record(f);
+            break;
+        case LapMark:
+            if (const auto start = f.number(2))
+                out_.laps.push_back({unixTime(*start), unixTime(static_cast<double>(time_))});
+            break;
+        case Session:
+            if (const auto distance = f.number(9))
+                out_.sessionDistance = out_.sessionDistance.value_or(0) + *distance / 100;
+            break;
+        case Event:
+            if (f.number(0) == 0.0 && (f.number(1) == 1.0 || f.number(1) == 4.0))
+                ++out_.timerStops;
+            break;
+        case Activity:
+            if (const auto local = f.number(5)) {
+                const double offset = *local - static_cast<double>(time_);
+                if (std::abs(offset) <= 15 * 3600)
+                    out_.utcOffset = static_cast<int>(offset);
+            }
+            break;
+        default:
+            break;
+        }
+    }
+
+    void record(const Fields& f) {
+        Sample s;
+        s.time = unixTime(static_cast<double>(time_));
+        const auto set = [&](float& to, std::uint8_t field, double scale, double offset = 0) {
+            if (const auto v = f.number(field))
+                to = static_cast<float>(*v / scale - offset);
+        };
+        set(s.power, 7, 1);
+        set(s.heartRate, 3, 1);
+        set(s.cadence, 4, 1);
+        set(s.altitude, 2, 5, 500);
+        set(s.altitude, 78, 5, 500);
+        set(s.distance, 5, 100);
+        set(s.temperature, 13, 1);
+        if (const auto balance = f.number(30)) {
+            const auto raw = static_cast<int>(*balance);
+            const float share = static_cast<float>(raw & 0x7F) / 100.0F;
+            s.leftShare = raw & 0x80 ? 1 - share : missing;
+        }
+        constexpr double degrees = 180.0 / 2147483648.0;
+        if (const auto v = f.number(0))
+            s.latitude = *v * degrees;
+        if (const auto v = f.number(1))
+            s.longitude = *v * degrees;
+        out_.samples.push_back(s);
+    }
+
+    Recording& out_;
+    std::array<std::optional<Definition>, 16> definitions_;
+    std::int64_t time_ = 0;
+    size_t stoppedAt_ = 0;
+};
+
+/// Reads one file of a chain that starts at `at`; moves `at` behind it.
+Result<void> readOne(Bytes bytes, size_t& at, Recording& out) {
+    const std::string place = at == 0 ? "" : "at byte " + std::to_string(at) + ": ";
+    const Bytes rest = bytes.subspan(at);
+    if (rest.size() < 12 || rest[8] != '.' || rest[9] != 'F' || rest[10] != 'I' || rest[11] != 'T')
+        return refuse(place + "not a FIT file; it should begin with a FIT header");
+    const size_t header = rest[0], size = little32(rest, 4);
+    if (header < 12 || header > rest.size())
+        return refuse(place + "the FIT header is damaged; export the ride again from the device");
+    if (header >= 14) {
+        const std::uint16_t stated = little16(rest, 12);
+        if (stated != 0 && stated != checksum(rest.first(12)))
+            return refuse(
+                place +
+                "the FIT header is damaged (its checksum is wrong); export the ride again from the device");
+    }
+    const size_t present = std::min(size, rest.size() - header);
+    const Bytes data = rest.subspan(header, present);
+    const bool whole = rest.size() - header >= size + 2;
+    if (whole && checksum(rest.first(header + size)) != little16(rest, header + size))
+        return refuse(place +
+                      "the checksum is wrong, so the file is damaged; export the ride again from the device");
+    Decoder decoder(out);
+    const size_t before = out.samples.size();
+    const auto end = decoder.read(data);
+    if (end == Decoder::End::Broken && whole)
+        return refuse("at byte " + std::to_string(at + header + decoder.stoppedAt()) +
+                      ": a message comes before its definition; export the ride again from the device");
+    if (!whole)
+        out.remarks.push_back("The file is cut short: " + std::to_string(rest.size()) + " of " +
+                              std::to_string(header + size + 2) + " bytes are there; " +
+                              std::to_string(out.samples.size() - before) +
+                              " whole records were kept, the rest is lost.");
+    else if (end == Decoder::End::Cut)
+        out.remarks.push_back("The last message of the file is incomplete and was left out.");
+    at = whole ? at + header + size + 2 : bytes.size();
+    return {};
+}
+
+} // namespace
+
+Result<Recording> readFit(Bytes bytes) {
+    Recording out;
+    size_t at = 0;
+    do {
+        if (auto ok = readOne(bytes, at, out); !ok) {
+            if (at == 0)
+                return tl::unexpected(ok.error());
+            out.remarks.push_back(
+                "After the first ride the file goes on with something unreadable, which was left out.");
+            break;
+        }
+    } while (at < bytes.size());
+    if (out.samples.empty())
+        return refuse("holds no records of a ride; it should hold at least one");
+    return out;
+}
+
+} // namespace marram

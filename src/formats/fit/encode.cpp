@@ -1,0 +1,168 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "formats/fit/fit.h"
+#include "formats/fit/protocol.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+using namespace fit;
+
+class Encoder {
+public:
+    void define(std::uint8_t local, std::uint16_t message, std::initializer_list<FieldDefinition> fields) {
+        byte(0x40 | local);
+        byte(0);
+        byte(0); // little-endian
+        put(message, 2);
+        byte(static_cast<std::uint8_t>(fields.size()));
+        for (const FieldDefinition& f : fields) {
+            byte(f.number);
+            byte(f.size);
+            byte(f.baseType);
+        }
+    }
+
+    void byte(std::uint8_t b) { bytes_.push_back(b); }
+    void put(std::uint64_t value, int size) {
+        for (int i = 0; i < size; ++i)
+            byte(static_cast<std::uint8_t>(value >> 8 * i));
+    }
+    /// A scaled whole number, or the type's invalid value where it is missing or out of range.
+    void scaled(double value, double scale, double offset, int size) {
+        const double invalid = std::ldexp(1.0, 8 * size) - 1;
+        const double raw = std::round((value + offset) * scale);
+        put(static_cast<std::uint64_t>(std::isfinite(raw) && raw >= 0 && raw < invalid ? raw : invalid),
+            size);
+    }
+    void position(double degrees) {
+        const double raw = degrees * (2147483648.0 / 180.0);
+        put(std::isfinite(raw) ? static_cast<std::uint32_t>(static_cast<std::int32_t>(std::lround(raw)))
+                               : 0x7FFFFFFFU,
+            4);
+    }
+
+    std::vector<std::uint8_t> finish() {
+        std::vector<std::uint8_t> file{14, 0x20, 0x54, 0x08};
+        for (int i = 0; i < 4; ++i)
+            file.push_back(static_cast<std::uint8_t>(bytes_.size() >> 8 * i));
+        for (const char c : {'.', 'F', 'I', 'T'})
+            file.push_back(static_cast<std::uint8_t>(c));
+        const auto sum = [&] {
+            const std::uint16_t crc = checksum(file);
+            file.push_back(static_cast<std::uint8_t>(crc & 0xFF));
+            file.push_back(static_cast<std::uint8_t>(crc >> 8));
+        };
+        sum();
+        file.insert(file.end(), bytes_.begin(), bytes_.end());
+        sum();
+        return file;
+    }
+
+private:
+    std::vector<std::uint8_t> bytes_;
+};
+
+enum Local : std::uint8_t { LocalFile, LocalEvent, LocalRecord, LocalLap, LocalSession, LocalActivity };
+
+std::uint64_t deviceTime(double unixTime) {
+    return static_cast<std::uint64_t>(std::llround(unixTime) - epoch);
+}
+
+void writeEvent(Encoder& out, double time, std::uint8_t type) {
+    out.byte(LocalEvent);
+    out.put(deviceTime(time), 4);
+    out.byte(0); // timer
+    out.byte(type);
+}
+
+void writeRecord(Encoder& out, const Sample& s) {
+    out.byte(LocalRecord);
+    out.put(deviceTime(s.time), 4);
+    out.position(s.latitude);
+    out.position(s.longitude);
+    out.scaled(static_cast<double>(s.altitude), 5, 500, 2);
+    out.scaled(static_cast<double>(s.heartRate), 1, 0, 1);
+    out.scaled(static_cast<double>(s.cadence), 1, 0, 1);
+    out.scaled(static_cast<double>(s.distance), 100, 0, 4);
+    out.scaled(static_cast<double>(s.power), 1, 0, 2);
+    out.put(std::isfinite(s.temperature) ? static_cast<std::uint8_t>(static_cast<std::int8_t>(s.temperature))
+                                         : 0x7F,
+            1);
+    const bool balance = std::isfinite(s.leftShare);
+    out.put(balance ? 0x80U | static_cast<unsigned>(std::lround((1 - static_cast<double>(s.leftShare)) * 100))
+                    : 0xFFU,
+            1);
+}
+
+} // namespace
+
+std::vector<std::uint8_t> writeFit(const Recording& recording) {
+    constexpr std::uint8_t u1 = Uint8, u2 = Uint16, u4 = Uint32;
+    Encoder out;
+    const auto& samples = recording.samples;
+    const double first = samples.empty() ? static_cast<double>(epoch) : samples.front().time;
+    const double last = samples.empty() ? first : samples.back().time;
+
+    out.define(LocalFile, FileId, {{0, 1, Enum}, {1, 2, u2}, {2, 2, u2}, {3, 4, Uint32z}, {4, 4, u4}});
+    out.byte(LocalFile);
+    out.byte(4);     // activity
+    out.put(255, 2); // manufacturer: development
+    out.put(1, 2);
+    out.put(20270101, 4);
+    out.put(deviceTime(first), 4);
+    out.define(LocalEvent, Event, {{253, 4, u4}, {0, 1, Enum}, {1, 1, Enum}});
+    out.define(LocalRecord, Record,
+               {{253, 4, u4},
+                {0, 4, Sint32},
+                {1, 4, Sint32},
+                {2, 2, u2},
+                {3, 1, u1},
+                {4, 1, u1},
+                {5, 4, u4},
+                {7, 2, u2},
+                {13, 1, Sint8},
+                {30, 1, u1}});
+    writeEvent(out, first, 0);
+    double timer = 0;
+    for (size_t i = 0; i < samples.size(); ++i) {
+        const double gap = i > 0 ? samples[i].time - samples[i - 1].time : 0;
+        if (gap > longestHeldGap) {
+            writeEvent(out, samples[i - 1].time, 4);
+            writeEvent(out, samples[i].time, 0);
+        } else {
+            timer += gap;
+        }
+        writeRecord(out, samples[i]);
+    }
+    writeEvent(out, last, 4);
+
+    out.define(LocalLap, LapMark, {{253, 4, u4}, {2, 4, u4}, {7, 4, u4}});
+    for (const Lap& lap : recording.laps) {
+        out.byte(LocalLap);
+        out.put(deviceTime(lap.end), 4);
+        out.put(deviceTime(lap.start), 4);
+        out.scaled(lap.end - lap.start, 1000, 0, 4);
+    }
+    out.define(LocalSession, Session,
+               {{253, 4, u4}, {2, 4, u4}, {5, 1, Enum}, {7, 4, u4}, {8, 4, u4}, {9, 4, u4}});
+    out.byte(LocalSession);
+    out.put(deviceTime(last), 4);
+    out.put(deviceTime(first), 4);
+    out.byte(2); // cycling
+    out.scaled(last - first, 1000, 0, 4);
+    out.scaled(timer, 1000, 0, 4);
+    out.scaled(samples.empty() ? missing : static_cast<double>(samples.back().distance), 100, 0, 4);
+    out.define(LocalActivity, Activity, {{253, 4, u4}, {0, 4, u4}, {1, 2, u2}, {2, 1, Enum}, {5, 4, u4}});
+    out.byte(LocalActivity);
+    out.put(deviceTime(last), 4);
+    out.scaled(timer, 1000, 0, 4);
+    out.put(1, 2);
+    out.byte(0);
+    out.put(deviceTime(last + recording.utcOffset.value_or(0)), 4);
+    return out.finish();
+}
+
+} // namespace marram

@@ -1,0 +1,14 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/ride/score.h"
+#include <QJsonObject>
+
+namespace marram {
+
+/// A score as JSON, keys in snake_case with the unit at the end, null for what the recording cannot give.
+QJsonObject writeScore(const Score& score, bool dated = true);
+
+/// The same read back; keys that are missing or null stay empty.
+Score scoreFrom(const QJsonObject& json);
+
+} // namespace marram
