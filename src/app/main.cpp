@@ -1,0 +1,97 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/shots.h"
+#include "app/theme/theme.h"
+#include "demo/scenario.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QDir>
+#include <QFile>
+#include <QProgressDialog>
+#include <QSettings>
+#include <QStandardPaths>
+#include <QTemporaryDir>
+#include <sys/stat.h>
+
+using namespace marram;
+
+namespace {
+
+/// Makes the demo roster anew with its progress shown, and opens it. False when it was cancelled or failed.
+bool openDemo(Workspace& workspace, const QString& folder, bool quiet, QWidget* parent) {
+    QDir().mkpath(folder);
+    const QString path = QDir(folder).filePath("demo.marram");
+    workspace.close();
+    for (const char* suffix : {"", "-wal", "-shm"})
+        QFile::remove(path + suffix);
+    QProgressDialog progress("The simulated bike computer is riding fourteen months…", "Cancel", 0, 100,
+                             parent);
+    progress.setWindowTitle("Marram");
+    progress.setMinimumDuration(quiet ? 1000000 : 0);
+    progress.setMinimumWidth(460);
+    const auto made = writeDemo(path, workspace.today(), [&](int done, int total) {
+        if (quiet)
+            return true;
+        progress.setMaximum(total);
+        progress.setValue(done);
+        QApplication::processEvents();
+        return !progress.wasCanceled();
+    });
+    progress.reset();
+    if (!made) {
+        emit workspace.failed(QString::fromStdString(made.error().sentence));
+        return false;
+    }
+    return workspace.open(path);
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    umask(077); // everything Marram writes is for its owner only
+    QApplication app(argc, argv);
+    QApplication::setApplicationName("marram");
+    QApplication::setOrganizationName("marram");
+    QApplication::setApplicationVersion("0.1.0");
+    QCommandLineParser parser;
+    parser.setApplicationDescription("Marram plans and follows the seasons of endurance cyclists.");
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addOption({"demo", "Make the demo roster anew and open it."});
+    parser.addOption(
+        {"shots", "Render the main views of the demo into PNG files in this folder, and leave.", "folder"});
+    parser.addOption({"text-scale", "Scale of all text, 0.8 to 2.", "factor"});
+    parser.addOption({"dark", "Start in the dark theme."});
+    parser.addPositionalArgument("roster", "Roster file to open.", "[roster]");
+    parser.process(app);
+    const bool shots = parser.isSet("shots");
+
+    QSettings settings;
+    const double scale = parser.isSet("text-scale") ? parser.value("text-scale").toDouble()
+                         : shots                    ? 1
+                                                    : settings.value("textScale", 1.0).toDouble();
+    dress(app, parser.isSet("dark") || (!shots && settings.value("dark", false).toBool()), scale);
+    Workspace workspace;
+    MainWindow window(workspace);
+    const QString data = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
+    QObject::connect(&window, &MainWindow::wantsDemo, &window,
+                     [&] { openDemo(workspace, data, false, &window); });
+
+    if (shots) {
+        QTemporaryDir folder;
+        if (!openDemo(workspace, folder.path(), true, nullptr))
+            return 3;
+        return takeShots(window, workspace, parser.value("shots")) ? 0 : 3;
+    }
+    const QStringList files = parser.positionalArguments();
+    if (parser.isSet("demo")) {
+        if (!openDemo(workspace, data, false, nullptr))
+            return 3;
+    } else if (!files.isEmpty()) {
+        workspace.open(files.front());
+    } else if (const QString last = settings.value("roster").toString(); QFile::exists(last)) {
+        workspace.open(last);
+    }
+    window.show();
+    return QApplication::exec();
+}

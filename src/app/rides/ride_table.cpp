@@ -1,0 +1,84 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/rides/ride_table.h"
+#include "app/theme/theme.h"
+
+#include <algorithm>
+#include <map>
+
+namespace marram {
+
+QString clockText(int seconds) {
+    return QString("%1:%2").arg(seconds / 3600).arg(seconds / 60 % 60, 2, 10, QChar('0'));
+}
+
+std::vector<RideRow> rideRows(const std::vector<RideRecord>& rides, const std::vector<SolvedDay>& planned,
+                              Date today) {
+    std::map<Date, double> plan, ridden;
+    for (const SolvedDay& d : planned)
+        if (d.date <= today)
+            plan[d.date] = d.stress;
+    for (const RideRecord& r : rides)
+        ridden[r.day] += r.score.stress.value_or(0);
+    std::vector<RideRow> rows;
+    for (const RideRecord& r : rides) {
+        RideRow row{r.day, r, std::nullopt, Compliance::Unplanned};
+        if (const auto p = plan.find(r.day); p != plan.end()) {
+            row.planned = p->second;
+            row.compared = compare(p->second, ridden[r.day]);
+        }
+        rows.push_back(row);
+    }
+    for (const auto& [day, stress] : plan)
+        if (stress >= 5 && !ridden.contains(day) && day < today)
+            rows.push_back({day, std::nullopt, stress, Compliance::Missed});
+    std::stable_sort(rows.begin(), rows.end(), [](const RideRow& a, const RideRow& b) {
+        return a.day != b.day ? a.day > b.day : a.ride && b.ride && a.ride->score.start > b.ride->score.start;
+    });
+    return rows;
+}
+
+void RideTable::show(std::vector<RideRow> rows) {
+    beginResetModel();
+    rows_ = std::move(rows);
+    endResetModel();
+}
+
+QVariant RideTable::headerData(int section, Qt::Orientation orientation, int role) const {
+    static const char* names[] = {"Day", "Time", "Planned", "Ridden", "Against plan"};
+    if (orientation != Qt::Horizontal)
+        return {};
+    if (role == Qt::DisplayRole)
+        return names[section];
+    if (role == Qt::TextAlignmentRole)
+        return QVariant((section == 0 || section == 4 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
+    return {};
+}
+
+QVariant RideTable::data(const QModelIndex& index, int role) const {
+    const RideRow& r = row(index.row());
+    const int column = index.column();
+    if (role == Qt::TextAlignmentRole)
+        return QVariant((column == 0 || column == 4 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
+    if (role == Qt::ForegroundRole) {
+        if (!r.ride)
+            return shore().muted;
+        if (column == 4 && r.compared == Compliance::FarOff)
+            return shore().rust;
+    }
+    if (role != Qt::DisplayRole)
+        return {};
+    switch (column) {
+    case 0:
+        return QString::fromStdString(weekdayText(r.day).substr(0, 3) + " " + isoText(r.day));
+    case 1:
+        return r.ride ? clockText(r.ride->score.duration) : QString("–");
+    case 2:
+        return r.planned ? QString::number(*r.planned, 'f', 0) : QString("–");
+    case 3:
+        return r.ride && r.ride->score.stress ? QString::number(*r.ride->score.stress, 'f', 0) : QString("–");
+    default:
+        return !r.planned ? QString("no plan kept") : QString(wordFor(r.compared));
+    }
+}
+
+} // namespace marram

@@ -1,0 +1,266 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/rides/rides_view.h"
+#include "app/rides/ride_words.h"
+#include "app/shell/empty_page.h"
+#include "app/theme/theme.h"
+
+#include <QDir>
+#include <QDragEnterEvent>
+#include <QFileDialog>
+#include <QHeaderView>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QSettings>
+#include <QSplitter>
+#include <QStandardPaths>
+
+namespace marram {
+
+QString describeImport(const ImportReport& r) {
+    QStringList counts;
+    const auto count = [&](qsizetype n, const char* one, const char* many) {
+        if (n > 0)
+            counts << (n == 1 ? QString(one) : QString(many).arg(n));
+    };
+    count(static_cast<qsizetype>(r.added.size()), "One ride came in", "%1 rides came in");
+    count(r.duplicates.size(), "one was there already", "%1 were there already");
+    count(r.overlaps.size(), "one shares time with another ride and was left out",
+          "%1 share time with other rides and were left out");
+    count(r.refused.size(), "one file could not be read", "%1 files could not be read");
+    if (r.cancelled)
+        counts << "the rest was cancelled";
+    QString out = counts.isEmpty() ? "There was nothing to bring in." : counts.join(", ") + ".";
+    out[0] = out[0].toUpper();
+    for (const QString& line : r.refused + r.remarks)
+        out += "\n" + line;
+    return out;
+}
+
+QString RidesView::deviceFolder() {
+    const QString usual = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/device";
+    return QSettings().value("deviceFolder", usual).toString();
+}
+
+RidesView::RidesView(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), model_(new RideTable(this)),
+      table_(new QTableView), trace_(new RideTrace), title_(new QLabel), words_(new QTextBrowser),
+      underWay_(new QWidget), progress_(new QProgressBar), progressWords_(new QLabel) {
+    setAcceptDrops(true);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(0);
+    layout->addWidget(stack_, 1);
+    stack_->addWidget(emptyPage("No rides yet",
+                                "Drop FIT, GPX or CSV files here, or whole folders of them. What comes in is "
+                                "scored by what the rider could do that day.",
+                                "Choose files", [this] { chooseFiles(); }));
+
+    auto* split = new QSplitter(Qt::Horizontal);
+    auto* left = new QWidget;
+    auto* leftLayout = new QVBoxLayout(left);
+    leftLayout->setContentsMargins(20, 14, 8, 8);
+    auto* head = new QLabel("Ridden against the plan");
+    head->setFont(typeface(Type::Title, true));
+    leftLayout->addWidget(head);
+    table_->setModel(model_);
+    table_->setObjectName("rides");
+    table_->setAccessibleName("Rides");
+    table_->verticalHeader()->hide();
+    table_->verticalHeader()->setDefaultSectionSize(qRound(26 * textScale()));
+    table_->setShowGrid(false);
+    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+    table_->setSelectionMode(QAbstractItemView::SingleSelection);
+    table_->horizontalHeader()->setHighlightSections(false);
+    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    table_->horizontalHeader()->setStretchLastSection(true);
+    leftLayout->addWidget(table_);
+    auto* buttons = new QHBoxLayout;
+    const auto button = [&](const QString& text, auto slot) {
+        auto* b = new QPushButton(text);
+        connect(b, &QPushButton::clicked, this, slot);
+        buttons->addWidget(b);
+        return b;
+    };
+    button("Import files", [this] { chooseFiles(); });
+    button("Sync device", [this] { sync(); });
+    button("Simulate today's ride", [this] { rideToday(); });
+    buttons->addStretch();
+    leftLayout->addLayout(buttons);
+    split->addWidget(left);
+
+    auto* right = new QWidget;
+    auto* rightLayout = new QVBoxLayout(right);
+    rightLayout->setContentsMargins(16, 14, 16, 8);
+    title_->setFont(typeface(Type::Title, true));
+    rightLayout->addWidget(title_);
+    rightLayout->addWidget(trace_, 5);
+    words_->setFrameShape(QFrame::NoFrame);
+    words_->document()->setDocumentMargin(0);
+    words_->setObjectName("rideWords");
+    rightLayout->addWidget(words_, 5);
+    split->addWidget(right);
+    split->setStretchFactor(1, 1);
+    split->setSizes({480, 800});
+    stack_->addWidget(split);
+
+    auto* bar = new QHBoxLayout(underWay_);
+    bar->setContentsMargins(20, 4, 20, 6);
+    auto* cancel = new QPushButton("Cancel");
+    cancel->setObjectName("cancelImport");
+    bar->addWidget(progressWords_);
+    bar->addWidget(progress_, 1);
+    bar->addWidget(cancel);
+    underWay_->hide();
+    layout->addWidget(underWay_);
+
+    connect(cancel, &QPushButton::clicked, this, [this] { workspace_.cancelImport(); });
+    connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+            [this](const QModelIndex& now) { open(now.row()); });
+    for (const auto signal : {&Workspace::ridesChanged, &Workspace::planChanged})
+        connect(&workspace_, signal, this, &RidesView::refreshWhenSeen);
+    connect(&workspace_, &Workspace::importProgress, this, [this](int done, int total) {
+        underWay_->show();
+        progress_->setRange(0, total);
+        progress_->setValue(done);
+        progressWords_->setText(QString("Reading %1 of %2").arg(done).arg(total));
+    });
+    connect(&workspace_, &Workspace::importFinished, this, &RidesView::finished);
+    refresh();
+}
+
+void RidesView::refreshWhenSeen() {
+    stale_ = !isVisible();
+    if (!stale_)
+        refresh();
+}
+
+void RidesView::showEvent(QShowEvent*) {
+    if (stale_)
+        refresh();
+    stale_ = false;
+}
+
+void RidesView::refresh() {
+    std::vector<SolvedDay> planned;
+    if (const auto& season = workspace_.season())
+        for (Date d = season->start; d <= workspace_.today(); d = d + 1)
+            if (const auto p = workspace_.plannedOn(d))
+                planned.push_back(*p);
+    stack_->setCurrentIndex(workspace_.rides().empty() ? 0 : 1);
+    const qint64 keep = shown_;
+    model_->show(rideRows(workspace_.rides(), planned, workspace_.today()));
+    int row = -1;
+    for (int i = 0; i < model_->rowCount(); ++i)
+        if (model_->row(i).ride && (model_->row(i).ride->id == keep || row < 0)) {
+            row = i;
+            if (model_->row(i).ride->id == keep)
+                break;
+        }
+    if (row >= 0)
+        table_->selectRow(row);
+    else
+        open(-1);
+}
+
+void RidesView::open(int index) {
+    if (index < 0 || index >= model_->rowCount()) {
+        shown_ = 0;
+        trace_->clear();
+        words_->clear();
+        title_->clear();
+        return;
+    }
+    const RideRow& row = model_->row(index);
+    const QString day = QString::fromStdString(weekdayText(row.day) + ", " + dayText(row.day));
+    title_->setText(day);
+    if (!row.ride) {
+        shown_ = 0;
+        trace_->clear();
+        words_->setHtml(QString("<p>%1 points were planned and nothing was ridden. What is missed is not "
+                                "owed: the plan has gone on from where the rider is.</p>")
+                            .arg(row.planned.value_or(0), 0, 'f', 0));
+        return;
+    }
+    words_->setFont(typeface(Type::Body));
+    words_->setHtml(describeRide(*row.ride, row.planned));
+    if (row.ride->id == shown_)
+        return;
+    shown_ = row.ride->id;
+    const auto ride = workspace_.loadRide(shown_);
+    if (ride)
+        trace_->show(*ride, row.ride->thresholdPower);
+    else
+        trace_->clear();
+}
+
+void RidesView::chooseFiles() {
+    if (!workspace_.rider())
+        return;
+    QSettings settings;
+    const QStringList files =
+        QFileDialog::getOpenFileNames(this, "Rides to bring in", settings.value("importFolder").toString(),
+                                      "Recordings (*.fit *.FIT *.gpx *.GPX *.csv *.CSV)");
+    if (files.isEmpty())
+        return;
+    settings.setValue("importFolder", QFileInfo(files.front()).absolutePath());
+    workspace_.importFiles(files);
+}
+
+void RidesView::sync() {
+    const QStringList files = recordingsBelow(deviceFolder());
+    if (files.isEmpty())
+        emit workspace_.said("The device folder " + deviceFolder() + " holds no rides.");
+    else
+        workspace_.importFiles(files);
+}
+
+void RidesView::rideToday() {
+    const auto path = workspace_.rideToday(deviceFolder());
+    if (!path) {
+        emit workspace_.failed(QString::fromStdString(path.error().sentence));
+        return;
+    }
+    emit workspace_.said("The simulated bike computer rode today's session. Sync brings it in.");
+    sync();
+}
+
+void RidesView::removeSelected() {
+    if (shown_ != 0)
+        workspace_.removeRide(shown_);
+}
+
+void RidesView::finished(const ImportReport& report) {
+    underWay_->hide();
+    const QString words = describeImport(report);
+    const QStringList lines = words.split('\n');
+    emit workspace_.said(lines.front());
+    if (lines.size() > 1) {
+        auto* box = new QMessageBox(QMessageBox::NoIcon, "Import", lines.front(), QMessageBox::Close, this);
+        box->setObjectName("importReport");
+        box->setAttribute(Qt::WA_DeleteOnClose);
+        box->setInformativeText(lines.mid(1, 6).join('\n'));
+        if (lines.size() > 7)
+            box->setDetailedText(lines.mid(1).join('\n'));
+        box->open();
+    }
+}
+
+void RidesView::dragEnterEvent(QDragEnterEvent* event) {
+    if (event->mimeData()->hasUrls() && workspace_.rider())
+        event->acceptProposedAction();
+}
+
+void RidesView::dropEvent(QDropEvent* event) {
+    QStringList files;
+    for (const QUrl& url : event->mimeData()->urls()) {
+        const QString path = url.toLocalFile();
+        if (QFileInfo(path).isDir())
+            files += recordingsBelow(path);
+        else if (!path.isEmpty())
+            files << path;
+    }
+    event->acceptProposedAction();
+    workspace_.importFiles(files);
+}
+
+} // namespace marram

@@ -1,0 +1,56 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "app/rides/ride_table.h"
+#include "app/rides/ride_trace.h"
+#include "app/workspace/workspace.h"
+#include <QLabel>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QStackedWidget>
+#include <QTableView>
+#include <QTextBrowser>
+
+namespace marram {
+
+/// What was done: rides against the plan, one ride's trace and figures, and the ways rides come in.
+class RidesView : public QWidget {
+    Q_OBJECT
+public:
+    explicit RidesView(Workspace& workspace, QWidget* parent = nullptr);
+
+    void chooseFiles();
+    void sync();
+    void rideToday();
+    void removeSelected();
+    /// The folder a bike computer's rides are synced from, remembered.
+    static QString deviceFolder();
+
+protected:
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
+    void showEvent(QShowEvent*) override;
+
+private:
+    void refresh();
+    void refreshWhenSeen();
+    void open(int row);
+    void finished(const ImportReport& report);
+
+    Workspace& workspace_;
+    QStackedWidget* stack_;
+    RideTable* model_;
+    QTableView* table_;
+    RideTrace* trace_;
+    QLabel* title_;
+    QTextBrowser* words_;
+    QWidget* underWay_;
+    QProgressBar* progress_;
+    QLabel* progressWords_;
+    qint64 shown_ = 0;
+    bool stale_ = false; ///< something changed while nobody looked
+};
+
+/// What an import did, in words: counts first, then every file that was left out and why. Pure.
+QString describeImport(const ImportReport& report);
+
+} // namespace marram

@@ -1,0 +1,20 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "app/season/season_scene.h"
+#include <QPainter>
+
+namespace marram {
+
+/// What is marked on the cross-section beside the season itself.
+struct SeasonMarks {
+    std::optional<Date> day; ///< selected day; its week is framed
+    int race = -1;           ///< selected race
+    bool holding = false;    ///< a race or gate is in the hand: its consequence is written beside it
+};
+
+/// Paints the cross-section of a season: stakes and gates, phases, weekly load over the dune of fitness, form
+/// on its waterline, the split over three bands. The same on screen, in pictures and on paper.
+void paintSeason(QPainter& painter, const SeasonScene& scene, const SeasonPicture& picture,
+                 const SeasonMarks& marks);
+
+} // namespace marram

@@ -1,0 +1,56 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/season/plan.h"
+#include <QRectF>
+#include <QString>
+#include <map>
+
+namespace marram {
+
+/// What the season view shows, as plain values: no widget, no roster, no solver.
+struct SeasonPicture {
+    Season season;
+    Plan plan;
+    bool hasPlan = false;
+    Date today;
+    std::map<Date, double> plannedWeek; ///< by Monday: points planned, also for weeks gone by
+    std::map<Date, double> riddenWeek;  ///< by Monday: points ridden
+    std::map<Date, Bands> riddenBands;  ///< by Monday: seconds in each band
+};
+
+/// What a point of the cross-section is part of.
+struct SeasonHit {
+    enum class Part { Nothing, Day, Race, GateLow, GateHigh } part = Part::Nothing;
+    Date date;     ///< the day under the point
+    int race = -1; ///< index into Season::races
+};
+
+/// The geometry of the cross-section: one time axis, five strata. Pure state, testable without a window.
+class SeasonScene {
+public:
+    /// Lays the strata out in `area`. `lineHeight` is the height of small type in pixels.
+    void layOut(const SeasonPicture& picture, const QRectF& area, double lineHeight);
+
+    double xOf(Date date) const; ///< left edge of the day
+    double dayWidth() const { return dayWidth_; }
+    Date dateAt(double x) const; ///< clamped to the season
+    double yOfForm(double form) const;
+    double formAt(double y) const;
+    double yOfFitness(double fitness) const;
+    double yOfLoad(double points) const; ///< of a week
+    SeasonHit hit(const SeasonPicture& picture, QPointF at) const;
+    /// Row of a race's label, so that neighbours do not run into each other.
+    int labelRow(int race) const { return labelRows_[static_cast<size_t>(race)]; }
+
+    QRectF plot; ///< all strata, without the gutters
+    QRectF months, stakes, phases, load, form, split;
+    Date first, last; ///< shown days, whole weeks
+    double mostLoad = 1, mostFitness = 1, lowestForm = -30, highestForm = 30;
+    double labelWidth = 0, rowHeight = 0; ///< of the labels of stakes
+
+private:
+    double dayWidth_ = 1;
+    std::vector<int> labelRows_;
+};
+
+} // namespace marram

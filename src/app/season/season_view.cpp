@@ -1,0 +1,230 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/season/season_view.h"
+#include "app/shell/empty_page.h"
+#include "app/theme/theme.h"
+
+#include <QHBoxLayout>
+#include <QMenu>
+#include <QPrinter>
+#include <QSplitter>
+
+namespace marram {
+namespace {
+
+SeasonPicture pictureOf(const Workspace& workspace) {
+    SeasonPicture p;
+    if (!workspace.season())
+        return p;
+    p.season = *workspace.season();
+    p.today = workspace.today();
+    if (const RiderRecord* r = workspace.rider())
+        p.season.hours = r->hours;
+    if (const Solved* s = workspace.solved()) {
+        p.plan = s->plan;
+        p.hasPlan = true;
+    }
+    for (const PlannedDay& d : p.plan.days) {
+        const auto kept = d.past ? workspace.plannedOn(d.date) : std::nullopt;
+        p.plannedWeek[monday(d.date)] += d.past ? (kept ? kept->stress : 0) : d.stress;
+    }
+    for (const RideRecord& r : workspace.rides()) {
+        if (r.excluded || r.day < monday(p.season.start))
+            continue;
+        p.riddenWeek[monday(r.day)] += r.score.stress.value_or(0);
+        if (r.score.bandSeconds) {
+            Bands& b = p.riddenBands[monday(r.day)];
+            b.low += r.score.bandSeconds->low;
+            b.middle += r.score.bandSeconds->middle;
+            b.high += r.score.bandSeconds->high;
+        }
+    }
+    return p;
+}
+
+} // namespace
+
+SeasonView::SeasonView(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), canvas_(new SeasonCanvas),
+      inspector_(new SeasonInspector) {
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(stack_);
+    auto* split = new QSplitter(Qt::Horizontal);
+    split->addWidget(canvas_);
+    split->addWidget(inspector_);
+    split->setStretchFactor(0, 1);
+    split->setSizes({930, 340});
+    split->setCollapsible(0, false);
+    inspector_->setMinimumWidth(300);
+    stack_->addWidget(makeEmpty());
+    stack_->addWidget(split);
+
+    connect(&workspace_, &Workspace::seasonChanged, this, &SeasonView::refresh);
+    connect(&workspace_, &Workspace::ridesChanged, this, &SeasonView::refresh);
+    connect(&workspace_, &Workspace::planChanged, this, [this] {
+        limitsReady_ = false;
+        refresh();
+    });
+    connect(&workspace_, &Workspace::limitsChanged, this, [this] {
+        limitsReady_ = true;
+        refresh();
+    });
+    connect(&workspace_, &Workspace::riderChanged, this, [this] {
+        canvas_->select(std::nullopt, -1);
+        refresh();
+    });
+    connect(canvas_, &SeasonCanvas::selected, this, &SeasonView::refresh);
+    connect(canvas_, &SeasonCanvas::tried, &workspace_, &Workspace::trySeason);
+    connect(canvas_, &SeasonCanvas::letGo, &workspace_, &Workspace::stopTrying);
+    connect(canvas_, &SeasonCanvas::changed, &workspace_, &Workspace::setSeason);
+    connect(canvas_, &SeasonCanvas::wantsRace, this, [this](Date day) { addRace(day); });
+    connect(canvas_, &SeasonCanvas::wantsMenu, this, &SeasonView::menu);
+    connect(inspector_, &SeasonInspector::changed, &workspace_, &Workspace::setSeason);
+    refresh();
+}
+
+QWidget* SeasonView::makeEmpty() {
+    return emptyPage(
+        "No season yet",
+        "A season begins with a race. Start with one about half a year ahead and move it to its day.",
+        "Start a season", [this] {
+            if (workspace_.rider())
+                workspace_.setSeason(workspace_.freshSeason(), "Start a season");
+        });
+}
+
+void SeasonView::refresh() {
+    stack_->setCurrentIndex(workspace_.season() ? 1 : 0);
+    picture_ = pictureOf(workspace_);
+    if (!workspace_.season())
+        return;
+    canvas_->show(picture_);
+    inspector_->show(picture_, canvas_->marks(), workspace_.limits(), limitsReady_);
+}
+
+void SeasonView::openOn(std::optional<Date> day, int race) {
+    canvas_->select(day, race);
+    refresh();
+}
+
+void SeasonView::addRace(Date day, Priority priority) {
+    if (!workspace_.season())
+        return;
+    Season s = *workspace_.season();
+    Race race;
+    race.name = std::string("New race ") + nameOf(priority);
+    race.date = std::clamp(day, s.start, s.end);
+    race.priority = priority;
+    s.races.push_back(race);
+    canvas_->select(race.date, static_cast<int>(s.races.size()) - 1);
+    workspace_.setSeason(s, "Add a race");
+    openOn(race.date, static_cast<int>(s.races.size()) - 1);
+}
+
+void SeasonView::removeSelectedRace() {
+    const int race = canvas_->marks().race;
+    if (!workspace_.season() || race < 0)
+        return;
+    Season s = *workspace_.season();
+    const QString name = QString::fromStdString(s.races[static_cast<size_t>(race)].name);
+    s.races.erase(s.races.begin() + race);
+    canvas_->select(canvas_->marks().day, -1);
+    workspace_.setSeason(s, "Remove " + name);
+}
+
+void SeasonView::setSelectedPriority(Priority priority) {
+    const int race = canvas_->marks().race;
+    if (!workspace_.season() || race < 0)
+        return;
+    Season s = *workspace_.season();
+    Race& r = s.races[static_cast<size_t>(race)];
+    if (r.priority == priority)
+        return;
+    r.priority = priority;
+    r.gate.reset();
+    workspace_.setSeason(s,
+                         QString("Make %1 a %2 race").arg(QString::fromStdString(r.name), nameOf(priority)));
+}
+
+void SeasonView::pinSelectedWeek(WeekKind kind) {
+    if (!workspace_.season() || !canvas_->marks().day)
+        return;
+    Season s = *workspace_.season();
+    const Date week = monday(*canvas_->marks().day);
+    auto found =
+        std::find_if(s.weeks.begin(), s.weeks.end(), [&](const WeekPin& p) { return p.start == week; });
+    if (found == s.weeks.end())
+        found = s.weeks.insert(s.weeks.end(), WeekPin{week, std::nullopt, std::nullopt});
+    const bool same = found->kind == kind;
+    found->kind = same ? std::nullopt : std::optional(kind);
+    if (!found->kind && !found->hours)
+        s.weeks.erase(found);
+    workspace_.setSeason(s, QString(same ? "Unpin the %1 of %2" : "Pin a %1 in the week of %2")
+                                .arg(nameOf(kind), QString::fromStdString(dayText(week))));
+}
+
+void SeasonView::away(Date day, AwayWhy why) {
+    Season s = *workspace_.season();
+    const Date week = monday(day);
+    s.away.push_back({week, week + 6, why, why == AwayWhy::Camp ? std::optional(800.0) : std::nullopt});
+    workspace_.setSeason(
+        s, QString("Put a %1 in the week of %2").arg(nameOf(why), QString::fromStdString(dayText(week))));
+}
+
+void SeasonView::menu(Date day, int race, const QPoint& place) {
+    QMenu menu(this);
+    if (race >= 0) {
+        for (const Priority p : {Priority::A, Priority::B, Priority::C})
+            menu.addAction(QString("Make it a %1 race").arg(nameOf(p)), this,
+                           [this, p] { setSelectedPriority(p); });
+        menu.addAction("Remove the race", this, &SeasonView::removeSelectedRace);
+    } else {
+        menu.addAction("Add a race on this day", this, [this, day] { addRace(day); });
+        menu.addSeparator();
+        for (const WeekKind k : {WeekKind::Deload, WeekKind::Build, WeekKind::Break})
+            menu.addAction(QString("Pin this week as %1").arg(nameOf(k)), this,
+                           [this, k] { pinSelectedWeek(k); });
+        menu.addSeparator();
+        for (const AwayWhy w : {AwayWhy::Holiday, AwayWhy::Illness, AwayWhy::Camp})
+            menu.addAction(QString("This week: %1").arg(nameOf(w)), this, [this, day, w] { away(day, w); });
+        const Season& s = *workspace_.season();
+        for (size_t i = 0; i < s.away.size(); ++i)
+            if (s.away[i].from <= day && day <= s.away[i].to)
+                menu.addAction(QString("Take out the %1").arg(nameOf(s.away[i].why)), this, [this, i] {
+                    Season after = *workspace_.season();
+                    after.away.erase(after.away.begin() + static_cast<long>(i));
+                    workspace_.setSeason(after, "Take out days away");
+                });
+    }
+    menu.exec(place);
+}
+
+void SeasonView::print(QPrinter& printer) {
+    if (!picture_.hasPlan)
+        return;
+    QPainter painter(&printer);
+    const QRectF page = printer.pageLayout().paintRectPixels(printer.resolution());
+    // Painted at screen size and scaled, so that paper and screen look the same.
+    const double width = 1100, factor = page.width() / width, height = page.height() / factor;
+    painter.scale(factor, factor);
+    painter.setFont(typeface(Type::Title, true));
+    painter.setPen(Qt::black);
+    const RiderRecord* rider = workspace_.rider();
+    painter.drawText(QRectF(0, 0, width, 30), Qt::AlignLeft,
+                     (rider ? rider->name : QString()) + " · season to " +
+                         QString::fromStdString(isoText(picture_.season.end)));
+    SeasonScene scene;
+    const double footer = 40;
+    scene.layOut(picture_, QRectF(0, 34, width, height - 34 - footer),
+                 QFontMetricsF(typeface(Type::Small)).height());
+    paintSeason(painter, scene, picture_, {});
+    painter.setFont(typeface(Type::Small));
+    painter.setPen(Qt::black);
+    painter.drawText(QRectF(0, height - footer + 4, width, footer), Qt::AlignLeft | Qt::TextWordWrap,
+                     "A plan is advice to a coach, not a diagnosis. Stop and see a doctor for fever, chest "
+                     "pain, fainting, palpitations or unusual breathlessness, and for fatigue that does not "
+                     "lift in two weeks. Minors, pregnancy, heart or metabolic disease and return from "
+                     "illness or injury: under licensed care.");
+}
+
+} // namespace marram

@@ -1,0 +1,41 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "app/season/season_canvas.h"
+#include "app/season/season_inspector.h"
+#include "app/workspace/workspace.h"
+#include <QStackedWidget>
+
+class QPrinter;
+
+namespace marram {
+
+/// The season of the chosen rider: cross-section and inspector.
+class SeasonView : public QWidget {
+    Q_OBJECT
+public:
+    explicit SeasonView(Workspace& workspace, QWidget* parent = nullptr);
+
+    SeasonCanvas& canvas() { return *canvas_; }
+    void addRace(Date day, Priority priority = Priority::C);
+    void pinSelectedWeek(WeekKind kind);
+    void removeSelectedRace();
+    void setSelectedPriority(Priority priority);
+    /// The season on one sheet, with its cautions.
+    void print(QPrinter& printer);
+    void openOn(std::optional<Date> day, int race);
+
+private:
+    void refresh();
+    void menu(Date day, int race, const QPoint& place);
+    void away(Date day, AwayWhy why);
+    QWidget* makeEmpty();
+
+    Workspace& workspace_;
+    QStackedWidget* stack_;
+    SeasonCanvas* canvas_;
+    SeasonInspector* inspector_;
+    SeasonPicture picture_;
+    bool limitsReady_ = false;
+};
+
+} // namespace marram

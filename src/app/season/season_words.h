@@ -1,0 +1,15 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "app/season/season_painter.h"
+
+namespace marram {
+
+/// What the inspector says of the selected race, week and day: the numbers, where each comes from, and what
+/// limits race day. Rich text. Pure.
+QString inspectRace(const SeasonPicture& picture, int race, const std::vector<Limit>& limits,
+                    bool limitsReady);
+QString inspectDay(const SeasonPicture& picture, Date day);
+/// What could not be kept and what the coach should know, for the whole season.
+QString inspectSeason(const SeasonPicture& picture);
+
+} // namespace marram

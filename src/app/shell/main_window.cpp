@@ -1,0 +1,343 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/shell/main_window.h"
+#include "app/shell/empty_page.h"
+#include "app/shell/palette.h"
+#include "app/theme/theme.h"
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QMenu>
+#include <QMessageBox>
+#include <QPrintDialog>
+#include <QPrinter>
+#include <QSettings>
+#include <QStatusBar>
+
+namespace marram {
+namespace {
+
+struct PlaceWord {
+    const char* name;
+    const char* icon;
+};
+constexpr std::array<PlaceWord, 6> placeWords{{{"Roster", "users"},
+                                               {"Rider", "user"},
+                                               {"Season", "mountain"},
+                                               {"Block", "columns-3"},
+                                               {"Rides", "bike"},
+                                               {"Review", "scan-search"}}};
+
+} // namespace
+
+MainWindow::MainWindow(Workspace& workspace)
+    : workspace_(workspace), outer_(new QStackedWidget), places_(new QStackedWidget),
+      roster_(new RosterView(workspace)), rider_(new RiderView(workspace)),
+      season_(new SeasonView(workspace)), rides_(new RidesView(workspace)), buttons_(new QButtonGroup(this)),
+      riders_(new QComboBox), line_(new QLabel) {
+    QSettings settings;
+    dark_ = shore().dark;
+    scale_ = textScale();
+    setWindowTitle("Marram");
+    auto* inside = new QWidget;
+    auto* layout = new QVBoxLayout(inside);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(0);
+    layout->addWidget(makeHeader());
+    layout->addWidget(places_, 1);
+    places_->addWidget(roster_);
+    places_->addWidget(rider_);
+    places_->addWidget(season_);
+    places_->addWidget(
+        emptyPage("The block, week by week",
+                  "Here the four or so weeks at hand will stand side by side, weekday under weekday, so that "
+                  "a session's progression reads across. "
+                  "For now each week's load, hours and hard days are in the season: choose the week there."));
+    places_->addWidget(rides_);
+    places_->addWidget(emptyPage("Is it working?",
+                                 "Here two stretches of a rider's record will lie over each other: best "
+                                 "efforts, tests, efficiency, and the form they were ridden in. "
+                                 "For now every ride shows its own figures under Rides."));
+    outer_->addWidget(emptyPage(
+        "Marram plans seasons for endurance cyclists",
+        "From the rider, the races and the hours a rider really has, it works out daily stress, fitness, "
+        "fatigue and form, and plans again when life interferes. "
+        "Everything stays in one file on this machine. Ctrl+O opens a roster, Ctrl+Shift+N makes one.",
+        "See the demo", [this] { emit wantsDemo(); }));
+    outer_->addWidget(inside);
+    setCentralWidget(outer_);
+    line_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    line_->setContentsMargins(14, 0, 0, 0);
+    line_->setAccessibleName("What happened last");
+    statusBar()->addWidget(line_, 1);
+    statusBar()->setSizeGripEnabled(false);
+    makeActions();
+
+    connect(&workspace_, &Workspace::said, this, [this](const QString& s) { say(s, false); });
+    connect(&workspace_, &Workspace::failed, this, [this](const QString& s) { say(s, true); });
+    connect(&workspace_, &Workspace::rosterChanged, this, &MainWindow::refreshRiders);
+    connect(&workspace_, &Workspace::riderChanged, this, &MainWindow::refreshRiders);
+    connect(roster_, &RosterView::wantsSeason, this, [this] { go(Place::Season); });
+    connect(riders_, &QComboBox::activated, this,
+            [this](int i) { workspace_.choose(riders_->itemData(i).toLongLong()); });
+    connect(&workspace_.undoStack(), &QUndoStack::indexChanged, this, [this](int index) {
+        if (const QString text = workspace_.undoStack().undoText(); !text.isEmpty() && index > 0)
+            say(text + ".", false);
+    });
+    workspace_.askOverlap = [this](const RideRecord& now, const RideRecord& there) {
+        return askOverlap(now, there);
+    };
+    if (const QByteArray g = settings.value("window").toByteArray(); g.isEmpty() || !restoreGeometry(g))
+        resize(1280, 800);
+    refreshRiders();
+    go(static_cast<Place>(
+        std::clamp(settings.value("place", static_cast<int>(Place::Season)).toInt(), 0, 5)));
+}
+
+QWidget* MainWindow::makeHeader() {
+    auto* header = new QWidget;
+    auto* layout = new QHBoxLayout(header);
+    layout->setContentsMargins(14, 4, 14, 0);
+    riders_->setFont(typeface(Type::Body, true));
+    riders_->setObjectName("riderChoice");
+    riders_->setAccessibleName("Rider");
+    riders_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    riders_->setMinimumContentsLength(18);
+    layout->addWidget(riders_);
+    layout->addSpacing(24);
+    for (int i = 0; i < 6; ++i) {
+        auto* b = new QToolButton;
+        b->setText(placeWords[static_cast<size_t>(i)].name);
+        b->setIcon(icon(placeWords[static_cast<size_t>(i)].icon));
+        b->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+        b->setCheckable(true);
+        b->setFocusPolicy(Qt::TabFocus);
+        buttons_->addButton(b, i);
+        layout->addWidget(b);
+    }
+    layout->addStretch();
+    auto* more = new QToolButton;
+    more->setText("Actions");
+    more->setIcon(icon("search"));
+    more->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    more->setToolTip("Find any action (Ctrl+K)");
+    connect(more, &QToolButton::clicked, this, [this] { findChild<QAction*>("palette")->trigger(); });
+    layout->addWidget(more);
+    connect(buttons_, &QButtonGroup::idClicked, this, [this](int i) { go(static_cast<Place>(i)); });
+    return header;
+}
+
+QAction* MainWindow::act(const QString& name, const QKeySequence& keys, std::function<void()> what,
+                         bool needsRider) {
+    auto* a = new QAction(name, this);
+    a->setShortcut(keys);
+    connect(a, &QAction::triggered, this, std::move(what));
+    addAction(a);
+    if (needsRider)
+        needRider_ << a;
+    return a;
+}
+
+void MainWindow::makeActions() {
+    for (int i = 0; i < 6; ++i)
+        act(QString("Go to %1").arg(placeWords[static_cast<size_t>(i)].name),
+            QKeySequence(QString("Ctrl+%1").arg(i + 1)), [this, i] { go(static_cast<Place>(i)); });
+    auto* undo = workspace_.undoStack().createUndoAction(this, "Undo");
+    undo->setShortcut(QKeySequence::Undo);
+    auto* redo = workspace_.undoStack().createRedoAction(this, "Redo");
+    redo->setShortcuts({QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")});
+    addActions({undo, redo});
+    const auto inSeason = [this](auto what) {
+        return [this, what] {
+            go(Place::Season);
+            what();
+        };
+    };
+    act("Add a race", QKeySequence("Ctrl+R"), inSeason([this] {
+            season_->addRace(season_->canvas().marks().day.value_or(workspace_.today() + 56));
+        }),
+        true);
+    act("Remove the chosen race", QKeySequence("Ctrl+Backspace"),
+        inSeason([this] { season_->removeSelectedRace(); }), true);
+    act("Make the chosen race an A race", QKeySequence("Ctrl+Alt+A"),
+        inSeason([this] { season_->setSelectedPriority(Priority::A); }), true);
+    act("Make the chosen race a B race", QKeySequence("Ctrl+Alt+B"),
+        inSeason([this] { season_->setSelectedPriority(Priority::B); }), true);
+    act("Make the chosen race a C race", QKeySequence("Ctrl+Alt+C"),
+        inSeason([this] { season_->setSelectedPriority(Priority::C); }), true);
+    act("Pin the chosen week as deload, or unpin it", QKeySequence("Ctrl+D"),
+        inSeason([this] { season_->pinSelectedWeek(WeekKind::Deload); }), true);
+    act("Pin the chosen week as build, or unpin it", QKeySequence("Ctrl+B"),
+        inSeason([this] { season_->pinSelectedWeek(WeekKind::Build); }), true);
+    act(
+        "Import rides", QKeySequence("Ctrl+I"),
+        [this] {
+            go(Place::Rides);
+            rides_->chooseFiles();
+        },
+        true);
+    act(
+        "Sync the device folder", QKeySequence("Ctrl+Shift+I"),
+        [this] {
+            go(Place::Rides);
+            rides_->sync();
+        },
+        true);
+    act(
+        "Have the simulated bike computer ride today", {},
+        [this] {
+            go(Place::Rides);
+            rides_->rideToday();
+        },
+        true);
+    act(
+        "Remove the shown ride", QKeySequence("Ctrl+Shift+Backspace"), [this] { rides_->removeSelected(); },
+        true);
+    act("Add a rider", QKeySequence("Ctrl+N"), [this] { workspace_.addRider("New rider"); });
+    act(
+        "Print the season", QKeySequence::Print, [this] { print(); }, true);
+    act("Open a roster", QKeySequence::Open, [this] { openRoster(); });
+    act("Make a new roster", QKeySequence("Ctrl+Shift+N"), [this] { newRoster(); });
+    act("See the demo", {}, [this] { emit wantsDemo(); });
+    act("Choose the device folder", {}, [this] {
+        const QString folder =
+            QFileDialog::getExistingDirectory(this, "Folder of the bike computer", RidesView::deviceFolder());
+        if (!folder.isEmpty())
+            QSettings().setValue("deviceFolder", folder);
+    });
+    act("Light or dark", QKeySequence("Ctrl+T"), [this] { useDark(!dark_); });
+    act("Larger text", QKeySequence("Ctrl++"), [this] {
+        useTextScale(scale_ + 0.1);
+    })->setShortcuts({QKeySequence("Ctrl++"), QKeySequence("Ctrl+=")});
+    act("Smaller text", QKeySequence("Ctrl+-"), [this] { useTextScale(scale_ - 0.1); });
+    act("Keys of this view", QKeySequence(Qt::Key_F1), [this] { showKeys(); });
+    act("Quit", QKeySequence::Quit, [this] { close(); });
+    act("Find any action", QKeySequence("Ctrl+K"), [this] {
+        auto* palette = new CommandPalette(actions(), this);
+        palette->setAttribute(Qt::WA_DeleteOnClose);
+        palette->move(mapToGlobal(QPoint((width() - palette->width()) / 2, 60)));
+        palette->show();
+    })->setObjectName("palette");
+}
+
+void MainWindow::go(Place place) {
+    places_->setCurrentIndex(static_cast<int>(place));
+    buttons_->button(static_cast<int>(place))->setChecked(true);
+    if (place == Place::Season)
+        season_->canvas().setFocus();
+}
+
+void MainWindow::say(const QString& sentence, bool trouble) {
+    QPalette p = line_->palette();
+    p.setColor(QPalette::WindowText, trouble ? shore().rust : shore().muted);
+    line_->setPalette(p);
+    line_->setText(sentence);
+}
+
+void MainWindow::refreshRiders() {
+    outer_->setCurrentIndex(workspace_.isOpen() ? 1 : 0);
+    riders_->clear();
+    for (const RiderRecord& r : workspace_.riders())
+        riders_->addItem(r.name, r.id);
+    const RiderRecord* now = workspace_.rider();
+    if (now)
+        riders_->setCurrentIndex(riders_->findData(now->id));
+    riders_->setVisible(!workspace_.riders().empty());
+    for (QAction* a : needRider_)
+        a->setEnabled(now != nullptr);
+    setWindowTitle(now ? now->name + " · Marram" : QString("Marram"));
+}
+
+void MainWindow::newRoster() {
+    const QString path = QFileDialog::getSaveFileName(
+        this, "A new roster", QSettings().value("rosterFolder").toString(), "Rosters (*.marram)");
+    if (path.isEmpty())
+        return;
+    const QString named = path.endsWith(".marram") ? path : path + ".marram";
+    if (workspace_.create(named))
+        QSettings().setValue("roster", named);
+}
+
+void MainWindow::openRoster() {
+    const QString path = QFileDialog::getOpenFileName(
+        this, "Open a roster", QSettings().value("rosterFolder").toString(), "Rosters (*.marram)");
+    if (!path.isEmpty() && workspace_.open(path)) {
+        QSettings().setValue("roster", path);
+        QSettings().setValue("rosterFolder", QFileInfo(path).absolutePath());
+    }
+}
+
+void MainWindow::print() {
+    QPrinter printer(QPrinter::HighResolution);
+    printer.setPageOrientation(QPageLayout::Landscape);
+    QPrintDialog dialog(&printer, this);
+    if (dialog.exec() == QDialog::Accepted)
+        season_->print(printer);
+}
+
+void MainWindow::showKeys() {
+    QString rows;
+    for (const QAction* a : actions())
+        if (!a->shortcut().isEmpty())
+            rows += QString("<tr><td style='padding-right:28px'>%1</td><td>%2</td></tr>")
+                        .arg(a->text().toHtmlEscaped(),
+                             a->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped());
+    QString here;
+    if (place() == Place::Season)
+        here = "<p>Arrows choose a day (up and down: a week), Page Up and Page Down a race. Shift with "
+               "arrows moves the chosen race by a day or a week. Escape lets go of what is dragged. "
+               "Double-click adds a race.</p>";
+    else if (place() == Place::Rides)
+        here = "<p>Arrows choose a ride. On the trace, drag to move, turn the wheel to zoom, double-click "
+               "for the whole ride. Drop files anywhere here to bring them in.</p>";
+    auto* box = new QMessageBox(QMessageBox::NoIcon, "Keys", here + "<table>" + rows + "</table>",
+                                QMessageBox::Close, this);
+    box->setObjectName("keys");
+    box->setAttribute(Qt::WA_DeleteOnClose);
+    box->open();
+}
+
+OverlapChoice MainWindow::askOverlap(const RideRecord& now, const RideRecord& there) {
+    QMessageBox box(
+        QMessageBox::NoIcon, "Two rides at the same time",
+        QString("%1 shares time with %2, which is in the roster already.").arg(now.fileName, there.fileName),
+        QMessageBox::NoButton, this);
+    const QAbstractButton* skip = box.addButton("Leave the new one out", QMessageBox::RejectRole);
+    const QAbstractButton* both = box.addButton("Keep both", QMessageBox::AcceptRole);
+    const QAbstractButton* replace = box.addButton("Replace the old one", QMessageBox::DestructiveRole);
+    box.exec();
+    (void)skip;
+    return box.clickedButton() == both      ? OverlapChoice::KeepBoth
+           : box.clickedButton() == replace ? OverlapChoice::Replace
+                                            : OverlapChoice::Skip;
+}
+
+void MainWindow::redress() {
+    dress(*qApp, dark_, scale_);
+    for (int i = 0; i < 6; ++i)
+        buttons_->button(i)->setIcon(icon(placeWords[static_cast<size_t>(i)].icon));
+    emit workspace_.riderChanged(); // views hold rich text in the colours of before
+    QSettings().setValue("dark", dark_);
+    QSettings().setValue("textScale", scale_);
+}
+
+void MainWindow::useDark(bool dark) {
+    dark_ = dark;
+    redress();
+}
+
+void MainWindow::useTextScale(double scale) {
+    scale_ = std::clamp(scale, 0.8, 2.0);
+    redress();
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    workspace_.cancelImport();
+    QSettings settings;
+    settings.setValue("window", saveGeometry());
+    settings.setValue("place", static_cast<int>(place()));
+    event->accept();
+}
+
+} // namespace marram

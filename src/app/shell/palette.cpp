@@ -1,0 +1,72 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/shell/palette.h"
+#include "app/theme/theme.h"
+
+#include <QKeyEvent>
+#include <QVBoxLayout>
+
+namespace marram {
+
+bool matchesLetters(const QString& name, const QString& letters) {
+    qsizetype at = 0;
+    for (const QChar letter : letters) {
+        if (letter.isSpace())
+            continue;
+        at = name.indexOf(letter, at, Qt::CaseInsensitive);
+        if (at < 0)
+            return false;
+        ++at;
+    }
+    return true;
+}
+
+CommandPalette::CommandPalette(const QList<QAction*>& actions, QWidget* parent)
+    : QDialog(parent, Qt::Popup), actions_(actions), search_(new QLineEdit), list_(new QListWidget) {
+    auto* layout = new QVBoxLayout(this);
+    search_->setPlaceholderText("What would you like to do?");
+    search_->setObjectName("paletteSearch");
+    list_->setFrameShape(QFrame::NoFrame);
+    list_->setFocusPolicy(Qt::NoFocus);
+    layout->addWidget(search_);
+    layout->addWidget(list_);
+    search_->installEventFilter(this);
+    connect(search_, &QLineEdit::textChanged, this, &CommandPalette::narrow);
+    connect(search_, &QLineEdit::returnPressed, this, &CommandPalette::run);
+    connect(list_, &QListWidget::itemClicked, this, &CommandPalette::run);
+    resize(qRound(460 * textScale()), qRound(380 * textScale()));
+    narrow({});
+}
+
+void CommandPalette::narrow(const QString& letters) {
+    list_->clear();
+    for (QAction* action : actions_) {
+        const QString name = action->text().remove('&');
+        if (!action->isEnabled() || !matchesLetters(name, letters))
+            continue;
+        const QString keys = action->shortcut().toString(QKeySequence::NativeText);
+        auto* item = new QListWidgetItem(keys.isEmpty() ? name : name + "    " + keys, list_);
+        item->setData(Qt::UserRole, QVariant::fromValue<void*>(action));
+    }
+    list_->setCurrentRow(0);
+}
+
+void CommandPalette::run() {
+    const QListWidgetItem* item = list_->currentItem();
+    accept();
+    if (item)
+        static_cast<QAction*>(item->data(Qt::UserRole).value<void*>())->trigger();
+}
+
+bool CommandPalette::eventFilter(QObject* watched, QEvent* event) {
+    if (watched == search_ && event->type() == QEvent::KeyPress) {
+        const int key = static_cast<QKeyEvent*>(event)->key();
+        if (key == Qt::Key_Down || key == Qt::Key_Up) {
+            list_->setCurrentRow(std::clamp(list_->currentRow() + (key == Qt::Key_Down ? 1 : -1), 0,
+                                            std::max(0, list_->count() - 1)));
+            return true;
+        }
+    }
+    return QDialog::eventFilter(watched, event);
+}
+
+} // namespace marram

@@ -1,0 +1,39 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include <QColor>
+#include <QFont>
+#include <QIcon>
+#include <QString>
+
+class QApplication;
+
+namespace marram {
+
+/// The shore in autumn: every colour the interface uses, by what it is for.
+struct Shore {
+    QColor paper, sheet; ///< ground, and the ground of what is edited
+    QColor ink, muted;   ///< text, and text that may wait
+    QColor hairline;
+    QColor grass, deepGrass; ///< what was done; intensity by depth
+    QColor ochre, sand;      ///< fitness: edge and body of the dune
+    QColor tide, water;      ///< form: line and the water below the line
+    QColor driftwood;        ///< what is planned
+    QColor rust;             ///< what needs a look
+    bool dark = false;
+};
+
+/// The palette in force.
+const Shore& shore();
+
+/// The three sizes of type.
+enum class Type { Small, Body, Title };
+QFont typeface(Type type, bool strong = false);
+
+/// Loads fonts once and dresses the application. `scale` multiplies all type, 0.8–2.
+void dress(QApplication& app, bool dark, double scale);
+double textScale();
+
+/// An icon of the set, drawn in the colour of the text.
+QIcon icon(const QString& name);
+
+} // namespace marram

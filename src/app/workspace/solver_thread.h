@@ -1,0 +1,50 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/season/plan.h"
+#include <QObject>
+#include <atomic>
+#include <condition_variable>
+#include <memory>
+#include <mutex>
+#include <thread>
+
+namespace marram {
+
+/// Solves seasons beside the interface. Only the newest request counts: one that is overtaken while waiting
+/// is never begun. Each solve starts from where the last one ended.
+class SolverThread : public QObject {
+    Q_OBJECT
+public:
+    explicit SolverThread(QObject* parent = nullptr);
+    ~SolverThread() override;
+
+    /// Asks for a plan. With `explain`, its limits follow once nothing newer waits. Returns the request's
+    /// number.
+    quint64 request(const Season& season, bool explain);
+    /// Forgets the last solution, so that the next solve starts cold (another rider).
+    void forget();
+
+signals:
+    void solved(quint64 number, std::shared_ptr<const Solved> solved);
+    void explained(quint64 number, std::vector<Limit> limits);
+
+private:
+    void run();
+
+    struct Request {
+        quint64 number = 0;
+        Season season;
+        bool explain = false;
+    };
+    std::mutex mutex_;
+    std::condition_variable wake_;
+    std::unique_ptr<Request> waiting_;
+    quint64 last_ = 0;
+    std::atomic<bool> stop_ = false, forget_ = false;
+    std::thread thread_;
+};
+
+} // namespace marram
+
+Q_DECLARE_METATYPE(std::shared_ptr<const marram::Solved>)
+Q_DECLARE_METATYPE(std::vector<marram::Limit>)
