@@ -12,7 +12,7 @@
 namespace marram {
 namespace {
 
-constexpr int historyDays = 427; ///< fourteen months
+constexpr int historyDays = 427; // fourteen months
 
 /// The season that lies behind: the rides of the demo follow its plan as well as life allowed.
 Season lastYear(const RiderRecord& rider, Date today) {
@@ -23,16 +23,14 @@ Season lastYear(const RiderRecord& rider, Date today) {
     s.before = {38, 36};
     s.hours = rider.hours;
     for (double& h : s.hours)
-        h *= 0.82; // she had less time last year
+        h *= 0.9; // she had less time last year
     s.rules.ramp = 5;
     s.rules.school = School::Pyramidal;
     const Date peak = monday(today - 140) + 6;
     s.races = {{"Saltmere Classic", peak, Priority::A, 210, 1, Gate{8, 20}, Demand::Road},
                {"Ebbtide Circuit", peak - 56, Priority::B, 140, 1, Gate{0, 12}, Demand::Punchy},
-               {"Winter League", today + 13, Priority::C, 90, 1, std::nullopt, Demand::Punchy}};
+               {"Harbour Night Race", peak + 77, Priority::B, 95, 1, Gate{-10, 15}, Demand::Punchy}};
     s.away = {{peak + 8, peak + 14, AwayWhy::Holiday, std::nullopt}};
-    // Autumn: the plan for the winter is what she has been riding since.
-    s.races.push_back({"Harbour Night Race", today - 26, Priority::C, 95, 1, std::nullopt, Demand::Punchy});
     return s;
 }
 
@@ -51,17 +49,17 @@ Lived live(int daysAgo, Dice& dice) {
     else if (dice.chance(0.05))
         l.part = dice.between(0.45, 0.8);
     const auto within = [&](int from, int to) { return daysAgo <= from && daysAgo >= to; };
-    if (within(74, 69)) // a cold
+    if (within(52, 46)) // a cold
         l.part = 0;
-    if (within(68, 65))
+    if (within(45, 42))
         l.legs = 0.92;
-    if (within(40, 37)) // a work trip: what could be done on a hotel bike
+    if (within(10, 8)) // a work trip: what could be done on a hotel bike
         l.part = 0;
-    else if (within(36, 34))
+    else if (within(7, 6))
         l.part = std::min(l.part, 0.5);
-    if (within(110, 104)) // a week ridden far too hard with fast company
+    if (within(31, 25)) // a week ridden far too hard with fast company
         l.extra = 1.35;
-    if (within(103, 100))
+    if (within(24, 22))
         l.legs = 0.95;
     return l;
 }
@@ -88,12 +86,25 @@ struct Errand {
     Date date;
 };
 
-std::vector<Errand> ordersOf(const RiderRecord& record, Date today) {
-    const Season season = lastYear(record, today);
-    const Solved solved = solveSeason(season);
+/// What was planned day by day: last year's season, and this one's from its start on.
+std::vector<PlannedDay> plannedDays(const RiderRecord& record, Season ahead, Date today) {
+    const Solved before = solveSeason(lastYear(record, today));
+    std::vector<PlannedDay> days;
+    for (const PlannedDay& d : before.plan.days)
+        if (d.date < ahead.start)
+            days.push_back(d);
+    ahead.hours = record.hours;
+    ahead.thresholdPower = record.thresholds.back().power.value;
+    ahead.before = {days.back().fitness * 0.94, days.back().fatigue * 0.94}; // life takes its share
+    const Solved now = solveSeason(ahead);
+    days.insert(days.end(), now.plan.days.begin(), now.plan.days.end());
+    return days;
+}
+
+std::vector<Errand> errandsOf(const RiderRecord& record, const std::vector<PlannedDay>& days, Date today) {
     std::vector<Errand> orders;
     Dice dice(20270);
-    for (const PlannedDay& day : solved.plan.days) {
+    for (const PlannedDay& day : days) {
         if (day.date >= today)
             break;
         const Lived lived = live(today - day.date, dice);
@@ -173,14 +184,22 @@ Result<void> writeDemo(const QString& path, Date today, const std::function<bool
     if (!id)
         return abandon(id.error().sentence);
     rider.id = *id;
-    if (auto ok = (*roster)->saveSeason(rider.id, seasonAhead(today)); !ok)
+    const Season ahead = seasonAhead(today);
+    const std::vector<PlannedDay> planned = plannedDays(rider, ahead, today);
+    std::vector<SolvedDay> kept;
+    for (const PlannedDay& d : planned)
+        if (d.date >= ahead.start)
+            kept.push_back({d.date, d.role, d.stress, d.hours, d.fitness, d.fatigue, d.form});
+    if (auto ok = (*roster)->saveSeason(rider.id, ahead); !ok)
+        return abandon(ok.error().sentence);
+    if (auto ok = (*roster)->saveSolvedDays(rider.id, kept); !ok)
         return abandon(ok.error().sentence);
 
     struct Ridden {
         QByteArray bytes;
         Result<RideRecord> record;
     };
-    const std::vector<Errand> orders = ordersOf(rider, today);
+    const std::vector<Errand> orders = errandsOf(rider, planned, today);
     const auto rideOne = [&rider](const Errand& o) -> Ridden {
         const auto fit = writeFit(ride(o.session, o.rider, o.day, o.seed));
         QByteArray bytes(reinterpret_cast<const char*>(fit.data()), static_cast<qsizetype>(fit.size()));

@@ -173,9 +173,9 @@ QWidget* RiderView::makeThresholds() {
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(heading("Thresholds, each from its day on"));
     thresholds_ =
-        plainTable({"From", "Power, W", "Heart rate, bpm", "Low threshold, %", "Weight, kg", "W/kg"});
+        plainTable({"From", "Power\nW", "Heart rate\nbpm", "Low threshold\n%", "Weight\nkg", "Power\nW/kg"});
     thresholds_->setObjectName("thresholds");
-    thresholds_->setMinimumHeight(qRound(150 * textScale()));
+    thresholds_->setMinimumHeight(qRound(170 * textScale()));
     layout->addWidget(thresholds_);
     auto* buttons = new QHBoxLayout;
     auto* add = new QPushButton("Add from today");

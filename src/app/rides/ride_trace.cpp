@@ -48,6 +48,8 @@ RideTrace::RideTrace(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot) 
     plot_->addGraph();
     plot_->addGraph(plot_->xAxis, plot_->yAxis2);
     plot_->addGraph();
+    thresholdWords_ = new QCPItemText(plot_);
+    thresholdWords_->setPositionAlignment(Qt::AlignRight | Qt::AlignBottom);
     plot_->yAxis2->setVisible(true);
     const QSharedPointer<QCPAxisTickerTime> clock(new QCPAxisTickerTime);
     clock->setTimeFormat("%h:%m");
@@ -83,10 +85,13 @@ void RideTrace::paintTheme() {
     plot_->graph(0)->setBrush(fill);
     plot_->graph(1)->setPen(QPen(c.ochre, 1.4));
     plot_->graph(2)->setPen(QPen(c.driftwood, 1, Qt::DashLine));
+    thresholdWords_->setFont(typeface(Type::Small));
+    thresholdWords_->setColor(c.muted);
 }
 
 void RideTrace::clear() {
     ride_.reset();
+    thresholdWords_->setVisible(false);
     for (int i = 0; i < plot_->graphCount(); ++i)
         plot_->graph(i)->data()->clear();
     paintTheme();
@@ -106,6 +111,9 @@ void RideTrace::show(const Ride& ride, double thresholdPower) {
         plot_->graph(2)->setData({0, end}, {threshold_, threshold_}, true);
     else
         plot_->graph(2)->data()->clear();
+    thresholdWords_->setVisible(threshold_ > 0 && ride.hasPower);
+    thresholdWords_->setText(QString("threshold %1 W").arg(threshold_, 0, 'f', 0));
+    thresholdWords_->position->setCoords(end, threshold_);
     paintTheme();
     plot_->xAxis->setRange(0, end);
     plot_->yAxis->rescale();

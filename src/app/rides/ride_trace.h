@@ -4,6 +4,7 @@
 #include <QWidget>
 
 class QCustomPlot;
+class QCPItemText;
 
 namespace marram {
 
@@ -23,6 +24,7 @@ private:
     void paintTheme();
 
     QCustomPlot* plot_;
+    QCPItemText* thresholdWords_;
     std::optional<Ride> ride_;
     double threshold_ = 0;
 };

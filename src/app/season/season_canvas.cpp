@@ -50,7 +50,8 @@ void SeasonCanvas::layOut() {
     // Nothing shifts under the hand: while it holds something the frame stays as it was.
     if (hold_ && hold_->moved)
         return;
-    scene_.layOut(picture_, QRectF(rect()), QFontMetricsF(typeface(Type::Small)).height());
+    scene_.layOut(picture_, QRectF(rect()), QFontMetricsF(typeface(Type::Small)).height(),
+                  raceLabelWidths(picture_));
 }
 
 void SeasonCanvas::resizeEvent(QResizeEvent*) {
@@ -61,10 +62,9 @@ void SeasonCanvas::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.fillRect(rect(), shore().paper);
     paintSeason(painter, scene_, picture_, marks_);
-    if (hasFocus()) {
-        painter.setPen(QPen(shore().tide, 1, Qt::DotLine));
-        painter.drawRect(rect().adjusted(0, 0, -1, -1));
-    }
+    // Where the keys go: a line under the view, no box around it.
+    if (hasFocus())
+        painter.fillRect(QRect(0, height() - 2, width(), 2), shore().tide);
 }
 
 void SeasonCanvas::mousePressEvent(QMouseEvent* event) {

@@ -62,11 +62,13 @@ QWidget* SeasonInspector::makeRaceFields() {
     grid->setHorizontalSpacing(10);
     name_ = new QLineEdit;
     name_->setObjectName("raceName");
+    name_->setFont(typeface(Type::Title, true));
     name_->setAccessibleName("Name of the race");
     date_ = new QDateEdit;
     date_->setDisplayFormat("ddd d MMM yyyy");
     date_->setObjectName("raceDate");
     date_->setKeyboardTracking(false);
+    date_->setButtonSymbols(QAbstractSpinBox::NoButtons);
     priority_ = new QComboBox;
     priority_->addItems({"A: peak for it", "B: freshen for it", "C: train through"});
     priority_->setObjectName("racePriority");
@@ -168,9 +170,9 @@ void SeasonInspector::show(const SeasonPicture& picture, const SeasonMarks& mark
     raceFields_->setVisible(race);
     weekFields_->setVisible(!race && marks.day.has_value());
     title_->setFont(typeface(Type::Title, true));
+    title_->setVisible(!race); // a race is named where its name can be changed
     QString words;
     if (race) {
-        title_->setText(QString::fromStdString(picture.season.races[static_cast<size_t>(marks.race)].name));
         fillRace();
         words = inspectRace(picture, marks.race, limits, limitsReady);
     } else if (marks.day) {

@@ -13,6 +13,14 @@ QString signedNumber(double v, int decimals = 0) {
     return QString::fromStdString(signedText(v, decimals));
 }
 
+QString detailOf(const Race& race, const PlannedRace* consequence) {
+    QString words =
+        QString::fromLatin1(nameOf(race.priority)) + " · " + QString::fromStdString(dayText(race.date));
+    if (consequence)
+        words += QString(" · fitness %1").arg(consequence->fitness, 0, 'f', 1);
+    return words;
+}
+
 class SeasonPainter {
 public:
     SeasonPainter(QPainter& painter, const SeasonScene& scene, const SeasonPicture& picture,
@@ -78,6 +86,9 @@ private:
             QString name = names[c.month - 1];
             if (c.month == 1 || d == s_.first)
                 name += " " + QString::number(c.year);
+            const double toToday = s_.xOf(picture_.today) - x;
+            if (toToday > 0 && toToday < width(name) + width("today") + 14)
+                continue;
             text(QRectF(x + 5, s_.months.top(), 200, s_.months.height()), Qt::AlignVCenter, name, c_.muted);
         }
     }
@@ -103,11 +114,13 @@ private:
     }
 
     void scale(const QRectF& r, double value, double y, bool left, const QColor& colour) {
+        // The name of the stratum stands at its top.
+        if (left && y < r.top() + 1.9 * QFontMetricsF(typeface(Type::Small)).height())
+            return;
         const QString words = QString::number(value, 'f', 0).replace('-', QChar(0x2212));
         const QRectF box =
             left ? QRectF(0, y - 10, s_.plot.left() - 6, 20) : QRectF(s_.plot.right() + 5, y - 10, 60, 20);
         text(box, (left ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter, words, colour);
-        (void)r;
     }
 
     void dune() {
@@ -143,7 +156,8 @@ private:
             scale(s_.load, f, s_.yOfFitness(f), false, c_.ochre);
         const QString words = "fitness";
         p_.save();
-        p_.translate(s_.plot.right() + QFontMetricsF(typeface(Type::Small)).height() * 2.2, s_.load.center().y());
+        p_.translate(s_.plot.right() + QFontMetricsF(typeface(Type::Small)).height() * 2.2,
+                     s_.load.center().y());
         p_.rotate(90);
         text(QRectF(-60, -10, 120, 20), Qt::AlignCenter, words, c_.ochre);
         p_.restore();
@@ -196,19 +210,33 @@ private:
             scale(s_.form, v, s_.yOfForm(v), true, v == 0 ? c_.tide : c_.muted);
         for (size_t r = 0; r < picture_.season.races.size(); ++r)
             gate(static_cast<int>(r));
+        tideLine();
+    }
+
+    /// Every day's form as a fine line, its mean over a week as the tide; bold as far as it was ridden.
+    void tideLine() {
         const auto& days = picture_.plan.days;
-        QPolygonF before, after;
-        for (const PlannedDay& d : days) {
-            const QPointF at(s_.xOf(d.date) + s_.dayWidth() / 2, s_.yOfForm(d.form));
-            if (d.date <= picture_.today)
-                before << at;
-            if (d.date >= picture_.today)
-                after << at;
+        QPolygonF daily, before, after;
+        double sum = 0;
+        for (size_t i = 0; i < days.size(); ++i) {
+            const double x = s_.xOf(days[i].date) + s_.dayWidth() / 2;
+            daily << QPointF(x, s_.yOfForm(days[i].form));
+            sum += days[i].form - (i >= 7 ? days[i - 7].form : 0);
+            const QPointF mean(x - 3 * s_.dayWidth(),
+                               s_.yOfForm(sum / static_cast<double>(std::min<size_t>(7, i + 1))));
+            if (i >= 6 && days[i].date <= picture_.today)
+                before << mean;
+            if (i >= 6 && days[i].date >= picture_.today)
+                after << mean;
         }
         p_.setBrush(Qt::NoBrush);
-        p_.setPen(QPen(c_.tide, 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        QColor fine = c_.tide;
+        fine.setAlphaF(0.55F);
+        p_.setPen(QPen(fine, 0.9, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        p_.drawPolyline(daily);
+        p_.setPen(QPen(c_.tide, 2.8, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         p_.drawPolyline(before);
-        p_.setPen(QPen(c_.tide, 1.5, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        p_.setPen(QPen(c_.tide, 1.9, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         p_.drawPolyline(after);
     }
 
@@ -352,7 +380,7 @@ private:
             const Race& race = picture_.season.races[r];
             const bool chosen = marks_.race == static_cast<int>(r);
             const double x = s_.xOf(race.date) + s_.dayWidth() / 2;
-            const double y = s_.stakes.top() + s_.labelRow(static_cast<int>(r)) * s_.rowHeight + 2;
+            const double y = s_.labelOf(static_cast<int>(r)).box.top() + 4;
             line(x, y, x, s_.form.bottom(), chosen ? c_.tide : c_.ink,
                  race.priority == Priority::A ? 1.6 : 0.8,
                  race.priority == Priority::C ? Qt::DotLine : Qt::SolidLine);
@@ -363,19 +391,16 @@ private:
                 p_.drawEllipse(QPointF(x, y + 3), 2.5, 2.5);
             else
                 p_.drawPolygon(pennant);
-            const bool left = x + s_.labelWidth > s_.plot.right() + 30;
-            const double room = s_.labelWidth;
+            const SeasonScene::Label& label = s_.labelOf(static_cast<int>(r));
+            const QRectF box = label.box.adjusted(label.left ? 0 : 0.9 * h, 0, label.left ? -0.45 * h : 0, 0);
+            const int side = label.left ? Qt::AlignRight : Qt::AlignLeft;
             const QFontMetricsF metrics(typeface(Type::Small, race.priority == Priority::A));
-            const QString name = metrics.elidedText(QString::fromStdString(race.name), Qt::ElideRight, room);
-            const QRectF box(left ? x - 6 - room : x + 13, y - 3, room, h);
-            const int side = left ? Qt::AlignRight : Qt::AlignLeft;
-            text(box, side, name, chosen ? c_.tide : c_.ink, race.priority == Priority::A);
-            QString detail = QString::fromLatin1(nameOf(race.priority)) + " · " +
-                             QString::fromStdString(dayText(race.date));
-            if (const PlannedRace* p = planned(static_cast<int>(r));
-                p && (marks_.holding ? chosen : race.priority == Priority::A))
-                detail += QString(" · fitness %1").arg(p->fitness, 0, 'f', marks_.holding ? 1 : 0);
-            text(box.translated(0, h * 0.95), side, detail, c_.muted);
+            const QString name =
+                metrics.elidedText(QString::fromStdString(race.name), Qt::ElideRight, box.width());
+            text(QRectF(box.left(), box.top(), box.width(), h), side, name, chosen ? c_.tide : c_.ink,
+                 race.priority == Priority::A);
+            text(QRectF(box.left(), box.top() + h * 0.95, box.width(), h), side,
+                 detailOf(race, marks_.holding && chosen ? planned(static_cast<int>(r)) : nullptr), c_.muted);
         }
         if (!picture_.season.races.empty())
             stratumName(s_.stakes, "Races", "");
@@ -400,6 +425,18 @@ private:
 };
 
 } // namespace
+
+std::vector<double> raceLabelWidths(const SeasonPicture& picture) {
+    std::vector<double> widths;
+    for (const Race& race : picture.season.races) {
+        const QFontMetricsF name(typeface(Type::Small, race.priority == Priority::A)),
+            detail(typeface(Type::Small));
+        widths.push_back(std::max(name.horizontalAdvance(QString::fromStdString(race.name)),
+                                  detail.horizontalAdvance(detailOf(race, nullptr))) +
+                         6);
+    }
+    return widths;
+}
 
 void paintSeason(QPainter& painter, const SeasonScene& scene, const SeasonPicture& picture,
                  const SeasonMarks& marks) {

@@ -12,6 +12,9 @@ struct SeasonMarks {
     bool holding = false;    ///< a race or gate is in the hand: its consequence is written beside it
 };
 
+/// How wide the label of each race would like to be, in the type of the painter.
+std::vector<double> raceLabelWidths(const SeasonPicture& picture);
+
 /// Paints the cross-section of a season: stakes and gates, phases, weekly load over the dune of fitness, form
 /// on its waterline, the split over three bands. The same on screen, in pictures and on paper.
 void paintSeason(QPainter& painter, const SeasonScene& scene, const SeasonPicture& picture,

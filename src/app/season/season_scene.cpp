@@ -15,7 +15,8 @@ double roundUp(double v, double step) {
 
 } // namespace
 
-void SeasonScene::layOut(const SeasonPicture& picture, const QRectF& area, double lineHeight) {
+void SeasonScene::layOut(const SeasonPicture& picture, const QRectF& area, double lineHeight,
+                         const std::vector<double>& labelWidths) {
     first = monday(picture.season.start);
     last = monday(picture.season.end) + 6;
     const double left = lineHeight * 4.2, right = lineHeight * 2.6;
@@ -45,26 +46,8 @@ void SeasonScene::layOut(const SeasonPicture& picture, const QRectF& area, doubl
     lowestForm = -roundUp(-lowestForm + 2, 5);
     highestForm = roundUp(highestForm + 2, 5);
 
-    // Labels of stakes: each takes the first row in which it has room.
-    labelWidth = lineHeight * 9.5;
-    rowHeight = lineHeight * 2.15;
-    std::vector<size_t> order(picture.season.races.size());
-    for (size_t i = 0; i < order.size(); ++i)
-        order[i] = i;
-    std::sort(order.begin(), order.end(), [&](size_t a, size_t b) {
-        return picture.season.races[a].date < picture.season.races[b].date;
-    });
-    labelRows_.assign(order.size(), 0);
-    std::vector<double> rowEnds(3, -1e9);
-    for (const size_t i : order) {
-        const double x = plot.left() + (picture.season.races[i].date - first) * dayWidth_;
-        size_t row = 0;
-        while (row + 1 < rowEnds.size() && rowEnds[row] > x - 4)
-            ++row;
-        labelRows_[i] = static_cast<int>(row);
-        rowEnds[row] = x + labelWidth;
-    }
-    const int rows = order.empty() ? 1 : 1 + *std::max_element(labelRows_.begin(), labelRows_.end());
+    months = QRectF(plot.left(), plot.top(), plot.width(), lineHeight * 1.5);
+    placeLabels(picture, lineHeight, labelWidths);
 
     double y = plot.top();
     const auto take = [&](double height) {
@@ -73,12 +56,52 @@ void SeasonScene::layOut(const SeasonPicture& picture, const QRectF& area, doubl
         return r;
     };
     months = take(lineHeight * 1.5);
-    stakes = take(rowHeight * rows + lineHeight * 0.4);
+    stakes = take(labelRows_ * lineHeight * 2.15 + lineHeight * 0.4);
     phases = take(lineHeight * 2.1);
     const double rest = plot.bottom() - y;
     load = take(rest * 0.46).adjusted(0, lineHeight * 0.6, 0, -lineHeight * 0.4);
     form = take(rest * 0.40).adjusted(0, lineHeight * 0.6, 0, -lineHeight * 0.5);
     split = take(rest * 0.14).adjusted(0, lineHeight * 0.4, 0, 0);
+}
+
+void SeasonScene::placeLabels(const SeasonPicture& picture, double lineHeight,
+                              const std::vector<double>& widths) {
+    const auto& races = picture.season.races;
+    std::vector<size_t> order(races.size());
+    for (size_t i = 0; i < order.size(); ++i)
+        order[i] = i;
+    // The most important races choose first.
+    std::sort(order.begin(), order.end(), [&](size_t a, size_t b) {
+        return races[a].priority != races[b].priority ? races[a].priority < races[b].priority
+                                                      : races[a].date < races[b].date;
+    });
+    labels_.assign(order.size(), {});
+    labelRows_ = 1;
+    const double pennant = lineHeight * 0.9, height = lineHeight * 2.1, most = lineHeight * 13;
+    for (const size_t i : order) {
+        const double stake = xOf(races[i].date) + dayWidth_ / 2;
+        const double width = std::min(most, i < widths.size() ? widths[i] : most) + pennant;
+        Label best;
+        bool placed = false;
+        for (int row = 0; row < 4 && !placed; ++row)
+            for (const bool left : {false, true}) {
+                const QRectF box(left ? stake - width : stake, months.bottom() + row * height, width, height);
+                const bool inside =
+                    box.left() >= plot.left() - lineHeight && box.right() <= plot.right() + lineHeight * 2;
+                const bool free = std::none_of(labels_.begin(), labels_.end(), [&](const Label& l) {
+                    return l.box.isValid() && l.box.adjusted(-4, 1, 4, -1).intersects(box);
+                });
+                if (!inside || !free)
+                    continue;
+                best = {box, left};
+                labelRows_ = std::max(labelRows_, row + 1);
+                placed = true;
+                break;
+            }
+        if (!placed)
+            best = {QRectF(stake, months.bottom(), width, height), false};
+        labels_[i] = best;
+    }
 }
 
 double SeasonScene::xOf(Date date) const {
@@ -122,9 +145,7 @@ SeasonHit SeasonScene::hit(const SeasonPicture& picture, QPointF at) const {
                 return hit;
             }
         }
-        const QRectF flag(stake - grip, stakes.top() + labelRows_[r] * rowHeight, labelWidth * 0.8,
-                          rowHeight);
-        const bool label = flag.contains(at);
+        const bool label = labels_[r].box.contains(at);
         const double distance = label ? std::min(away, grip - 1) : away;
         if (distance < grip && distance < nearest && (label || at.y() > stakes.top())) {
             nearest = distance;

@@ -28,8 +28,10 @@ struct SeasonHit {
 /// The geometry of the cross-section: one time axis, five strata. Pure state, testable without a window.
 class SeasonScene {
 public:
-    /// Lays the strata out in `area`. `lineHeight` is the height of small type in pixels.
-    void layOut(const SeasonPicture& picture, const QRectF& area, double lineHeight);
+    /// Lays the strata out in `area`. `lineHeight` is the height of small type in pixels; `labelWidths` how
+    /// wide the label of each race would like to be.
+    void layOut(const SeasonPicture& picture, const QRectF& area, double lineHeight,
+                const std::vector<double>& labelWidths);
 
     double xOf(Date date) const; ///< left edge of the day
     double dayWidth() const { return dayWidth_; }
@@ -39,18 +41,23 @@ public:
     double yOfFitness(double fitness) const;
     double yOfLoad(double points) const; ///< of a week
     SeasonHit hit(const SeasonPicture& picture, QPointF at) const;
-    /// Row of a race's label, so that neighbours do not run into each other.
-    int labelRow(int race) const { return labelRows_[static_cast<size_t>(race)]; }
+    /// Where a race's label stands: beside its stake, on whichever side and in whichever row it has room.
+    struct Label {
+        QRectF box;
+        bool left = false; ///< of its stake
+    };
+    const Label& labelOf(int race) const { return labels_[static_cast<size_t>(race)]; }
 
     QRectF plot; ///< all strata, without the gutters
     QRectF months, stakes, phases, load, form, split;
     Date first, last; ///< shown days, whole weeks
     double mostLoad = 1, mostFitness = 1, lowestForm = -30, highestForm = 30;
-    double labelWidth = 0, rowHeight = 0; ///< of the labels of stakes
 
 private:
     double dayWidth_ = 1;
-    std::vector<int> labelRows_;
+    void placeLabels(const SeasonPicture& picture, double lineHeight, const std::vector<double>& widths);
+    std::vector<Label> labels_;
+    int labelRows_ = 1;
 };
 
 } // namespace marram

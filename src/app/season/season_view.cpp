@@ -216,7 +216,7 @@ void SeasonView::print(QPrinter& printer) {
     SeasonScene scene;
     const double footer = 40;
     scene.layOut(picture_, QRectF(0, 34, width, height - 34 - footer),
-                 QFontMetricsF(typeface(Type::Small)).height());
+                 QFontMetricsF(typeface(Type::Small)).height(), raceLabelWidths(picture_));
     paintSeason(painter, scene, picture_, {});
     painter.setFont(typeface(Type::Small));
     painter.setPen(Qt::black);

@@ -21,9 +21,9 @@ QString withSign(double v, int decimals = 1) {
 
 QString row(const QString& name, const QString& value, const QString& unit, const QString& from = {}) {
     const Shore& c = shore();
-    QString out =
-        QString("<tr><td>%1</td><td align=right><b>%2</b></td><td style='color:%4'>&nbsp;%3</td></tr>")
-            .arg(name, value, unit, c.muted.name());
+    QString out = QString("<tr><td style='white-space:nowrap'>%1</td><td align=right "
+                          "style='white-space:nowrap'><b>%2</b></td><td style='color:%4'>&nbsp;%3</td></tr>")
+                      .arg(name, value, unit, c.muted.name());
     if (!from.isEmpty())
         out += QString("<tr><td colspan=3 style='color:%2; padding-bottom:6px'>%1</td></tr>")
                    .arg(from, c.muted.name());

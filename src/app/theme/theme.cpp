@@ -10,6 +10,11 @@
 #include <QSvgRenderer>
 #include <algorithm>
 
+/// A resource inside a static library is linked in by name; the macro has to stand outside any namespace.
+static void bringResources() {
+    Q_INIT_RESOURCE(theme);
+}
+
 namespace marram {
 namespace {
 
@@ -106,6 +111,7 @@ QFont typeface(Type type, bool strong) {
 void dress(QApplication& app, bool dark, double scale) {
     Dress& d = current();
     if (d.family.isEmpty()) {
+        bringResources();
         const int id = QFontDatabase::addApplicationFont(":/marram/fonts/text-regular.ttf");
         QFontDatabase::addApplicationFont(":/marram/fonts/text-semibold.ttf");
         const QStringList families = QFontDatabase::applicationFontFamilies(id);
