@@ -1,0 +1,408 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/shell/main_window.h"
+#include "app/theme/theme.h"
+#include "demo/scenario.h"
+#include "support/rides.h"
+
+#include <QDropEvent>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QPrinter>
+#include <QSettings>
+#include <QSignalSpy>
+#include <QTemporaryDir>
+#include <QTest>
+#include <QTextBrowser>
+
+using namespace marram;
+using namespace marram::test;
+
+/// The real window on a real roster, driven as a coach would.
+class WindowTest : public QObject {
+    Q_OBJECT
+    QTemporaryDir folder_;
+    QString path_;
+    std::unique_ptr<Workspace> workspace_;
+    std::unique_ptr<MainWindow> window_;
+    const Date today_ = parseDate("2026-11-23").value();
+
+    SeasonCanvas& canvas() { return window_->seasonView().canvas(); }
+    const Race& race(size_t i) { return workspace_->season()->races[i]; }
+    double formOf(size_t i) { return workspace_->solved()->plan.races[i].form; }
+
+    /// Waits until the plan of the newest edit is on the screen.
+    bool settled() {
+        return QTest::qWaitFor(
+            [&] {
+                const Solved* s = workspace_->solved();
+                if (!s || !workspace_->season())
+                    return false;
+                const auto& races = workspace_->season()->races;
+                if (s->plan.races.size() != races.size())
+                    return false;
+                for (size_t i = 0; i < races.size(); ++i)
+                    if (s->plan.races[i].date != races[i].date || s->plan.races[i].gate != raceGate(races[i]))
+                        return false;
+                return true;
+            },
+            8000);
+    }
+    QPoint stakeOf(size_t i) {
+        return QPointF(canvas().scene().xOf(race(i).date) + canvas().scene().dayWidth() / 2,
+                       canvas().scene().load.center().y())
+            .toPoint();
+    }
+
+    void openWindow() {
+        workspace_ = std::make_unique<Workspace>();
+        workspace_->setToday(today_);
+        window_ = std::make_unique<MainWindow>(*workspace_);
+        window_->resize(1280, 800);
+        QVERIFY(workspace_->open(path_));
+        window_->show();
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+        window_->go(Place::Season);
+        QVERIFY(settled());
+    }
+
+    void drag(QPoint from, QPoint to) {
+        QTest::mousePress(&canvas(), Qt::LeftButton, {}, from);
+        for (int i = 1; i <= 8; ++i) {
+            const QPointF at = QPointF(from) + (QPointF(to) - QPointF(from)) * i / 8;
+            QMouseEvent move(QEvent::MouseMove, at, canvas().mapToGlobal(at), Qt::NoButton, Qt::LeftButton,
+                             {});
+            QApplication::sendEvent(&canvas(), &move);
+            QTest::qWait(5);
+        }
+        QTest::mouseRelease(&canvas(), Qt::LeftButton, {}, to);
+    }
+
+    void drop(const QStringList& files) {
+        QMimeData mime;
+        QList<QUrl> urls;
+        for (const QString& f : files)
+            urls << QUrl::fromLocalFile(f);
+        mime.setUrls(urls);
+        QSignalSpy finished(workspace_.get(), &Workspace::importFinished);
+        QDragEnterEvent enter({200, 200}, Qt::CopyAction, &mime, Qt::LeftButton, {});
+        QApplication::sendEvent(&window_->ridesView(), &enter);
+        QVERIFY(enter.isAccepted());
+        QDropEvent event({200, 200}, Qt::CopyAction, &mime, Qt::LeftButton, {});
+        QApplication::sendEvent(&window_->ridesView(), &event);
+        QVERIFY(finished.wait(20000));
+    }
+
+private slots:
+    void initTestCase() {
+        qputenv("XDG_CONFIG_HOME", folder_.filePath("config").toUtf8());
+        QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.filePath("config"));
+        QApplication::setApplicationName("marram-test");
+        QApplication::setOrganizationName("marram-test");
+        dress(*qApp, false, 1);
+        path_ = folder_.filePath("club.marram");
+        const auto made = writeDemo(path_, today_, {});
+        QVERIFY2(made.has_value(), made ? "" : made.error().sentence.c_str());
+        openWindow();
+    }
+    void cleanupTestCase() {
+        window_.reset();
+        workspace_.reset();
+    }
+
+    void theDemoHasAYearBehindAndASeasonAhead() {
+        QVERIFY(workspace_->rides().size() > 180);
+        QVERIFY(workspace_->rides().front().day < today_ - 400);
+        QCOMPARE(workspace_->season()->races.size(), 4U);
+        QVERIFY(workspace_->plannedOn(today_ - 20).has_value());
+        // The record shows its troubles: the cold's days are empty.
+        QCOMPARE(workspace_->riddenOn(today_ - 48), 0.0);
+    }
+
+    void draggingARaceSolvesTheSeasonWhileItMoves() {
+        const Date from = race(0).date;
+        const double formBefore = formOf(0);
+        QSignalSpy plans(workspace_.get(), &Workspace::planChanged);
+        const QPoint at = stakeOf(0);
+        QTest::mousePress(&canvas(), Qt::LeftButton, {}, at);
+        const QPointF there(at.x() - 21 * canvas().scene().dayWidth(), at.y());
+        QMouseEvent move(QEvent::MouseMove, there, canvas().mapToGlobal(there), Qt::NoButton, Qt::LeftButton,
+                         {});
+        QApplication::sendEvent(&canvas(), &move);
+        QCOMPARE(race(0).date, from - 21);
+        // The plan follows before anything is let go, and nothing is written yet.
+        QVERIFY(settled());
+        QVERIFY(plans.count() > 0);
+        QCOMPARE(workspace_->undoStack().count(), 0);
+        QTest::mouseRelease(&canvas(), Qt::LeftButton, {}, there.toPoint());
+        QVERIFY(settled());
+        QCOMPARE(race(0).date, from - 21);
+        QCOMPARE(workspace_->undoStack().count(), 1);
+        QVERIFY(window_->lastSaid().contains("Move"));
+        const Gate gate = *raceGate(race(0));
+        QVERIFY(formOf(0) >= gate.low - 0.01 && formOf(0) <= gate.high + 0.01);
+        // What the inspector says is the new form.
+        const auto* words = window_->findChild<QTextBrowser*>("seasonWords");
+        QVERIFY(QTest::qWaitFor(
+            [&] { return words->toPlainText().contains(QString::fromStdString(signedText(formOf(0)))); }));
+        workspace_->undoStack().undo();
+        QVERIFY(settled());
+        QCOMPARE(race(0).date, from);
+        QVERIFY(std::abs(formOf(0) - formBefore) < 1e-3);
+        workspace_->undoStack().redo();
+        QCOMPARE(race(0).date, from - 21);
+        workspace_->undoStack().undo();
+        QVERIFY(settled());
+    }
+
+    void escapeLetsGoOfWhatIsHeld() {
+        const Date from = race(1).date;
+        const QPoint at = stakeOf(1);
+        const int edits = workspace_->undoStack().index();
+        QTest::mousePress(&canvas(), Qt::LeftButton, {}, at);
+        const QPointF there(at.x() + 60, at.y());
+        QMouseEvent move(QEvent::MouseMove, there, canvas().mapToGlobal(there), Qt::NoButton, Qt::LeftButton,
+                         {});
+        QApplication::sendEvent(&canvas(), &move);
+        QVERIFY(race(1).date != from);
+        QTest::keyClick(&canvas(), Qt::Key_Escape);
+        QCOMPARE(race(1).date, from);
+        QCOMPARE(workspace_->undoStack().index(), edits);
+        QTest::mouseRelease(&canvas(), Qt::LeftButton, {}, there.toPoint());
+        QVERIFY(settled());
+    }
+
+    void theEdgeOfAGateIsDraggedToo() {
+        const Gate before = *raceGate(race(0));
+        const double x = stakeOf(0).x();
+        const QPoint from(static_cast<int>(x), static_cast<int>(canvas().scene().yOfForm(before.high)));
+        const QPoint to(static_cast<int>(x), static_cast<int>(canvas().scene().yOfForm(before.high + 6)));
+        drag(from, to);
+        QVERIFY(raceGate(race(0))->high > before.high + 3);
+        QCOMPARE(raceGate(race(0))->low, before.low);
+        workspace_->undoStack().undo();
+        QVERIFY(settled());
+        QVERIFY(*raceGate(race(0)) == before);
+    }
+
+    void theKeyboardMovesARaceByADay() {
+        canvas().setFocus();
+        canvas().select(today_, -1);
+        for (int i = 0; i < 10 && canvas().marks().race != 0; ++i)
+            QTest::keyClick(&canvas(), Qt::Key_PageDown);
+        QCOMPARE(canvas().marks().race, 0);
+        const Date from = race(0).date;
+        QTest::keyClick(&canvas(), Qt::Key_Left, Qt::ShiftModifier);
+        QCOMPARE(race(0).date, from - 1);
+        QVERIFY(settled());
+        workspace_->undoStack().undo();
+        QCOMPARE(race(0).date, from);
+    }
+
+    void priorityHoursAndADeloadPinAreEdited() {
+        window_->seasonView().openOn(race(2).date, 2);
+        window_->seasonView().setSelectedPriority(Priority::B);
+        QCOMPARE(race(2).priority, Priority::B);
+        QVERIFY(settled());
+        const Date week = monday(today_) + 28;
+        window_->seasonView().openOn(week + 2, -1);
+        window_->seasonView().pinSelectedWeek(WeekKind::Deload);
+        QVERIFY(settled());
+        QVERIFY(QTest::qWaitFor([&] {
+            for (const PlannedWeek& w : workspace_->solved()->plan.weeks)
+                if (w.start == week)
+                    return w.kind == WeekKind::Deload && w.pinned;
+            return false;
+        }));
+        auto* saturday = window_->findChild<QDoubleSpinBox*>("hours5");
+        saturday->setFocus();
+        saturday->selectAll();
+        QTest::keyClicks(saturday, "1.5");
+        QTest::keyClick(saturday, Qt::Key_Return);
+        QCOMPARE((*workspace_->season()->weeks.back().hours)[5], 1.5);
+        QVERIFY(QTest::qWaitFor([&] {
+            for (const PlannedDay& d : workspace_->solved()->plan.days)
+                if (d.date == week + 5)
+                    return d.hours <= 1.5 + 1e-9 && std::abs(d.availableHours - 1.5) < 1e-9;
+            return false;
+        }));
+        for (int i = 0; i < 3; ++i)
+            workspace_->undoStack().undo();
+        QVERIFY(workspace_->season()->weeks.empty());
+        QCOMPARE(race(2).priority, Priority::C);
+        QVERIFY(settled());
+    }
+
+    void aDroppedFileComesInAndMovesTheNumbers() {
+        window_->go(Place::Rides);
+        const size_t before = workspace_->rides().size();
+        const double fitness = workspace_->stateBefore(today_ + 1).fitness;
+        SimulatedDay day;
+        day.start = static_cast<std::int64_t>(today_.days) * 86400 + 10 * 3600;
+        const auto fit = writeFit(ride(prescribe(SessionKind::Endurance, 3, 160), {}, day, 5));
+        const QString file = save(folder_.filePath("today.fit"), {reinterpret_cast<const char*>(fit.data()),
+                                                                  static_cast<qsizetype>(fit.size())});
+        drop({file});
+        QCOMPARE(workspace_->rides().size(), before + 1);
+        QVERIFY(workspace_->stateBefore(today_ + 1).fitness > fitness + 2);
+        QVERIFY(QTest::qWaitFor(
+            [&] {
+                return workspace_->solved() &&
+                       workspace_->solved()->frame.today == today_ + 1 - workspace_->season()->start;
+            },
+            5000));
+        QVERIFY(window_->lastSaid().contains("One ride came in"));
+        // The same file again is known by its content.
+        drop({file});
+        QCOMPARE(workspace_->rides().size(), before + 1);
+        workspace_->undoStack().undo();
+        QCOMPARE(workspace_->rides().size(), before);
+        QVERIFY(std::abs(workspace_->stateBefore(today_ + 1).fitness - fitness) < 1e-9);
+        workspace_->undoStack().redo();
+        QCOMPARE(workspace_->rides().size(), before + 1);
+    }
+
+    void anOverlapIsAskedAboutInTheWindow() {
+        int asked = 0;
+        workspace_->askOverlap = [&](const RideRecord&, const RideRecord& there) {
+            ++asked;
+            return there.fileName == "today.fit" ? OverlapChoice::Replace : OverlapChoice::Skip;
+        };
+        SimulatedDay day;
+        day.start = static_cast<std::int64_t>(today_.days) * 86400 + 11 * 3600;
+        const auto fit = writeFit(ride(prescribe(SessionKind::Endurance, 1, 50), {}, day, 6));
+        const size_t before = workspace_->rides().size();
+        drop({save(folder_.filePath("shorter.fit"),
+                   {reinterpret_cast<const char*>(fit.data()), static_cast<qsizetype>(fit.size())})});
+        QCOMPARE(asked, 1);
+        QCOMPARE(workspace_->rides().size(), before);
+        QCOMPARE(workspace_->rides().back().fileName, QString("shorter.fit"));
+        workspace_->undoStack().undo();
+        QCOMPARE(workspace_->rides().back().fileName, QString("today.fit"));
+        workspace_->undoStack().undo();
+    }
+
+    void badFilesAreListedAndNothingIsLost() {
+        const size_t before = workspace_->rides().size();
+        drop({save(folder_.filePath("bad.fit"), "no ride"),
+              save(folder_.filePath("worse.gpx"), "<gpx><trk>")});
+        QCOMPARE(workspace_->rides().size(), before);
+        auto* box = window_->findChild<QMessageBox*>("importReport");
+        QVERIFY(box && box->informativeText().contains("bad.fit") &&
+                box->informativeText().contains("worse.gpx"));
+        box->close();
+    }
+
+    void aNewThresholdScoresAgainJustWhatItTouches() {
+        const auto rides = workspace_->rides();
+        RiderRecord r = *workspace_->rider();
+        r.thresholds.back().power.value *= 1.1;
+        const Date from = r.thresholds.back().from;
+        workspace_->setRider(r, "Change a threshold");
+        for (size_t i = 0; i < rides.size(); ++i) {
+            const double before = *rides[i].score.stress, now = *workspace_->rides()[i].score.stress;
+            QVERIFY(std::abs(now - (rides[i].day < from ? before : before / 1.21)) < 1e-6 * before);
+        }
+        workspace_->undoStack().undo();
+        for (size_t i = 0; i < rides.size(); ++i)
+            QVERIFY(std::abs(*workspace_->rides()[i].score.stress - *rides[i].score.stress) < 1e-9);
+    }
+
+    void theSimulatedBikeComputerRidesTodayIntoTheDeviceFolder() {
+        const QString device = folder_.filePath("device");
+        QSettings().setValue("deviceFolder", device);
+        const size_t before = workspace_->rides().size();
+        QSignalSpy finished(workspace_.get(), &Workspace::importFinished);
+        window_->ridesView().rideToday();
+        QVERIFY(finished.wait(20000));
+        QCOMPARE(workspace_->rides().size(), before + 1);
+        QCOMPARE(workspace_->rides().back().day, today_);
+        workspace_->undoStack().undo();
+    }
+
+    void itPrintsWithItsCautions() {
+        window_->go(Place::Season);
+        QVERIFY(settled());
+        QPrinter printer;
+        printer.setOutputFormat(QPrinter::PdfFormat);
+        const QString pdf = folder_.filePath("season.pdf");
+        printer.setOutputFileName(pdf);
+        printer.setPageOrientation(QPageLayout::Landscape);
+        window_->seasonView().print(printer);
+        QFile file(pdf);
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        QVERIFY(file.size() > 10000 && file.read(5) == "%PDF-");
+    }
+
+    void nothingClipsAtLargeTextOrInTheDark() {
+        window_->useTextScale(1.5);
+        window_->useDark(true);
+        for (int i = 0; i < 6; ++i) {
+            window_->go(static_cast<Place>(i));
+            QTest::qWait(30);
+            QVERIFY2(window_->minimumSizeHint().width() <= 1280,
+                     qPrintable(QString("place %1 needs %2").arg(i).arg(window_->minimumSizeHint().width())));
+        }
+        window_->useDark(false);
+        window_->useTextScale(1);
+        window_->go(Place::Season);
+        QVERIFY(settled());
+    }
+
+    void anEditMadeHereIsThereAfterClosingAndReopening() {
+        window_->seasonView().openOn(race(0).date, 0);
+        Season s = *workspace_->season();
+        s.races[0].date = s.races[0].date - 7;
+        s.races[0].name = "Marrow Point, moved";
+        workspace_->setSeason(s, "Move");
+        QVERIFY(settled());
+        const double form = formOf(0);
+        window_->close();
+        window_.reset();
+        workspace_.reset();
+        openWindow();
+        QCOMPARE(QString::fromStdString(race(0).name), QString("Marrow Point, moved"));
+        QVERIFY(std::abs(formOf(0) - form) < 1e-3);
+    }
+
+    void anotherWindowsEditAppearsHere() {
+        auto other = std::move(*Roster::open(path_));
+        RiderRecord r = other->riders()->front();
+        r.note = "written elsewhere";
+        QVERIFY(other->saveRider(r));
+        QVERIFY(QTest::qWaitFor(
+            [&] { return workspace_->rider() && workspace_->rider()->note == "written elsewhere"; }, 6000));
+    }
+
+    void aRiderWithNothingIsGreetedWithWhatToDo() {
+        workspace_->addRider("Someone With A Remarkably Long And Hyphenated Double-Barrelled Name");
+        for (int i = 0; i < 6; ++i) {
+            window_->go(static_cast<Place>(i));
+            QTest::qWait(20);
+        }
+        QVERIFY(!workspace_->season());
+        window_->go(Place::Season);
+        auto* start = window_->seasonView().findChild<QPushButton*>("emptyPageButton");
+        QVERIFY(start && start->isVisible());
+        QTest::mouseClick(start, Qt::LeftButton);
+        QVERIFY(settled());
+        QCOMPARE(workspace_->season()->races.size(), 1U);
+        workspace_->undoStack().undo();
+        QVERIFY(!workspace_->season());
+    }
+
+    void anEmptyRosterAndNoRosterAreGreetedToo() {
+        QVERIFY(workspace_->create(folder_.filePath("empty.marram")));
+        for (int i = 0; i < 6; ++i) {
+            window_->go(static_cast<Place>(i));
+            QTest::qWait(10);
+        }
+        QVERIFY(!workspace_->rider());
+        QSignalSpy trouble(workspace_.get(), &Workspace::failed);
+        QVERIFY(!workspace_->open(folder_.filePath("absent.marram")));
+        QCOMPARE(trouble.count(), 1);
+        QVERIFY(workspace_->isOpen());
+    }
+};
+
+QTEST_MAIN(WindowTest)
+#include "tst_window.moc"

@@ -1,0 +1,172 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "support/rides.h"
+
+#include <QJsonArray>
+#include <QJsonDocument>
+#include <QJsonObject>
+#include <QProcess>
+#include <QTemporaryDir>
+#include <QTest>
+#include <cmath>
+
+using namespace marram;
+using namespace marram::test;
+
+namespace {
+
+struct Ran {
+    int code = -1;
+    QByteArray out, err;
+};
+
+Ran cli(const QStringList& arguments, const char* programme = "/marram-cli") {
+    QProcess p;
+    p.start(QString(BIN_DIR) + programme, arguments);
+    p.waitForFinished(60000);
+    return {p.exitStatus() == QProcess::NormalExit ? p.exitCode() : -1, p.readAllStandardOutput(),
+            p.readAllStandardError()};
+}
+
+const QByteArray season = R"({ "start": "2027-01-04", "end": "2027-09-26",
+  "rider": { "threshold_power_w": 250, "fitness": 45, "fatigue": 45, "hours": [0, 1.5, 1.5, 1, 0, 4, 3] },
+  "races": [ { "name": "Point", "date": "2027-09-19", "priority": "A", "stress": 260, "gate": [15, 25] } ] })";
+
+} // namespace
+
+class CliTest : public QObject {
+    Q_OBJECT
+    QTemporaryDir folder_;
+
+private slots:
+    void wrongUsageIsTwo_data() {
+        QTest::addColumn<QStringList>("arguments");
+        QTest::newRow("nothing") << QStringList{};
+        QTest::newRow("unknown verb") << QStringList{"dance"};
+        QTest::newRow("missing file") << QStringList{"score"};
+        QTest::newRow("missing threshold") << QStringList{"score", "x.fit"};
+        QTest::newRow("no number") << QStringList{"score", "x.fit", "--threshold-power", "lots"};
+        QTest::newRow("unknown option") << QStringList{"plan", "x.json", "--quickly"};
+    }
+    void wrongUsageIsTwo() {
+        QFETCH(QStringList, arguments);
+        const Ran r = cli(arguments);
+        QCOMPARE(r.code, 2);
+        QVERIFY(r.out.isEmpty() && !r.err.isEmpty());
+    }
+    void everyVerbHelps() {
+        for (const char* verb : {"score", "curve", "model", "plan", "demo", "import"})
+            QCOMPARE(cli({verb, "--help"}).code, 0);
+        QVERIFY(cli({"--help"}, "/marram-headunit").out.contains("simulated"));
+    }
+    void unusableInputIsThreeInOneLine_data() {
+        QTest::addColumn<QStringList>("arguments");
+        const QString bad = save(folder_.filePath("bad.json"), "{ \"start\": 1 }"),
+                      words = save(folder_.filePath("words.fit"), "words");
+        const QString nan = save(folder_.filePath("nan.csv"), "date,stress\n2027-01-04,nan\n");
+        QTest::newRow("absent") << QStringList{"score", "absent.fit", "--threshold-power", "250"};
+        QTest::newRow("words") << QStringList{"score", words, "--threshold-power", "250"};
+        QTest::newRow("threshold") << QStringList{"score", QString(TEST_DATA) + "/steady.fit",
+                                                  "--threshold-power", "0"};
+        QTest::newRow("heart rates") << QStringList{"score",
+                                                    QString(TEST_DATA) + "/steady.fit",
+                                                    "--threshold-power",
+                                                    "250",
+                                                    "--threshold-hr",
+                                                    "170",
+                                                    "--rest-hr",
+                                                    "180",
+                                                    "--max-hr",
+                                                    "190"};
+        QTest::newRow("season") << QStringList{
+            "plan", bad, "--lp", folder_.filePath("never.lp"), "--out", folder_.filePath("never")};
+        QTest::newRow("daily") << QStringList{"model", nan};
+        QTest::newRow("roster") << QStringList{"import", folder_.filePath("absent.marram"), "Ann", "x.fit"};
+    }
+    void unusableInputIsThreeInOneLine() {
+        QFETCH(QStringList, arguments);
+        const Ran r = cli(arguments);
+        QCOMPARE(r.code, 3);
+        QVERIFY(r.out.isEmpty());
+        QCOMPARE(r.err.count('\n'), 1);
+        QVERIFY(!QFile::exists(folder_.filePath("never.lp")) && !QFile::exists(folder_.filePath("never")));
+    }
+    void scorePrintsEveryFigure() {
+        const Ran r = cli({"score", QString(TEST_DATA) + "/gapped-intervals.fit", "--threshold-power", "250",
+                           "--threshold-hr", "170", "--rest-hr", "50", "--max-hr", "190", "--sex", "male"});
+        QCOMPARE(r.code, 0);
+        const QJsonObject o = QJsonDocument::fromJson(r.out).object();
+        for (const char* key :
+             {"start", "duration_s", "distance_m", "work_kj", "mean_power_w", "equivalent_power_w",
+              "relative_intensity", "stress", "stress_method", "training_impulse", "mean_hr_bpm",
+              "max_hr_bpm", "efficiency", "drift_percent", "band_seconds", "zone_seconds"})
+            QVERIFY2(o.contains(key) && !o[key].isNull(), key);
+        QVERIFY(std::abs(o["stress"].toDouble() - 95.0048) < 1e-4);
+        QCOMPARE(o["stress_method"].toString(), QString("power"));
+        QCOMPARE(o["zone_seconds"].toArray().size(), 7);
+    }
+    void whatARecordingLacksIsNull() {
+        const QString csv = save(folder_.filePath("hr.csv"),
+                                 "time,heart_rate\n2027-01-04T09:00:00Z,140\n2027-01-04T09:00:01Z,141\n");
+        const QJsonObject o =
+            QJsonDocument::fromJson(cli({"score", csv, "--threshold-power", "250"}).out).object();
+        for (const char* key :
+             {"distance_m", "work_kj", "mean_power_w", "equivalent_power_w", "stress", "stress_method",
+              "training_impulse", "efficiency", "drift_percent", "band_seconds"})
+            QVERIFY2(o.contains(key) && o[key].isNull(), key);
+        QCOMPARE(cli({"curve", csv}).code, 3);
+    }
+    void curveEndsAtTheRidesLength() {
+        const QList<QByteArray> lines =
+            cli({"curve", QString(TEST_DATA) + "/gapped-intervals.fit"}).out.trimmed().split('\n');
+        QCOMPARE(lines.front(), QByteArray("duration_s,power_w"));
+        QVERIFY(lines.back().startsWith("4510,"));
+        QVERIFY(lines.size() > 150);
+    }
+    void modelFillsMissingDaysWithZero() {
+        const QString csv =
+            save(folder_.filePath("daily.csv"), "date,stress\n2027-02-27,100\n2027-03-02,50\n");
+        const QList<QByteArray> lines =
+            cli({"model", csv, "--fitness", "40", "--fatigue", "30"}).out.trimmed().split('\n');
+        QCOMPARE(lines.size(), 5);
+        QVERIFY(lines[2].startsWith("2027-02-28,0,"));
+        const QList<QByteArray> first = lines[1].split(',');
+        QCOMPARE(first[4].toDouble(), 10.0);
+        QVERIFY(std::abs(first[2].toDouble() - (40 * std::exp(-1 / 42.0) + 100 * (1 - std::exp(-1 / 42.0)))) <
+                1e-12);
+    }
+    void planWritesWhatItPrints() {
+        const QString in = save(folder_.filePath("season.json"), season), out = folder_.filePath("plan"),
+                      lp = folder_.filePath("season.lp");
+        const Ran r = cli({"plan", in, "--out", out, "--lp", lp});
+        QCOMPARE(r.code, 0);
+        QFile file(out + "/plan.json"), text(lp);
+        QVERIFY(file.open(QIODevice::ReadOnly) && text.open(QIODevice::ReadOnly));
+        QCOMPARE(file.readAll(), r.out);
+        QVERIFY(text.readAll().contains("Subject To"));
+        const QJsonObject o = QJsonDocument::fromJson(r.out).object();
+        QCOMPARE(o["days"].toArray().size(), 266);
+        QVERIFY(o["limits"].toArray().size() >= 1);
+    }
+    void demoAndImportWorkTogether() {
+        const QString roster = folder_.filePath("demo.marram");
+        QCOMPARE(cli({"demo", "--out", roster}).code, 0);
+        QCOMPARE(cli({"demo", "--out", roster}).code, 3);
+        const QString fit = save(folder_.filePath("new.fit"), fitOf(4000, 1));
+        const Ran wrong = cli({"import", roster, "Nobody", fit});
+        QVERIFY(wrong.code == 3 && wrong.err.contains("Nell Varrowby"));
+        QVERIFY(cli({"import", roster, "Nell Varrowby", fit}).out.startsWith("1 added"));
+        QVERIFY(cli({"import", roster, "Nell Varrowby", fit}).out.contains("1 there already"));
+    }
+    void theSimulatedBikeComputerLeavesAFile() {
+        const Ran r = cli({folder_.filePath("device"), "--hours", "0.5", "--start",
+                           "2027-01-04T09:30:00+01:00", "--seed", "9"},
+                          "/marram-headunit");
+        QCOMPARE(r.code, 0);
+        QVERIFY(r.out.trimmed().endsWith("2027-01-04-093000.fit"));
+        QCOMPARE(cli({"score", QString::fromUtf8(r.out.trimmed()), "--threshold-power", "250"}).code, 0);
+        QCOMPARE(cli({folder_.filePath("device"), "--start", "soon"}, "/marram-headunit").code, 3);
+    }
+};
+
+QTEST_GUILESS_MAIN(CliTest)
+#include "tst_cli.moc"

@@ -1,0 +1,213 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/ride/score.h"
+#include "formats/csv/csv.h"
+#include "formats/gpx/gpx.h"
+#include "formats/json/score_json.h"
+#include "formats/json/season_json.h"
+#include "formats/recording/recording.h"
+
+#include <QJsonArray>
+#include <QJsonDocument>
+#include <QTest>
+#include <cmath>
+
+using namespace marram;
+
+namespace {
+
+const char* const goodSeason = R"({ "start": "2027-01-04", "end": "2027-09-26",
+  "rider": { "threshold_power_w": 250, "fitness": 45, "fatigue": 44, "hours": [0, 1.5, 1.5, 1, 0, 4, 3],
+             "low_threshold": 0.75, "tau_fitness_d": 40, "tau_fatigue_d": 8 },
+  "rules": { "rhythm": [2, 1], "ramp": 5, "form_floor": -25, "deload": 0.6, "taper_d": 10, "hard_days": 3,
+             "school": {"base": [80, 15, 5], "build": [75, 15, 10]}, "order": "mixed" },
+  "races": [ { "name": "Point", "date": "2027-09-19", "priority": "A", "stress": 260, "days": 2, "gate": [15, 25], "demand": "stage" } ],
+  "weeks": [ { "start": "2027-03-01", "hours": [0,0,0,0,0,2,2], "kind": "deload" } ],
+  "away": [ { "from": "2027-05-10", "to": "2027-05-16", "why": "camp", "stress": 900 } ] })";
+
+} // namespace
+
+class TextTest : public QObject {
+    Q_OBJECT
+private slots:
+    void csvIsReadByHeaderName_data() {
+        QTest::addColumn<QByteArray>("text");
+        QTest::newRow("seconds") << QByteArray("seconds,power,heart_rate\n0,200,140\n1,210,141\n2,,142\n");
+        QTest::newRow("units, order, case")
+            << QByteArray("Heart Rate_bpm,Time_s,POWER_W\n140,0,200\n141,1,210\n142,2,\n");
+        QTest::newRow("iso") << QByteArray("time,power,hr\n2027-01-04T09:00:00Z,200,140\n2027-01-04T09:00:"
+                                           "01Z,210,141\n2027-01-04T09:00:02Z,,142\n");
+        QTest::newRow("offset") << QByteArray("time,power,hr\n2027-01-04T10:00:00+01:00,200,140\n2027-01-"
+                                              "04T10:00:01+01:00,210,141\n2027-01-04T10:00:02+01:00,,142\n");
+        QTest::newRow("semicolons") << QByteArray(
+            "time;power;hr;extra\r\n0;200,0;140;x\r\n1;210,0;141;y\r\n2;;142;z\r\n");
+        QTest::newRow("tabs and BOM")
+            << QByteArray("\xEF\xBB\xBFt\tpower\thr\n0\t200\t140\n1\t210\t141\n2\t\t142\n");
+    }
+    void csvIsReadByHeaderName() {
+        QFETCH(QByteArray, text);
+        const auto r = readCsvRecording(text);
+        QVERIFY2(r.has_value(), r ? "" : r.error().sentence.c_str());
+        QCOMPARE(r->samples.size(), 3U);
+        QCOMPARE(r->samples[1].power, 210.0F);
+        QVERIFY(std::isnan(r->samples[2].power));
+        QCOMPARE(r->samples[2].heartRate, 142.0F);
+        QCOMPARE(r->samples[2].time - r->samples[0].time, 2.0);
+    }
+    void badCsvIsRefusedWithItsLine_data() {
+        QTest::addColumn<QByteArray>("text");
+        QTest::addColumn<QString>("part");
+        QTest::newRow("no time") << QByteArray("power,hr\n1,2\n") << "line 1";
+        QTest::newRow("nothing known") << QByteArray("time,colour\n1,2\n") << "line 1";
+        QTest::newRow("not a number") << QByteArray("time,power\n0,200\n1,many\n") << "line 3";
+        QTest::newRow("nan") << QByteArray("time,power\n0,nan\n") << "line 2";
+        QTest::newRow("cells") << QByteArray("time,power\n0,200,7\n") << "line 2";
+        QTest::newRow("time") << QByteArray("time,power\nyesterday,200\n") << "line 2";
+        QTest::newRow("header only") << QByteArray("time,power\n") << "no rows";
+    }
+    void badCsvIsRefusedWithItsLine() {
+        QFETCH(QByteArray, text);
+        QFETCH(QString, part);
+        const auto r = readCsvRecording(text);
+        QVERIFY(!r);
+        QVERIFY2(r.error().sentence.find(part.toStdString()) != std::string::npos,
+                 r.error().sentence.c_str());
+    }
+    void dailyStressIsReadAndSummed() {
+        const auto days = readDailyStress("date,stress\n2027-01-04,50\n2027-01-06,20.5\n2027-01-04,10\n");
+        QVERIFY(days);
+        QCOMPARE(days->at(parseDate("2027-01-04").value()), 60.0);
+        for (const char* bad :
+             {"date,stress\n2027-02-30,5\n", "date,stress\n2027-01-04,-5\n", "date,stress\n2027-01-04,inf\n",
+              "when,what\n", "date,stress\n", "date,stress\n1930-01-01,1\n2150-01-01,1\n"})
+            QVERIFY2(!readDailyStress(bad), bad);
+    }
+    void gpxIsReadWithItsExtensionsByLocalName() {
+        const auto r = readGpx(R"(<?xml version="1.0"?><gpx version="1.1" xmlns:a="urn:a"><trk><trkseg>
+            <trkpt lat="10.0" lon="20.0"><ele>5</ele><time>2027-01-04T09:00:00Z</time><extensions><power>250</power><a:x><a:hr>150</a:hr><a:cad>90</a:cad></a:x></extensions></trkpt>
+            <trkpt lat="10.001" lon="20.0"><time>2027-01-04T09:00:10Z</time></trkpt></trkseg></trk></gpx>)");
+        QVERIFY2(r.has_value(), r ? "" : r.error().sentence.c_str());
+        QCOMPARE(r->samples.size(), 2U);
+        QCOMPARE(r->samples[0].power, 250.0F);
+        QCOMPARE(r->samples[0].heartRate, 150.0F);
+        // A thousandth of a degree along a meridian is 111.2 m on the mean sphere
+        QVERIFY(std::abs(r->samples[1].distance - 111.2F) < 0.2F);
+    }
+    void hostileXmlIsRefused_data() {
+        QTest::addColumn<QByteArray>("text");
+        QTest::newRow("entities") << QByteArray(
+            "<!DOCTYPE g [<!ENTITY a 'aaaaaaaaaa'><!ENTITY b '&a;&a;&a;&a;'>]><gpx>&b;</gpx>");
+        QTest::newRow("depth") << "<gpx>" + QByteArray("<a>").repeated(5000);
+        QTest::newRow("unclosed") << QByteArray("<gpx><trk><trkseg><trkpt lat='1' lon='2'>");
+        QTest::newRow("other") << QByteArray("<html></html>");
+        QTest::newRow("no time") << QByteArray(
+            "<gpx><trk><trkseg><trkpt lat='1' lon='2'/></trkseg></trk></gpx>");
+        QTest::newRow("no place") << QByteArray(
+            "<gpx><trk><trkseg><trkpt lat='x' lon='2'/></trkseg></trk></gpx>");
+    }
+    void hostileXmlIsRefused() {
+        QFETCH(QByteArray, text);
+        const auto r = readGpx(text);
+        QVERIFY(!r);
+        QVERIFY(!r.error().sentence.empty());
+    }
+    void recordingsAreKnownByContentNotByName() {
+        QVERIFY(readRecording("time,power\n0,100\n"));
+        QVERIFY(!readRecording(""));
+        QVERIFY(!readRecording(QByteArray("\x00\x01\x02\x03zzzzzzzzzzzz", 16)));
+        QVERIFY(!readWholeFile("/nowhere/at/all.fit"));
+        QVERIFY(readWholeFile(TEST_DATA).error().sentence.find("folder") != std::string::npos);
+    }
+    void aScoreSurvivesJson() {
+        Score s;
+        s.start = 1800000000;
+        s.duration = 3600;
+        s.stress = 64.123456789012345;
+        s.method = StressMethod::HeartRate;
+        s.bandSeconds = Bands{1, 2, 3};
+        s.zoneSeconds = std::array<double, 7>{1, 2, 3, 4, 5, 6, 7};
+        s.faults.power = 4;
+        const Score back = scoreFrom(QJsonDocument::fromJson(QJsonDocument(writeScore(s)).toJson()).object());
+        QCOMPARE(back.start, s.start);
+        QCOMPARE(*back.stress, *s.stress);
+        QCOMPARE(back.method, s.method);
+        QCOMPARE(back.bandSeconds->high, 3.0);
+        QCOMPARE((*back.zoneSeconds)[6], 7.0);
+        QCOMPARE(back.faults.power, 4);
+        QVERIFY(!back.distance && !back.drift);
+    }
+    void aWholeSeasonIsRead() {
+        const auto s = readSeason(goodSeason);
+        QVERIFY2(s.has_value(), s ? "" : s.error().sentence.c_str());
+        QCOMPARE(s->rules.buildWeeks, 2);
+        QCOMPARE(s->rules.school, School::Own);
+        QCOMPARE(s->rules.ownSplits.at(Phase::Base).low, 0.8);
+        QCOMPARE(s->races[0].days, 2);
+        QCOMPARE(s->weeks[0].kind.value(), WeekKind::Deload);
+        QCOMPARE(s->away[0].stress.value(), 900.0);
+        QCOMPARE(s->tau.fatigue, 8.0);
+        const auto again = readRules(writeRules(s->rules), "rules");
+        QVERIFY(again && again->ownSplits.at(Phase::Build).high == s->rules.ownSplits.at(Phase::Build).high &&
+                again->ramp == 5);
+    }
+    void aBadSeasonIsRefusedByName_data() {
+        QTest::addColumn<QString>("from");
+        QTest::addColumn<QString>("to");
+        QTest::addColumn<QString>("named");
+        const auto row = [](const char* from, const char* to, const char* named) {
+            QTest::newRow(to) << from << to << named;
+        };
+        row("\"fitness\": 45", "\"fitnes\": 45", "rider.fitnes");
+        row("\"ramp\": 5", "\"rampe\": 5", "rules.rampe");
+        row("\"demand\": \"stage\"", "\"colour\": 1", "races[0].colour");
+        row("\"end\": \"2027-09-26\"", "\"end\": \"2027-02-30\"", "end");
+        row("\"end\": \"2027-09-26\"", "\"end\": \"2026-09-26\"", "end");
+        row("\"fitness\": 45", "\"fitness\": NaN", "line 2");
+        row("\"fitness\": 45", "\"fitness\": 1e999", "");
+        row("\"hours\": [0, 1.5, 1.5, 1, 0, 4, 3]", "\"hours\": [0, -1, 1.5, 1, 0, 4, 3]", "rider.hours");
+        row("\"hours\": [0, 1.5, 1.5, 1, 0, 4, 3]", "\"hours\": [0, 1.5, 4, 3]", "rider.hours");
+        row("\"hours\": [0, 1.5, 1.5, 1, 0, 4, 3]", "\"hours\": [0, 1.5, 1.5, 1, 0, 4, 25]", "rider.hours");
+        row("\"priority\": \"A\"", "\"priority\": \"D\"", "races[0].priority");
+        row("\"date\": \"2027-09-19\"", "\"date\": \"2028-09-19\"", "Point");
+        row("\"gate\": [15, 25]", "\"gate\": [25, 15]", "gate");
+        row("\"rhythm\": [2, 1]", "\"rhythm\": [0, 1]", "rules.rhythm");
+        row("\"base\": [80, 15, 5]", "\"base\": [80, 15, 15]", "rules.school.base");
+        row("\"why\": \"camp\"", "\"why\": \"sulking\"", "away[0].why");
+        row("\"start\": \"2027-03-01\"", "\"start\": \"2027-03-02\"", "2027-03-02");
+        row("\"threshold_power_w\": 250", "\"threshold_power_w\": \"250\"", "rider.threshold_power_w");
+        row("\"races\": [", "\"races\": [], \"x\": [", "x");
+    }
+    void aBadSeasonIsRefusedByName() {
+        QFETCH(QString, from);
+        QFETCH(QString, to);
+        QFETCH(QString, named);
+        QString changed = goodSeason;
+        QVERIFY(changed.contains(from));
+        changed.replace(changed.indexOf(from), from.size(), to);
+        const auto s = readSeason(changed.toUtf8());
+        QVERIFY(!s);
+        QVERIFY2(QString::fromStdString(s.error().sentence).contains(named), s.error().sentence.c_str());
+    }
+    void emptyRacesAreRefused() {
+        const auto s = readSeason(
+            R"({"start":"2027-01-04","end":"2027-09-26","rider":{"threshold_power_w":250,"hours":[0,1,1,1,0,3,2]},"races":[]})");
+        QVERIFY(!s && s.error().sentence.find("races") == 0);
+        QVERIFY(!readSeason("[]"));
+        QVERIFY(!readSeason(""));
+    }
+    void aPlanIsWrittenWithEveryKey() {
+        const auto s = readSeason(goodSeason);
+        const QJsonObject plan = QJsonDocument::fromJson(writePlan(solveSeason(*s).plan)).object();
+        for (const char* key : {"weeks", "days", "races", "limits", "relaxed", "warnings"})
+            QVERIFY2(plan.value(key).isArray(), key);
+        for (const char* key : {"start", "kind", "phase", "stress", "hours", "low_h", "middle_h", "high_h",
+                                "fitness", "fatigue"})
+            QVERIFY2(plan["weeks"].toArray()[0].toObject().contains(key), key);
+        for (const char* key : {"date", "role", "stress", "hours", "fitness", "fatigue", "form"})
+            QVERIFY2(plan["days"].toArray()[0].toObject().contains(key), key);
+        for (const char* key : {"name", "date", "priority", "form", "fitness", "gate", "gate_miss"})
+            QVERIFY2(plan["races"].toArray()[0].toObject().contains(key), key);
+    }
+};
+
+QTEST_APPLESS_MAIN(TextTest)
+#include "tst_text.moc"
