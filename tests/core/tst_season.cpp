@@ -384,13 +384,13 @@ private slots:
 
     void thePastIsWhatWasRiddenAndIsNotOwed() {
         Season s = ordinary();
-        s.past = Past{s.start + 60, std::vector<double>(60, 0.0)};
+        s.past = Past{s.start + 63, std::vector<double>(63, 0.0)};
         const Plan plan = solveSeason(s).plan;
-        for (int d = 0; d < 60; ++d)
+        for (int d = 0; d < 63; ++d)
             QVERIFY(plan.days[static_cast<size_t>(d)].past && plan.days[static_cast<size_t>(d)].stress == 0);
         // What was missed is not pushed into the next weeks: ramp holds from where the rider is.
-        const double low = plan.days[59].fitness;
-        QVERIFY(plan.days[73].fitness - low <= 2 * s.rules.ramp + 1e-6);
+        const double low = plan.days[62].fitness;
+        QVERIFY(plan.days[76].fitness - low <= 2 * s.rules.ramp + 1e-6);
     }
 
 private:

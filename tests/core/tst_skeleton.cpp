@@ -47,7 +47,8 @@ private slots:
                                                          .arg(QString::fromStdString(k))));
                 }
                 QVERIFY(k.find("DT") == std::string::npos);
-                QVERIFY(k.find(std::string(static_cast<size_t>(rhythm) + 2, 'B')) == std::string::npos);
+                QVERIFY2(k.find(std::string(static_cast<size_t>(rhythm) + 2, 'B')) == std::string::npos,
+                         qPrintable(QString("%1:1, %2").arg(rhythm).arg(QString::fromStdString(k))));
             }
     }
     void recoveryFollowsAnARaceAndACamp() {

@@ -30,7 +30,7 @@ Dress& current() {
 
 Shore day() {
     return {"#F7F2E8", "#FFFCF5", "#25302D", "#5C6259", "#D8CFBD", "#56734A", "#2C4630",
-            "#A06E26", "#E8D3A6", "#23596B", "#D3E2E2", "#6F6152", "#97402B", false};
+            "#8A5D1C", "#E8D3A6", "#23596B", "#D3E2E2", "#6F6152", "#97402B", false};
 }
 
 Shore night() {

@@ -464,7 +464,7 @@ double blockCost(int builds, int rhythm, bool intoTaper, double later) {
     if (off == 1)
         return intoTaper ? 0.5 : 1.0 + 0.3 * (1 - later);
     if (off > 1)
-        return (intoTaper ? 4.0 : 5.0) + 6.0 * (off - 2);
+        return (intoTaper ? 8.0 : 9.0) + 6.0 * (off - 2);
     if (intoTaper && builds == 1)
         return 20; // deload, one ordinary week and taper: unloaded three weeks in four
     if (off == -1)
