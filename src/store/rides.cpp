@@ -95,7 +95,7 @@ Result<qint64> Roster::addRide(const RideRecord& r, const QByteArray& original) 
         if (!saved)
             return tl::unexpected(saved.error());
         id = saved->lastInsertId().toLongLong();
-        auto bytes = sql::run(db_, "INSERT INTO original VALUES(?,?)", {id, qCompress(original, 3)});
+        auto bytes = sql::run(db_, "INSERT INTO original VALUES(?,?)", {id, qCompress(original, 1)});
         return bytes ? Result<void>{} : tl::unexpected(bytes.error());
     });
     if (!ok)

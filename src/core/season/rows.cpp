@@ -325,8 +325,11 @@ private:
         // The same by calendar weeks, where there are whole weeks of it.
         const int firstWeek = frame_.weekOf(start), raceWeek = frame_.weekOf(taper.raceDay);
         const int firstDay = frame_.weeks[static_cast<size_t>(firstWeek)].first;
+        // A race early in its week leaves hardly any of that week to train in: it counts by its days.
+        const bool late = weekday(frame_.days[static_cast<size_t>(taper.raceDay)].date) >= 4;
+        const double count = late ? raceWeek - firstWeek + 1 : (taper.raceDay - firstDay) / 7.0;
         if (raceWeek > firstWeek && frame_.today <= firstDay && taper.window >= 0)
-            volume("taper_weeks", firstDay, raceWeek - firstWeek + 1, RowKind::Slump);
+            volume("taper_weeks", firstDay, count, RowKind::Slump);
         fallByWeeks(taper, from);
     }
 

@@ -93,6 +93,13 @@ void Simplex::startFrom(const Basis& basis) {
         glp_std_basis(lp);
 }
 
+bool Simplex::knows(const Basis& basis) const {
+    const auto named = [&](const std::string& name) { return basis.contains(name); };
+    return basis.size() == columnNames_.size() + rowNames_.size() &&
+           std::all_of(columnNames_.begin(), columnNames_.end(), named) &&
+           std::all_of(rowNames_.begin(), rowNames_.end(), named);
+}
+
 Basis Simplex::basis() const {
     Basis basis;
     basis.reserve(columnNames_.size() + rowNames_.size());

@@ -18,6 +18,8 @@ public:
     /// not fit is repaired or replaced.
     void startFrom(const Basis& basis);
     Basis basis() const;
+    /// True where the basis names exactly the columns and rows of this programme.
+    bool knows(const Basis& basis) const;
 
     enum class Sense { Minimise, Maximise };
     /// True when an optimum was found; false when no point satisfies every row.

@@ -21,8 +21,12 @@ class Stages {
 public:
     Stages(const SeasonProgramme& programme, const Basis& basis)
         : p_(programme), simplex_(programme.programme) {
-        Basis start = basis;
-        if (start.empty())
+        // A basis serves where the programme has kept its shape; where the skeleton moved, finding back from
+        // it takes longer than beginning from an empty season.
+        Basis start;
+        if (simplex_.knows(basis))
+            start = basis;
+        else
             for (const int c : p_.atUpper)
                 start[p_.programme.columns[static_cast<size_t>(c)].name] = atUpperStatus;
         simplex_.startFrom(start);
@@ -202,6 +206,7 @@ Solution solveStages(const Season& season, const SeasonFrame& frame, const std::
     }
     for (int round = 0; round < mostRounds; ++round) {
         out.worth.clear();
+        ++out.rounds;
         SeasonProgramme programme = writeRows(season, frame, patterns, choices);
         auto stages = std::make_unique<Stages>(programme, out.basis);
         if (!stages->run(out)) {

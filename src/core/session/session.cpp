@@ -31,17 +31,16 @@ Session intervals(int seconds, double stress) {
         const int left = seconds - s.seconds();
         if (left < 300)
             break;
-        double miss = 1e9, chosen = easiest;
-        for (double around = easiest; around <= 0.76; around += 0.01) {
-            s.steps.push_back({left, around});
-            const double off = std::abs(s.stress() - stress);
-            s.steps.pop_back();
-            if (off < miss) {
-                miss = off;
-                chosen = around;
-            }
-        }
-        s.steps.push_back({left, chosen});
+        // Steps are long beside the thirty seconds of smoothing, so fourth powers simply add up.
+        double fourth = 0;
+        for (const Step& step : s.steps)
+            fourth += step.seconds * std::pow(step.intensity, 4);
+        const double wanted = seconds * std::pow(stress / (100.0 * seconds / 3600.0), 2);
+        const double around =
+            std::clamp(std::pow(std::max(0.0, wanted - fourth) / left, 0.25), easiest, 0.76);
+        s.steps.push_back({left, around});
+        const double miss = std::abs(
+            100.0 * seconds / 3600.0 * std::sqrt((fourth + left * std::pow(around, 4)) / seconds) - stress);
         if (miss < bestMiss - 0.5) {
             bestMiss = miss;
             best = s;
