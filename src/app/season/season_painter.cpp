@@ -84,8 +84,9 @@ private:
             if (d == s_.first && c.day > 18)
                 continue;
             QString name = names[c.month - 1];
-            if (c.month == 1 || d == s_.first)
-                name += " " + QString::number(c.year);
+            const QString dated = name + " " + QString::number(c.year);
+            if ((c.month == 1 || d == s_.first) && width(dated) + 8 < 28 * s_.dayWidth())
+                name = dated;
             const double toToday = s_.xOf(picture_.today) - x;
             if (toToday > 0 && toToday < width(name) + width("today") + 14)
                 continue;
@@ -341,6 +342,7 @@ private:
                 QPainterPath sag(QPointF(x1, y));
                 sag.quadTo(QPointF(mid, y + 8), QPointF(x2, y));
                 p_.setPen(QPen(c_.grass, 1.4));
+                p_.setBrush(Qt::NoBrush);
                 p_.drawPath(sag);
                 break;
             }

@@ -67,9 +67,10 @@ void anchorPeaks(const Season& season, SeasonFrame& frame) {
                                      " days from the start: the whole way there is taper.");
         taper.first = std::min(firstTaperDay(frame, taper.window), taper.raceDay);
         for (int w = frame.weekOf(taper.first); w < frame.weekOf(taper.raceDay); ++w)
-            setWeek(frame.weeks[static_cast<size_t>(w)], WeekKind::Taper,
-                    "Taper: " + std::to_string(season.rules.taperDays) + " days of unloading before " +
-                        race.name + ".");
+            if (WeekFrame& week = frame.weeks[static_cast<size_t>(w)]; week.set != WeekKind::Race)
+                setWeek(week, WeekKind::Taper,
+                        "Taper: " + std::to_string(season.rules.taperDays) + " days of unloading before " + race.name +
+                            ".");
         const int end = taper.raceDay + race.days - 1;
         for (int w = frame.weekOf(taper.raceDay); w <= frame.weekOf(end); ++w)
             setWeek(frame.weeks[static_cast<size_t>(w)], WeekKind::Race, "The week of " + race.name + ".");
