@@ -1,4 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/season/season_view.h"
+#include "app/theme/theme.h"
 #include "core/ride/meanmax.h"
 #include "core/ride/score.h"
 #include "core/season/plan.h"
@@ -6,7 +8,7 @@
 #include "formats/fit/fit.h"
 #include "headunit/simulate.h"
 
-#include <QCoreApplication>
+#include <QApplication>
 #include <QCryptographicHash>
 #include <QDate>
 #include <QFile>
@@ -137,6 +139,41 @@ void seasons() {
          std::max(0.001, outside.median - empty.median));
 }
 
+/// From the hand's change to the painted season, in the real view on the demo roster.
+void dragging() {
+    QTemporaryDir folder;
+    const QDate now = QDate::currentDate();
+    const QString path = folder.filePath("drag.marram");
+    if (!writeDemo(path, fromCivil(now.year(), now.month(), now.day()), {}))
+        return;
+    Workspace workspace;
+    SeasonView view(workspace);
+    view.resize(1280, 760);
+    view.show();
+    if (!workspace.open(path))
+        return;
+    const auto settle = [&] {
+        while (!workspace.solved() ||
+               workspace.solved()->plan.races[0].date != workspace.season()->races[0].date)
+            QApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 5);
+    };
+    settle();
+    Season season = *workspace.season();
+    const Date from = season.races[0].date;
+    std::vector<double> times;
+    for (int i = 0; i < 120; ++i) {
+        season.races[0].date = from - (i * 2) % 45;
+        times.push_back(once([&] {
+            workspace.trySeason(season);
+            settle();
+            view.canvas().repaint();
+        }));
+    }
+    const Spread s = spread(times);
+    line("drag of a race in the window, change to painted curves, median", s.median, "limit 16 ms", 16);
+    line("the same, 95th percentile", s.high, "limit 40 ms", 40);
+}
+
 void imports() {
     QTemporaryDir folder;
     QStringList files;
@@ -180,10 +217,12 @@ void imports() {
 } // namespace
 
 int main(int argc, char** argv) {
-    QCoreApplication app(argc, argv);
+    QApplication app(argc, argv);
+    dress(app, false, 1);
     std::printf("| what | ms | against | ms | ratio |\n|---|---:|---|---:|---:|\n");
     rides();
     seasons();
+    dragging();
     imports();
     return 0;
 }

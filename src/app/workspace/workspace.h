@@ -138,3 +138,5 @@ private:
 };
 
 } // namespace marram
+
+Q_DECLARE_METATYPE(marram::ImportReport)

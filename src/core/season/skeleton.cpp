@@ -69,8 +69,8 @@ void anchorPeaks(const Season& season, SeasonFrame& frame) {
         for (int w = frame.weekOf(taper.first); w < frame.weekOf(taper.raceDay); ++w)
             if (WeekFrame& week = frame.weeks[static_cast<size_t>(w)]; week.set != WeekKind::Race)
                 setWeek(week, WeekKind::Taper,
-                        "Taper: " + std::to_string(season.rules.taperDays) + " days of unloading before " + race.name +
-                            ".");
+                        "Taper: " + std::to_string(season.rules.taperDays) + " days of unloading before " +
+                            race.name + ".");
         const int end = taper.raceDay + race.days - 1;
         for (int w = frame.weekOf(taper.raceDay); w <= frame.weekOf(end); ++w)
             setWeek(frame.weeks[static_cast<size_t>(w)], WeekKind::Race, "The week of " + race.name + ".");
@@ -367,8 +367,6 @@ void givePhases(const Season& season, SeasonFrame& frame) {
         Bands lastSplit = phaseSplit(season.rules, Phase::Specialise, approach.demand);
         for (size_t w = approach.from; w < approach.to; ++w) {
             WeekFrame& week = frame.weeks[w];
-            const bool ownPeak =
-                season.rules.school == School::Own && (season.rules.ownSplits.contains(Phase::Taper));
             switch (week.kind) {
             case WeekKind::Build:
                 current =
@@ -402,8 +400,10 @@ void givePhases(const Season& season, SeasonFrame& frame) {
             week.split = phaseSplit(season.rules, week.phase, approach.demand);
             if (week.kind == WeekKind::Build)
                 lastSplit = week.split;
-            // A taper keeps the intensity it follows.
-            if ((week.phase == Phase::Taper || week.phase == Phase::Race) && !ownPeak)
+            // A taper keeps the intensity it follows, unless the coach has said otherwise.
+            const bool own =
+                season.rules.school == School::Own && season.rules.ownSplits.contains(week.phase);
+            if ((week.phase == Phase::Taper || week.phase == Phase::Race) && !own)
                 week.split = lastSplit;
             else if (week.phase == Phase::Taper && week.split.high < lastSplit.high - 1e-9)
                 frame.warnings.push_back("The taper's high band is set below that of the last build block; "

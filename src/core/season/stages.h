@@ -14,7 +14,7 @@ struct Solution {
     double objective = 0;       ///< of the last programme solved
     double marginCost = 0;      ///< race fitness given up for the margin inside the gates
     bool gaveWay = false;       ///< some rule had to give way
-    int rounds = 0;                       ///< programmes it took
+    int rounds = 0;             ///< programmes it took
     /// Race fitness one unit more of a limit would add, from the dual values of the fitness aim.
     struct Worth {
         enum class What { Hours, Ramp, FormFloor, GateEdge } what;

@@ -1,0 +1,254 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/shell/main_window.h"
+#include "app/shell/palette.h"
+#include "app/theme/theme.h"
+#include "support/rides.h"
+
+#include <QListWidget>
+#include <QMessageBox>
+#include <QSettings>
+#include <QSignalSpy>
+#include <QTemporaryDir>
+#include <QTest>
+#include <QTextBrowser>
+
+using namespace marram;
+using namespace marram::test;
+
+/// Every field that edits something, typed into as a coach would.
+class EditorsTest : public QObject {
+    Q_OBJECT
+    QTemporaryDir folder_;
+    std::unique_ptr<Workspace> w_;
+    std::unique_ptr<MainWindow> window_;
+    int rosters_ = 0;
+    const Date today_ = parseDate("2027-03-01").value();
+
+    template <class T>
+    T* find(const char* name) {
+        T* found = window_->findChild<T*>(name);
+        if (!found)
+            qFatal("no %s", name);
+        return found;
+    }
+    template <class Box>
+    void type(Box* box, const char* text) {
+        box->setFocus();
+        box->selectAll();
+        QTest::keyClicks(box, text);
+        QTest::keyClick(box, Qt::Key_Return);
+    }
+    void choose(QComboBox* box, int index) {
+        box->setCurrentIndex(index);
+        emit box->activated(index);
+    }
+    const Race& race() { return w_->season()->races[0]; }
+
+private slots:
+    void initTestCase() {
+        QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.filePath("config"));
+        QApplication::setApplicationName("marram-test");
+        QApplication::setOrganizationName("marram-test");
+        dress(*qApp, false, 1);
+    }
+    void init() {
+        w_ = std::make_unique<Workspace>();
+        w_->setToday(today_);
+        window_ = std::make_unique<MainWindow>(*w_);
+        QVERIFY(w_->create(folder_.filePath(QString("%1.marram").arg(++rosters_))));
+        w_->addRider("Ann Dunlin");
+        w_->setSeason(w_->freshSeason(), "Start");
+        window_->show();
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+        QVERIFY(QTest::qWaitFor([&] { return w_->solved() != nullptr; }));
+    }
+    void cleanup() {
+        window_.reset();
+        w_.reset();
+    }
+
+    void aRaceIsRenamedMovedAndReweighed() {
+        window_->go(Place::Season);
+        window_->seasonView().openOn(race().date, 0);
+        type(find<QLineEdit>("raceName"), "Point");
+        QCOMPARE(race().name, std::string("Point"));
+        const Date before = race().date;
+        auto* date = find<QDateEdit>("raceDate");
+        date->setDate(date->date().addDays(-7));
+        QCOMPARE(race().date, before - 7);
+        type(find<QDoubleSpinBox>("raceStress"), "275");
+        QCOMPARE(race().stress.value(), 275.0);
+        type(find<QDoubleSpinBox>("gateLow"), "5");
+        QCOMPARE(race().gate->low, 5.0);
+        QCOMPARE(race().gate->high, 25.0);
+        // Edges the wrong way round are put right, not refused.
+        type(find<QDoubleSpinBox>("gateHigh"), "2");
+        QVERIFY(*race().gate == Gate(2, 5));
+        choose(find<QComboBox>("racePriority"), 1);
+        QCOMPARE(race().priority, Priority::B);
+        QVERIFY(!race().gate);
+        QCOMPARE(w_->undoStack().count(), 7);
+        while (w_->undoStack().index() > 1)
+            w_->undoStack().undo();
+        QCOMPARE(race().date, before);
+        QCOMPARE(race().priority, Priority::A);
+    }
+    void anEmptyNameIsNotTaken() {
+        window_->seasonView().openOn(race().date, 0);
+        type(find<QLineEdit>("raceName"), " ");
+        QCOMPARE(race().name, std::string("A race"));
+    }
+    void racesComeAndGo() {
+        window_->go(Place::Season);
+        window_->seasonView().addRace(today_ + 50, Priority::B);
+        QCOMPARE(w_->season()->races.size(), 2U);
+        QCOMPARE(window_->seasonView().canvas().marks().race, 1);
+        window_->seasonView().removeSelectedRace();
+        QCOMPARE(w_->season()->races.size(), 1U);
+        window_->seasonView().addRace(today_ - 400);
+        QCOMPARE(w_->season()->races[1].date, w_->season()->start);
+    }
+    void aWeekIsPinnedByItsBoxAndFreed() {
+        const Date week = monday(today_) + 35;
+        window_->seasonView().openOn(week + 1, -1);
+        choose(find<QComboBox>("weekKind"), 2);
+        QCOMPARE(w_->season()->weeks[0].kind.value(), WeekKind::Deload);
+        choose(find<QComboBox>("weekKind"), 0);
+        QVERIFY(w_->season()->weeks.empty());
+        window_->seasonView().pinSelectedWeek(WeekKind::Deload);
+        window_->seasonView().pinSelectedWeek(WeekKind::Deload);
+        QVERIFY(w_->season()->weeks.empty());
+    }
+    void theRidersFieldsEditTheRider() {
+        window_->go(Place::Rider);
+        type(find<QLineEdit>("riderName"), "Ann Of The Very Long Dunlin");
+        QCOMPARE(w_->rider()->name, QString("Ann Of The Very Long Dunlin"));
+        QVERIFY(window_->windowTitle().startsWith("Ann Of"));
+        type(find<QDoubleSpinBox>("restHeartRate"), "48");
+        QCOMPARE(w_->rider()->restHeartRate.value(), 48.0);
+        type(find<QDoubleSpinBox>("riderHours5"), "4.5");
+        QCOMPARE(w_->rider()->hours[5], 4.5);
+        w_->undoStack().undo();
+        QCOMPARE(w_->rider()->hours[5], 3.0);
+        QCOMPARE(find<QDoubleSpinBox>("riderHours5")->value(), 3.0);
+    }
+    void thresholdsAreEditedInTheirTable_data() {
+        QTest::addColumn<int>("column");
+        QTest::addColumn<QString>("text");
+        QTest::addColumn<bool>("taken");
+        QTest::newRow("power") << 1 << "245" << true;
+        QTest::newRow("too much power") << 1 << "2450" << false;
+        QTest::newRow("words") << 1 << "lots" << false;
+        QTest::newRow("heart rate") << 2 << "171" << true;
+        QTest::newRow("no heart rate") << 2 << "" << true;
+        QTest::newRow("low threshold") << 3 << "74" << true;
+        QTest::newRow("low threshold too low") << 3 << "20" << false;
+        QTest::newRow("weight with a comma") << 4 << "61,5" << true;
+        QTest::newRow("date") << 0 << "2026-11-01" << true;
+        QTest::newRow("no date") << 0 << "2026-02-30" << false;
+    }
+    void thresholdsAreEditedInTheirTable() {
+        QFETCH(int, column);
+        QFETCH(QString, text);
+        QFETCH(bool, taken);
+        window_->go(Place::Rider);
+        const auto before = w_->rider()->thresholds;
+        QSignalSpy failed(w_.get(), &Workspace::failed);
+        auto* table = find<QTableWidget>("thresholds");
+        table->item(0, column)->setText(text);
+        QCOMPARE(failed.count(), taken ? 0 : 1);
+        if (!taken) {
+            QVERIFY(w_->rider()->thresholds == before);
+            QVERIFY(failed[0][0].toString().contains("Nothing was changed"));
+            QVERIFY(table->item(0, column)->text() != text);
+        } else if (!text.isEmpty()) {
+            QVERIFY(!(w_->rider()->thresholds == before));
+        }
+    }
+    void aThresholdIsAddedFromToday() {
+        window_->go(Place::Rider);
+        QTest::mouseClick(find<QPushButton>("addThreshold"), Qt::LeftButton);
+        QCOMPARE(w_->rider()->thresholds.size(), 2U);
+        QCOMPARE(w_->rider()->thresholds.back().from, today_);
+        QTest::mouseClick(find<QPushButton>("addThreshold"), Qt::LeftButton);
+        QCOMPARE(w_->rider()->thresholds.size(), 2U);
+    }
+    void theRosterOpensARider() {
+        w_->addRider("Bo Sanderling");
+        window_->go(Place::Roster);
+        auto* table = find<QTableWidget>("roster");
+        QTRY_COMPARE(table->rowCount(), 2);
+        table->setCurrentCell(0, 0);
+        QCOMPARE(w_->rider()->name, QString("Ann Dunlin"));
+        emit table->cellActivated(0, 0);
+        QCOMPARE(window_->place(), Place::Season);
+        QTest::mouseClick(find<QPushButton>("addRider"), Qt::LeftButton);
+        QCOMPARE(w_->riders().size(), 3U);
+    }
+    void theHeaderChoosesRiderAndPlace() {
+        w_->addRider("Bo Sanderling");
+        auto* riders = find<QComboBox>("riderChoice");
+        QCOMPARE(riders->count(), 2);
+        choose(riders, 0);
+        QCOMPARE(w_->rider()->name, QString("Ann Dunlin"));
+        for (int i = 1; i <= 6; ++i) {
+            QTest::keyClick(window_.get(), static_cast<Qt::Key>(Qt::Key_0 + i), Qt::ControlModifier);
+            QCOMPARE(static_cast<int>(window_->place()), i - 1);
+        }
+    }
+    void thePaletteFindsAndDoes() {
+        window_->go(Place::Rides);
+        CommandPalette palette(window_->actions(), window_.get());
+        palette.show();
+        auto* search = palette.findChild<QLineEdit*>("paletteSearch");
+        QTest::keyClicks(search, "go rider");
+        QTest::keyClick(search, Qt::Key_Down);
+        QTest::keyClick(search, Qt::Key_Up);
+        QTest::keyClick(search, Qt::Key_Return);
+        QCOMPARE(window_->place(), Place::Rider);
+        QVERIFY(!palette.isVisible());
+    }
+    void keysOfTheViewAreShown() {
+        window_->go(Place::Season);
+        QTest::keyClick(window_.get(), Qt::Key_F1);
+        auto* box = window_->findChild<QMessageBox*>("keys");
+        QVERIFY(box && box->text().contains("Shift with arrows") && box->text().contains("Undo"));
+        box->close();
+    }
+    void ridesAreListedAndExplained() {
+        QSignalSpy done(w_.get(), &Workspace::importFinished);
+        w_->importFiles(
+            {save(folder_.filePath("a.fit"), fitOf(50, 1)), save(folder_.filePath("b.fit"), fitOf(52, 2))});
+        QVERIFY(done.wait(20000));
+        window_->go(Place::Rides);
+        auto* table = find<QTableView>("rides");
+        QTRY_VERIFY(table->model()->rowCount() >= 2);
+        int row = 0;
+        while (table->model()->index(row, 1).data().toString() != "2:00" && row < table->model()->rowCount())
+            ++row;
+        table->selectRow(row);
+        const QString words = find<QTextBrowser>("rideWords")->toPlainText();
+        QVERIFY2(words.contains("scored by power") && words.contains("b.fit"), qPrintable(words));
+        window_->ridesView().removeSelected();
+        QCOMPARE(w_->rides().size(), 1U);
+    }
+    void whereTheWindowStoodIsRemembered() {
+        window_->go(Place::Rider);
+        window_->close();
+        MainWindow next(*w_);
+        QCOMPARE(next.place(), Place::Rider);
+    }
+    void withoutARosterTheFirstPageSaysWhatToDo() {
+        Workspace empty;
+        MainWindow window(empty);
+        window.show();
+        QSignalSpy demo(&window, &MainWindow::wantsDemo);
+        for (QPushButton* b : window.findChildren<QPushButton*>("emptyPageButton"))
+            if (b->text() == "See the demo")
+                QTest::mouseClick(b, Qt::LeftButton);
+        QCOMPARE(demo.count(), 1);
+    }
+};
+
+QTEST_MAIN(EditorsTest)
+#include "tst_editors.moc"

@@ -1,0 +1,99 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/load/load.h"
+#include "demo/scenario.h"
+
+#include <QDir>
+#include <QTemporaryDir>
+#include <QTest>
+
+using namespace marram;
+
+class DemoTest : public QObject {
+    Q_OBJECT
+    QTemporaryDir folder_;
+    const Date today_ = parseDate("2027-03-28").value(); // clocks change in much of the world around it
+
+    std::unique_ptr<Roster> make(const char* name, Date today) {
+        const QString path = folder_.filePath(name);
+        const auto ok = writeDemo(path, today, {});
+        return ok ? std::move(*Roster::open(path)) : nullptr;
+    }
+
+private slots:
+    void theSameDayAlwaysGivesTheSameRoster() {
+        const auto a = make("a.marram", today_), b = make("b.marram", today_);
+        QVERIFY(a && b);
+        const auto ra = a->rides(a->riders()->front().id), rb = b->rides(b->riders()->front().id);
+        QCOMPARE(ra->size(), rb->size());
+        for (size_t i = 0; i < ra->size(); ++i) {
+            QCOMPARE((*ra)[i].contentHash, (*rb)[i].contentHash);
+            QCOMPARE(*(*ra)[i].score.stress, *(*rb)[i].score.stress);
+        }
+    }
+    void anotherDayShiftsIt() {
+        const auto a = make("c.marram", today_), b = make("d.marram", today_ + 7);
+        QCOMPARE(b->season(b->riders()->front().id)->value().start -
+                     a->season(a->riders()->front().id)->value().start,
+                 7);
+    }
+    void theStoryIsToldByTheRides() {
+        const auto roster = make("e.marram", today_);
+        const RiderRecord rider = roster->riders()->front();
+        const auto rides = roster->rides(rider.id).value();
+        std::map<Date, double> ridden;
+        for (const RideRecord& r : rides) {
+            QVERIFY(r.day < today_);
+            QCOMPARE(r.score.method, StressMethod::Power);
+            QVERIFY(r.remarks.isEmpty());
+            ridden[r.day] += *r.score.stress;
+        }
+        const auto over = [&](int from, int to) {
+            double sum = 0;
+            for (int n = from; n >= to; --n)
+                sum += ridden.contains(today_ - n) ? ridden[today_ - n] : 0;
+            return sum;
+        };
+        QCOMPARE(over(52, 46), 0.0); // a cold
+        QCOMPARE(over(10, 8), 0.0);  // a work trip
+        const auto plan = roster->solvedDays(rider.id).value();
+        double planned = 0;
+        for (const SolvedDay& d : plan)
+            planned += today_ - d.date <= 31 && today_ - d.date >= 25 ? d.stress : 0;
+        QVERIFY(over(31, 25) > 1.15 * planned); // a week ridden too hard
+        std::vector<double> stress;
+        for (Date d = rides.front().day; d < today_; d = d + 1)
+            stress.push_back(ridden.contains(d) ? ridden[d] : 0);
+        const auto model = runModel(stress, {38, 36});
+        QVERIFY(model.back().fitness > 35 && model.back().fitness < 90);
+    }
+    void itsSeasonCanBePlanned() {
+        const auto roster = make("f.marram", today_);
+        Season s = roster->season(roster->riders()->front().id)->value();
+        s.hours = roster->riders()->front().hours;
+        QVERIFY(check(s).has_value());
+        std::map<Priority, int> races;
+        for (const Race& r : s.races)
+            ++races[r.priority];
+        QCOMPARE(races[Priority::A], 1);
+        QCOMPARE(races[Priority::B], 1);
+        QCOMPARE(races[Priority::C], 2);
+    }
+    void cancellingLeavesNothing() {
+        const QString path = folder_.filePath("cancelled.marram");
+        int heard = 0;
+        const auto ok = writeDemo(path, today_, [&](int done, int total) {
+            heard = done;
+            return done < 5 && total > 5;
+        });
+        QVERIFY(!ok && heard == 5);
+        QVERIFY(QDir(folder_.path()).entryList({"cancelled*"}).isEmpty());
+    }
+    void itDoesNotWriteOverAnything() {
+        QVERIFY(make("g.marram", today_));
+        QVERIFY(!writeDemo(folder_.filePath("g.marram"), today_, {}));
+        QVERIFY(QFile::exists(folder_.filePath("g.marram")));
+    }
+};
+
+QTEST_GUILESS_MAIN(DemoTest)
+#include "tst_demo.moc"
