@@ -33,8 +33,11 @@ Simplex::Simplex(const Programme& programme) {
     problem_ = std::shared_ptr<glp_prob>(glp_create_prob(), glp_delete_prob);
     glp_prob* lp = problem_.get();
     glp_set_prob_name(lp, "season");
-    glp_add_cols(lp, static_cast<int>(programme.columns.size()));
-    glp_add_rows(lp, static_cast<int>(programme.rows.size()));
+    // The library takes adding none of something for a mistake.
+    if (!programme.columns.empty())
+        glp_add_cols(lp, static_cast<int>(programme.columns.size()));
+    if (!programme.rows.empty())
+        glp_add_rows(lp, static_cast<int>(programme.rows.size()));
     for (size_t c = 0; c < programme.columns.size(); ++c) {
         const auto& column = programme.columns[c];
         glp_set_col_name(lp, static_cast<int>(c) + 1, column.name.c_str());
