@@ -41,7 +41,7 @@ void SeasonCanvas::tell() {
     if (!marks_.day)
         return;
     QString words = QString::fromStdString(weekdayText(*marks_.day) + " " + dayText(*marks_.day));
-    if (marks_.race >= 0)
+    if (marks_.race >= 0 && static_cast<size_t>(marks_.race) < picture_.season.races.size())
         words += ", " + QString::fromStdString(picture_.season.races[static_cast<size_t>(marks_.race)].name);
     setAccessibleDescription(words);
 }

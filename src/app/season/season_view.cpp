@@ -116,7 +116,6 @@ void SeasonView::addRace(Date day, Priority priority) {
     race.date = std::clamp(day, s.start, s.end);
     race.priority = priority;
     s.races.push_back(race);
-    canvas_->select(race.date, static_cast<int>(s.races.size()) - 1);
     workspace_.setSeason(s, "Add a race");
     openOn(race.date, static_cast<int>(s.races.size()) - 1);
 }
