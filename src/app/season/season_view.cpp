@@ -59,6 +59,8 @@ SeasonView::SeasonView(Workspace& workspace, QWidget* parent)
     stack_->addWidget(makeEmpty());
     stack_->addWidget(split);
 
+    inspectLater_.setSingleShot(true);
+    connect(&inspectLater_, &QTimer::timeout, this, &SeasonView::inspect);
     connect(&workspace_, &Workspace::seasonChanged, this, &SeasonView::refresh);
     connect(&workspace_, &Workspace::ridesChanged, this, &SeasonView::refresh);
     connect(&workspace_, &Workspace::planChanged, this, [this] {
@@ -99,7 +101,16 @@ void SeasonView::refresh() {
     if (!workspace_.season())
         return;
     canvas_->show(picture_);
-    inspector_->show(picture_, canvas_->marks(), workspace_.limits(), limitsReady_);
+    if (!workspace_.trying())
+        inspect();
+    else if (!inspectLater_.isActive())
+        inspectLater_.start(120);
+}
+
+void SeasonView::inspect() {
+    inspectLater_.stop();
+    if (workspace_.season())
+        inspector_->show(picture_, canvas_->marks(), workspace_.limits(), limitsReady_);
 }
 
 void SeasonView::openOn(std::optional<Date> day, int race) {

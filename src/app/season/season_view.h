@@ -26,6 +26,7 @@ public:
 
 private:
     void refresh();
+    void inspect();
     void menu(Date day, int race, const QPoint& place);
     void away(Date day, AwayWhy why);
     QWidget* makeEmpty();
@@ -36,6 +37,7 @@ private:
     SeasonInspector* inspector_;
     SeasonPicture picture_;
     bool limitsReady_ = false;
+    QTimer inspectLater_; ///< while the hand moves the curves come first, the words a moment later
 };
 
 } // namespace marram

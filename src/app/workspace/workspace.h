@@ -63,6 +63,8 @@ public:
     /// Shows what an edit would do, without making it: nothing is stored until setSeason.
     void trySeason(const Season& season);
     void stopTrying();
+    /// True while an edit is only tried out.
+    bool trying() const { return trying_; }
     void setSeason(const Season& season, const QString& what);
     /// A first season for a rider: this Monday to the Sunday after a race half a year ahead.
     Season freshSeason() const;
