@@ -1,0 +1,108 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/ride/score.h"
+#include "formats/csv/csv.h"
+#include "formats/gpx/gpx.h"
+#include "formats/json/season_json.h"
+#include "formats/recording/recording.h"
+
+#include <QTest>
+#include <cmath>
+
+using namespace marram;
+
+namespace {
+
+const QByteArray csv = "time,power,heart_rate\n2027-01-04T09:00:00Z,200,140\n2027-01-04T09:00:01Z,210,141\n";
+const QByteArray gpx = "<?xml version=\"1.0\"?><gpx><trk><trkseg><trkpt lat=\"1\" lon=\"2\"><ele>3</ele>"
+                       "<time>2027-01-04T09:00:00Z</time><extensions><power>250</power></extensions></trkpt>"
+                       "</trkseg></trk></gpx>";
+const QByteArray season =
+    R"({"start":"2027-01-04","end":"2027-04-25","rider":{"threshold_power_w":250,"hours":[0,1,1,1,0,3,2]},
+    "races":[{"name":"P","date":"2027-04-18","priority":"A","gate":[5,15]}],"weeks":[{"start":"2027-02-01","kind":"deload"}]})";
+
+/// The text with one byte changed, for every byte and three changes.
+template <class Check>
+void eachFlip(const QByteArray& whole, Check check) {
+    for (qsizetype at = 0; at < whole.size(); ++at)
+        for (const char flip : {'\x01', '\x20', '\x7f'}) {
+            QByteArray bad = whole;
+            bad[at] = static_cast<char>(bad[at] ^ flip);
+            check(bad, at);
+        }
+}
+
+} // namespace
+
+/// Text formats cut at every byte and with every byte changed: a sentence or something usable, never harm.
+class HostileTest : public QObject {
+    Q_OBJECT
+private slots:
+    void aGpxCutAnywhereIsRefused() {
+        for (qsizetype n = 0; n < gpx.size(); ++n) {
+            const auto r = readGpx(gpx.left(n));
+            QVERIFY2(!r && !r.error().sentence.empty(), qPrintable(QString::number(n)));
+        }
+        QVERIFY(readGpx(gpx));
+    }
+    void aCsvCutAnywhereGivesWholeRowsOrASentence() {
+        for (qsizetype n = 0; n < csv.size(); ++n) {
+            const auto r = readCsvRecording(csv.left(n));
+            if (r)
+                QVERIFY(r->samples.size() <= 2 && r->samples[0].power == 200.0F);
+            else
+                QVERIFY(!r.error().sentence.empty());
+        }
+    }
+    void aSeasonCutAnywhereIsRefused() {
+        for (qsizetype n = 0; n < season.size(); ++n)
+            QVERIFY2(!readSeason(season.left(n)), qPrintable(QString::number(n)));
+        QVERIFY(readSeason(season));
+    }
+    void aSeasonWithAnyByteChangedIsRefusedOrPlanned() {
+        int refused = 0, planned = 0;
+        eachFlip(season, [&](const QByteArray& bad, qsizetype) {
+            const auto s = readSeason(bad);
+            if (!s) {
+                ++refused;
+                QVERIFY(!s.error().sentence.empty());
+                return;
+            }
+            // What passes is a season: every day of it can be planned.
+            ++planned;
+            if (planned % 10 == 0)
+                QCOMPARE(static_cast<int>(solveSeason(*s).plan.days.size()), s->dayCount());
+        });
+        QVERIFY(refused > 300 && planned > 10);
+    }
+    void recordingsWithAnyByteChangedAreRefusedOrScoreFinitely() {
+        for (const QByteArray& whole : {csv, gpx})
+            eachFlip(whole, [&](const QByteArray& bad, qsizetype) {
+                const auto r = readRecording(bad);
+                if (!r)
+                    return;
+                const auto ride = toGrid(*r);
+                if (!ride)
+                    return;
+                QVERIFY(ride->elapsed() > 0 && ride->elapsed() <= longestRide);
+                ScoringBasis basis;
+                basis.threshold = Watts{250};
+                const Score s = score(*ride, basis);
+                QVERIFY(!s.stress || std::isfinite(*s.stress));
+            });
+    }
+    void twoSamplesYearsApartDoNotMakeAYearLongRide() {
+        Recording r;
+        r.samples.resize(3);
+        for (size_t i = 0; i < 3; ++i) {
+            r.samples[i].time = 1.8e9 + static_cast<double>(i);
+            r.samples[i].power = 100;
+        }
+        r.samples[0].time -= 3.0e7;
+        const auto ride = toGrid(r);
+        QCOMPARE(ride->elapsed(), 2);
+        QCOMPARE(ride->faults.clock, 1);
+    }
+};
+
+QTEST_APPLESS_MAIN(HostileTest)
+#include "tst_hostile.moc"
