@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/rider/rider_view.h"
 #include "app/shell/empty_page.h"
+#include "app/shell/fields.h"
 #include "app/theme/theme.h"
 
 #include <QFocusEvent>
@@ -22,21 +23,6 @@ QLabel* heading(const QString& text) {
     auto* label = new QLabel(text);
     label->setFont(typeface(Type::Title, true));
     return label;
-}
-
-QDoubleSpinBox* number(double low, double high, double step, int decimals, const QString& suffix,
-                       const QString& name) {
-    auto* box = new QDoubleSpinBox;
-    box->setRange(low, high);
-    box->setSingleStep(step);
-    box->setDecimals(decimals);
-    box->setSuffix(suffix);
-    box->setAlignment(Qt::AlignRight);
-    box->setButtonSymbols(QAbstractSpinBox::NoButtons);
-    box->setKeyboardTracking(false);
-    box->setObjectName(name);
-    box->setAccessibleName(name);
-    return box;
 }
 
 QTableWidget* plainTable(const QStringList& columns) {
@@ -124,8 +110,8 @@ QWidget* RiderView::makeWho() {
     born_->setAlignment(Qt::AlignRight);
     born_->setButtonSymbols(QAbstractSpinBox::NoButtons);
     born_->setKeyboardTracking(false);
-    rest_ = number(0, 120, 1, 0, " bpm", "restHeartRate");
-    max_ = number(0, 250, 1, 0, " bpm", "maxHeartRate");
+    rest_ = numberField(0, 120, 1, 0, " bpm", "restHeartRate");
+    max_ = numberField(0, 250, 1, 0, " bpm", "maxHeartRate");
     rest_->setSpecialValueText("not measured");
     max_->setSpecialValueText("not measured");
     grid->addWidget(name_, 0, 0, 1, 4);
@@ -158,7 +144,7 @@ QWidget* RiderView::makeHours() {
         label->setAlignment(Qt::AlignRight);
         grid->addWidget(label, 1, i);
         auto*& h = hours_[static_cast<size_t>(i)];
-        h = number(0, 24, 0.25, 2, "", QString("riderHours%1").arg(i));
+        h = numberField(0, 24, 0.25, 2, "", QString("riderHours%1").arg(i));
         grid->addWidget(h, 2, i);
         connect(h, &QDoubleSpinBox::valueChanged, this, [this] { take("Change the usual hours"); });
     }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_inspector.h"
 #include "app/season/season_words.h"
+#include "app/shell/fields.h"
 #include "app/theme/theme.h"
 
 #include <QGridLayout>
@@ -15,21 +16,6 @@ const std::array demands{Demand::Unstated, Demand::Steady, Demand::Long,
 const std::array kindWords{"as the season has it", "build", "deload", "recovery", "break"};
 const std::array<std::optional<WeekKind>, 5> kinds{std::nullopt, WeekKind::Build, WeekKind::Deload,
                                                    WeekKind::Recovery, WeekKind::Break};
-
-QDoubleSpinBox* spin(double low, double high, double step, int decimals, const QString& suffix,
-                     const QString& name) {
-    auto* box = new QDoubleSpinBox;
-    box->setRange(low, high);
-    box->setSingleStep(step);
-    box->setDecimals(decimals);
-    box->setSuffix(suffix);
-    box->setAlignment(Qt::AlignRight);
-    box->setButtonSymbols(QAbstractSpinBox::NoButtons);
-    box->setKeyboardTracking(false);
-    box->setAccessibleName(name);
-    box->setObjectName(name);
-    return box;
-}
 
 QDate qdate(Date d) {
     const CivilDate c = toCivil(d);
@@ -75,15 +61,15 @@ QWidget* SeasonInspector::makeRaceFields() {
     demand_ = new QComboBox;
     for (const char* w : demandWords)
         demand_->addItem(w);
-    stress_ = spin(0, 5000, 10, 0, " pts", "raceStress");
+    stress_ = numberField(0, 5000, 10, 0, " pts", "raceStress");
     days_ = new QSpinBox;
     days_->setRange(1, 30);
     days_->setSuffix(" d");
     days_->setAlignment(Qt::AlignRight);
     days_->setButtonSymbols(QAbstractSpinBox::NoButtons);
     days_->setKeyboardTracking(false);
-    gateLow_ = spin(-60, 60, 1, 0, "", "gateLow");
-    gateHigh_ = spin(-60, 60, 1, 0, "", "gateHigh");
+    gateLow_ = numberField(-60, 60, 1, 0, "", "gateLow");
+    gateHigh_ = numberField(-60, 60, 1, 0, "", "gateHigh");
     remove_ = new QPushButton("Remove race");
     const auto label = [&](const QString& text, int row, int column) {
         auto* l = new QLabel(text);
@@ -136,7 +122,7 @@ QWidget* SeasonInspector::makeWeekFields() {
         label->setForegroundRole(QPalette::PlaceholderText);
         grid->addWidget(label, 1, i);
         auto*& h = hours_[static_cast<size_t>(i)];
-        h = spin(0, 24, 0.25, 2, "", QString("hours%1").arg(i));
+        h = numberField(0, 24, 0.25, 2, "", QString("hours%1").arg(i));
         h->setMinimumWidth(QFontMetrics(typeface(Type::Body)).horizontalAdvance("24.00") + 10);
         grid->addWidget(h, 2, i);
         connect(h, &QDoubleSpinBox::valueChanged, this, [this] { takeWeek("Change the hours of a week"); });

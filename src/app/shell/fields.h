@@ -1,0 +1,24 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include <QDoubleSpinBox>
+
+namespace marram {
+
+/// A field for one number: right-aligned with its unit once, no buttons, taken when it is finished. `name` is
+/// what tests and screen readers call it.
+inline QDoubleSpinBox* numberField(double low, double high, double step, int decimals, const QString& unit,
+                                   const QString& name) {
+    auto* box = new QDoubleSpinBox;
+    box->setRange(low, high);
+    box->setSingleStep(step);
+    box->setDecimals(decimals);
+    box->setSuffix(unit);
+    box->setAlignment(Qt::AlignRight);
+    box->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    box->setKeyboardTracking(false);
+    box->setObjectName(name);
+    box->setAccessibleName(name);
+    return box;
+}
+
+} // namespace marram
