@@ -166,7 +166,7 @@ void dragging() {
         times.push_back(once([&] {
             workspace.trySeason(season);
             settle();
-            view.canvas().repaint();
+            QApplication::processEvents(); // paints what the plan changed
         }));
     }
     const Spread s = spread(times);

@@ -61,7 +61,11 @@ SeasonView::SeasonView(Workspace& workspace, QWidget* parent)
 
     inspectLater_.setSingleShot(true);
     connect(&inspectLater_, &QTimer::timeout, this, &SeasonView::inspect);
-    connect(&workspace_, &Workspace::seasonChanged, this, &SeasonView::refresh);
+    connect(&workspace_, &Workspace::seasonChanged, this, [this] {
+        // While the hand moves the plan follows within a few milliseconds: painting waits for it.
+        if (!workspace_.trying())
+            refresh();
+    });
     connect(&workspace_, &Workspace::ridesChanged, this, &SeasonView::refresh);
     connect(&workspace_, &Workspace::planChanged, this, [this] {
         limitsReady_ = false;
