@@ -1,68 +1,20 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "demo/scenario.h"
+#include "core/ride/recognise.h"
 #include "core/season/plan.h"
+#include "demo/club.h"
 #include "formats/fit/fit.h"
+#include "formats/recording/recording.h"
 #include "headunit/simulate.h"
 
 #include <QFile>
 #include <algorithm>
+#include <cmath>
 #include <deque>
 #include <future>
 
 namespace marram {
 namespace {
-
-constexpr int historyDays = 427; // fourteen months
-
-/// The season that lies behind: the rides of the demo follow its plan as well as life allowed.
-Season lastYear(const RiderRecord& rider, Date today) {
-    Season s;
-    s.start = monday(today - historyDays);
-    s.end = today + 13;
-    s.thresholdPower = rider.thresholds.front().power.value;
-    s.before = {38, 36};
-    s.hours = rider.hours;
-    for (double& h : s.hours)
-        h *= 0.9; // she had less time last year
-    s.rules.ramp = 5;
-    s.rules.school = School::Pyramidal;
-    const Date peak = monday(today - 140) + 6;
-    s.races = {{"Saltmere Classic", peak, Priority::A, 210, 1, Gate{8, 20}, Demand::Road},
-               {"Ebbtide Circuit", peak - 56, Priority::B, 140, 1, Gate{0, 12}, Demand::Punchy},
-               {"Harbour Night Race", peak + 77, Priority::B, 95, 1, Gate{-10, 15}, Demand::Punchy}};
-    s.away = {{peak + 8, peak + 14, AwayWhy::Holiday, std::nullopt}};
-    return s;
-}
-
-/// What life did with a planned day.
-struct Lived {
-    double part = 1; ///< of the session that was ridden; 0 for not at all
-    double legs = 1;
-    double extra = 1; ///< factor on intended stress
-};
-
-Lived live(int daysAgo, Dice& dice) {
-    Lived l;
-    l.legs = 1 + 0.018 * dice.normal();
-    if (dice.chance(0.06))
-        l.part = 0;
-    else if (dice.chance(0.05))
-        l.part = dice.between(0.45, 0.8);
-    const auto within = [&](int from, int to) { return daysAgo <= from && daysAgo >= to; };
-    if (within(52, 46)) // a cold
-        l.part = 0;
-    if (within(45, 42))
-        l.legs = 0.92;
-    if (within(10, 8)) // a work trip: what could be done on a hotel bike
-        l.part = 0;
-    else if (within(7, 6))
-        l.part = std::min(l.part, 0.5);
-    if (within(31, 25)) // a week ridden far too hard with fast company
-        l.extra = 1.35;
-    if (within(24, 22))
-        l.legs = 0.95;
-    return l;
-}
 
 SessionKind kindOf(Role role) {
     switch (role) {
@@ -84,88 +36,273 @@ struct Errand {
     SimulatedDay day;
     std::uint64_t seed = 0;
     Date date;
+    bool saysEffort = false;
+    std::optional<Protocol> test;
 };
 
-/// What was planned day by day: last year's season, and this one's from its start on.
-std::vector<PlannedDay> plannedDays(const RiderRecord& record, Season ahead, Date today) {
-    const Solved before = solveSeason(lastYear(record, today));
+/// A test as the rider rides it.
+Session testSession(Protocol protocol) {
+    Session s;
+    s.kind = SessionKind::Intervals;
+    s.title = wordsFor(protocol).name;
+    const auto step = [&](int minutes, double intensity, bool work = false) {
+        s.steps.push_back({minutes * 60, intensity, work});
+    };
+    step(8, 0.6);
+    step(7, 0.7);
+    switch (protocol) {
+    case Protocol::AerobicCheck:
+        step(62, 0.74, true);
+        break;
+    case Protocol::Climb:
+        step(14, 1.03, true);
+        break;
+    case Protocol::Power5min:
+        step(10, 0.6);
+        step(5, 1.17, true);
+        break;
+    case Protocol::DurabilityCheck:
+        step(10, 1.0, true);
+        step(190, 0.66);
+        step(10, 1.01, true);
+        break;
+    default:
+        step(5, 1.08, true);
+        step(10, 0.5);
+        step(20, 1.02, true);
+    }
+    step(10, 0.55);
+    return s;
+}
+
+/// What was planned day by day: the season behind, and the one ahead from its start on.
+std::vector<PlannedDay> plannedDays(const DemoRider& d, Date today) {
     std::vector<PlannedDay> days;
-    for (const PlannedDay& d : before.plan.days)
-        if (d.date < ahead.start)
-            days.push_back(d);
-    ahead.hours = record.hours;
-    ahead.thresholdPower = record.thresholds.back().power.value;
-    ahead.before = {days.back().fitness * 0.94, days.back().fatigue * 0.94}; // life takes its share
-    const Solved now = solveSeason(ahead);
-    days.insert(days.end(), now.plan.days.begin(), now.plan.days.end());
+    const auto solve = [&](Season s) {
+        s.hours = d.record.hours;
+        s.thresholdPower = d.record.values.on(Quantity::ThresholdPower, today).value_or(s.thresholdPower);
+        return solveSeason(s).plan.days;
+    };
+    Season behind = *d.behind;
+    for (const PlannedDay& day : solve(behind))
+        if (!d.ahead || day.date < d.ahead->start)
+            days.push_back(day);
+    if (d.ahead && !days.empty()) {
+        Season ahead = *d.ahead;
+        ahead.before = {days.back().fitness * 0.94, days.back().fatigue * 0.94}; // life takes its share
+        for (const PlannedDay& day : solve(ahead))
+            days.push_back(day);
+    }
     return days;
 }
 
-std::vector<Errand> errandsOf(const RiderRecord& record, const std::vector<PlannedDay>& days, Date today) {
+SimulatedRider ridingAs(const RiderRecord& r, Date day) {
+    const auto known = [&](Quantity q, double otherwise) { return r.values.on(q, day).value_or(otherwise); };
+    SimulatedRider s;
+    s.thresholdPower = known(Quantity::ThresholdPower, 205);
+    s.thresholdHeartRate = known(Quantity::ThresholdHeartRate, 168);
+    s.restHeartRate = known(Quantity::RestingHeartRate, 50);
+    s.maxHeartRate = known(Quantity::MaximalHeartRate, 190);
+    s.weightKg = known(Quantity::Weight, 70);
+    return s;
+}
+
+std::vector<Errand> errandsOf(const DemoRider& d, const std::vector<PlannedDay>& days, Date today) {
     std::vector<Errand> orders;
-    Dice dice(20270);
+    Dice dice(d.seed);
     for (const PlannedDay& day : days) {
         if (day.date >= today)
             break;
-        const Lived lived = live(today - day.date, dice);
+        const int ago = today - day.date;
+        const Lived lived = d.live(ago, dice);
         const double race = day.role == Role::Race ? std::max(0.7, day.stress / 72) : 0;
         const double hours = (day.hours + race) * (lived.extra > 1 ? 1.12 : 1);
-        const bool rode = hours >= 0.35 && lived.part > 0;
         const double hour = dice.between(6.5, 16), heat = dice.between(-3, 4);
-        if (!rode)
+        const std::uint64_t seed = dice.next();
+        const auto test = std::find_if(d.tests.begin(), d.tests.end(),
+                                       [&](const DemoTest& t) { return t.daysAgo == ago; });
+        const bool tested = test != d.tests.end();
+        if (!tested && (hours < 0.35 || lived.part <= 0))
             continue;
-        const Threshold& t = *thresholdOn(record.thresholds, day.date);
         Errand o;
-        o.session = prescribe(kindOf(day.role), hours, day.stress * lived.extra);
-        o.rider = {t.power.value, t.heartRate->value, *record.restHeartRate, *record.maxHeartRate,
-                   *t.weightKg};
+        o.session = tested ? testSession(test->protocol)
+                           : prescribe(kindOf(day.role), std::min(hours, 12.0), day.stress * lived.extra);
+        if (tested)
+            o.test = test->protocol;
+        o.rider = ridingAs(d.record, day.date);
+        o.rider.powerMeter = lived.power;
+        o.rider.heartRateStrap = lived.strap;
         o.day.start =
             static_cast<std::int64_t>(day.date.days) * 86400 + static_cast<std::int64_t>(hour * 3600);
         // Summer is warm, winter is not: warmest late in July.
         const CivilDate civil = toCivil(day.date);
         o.day.temperature = 12 + 9 * std::cos((civil.month + civil.day / 31.0 - 7.8) / 12 * 6.2832) + heat;
-        o.day.legs = lived.legs;
+        o.day.legs = tested ? 1 : lived.legs;
         o.day.freshness = day.form;
-        o.day.cutShortAfter = lived.part;
-        o.seed = dice.next();
+        o.day.cutShortAfter = tested ? 1 : lived.part;
+        o.day.stops = !tested;
+        o.day.dropouts = !tested;
+        o.seed = seed;
         o.date = day.date;
+        o.saysEffort = lived.saysEffort;
         orders.push_back(o);
     }
     return orders;
 }
 
-RiderRecord demoRider(Date today) {
-    RiderRecord r;
-    r.name = "Nell Varrowby";
-    r.sex = Sex::Female;
-    r.born = toCivil(today).year - 31;
-    r.restHeartRate = 47;
-    r.maxHeartRate = 190;
-    r.hours = {0, 1.5, 1.5, 1, 0, 4, 3};
-    r.note = "Rides for the Dunmarrow Wheelers. Works shifts at the harbour; Mondays and Fridays are hers to "
-             "rest.";
-    const auto entry = [](Date from, double watts, double kg) {
-        return Threshold{from, Watts{watts}, BeatsPerMinute{172}, defaultLowThreshold, kg};
-    };
-    r.thresholds = {entry(monday(today - historyDays), 232, 63.5), entry(today - 290, 240, 62.8),
-                    entry(today - 175, 249, 61.9), entry(today - 45, 244, 62.6)};
-    return r;
+struct Ridden {
+    QByteArray bytes;
+    Result<RideRecord> record;
+    std::vector<Recognised> tests;
+};
+
+/// How hard a rider says it was, from how hard it was: the CR-10 scale with a rider's own noise.
+double effortSaid(const Errand& o) {
+    const double hours = o.session.seconds() * o.day.cutShortAfter / 3600.0;
+    const double intensity = std::sqrt(o.session.stress() / 100 / std::max(0.1, o.session.seconds() / 3600.0));
+    Dice dice(o.seed ^ 0x5EED);
+    return std::clamp(std::round(8.2 * intensity * intensity + 0.35 * (hours - 1) + 0.5 * dice.normal()), 1.0,
+                      10.0);
 }
 
-Season seasonAhead(Date today) {
-    Season s;
-    s.start = monday(today) - 56;
-    s.rules.school = School::Pyramidal;
-    const Date peak = monday(today) + 7 * 31 + 6;
-    s.races = {{"Marrow Point Road Race", peak, Priority::A, 230, 1, Gate{10, 20}, Demand::Road},
-               {"Ebbtide Circuit", peak - 63, Priority::B, 140, 1, Gate{0, 12}, Demand::Punchy},
-               {"Lighthouse Hill Climb", peak - 98, Priority::C, 85, 1, std::nullopt, Demand::Steady},
-               {"Sandhopper Reliability Ride", peak - 35, Priority::C, 190, 1, std::nullopt, Demand::Long}};
-    s.end = peak + 21;
-    // A family week away in spring.
-    s.away = {{monday(peak - 119), monday(peak - 119) + 6, AwayWhy::Holiday, std::nullopt}};
-    return s;
+Ridden rideOne(const Errand& o, const RiderRecord& rider) {
+    const auto fit = writeFit(ride(o.session, o.rider, o.day, o.seed));
+    QByteArray bytes(reinterpret_cast<const char*>(fit.data()), static_cast<qsizetype>(fit.size()));
+    auto record = prepareRide(bytes, QString::fromStdString(isoText(o.date)) + ".fit", rider);
+    std::vector<Recognised> tests;
+    if (record && o.saysEffort) {
+        record->effort = effortSaid(o);
+        ScoringBasis basis = basisOn(rider, o.date);
+        basis.effort = record->effort;
+        rescale(record->score, basis);
+    }
+    if (record && o.test)
+        if (const auto recording = readRecording(bytes))
+            if (const auto grid = toGrid(*recording))
+                tests = recogniseTests(*grid, o.date, {o.rider.thresholdPower}, {});
+    return {std::move(bytes), std::move(record), std::move(tests)};
 }
+
+/// The result of a test the coach had on the calendar, as found in its ride; a climb is measured by its lap.
+std::optional<TestRecord> resultOf(const Errand& o, const Ridden& ridden, qint64 rider) {
+    TestRecord t;
+    t.rider = rider;
+    t.rideHash = ridden.record->contentHash;
+    if (*o.test == Protocol::Climb) {
+        const auto grid = toGrid(*readRecording(ridden.bytes));
+        const auto best = meanMax(*grid, std::array{14 * 60});
+        t.result = {o.date, Protocol::Climb, best.front().power, 0, 14 * 60};
+        t.result.place = "Lighthouse Hill";
+    } else {
+        const auto found = std::find_if(ridden.tests.begin(), ridden.tests.end(),
+                                        [&](const Recognised& r) { return r.result.protocol == *o.test; });
+        if (found == ridden.tests.end())
+            return std::nullopt;
+        t.result = found->result;
+    }
+    t.result.verdict = Verdict::Accepted;
+    return t;
+}
+
+class Author {
+public:
+    Author(Roster& roster, Date today, const std::function<bool(int, int)>& progress)
+        : roster_(roster), today_(today), progress_(progress) {}
+
+    bool cancelled() const { return cancelled_; }
+
+    Result<void> write(std::vector<DemoRider> club) {
+        std::vector<std::vector<PlannedDay>> planned;
+        std::vector<std::vector<Errand>> errands;
+        for (const DemoRider& d : club) {
+            planned.push_back(plannedDays(d, today_));
+            errands.push_back(errandsOf(d, planned.back(), today_));
+            total_ += errands.back().size();
+        }
+        for (size_t i = 0; i < club.size(); ++i)
+            if (auto ok = writeOne(club[i], planned[i], errands[i]); !ok)
+                return ok;
+        return {};
+    }
+
+private:
+    Result<void> writeOne(DemoRider& d, const std::vector<PlannedDay>& planned,
+                          const std::vector<Errand>& errands) {
+        const auto id = roster_.saveRider(d.record);
+        if (!id)
+            return tl::unexpected(id.error());
+        d.record.id = *id;
+        const Season& current = d.ahead ? *d.ahead : *d.behind;
+        std::vector<SolvedDay> kept;
+        for (const PlannedDay& day : planned)
+            if (day.date >= current.start)
+                kept.push_back(
+                    {day.date, day.role, day.stress, day.hours, day.fitness, day.fatigue, day.form});
+        if (auto ok = roster_.saveSeason(*id, current); !ok)
+            return ok;
+        if (auto ok = roster_.saveSolvedDays(*id, kept); !ok)
+            return ok;
+        if (auto ok = ride(d, errands); !ok)
+            return ok;
+        if (auto ok = relearnScales(roster_, d.record); !ok)
+            return tl::unexpected(ok.error());
+        return sayHowItWas(d, planned);
+    }
+
+    Result<void> ride(const DemoRider& d, const std::vector<Errand>& errands) {
+        Importer importer(roster_, d.record);
+        ImportReport report;
+        std::deque<std::future<Ridden>> underWay;
+        size_t next = 0;
+        for (const Errand& o : errands) {
+            while (underWay.size() < 6 && next < errands.size())
+                underWay.push_back(
+                    std::async(std::launch::async, rideOne, std::cref(errands[next++]), std::cref(d.record)));
+            Ridden ridden = underWay.front().get();
+            underWay.pop_front();
+            if (!ridden.record)
+                return tl::unexpected(ridden.record.error());
+            if (const auto note = d.rideNotes.find(today_ - o.date); note != d.rideNotes.end())
+                ridden.record->note = note->second;
+            if (o.test)
+                if (const auto test = resultOf(o, ridden, d.record.id))
+                    if (auto ok = roster_.saveTest(*test); !ok)
+                        return tl::unexpected(ok.error());
+            importer.store(std::move(*ridden.record), ridden.bytes, report);
+            if (report.stopped)
+                return tl::unexpected(*report.stopped);
+            ++done_;
+            if (progress_ && !progress_(static_cast<int>(done_), static_cast<int>(total_))) {
+                cancelled_ = true;
+                return refuse("Making the demo was cancelled.");
+            }
+        }
+        return {};
+    }
+
+    Result<void> sayHowItWas(const DemoRider& d, const std::vector<PlannedDay>& planned) {
+        Dice dice(d.seed + 1);
+        for (int ago = d.checkInDays; d.checkIn && ago >= 0; --ago) {
+            const Date day = today_ - ago;
+            const auto plan = std::find_if(planned.begin(), planned.end(),
+                                           [&](const PlannedDay& p) { return p.date == day; });
+            CheckIn c = d.checkIn(ago, plan == planned.end() ? 0 : plan->form, dice);
+            c.day = day;
+            // Nobody answers every day, and this morning's are still to come for most.
+            if ((ago > 2 && dice.chance(0.15)) || (ago == 0 && dice.chance(0.5)))
+                continue;
+            if (auto ok = roster_.saveCheckIn(d.record.id, c); !ok)
+                return ok;
+        }
+        return {};
+    }
+
+    Roster& roster_;
+    Date today_;
+    const std::function<bool(int, int)>& progress_;
+    size_t done_ = 0, total_ = 0;
+    bool cancelled_ = false;
+};
 
 } // namespace
 
@@ -173,68 +310,16 @@ Result<void> writeDemo(const QString& path, Date today, const std::function<bool
     auto roster = Roster::create(path);
     if (!roster)
         return tl::unexpected(roster.error());
-    RiderRecord rider = demoRider(today);
-    const auto abandon = [&](const std::string& sentence) {
-        roster->reset();
-        for (const char* suffix : {"", "-wal", "-shm"})
-            QFile::remove(path + suffix);
-        return refuse(sentence);
-    };
-    const auto id = (*roster)->saveRider(rider);
-    if (!id)
-        return abandon(id.error().sentence);
-    rider.id = *id;
-    const Season ahead = seasonAhead(today);
-    const std::vector<PlannedDay> planned = plannedDays(rider, ahead, today);
-    std::vector<SolvedDay> kept;
-    for (const PlannedDay& d : planned)
-        if (d.date >= ahead.start)
-            kept.push_back({d.date, d.role, d.stress, d.hours, d.fitness, d.fatigue, d.form});
-    if (auto ok = (*roster)->saveSeason(rider.id, ahead); !ok)
-        return abandon(ok.error().sentence);
-    if (auto ok = (*roster)->saveSolvedDays(rider.id, kept); !ok)
-        return abandon(ok.error().sentence);
-
-    struct Ridden {
-        QByteArray bytes;
-        Result<RideRecord> record;
-    };
-    const std::vector<Errand> orders = errandsOf(rider, planned, today);
-    const auto rideOne = [&rider](const Errand& o) -> Ridden {
-        const auto fit = writeFit(ride(o.session, o.rider, o.day, o.seed));
-        QByteArray bytes(reinterpret_cast<const char*>(fit.data()), static_cast<qsizetype>(fit.size()));
-        auto record = prepareRide(bytes, QString::fromStdString(isoText(o.date)) + ".fit", rider);
-        return {std::move(bytes), std::move(record)};
-    };
-    Importer importer(**roster, rider);
-    ImportReport report;
-    std::deque<std::future<Ridden>> underWay;
-    size_t next = 0, done = 0;
-    // The demo is made whole or not at all, so its rides share one transaction.
-    bool cancelled = false;
-    const auto stored = (*roster)->together([&]() -> Result<void> {
-        while (done < orders.size()) {
-            while (underWay.size() < 6 && next < orders.size())
-                underWay.push_back(std::async(std::launch::async, rideOne, std::cref(orders[next++])));
-            Ridden ridden = underWay.front().get();
-            underWay.pop_front();
-            if (!ridden.record)
-                return tl::unexpected(ridden.record.error());
-            importer.store(std::move(*ridden.record), ridden.bytes, report);
-            if (report.stopped)
-                return tl::unexpected(*report.stopped);
-            ++done;
-            if (progress && !progress(static_cast<int>(done), static_cast<int>(orders.size()))) {
-                cancelled = true;
-                return refuse("Making the demo was cancelled.");
-            }
-        }
+    Author author(**roster, today, progress);
+    // The demo is made whole or not at all, so it is one transaction.
+    const auto made = (*roster)->together([&] { return author.write(demoClub(today)); });
+    if (made)
         return {};
-    });
-    if (!stored)
-        return abandon(cancelled ? "Making the demo was cancelled; nothing was kept."
-                                 : stored.error().sentence);
-    return {};
+    roster->reset();
+    for (const char* suffix : {"", "-wal", "-shm"})
+        QFile::remove(path + suffix);
+    return refuse(author.cancelled() ? "Making the demo was cancelled; nothing was kept."
+                                     : made.error().sentence);
 }
 
 } // namespace marram

@@ -3,6 +3,7 @@
 
 #include <CLI/CLI.hpp>
 #include <iostream>
+#include <sys/stat.h>
 
 using namespace marram;
 
@@ -22,6 +23,7 @@ int report(const Result<QByteArray>& result) {
 } // namespace
 
 int main(int argc, char** argv) {
+    umask(077); // everything Marram writes is for its owner only
     CLI::App app{"marram-cli: the core of Marram for scripts and for checking a number."};
     app.require_subcommand(1);
     cli::ScoreRequest score;
@@ -66,6 +68,18 @@ int main(int argc, char** argv) {
     importVerb->add_option("--overlap", overlap, "what to do with a ride that shares time with another")
         ->check(CLI::IsMember({"skip", "keep", "replace"}));
 
+    std::string json, csv;
+    auto* exportVerb = app.add_subcommand("export", "write a whole roster as JSON or as CSV tables");
+    exportVerb->add_option("roster", file, "roster file")->required();
+    auto* ways = exportVerb->add_option_group("into");
+    ways->add_option("--json", json, "folder that receives roster.json, riders/ and originals/");
+    ways->add_option("--csv", csv, "folder that receives riders.csv, rides.csv and the other tables");
+    ways->require_option(1, 2);
+
+    auto* bringVerb = app.add_subcommand("bring", "bring exported riders into a roster, as new riders");
+    bringVerb->add_option("roster", file, "roster file; made where it is not there")->required();
+    bringVerb->add_option("from", out, "roster.json of an export, or one of its riders' files")->required();
+
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& e) {
@@ -84,5 +98,9 @@ int main(int argc, char** argv) {
         return report(cli::plan(path, QString::fromStdString(out), lp));
     if (*demoVerb)
         return report(cli::demo(QString::fromStdString(out)));
+    if (*exportVerb)
+        return report(cli::exportRoster(path, QString::fromStdString(json), QString::fromStdString(csv)));
+    if (*bringVerb)
+        return report(cli::bring(path, QString::fromStdString(out)));
     return report(cli::import(path, QString::fromStdString(rider), files, overlap));
 }

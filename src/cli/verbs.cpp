@@ -6,6 +6,7 @@
 #include "formats/json/score_json.h"
 #include "formats/json/season_json.h"
 #include "formats/recording/recording.h"
+#include "store/exchange.h"
 #include "store/import.h"
 
 #include <QDate>
@@ -247,6 +248,38 @@ Result<QByteArray> import(const QString& path, const QString& name, const std::v
            QByteArray::number(report.duplicates.size()) + " there already, " +
            QByteArray::number(report.overlaps.size()) + " overlapping, " +
            QByteArray::number(report.refused.size()) + " refused\n";
+}
+
+Result<QByteArray> exportRoster(const QString& path, const QString& jsonFolder, const QString& csvFolder) {
+    auto roster = Roster::open(path);
+    if (!roster)
+        return tl::unexpected(roster.error());
+    if (!jsonFolder.isEmpty())
+        if (auto ok = exportJson(**roster, jsonFolder); !ok)
+            return tl::unexpected(ok.error());
+    if (!csvFolder.isEmpty())
+        if (auto ok = exportCsv(**roster, csvFolder); !ok)
+            return tl::unexpected(ok.error());
+    return QByteArray();
+}
+
+Result<QByteArray> bring(const QString& path, const QString& file) {
+    const bool made = !QFileInfo::exists(path);
+    const auto fail = [&](const Problem& problem) -> Result<QByteArray> {
+        // A roster made only for this leaves no trace of a refusal.
+        if (made)
+            for (const char* suffix : {"", "-wal", "-shm"})
+                QFile::remove(path + suffix);
+        return tl::unexpected(problem);
+    };
+    auto roster = made ? Roster::create(path) : Roster::open(path);
+    if (!roster)
+        return tl::unexpected(roster.error());
+    const auto added = importJson(**roster, file);
+    roster->reset();
+    if (!added)
+        return fail(added.error());
+    return QByteArray::number(static_cast<qint64>(added->size())) + " riders added\n";
 }
 
 } // namespace marram::cli

@@ -29,8 +29,13 @@ Ready readyFrom(const QString& path, const RiderRecord& rider) {
     return {path, std::move(*bytes), std::move(ride)};
 }
 
-void fillFigures(RideRecord& record, const Ride& ride, const RiderRecord& rider) {
-    const ScoringBasis basis = basisOn(rider, record.day);
+Result<void> fillFigures(RideRecord& record, const Ride& recorded, const RiderRecord& rider) {
+    const auto trimmed = corrected(recorded, record.corrections);
+    if (!trimmed)
+        return refuse("the corrections leave nothing of this ride; trim less");
+    const Ride& ride = *trimmed;
+    ScoringBasis basis = basisOn(rider, record.day);
+    basis.effort = record.effort;
     record.score = score(ride, basis);
     record.scoringVersion = scoringVersion;
     record.thresholdPower = basis.threshold.value_or(Watts{0}).value;
@@ -39,6 +44,8 @@ void fillFigures(RideRecord& record, const Ride& ride, const RiderRecord& rider)
         if (d <= ride.elapsed())
             durations.push_back(d);
     record.best = meanMax(ride, durations);
+    record.stale = false;
+    return {};
 }
 
 } // namespace
@@ -64,7 +71,8 @@ Result<RideRecord> prepareRide(const QByteArray& original, const QString& fileNa
     record.contentHash = QCryptographicHash::hash(original, QCryptographicHash::Sha256);
     for (const std::string& remark : recording->remarks)
         record.remarks << QString::fromStdString(remark);
-    fillFigures(record, *ride, rider);
+    if (auto ok = fillFigures(record, *ride, rider); !ok)
+        return tl::unexpected(ok.error());
     return record;
 }
 
@@ -77,8 +85,43 @@ Result<RideRecord> scoreAgain(const RideRecord& stored, const QByteArray& origin
     if (!ride)
         return refuse("has no sample with a usable time");
     RideRecord record = stored;
-    fillFigures(record, *ride, rider);
+    if (auto ok = fillFigures(record, *ride, rider); !ok)
+        return tl::unexpected(ok.error());
     return record;
+}
+
+Result<int> relearnScales(Roster& roster, RiderRecord& rider) {
+    auto rides = roster.rides(rider.id);
+    if (!rides)
+        return tl::unexpected(rides.error());
+    std::vector<Score> scores;
+    for (const RideRecord& r : *rides)
+        if (!r.excluded)
+            scores.push_back(r.score);
+    const Scales learned = learnScales(scores);
+    std::vector<RideRecord> changed;
+    const bool differs = !(learned == rider.scales);
+    rider.scales = learned;
+    for (RideRecord& r : *rides) {
+        ScoringBasis basis = basisOn(rider, r.day);
+        basis.effort = r.effort;
+        Score now = r.score;
+        rescale(now, basis);
+        if (now.stress != r.score.stress || now.effort != r.score.effort || now.scale != r.score.scale) {
+            r.score = now;
+            changed.push_back(r);
+        }
+    }
+    if (!differs && changed.empty())
+        return 0;
+    const auto ok = roster.together([&]() -> Result<void> {
+        if (auto saved = roster.saveScales(rider.id, learned); !saved)
+            return saved;
+        return roster.updateRides(changed);
+    });
+    if (!ok)
+        return tl::unexpected(ok.error());
+    return static_cast<int>(changed.size());
 }
 
 void Importer::store(RideRecord ride, const QByteArray& original, ImportReport& report) {
@@ -99,12 +142,8 @@ void Importer::store(RideRecord ride, const QByteArray& original, ImportReport& 
     const auto ok = roster_.together([&]() -> Result<void> {
         if (choice == OverlapChoice::Replace)
             for (const RideRecord& other : others) {
-                auto bytes = roster_.originalOf(other.id);
-                if (!bytes)
-                    return tl::unexpected(bytes.error());
-                report.replaced.push_back(other);
-                report.replacedOriginals.push_back(*bytes);
-                if (auto gone = roster_.removeRide(other.id); !gone)
+                report.replaced.push_back(other.id);
+                if (auto gone = roster_.putAside({other.id}, true); !gone)
                     return gone;
             }
         auto added = roster_.addRide(ride, original);
@@ -132,11 +171,23 @@ ImportReport Importer::importFiles(const QStringList& paths) {
     const auto ahead = static_cast<size_t>(2 * std::max(1, QThread::idealThreadCount()));
     qsizetype next = 0;
     int done = 0;
+    // Files are read ahead as long as together they stay small; a huge one is read alone.
+    constexpr qint64 most = 64LL * 1024 * 1024;
+    std::deque<qint64> sizes;
+    qint64 bytes = 0;
     while (done < paths.size()) {
-        while (underWay.size() < ahead && next < paths.size())
+        while (underWay.size() < ahead && next < paths.size()) {
+            const qint64 size = QFileInfo(paths[next]).size();
+            if (!underWay.empty() && bytes + size > most)
+                break;
+            sizes.push_back(size);
+            bytes += size;
             underWay.push_back(std::async(std::launch::async, readyFrom, paths[next++], std::cref(rider_)));
+        }
         Ready ready = underWay.front().get();
         underWay.pop_front();
+        bytes -= sizes.front();
+        sizes.pop_front();
         if (ready.ride)
             store(std::move(*ready.ride), ready.original, report);
         else
@@ -149,6 +200,9 @@ ImportReport Importer::importFiles(const QStringList& paths) {
             break;
         }
     }
+    if (!report.added.empty() && !report.stopped)
+        if (const auto again = relearnScales(roster_, rider_); !again)
+            report.stopped = again.error();
     return report;
 }
 

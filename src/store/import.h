@@ -12,6 +12,10 @@ Result<RideRecord> prepareRide(const QByteArray& original, const QString& fileNa
 /// Scores a stored ride anew from its original bytes by what holds for the rider now.
 Result<RideRecord> scoreAgain(const RideRecord& ride, const QByteArray& original, const RiderRecord& rider);
 
+/// Learns the rider's scales from all their rides anew, and brings what is scored by heart rate or effort up
+/// to date with them. How many rides changed.
+Result<int> relearnScales(Roster& roster, RiderRecord& rider);
+
 /// What to do with a ride that shares time with one already there.
 enum class OverlapChoice { Skip, KeepBoth, Replace };
 
@@ -19,8 +23,7 @@ struct ImportReport {
     std::vector<qint64> added;        ///< ids of new rides
     QStringList duplicates;           ///< files whose content is there already
     QStringList overlaps;             ///< files skipped because they share time with another ride
-    std::vector<RideRecord> replaced; ///< rides that gave way
-    std::vector<QByteArray> replacedOriginals;
+    std::vector<qint64> replaced;     ///< ids of rides that gave way
     QStringList refused; ///< a sentence each: file, what is wrong
     QStringList remarks; ///< a sentence each on rides that were kept
     bool cancelled = false;

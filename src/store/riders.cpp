@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/rider/physiology.h"
 #include "formats/json/season_json.h"
 #include "store/roster.h"
 #include "store/sql.h"
@@ -24,64 +25,126 @@ WeekHours hoursFrom(const QString& text) {
     return hours;
 }
 
-Result<std::vector<Threshold>> thresholdsOf(const QSqlDatabase& db, qint64 rider) {
-    auto query = sql::run(db,
-                          "SELECT from_day, power_w, hr_bpm, low_threshold, weight_kg FROM threshold WHERE "
-                          "rider=? ORDER BY from_day",
-                          {rider});
-    if (!query)
-        return tl::unexpected(query.error());
-    std::vector<Threshold> all;
-    while (query->next()) {
-        Threshold t;
-        t.from = {query->value(0).toInt()};
-        t.power = {query->value(1).toDouble()};
-        if (const auto beats = sql::optional(query->value(2)))
-            t.heartRate = BeatsPerMinute{*beats};
-        t.lowThreshold = query->value(3).toDouble();
-        t.weightKg = sql::optional(query->value(4));
-        all.push_back(t);
+QString compactText(const QJsonDocument& json) {
+    return QString::fromUtf8(json.toJson(QJsonDocument::Compact));
+}
+
+QString notNull(const QString& text) {
+    return text.isNull() ? QString("") : text;
+}
+
+QString injuriesText(const std::vector<Injury>& injuries) {
+    QJsonArray list;
+    for (const Injury& i : injuries)
+        list.append(QJsonObject{{"from_day", i.from.days},
+                                {"to_day", i.to ? QJsonValue(i.to->days) : QJsonValue(QJsonValue::Null)},
+                                {"what", QString::fromStdString(i.what)}});
+    return compactText(QJsonDocument(list));
+}
+
+std::vector<Injury> injuriesFrom(const QByteArray& text) {
+    std::vector<Injury> injuries;
+    const QJsonArray list = QJsonDocument::fromJson(text).array();
+    for (const auto& each : list) {
+        const QJsonObject o = each.toObject();
+        Injury i{{o["from_day"].toInt()}, std::nullopt, o["what"].toString().toStdString()};
+        if (o["to_day"].isDouble())
+            i.to = Date{o["to_day"].toInt()};
+        injuries.push_back(i);
     }
-    return all;
+    return injuries;
+}
+
+QString scalesText(const Scales& scales) {
+    QJsonObject out;
+    const auto put = [&](const char* key, const std::optional<LearnedScale>& s) {
+        if (s)
+            out[key] = QJsonObject{{"factor", s->factor}, {"error", s->error}, {"rides", s->rides}};
+    };
+    put("heart_rate", scales.heartRate);
+    put("effort", scales.effort);
+    return compactText(QJsonDocument(out));
+}
+
+Scales scalesFrom(const QByteArray& text) {
+    const QJsonObject in = QJsonDocument::fromJson(text).object();
+    const auto get = [&](const char* key) -> std::optional<LearnedScale> {
+        if (!in[key].isObject())
+            return std::nullopt;
+        const QJsonObject o = in[key].toObject();
+        return LearnedScale{o["factor"].toDouble(), o["error"].toDouble(), o["rides"].toInt()};
+    };
+    return {get("heart_rate"), get("effort")};
 }
 
 } // namespace
 
+std::optional<int> ageOn(const RiderRecord& rider, Date day) {
+    return rider.born ? std::optional(toCivil(day).year - *rider.born) : std::nullopt;
+}
+
+std::optional<HeartRateRange> heartRateRangeOn(const RiderRecord& rider, Date day) {
+    const auto rest = rider.values.on(Quantity::RestingHeartRate, day);
+    const auto threshold = rider.values.on(Quantity::ThresholdHeartRate, day);
+    auto highest = rider.values.on(Quantity::MaximalHeartRate, day);
+    if (!highest)
+        if (const auto age = ageOn(rider, day))
+            highest = std::max(expectedMaxHeartRate(*age), threshold.value_or(0));
+    if (!rest || !threshold || !highest || *rest >= *threshold || *threshold > *highest)
+        return std::nullopt;
+    return HeartRateRange{{*rest}, {*threshold}, {*highest}, rider.sex};
+}
+
 ScoringBasis basisOn(const RiderRecord& rider, Date day) {
     ScoringBasis basis;
-    const Threshold* t = thresholdOn(rider.thresholds, day);
-    if (!t)
-        return basis;
-    basis.threshold = t->power;
-    basis.lowThreshold = t->lowThreshold;
-    if (t->heartRate && rider.restHeartRate && rider.maxHeartRate)
-        basis.heartRate =
-            HeartRateRange{{*rider.restHeartRate}, *t->heartRate, {*rider.maxHeartRate}, rider.sex};
-    return basis;
+    if (const auto power = rider.values.on(Quantity::ThresholdPower, day))
+        basis.threshold = Watts{*power};
+    basis.lowThreshold = rider.values.on(Quantity::LowThreshold, day).value_or(defaultLowThreshold);
+    basis.heartRate = heartRateRangeOn(rider, day);
+    return withScales(basis, rider.scales);
 }
 
 Result<std::vector<RiderRecord>> Roster::riders() const {
-    auto query = sql::run(db_, "SELECT id, name, sex, born, rest_hr_bpm, max_hr_bpm, hours, note FROM rider "
-                               "ORDER BY name COLLATE NOCASE, id");
+    auto query = sql::run(db_, "SELECT id, name, sex, born, hours, note, training_years, slow_recoverer, "
+                               "injuries, strengths, weaknesses, cautions, groups_in, archived, scales FROM "
+                               "rider ORDER BY name COLLATE NOCASE, id");
     if (!query)
         return tl::unexpected(query.error());
     std::vector<RiderRecord> all;
+    std::map<qint64, size_t> places;
     while (query->next()) {
+        const auto value = [&](int i) { return query->value(i); };
         RiderRecord r;
-        r.id = query->value(0).toLongLong();
-        r.name = query->value(1).toString();
-        r.sex = static_cast<Sex>(query->value(2).toInt());
-        if (!query->value(3).isNull())
-            r.born = query->value(3).toInt();
-        r.restHeartRate = sql::optional(query->value(4));
-        r.maxHeartRate = sql::optional(query->value(5));
-        r.hours = hoursFrom(query->value(6).toString());
-        r.note = query->value(7).toString();
-        auto thresholds = thresholdsOf(db_, r.id);
-        if (!thresholds)
-            return tl::unexpected(thresholds.error());
-        r.thresholds = std::move(*thresholds);
+        r.id = value(0).toLongLong();
+        r.name = value(1).toString();
+        r.sex = static_cast<Sex>(value(2).toInt());
+        if (!value(3).isNull())
+            r.born = value(3).toInt();
+        r.hours = hoursFrom(value(4).toString());
+        r.note = value(5).toString();
+        if (!value(6).isNull())
+            r.trainingYears = value(6).toInt();
+        r.slowRecoverer = value(7).toBool();
+        r.injuries = injuriesFrom(value(8).toByteArray());
+        r.strengths = value(9).toString();
+        r.weaknesses = value(10).toString();
+        r.cautions = value(11).toString();
+        const QJsonArray groups = QJsonDocument::fromJson(value(12).toByteArray()).array();
+        for (const auto& g : groups)
+            r.groups << g.toString();
+        r.archived = value(13).toBool();
+        r.scales = scalesFrom(value(14).toByteArray());
+        places[r.id] = all.size();
         all.push_back(std::move(r));
+    }
+    auto values = sql::run(db_, "SELECT rider, quantity, from_day, value FROM rider_value");
+    if (!values)
+        return tl::unexpected(values.error());
+    while (values->next()) {
+        const auto place = places.find(values->value(0).toLongLong());
+        const auto quantity = quantityNamed(values->value(1).toString().toStdString());
+        if (place != places.end() && quantity)
+            all[place->second].values.set(*quantity, {values->value(2).toInt()}, values->value(3).toDouble());
     }
     return all;
 }
@@ -92,37 +155,53 @@ Result<qint64> Roster::saveRider(const RiderRecord& r) {
         const QVariantList values{r.name,
                                   static_cast<int>(r.sex),
                                   sql::orNull(r.born),
-                                  sql::orNull(r.restHeartRate),
-                                  sql::orNull(r.maxHeartRate),
                                   hoursText(r.hours),
-                                  r.note.isNull() ? QString("") : r.note};
+                                  notNull(r.note),
+                                  sql::orNull(r.trainingYears),
+                                  r.slowRecoverer,
+                                  injuriesText(r.injuries),
+                                  notNull(r.strengths),
+                                  notNull(r.weaknesses),
+                                  notNull(r.cautions),
+                                  compactText(QJsonDocument(QJsonArray::fromStringList(r.groups))),
+                                  r.archived};
         auto saved = sql::run(
             db_,
-            "INSERT INTO rider(id, name, sex, born, rest_hr_bpm, max_hr_bpm, hours, note) "
-            "VALUES(?,?,?,?,?,?,?,?)"
+            "INSERT INTO rider(id, name, sex, born, hours, note, training_years, slow_recoverer, injuries, "
+            "strengths, weaknesses, cautions, groups_in, archived) VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?)"
             " ON CONFLICT(id) DO UPDATE SET name=excluded.name, sex=excluded.sex, born=excluded.born,"
-            " rest_hr_bpm=excluded.rest_hr_bpm, max_hr_bpm=excluded.max_hr_bpm, hours=excluded.hours, "
-            "note=excluded.note",
+            " hours=excluded.hours, note=excluded.note, training_years=excluded.training_years,"
+            " slow_recoverer=excluded.slow_recoverer, injuries=excluded.injuries, "
+            "strengths=excluded.strengths,"
+            " weaknesses=excluded.weaknesses, cautions=excluded.cautions, groups_in=excluded.groups_in,"
+            " archived=excluded.archived",
             QVariantList{id == 0 ? QVariant() : QVariant(id)} + values);
         if (!saved)
             return tl::unexpected(saved.error());
         if (id == 0)
             id = saved->lastInsertId().toLongLong();
-        if (auto gone = sql::run(db_, "DELETE FROM threshold WHERE rider=?", {id}); !gone)
+        if (auto gone = sql::run(db_, "DELETE FROM rider_value WHERE rider=?", {id}); !gone)
             return tl::unexpected(gone.error());
-        for (const Threshold& t : r.thresholds) {
-            auto added = sql::run(db_, "INSERT INTO threshold VALUES(?,?,?,?,?,?)",
-                                  {id, t.from.days, t.power.value,
-                                   t.heartRate ? QVariant(t.heartRate->value) : QVariant(), t.lowThreshold,
-                                   sql::orNull(t.weightKg)});
-            if (!added)
-                return tl::unexpected(added.error());
-        }
+        for (size_t q = 0; q < quantityCount; ++q)
+            for (const DatedValue& v : r.values.of(static_cast<Quantity>(q))) {
+                auto added =
+                    sql::run(db_, "INSERT INTO rider_value VALUES(?,?,?,?)",
+                             {id, wordsFor(static_cast<Quantity>(q)).key, v.from.days, v.value});
+                if (!added)
+                    return tl::unexpected(added.error());
+            }
         return {};
     });
     if (!ok)
         return tl::unexpected(ok.error());
     return id;
+}
+
+Result<void> Roster::saveScales(qint64 rider, const Scales& scales) {
+    return together([&]() -> Result<void> {
+        auto ok = sql::run(db_, "UPDATE rider SET scales=? WHERE id=?", {scalesText(scales), rider});
+        return ok ? Result<void>{} : tl::unexpected(ok.error());
+    });
 }
 
 Result<void> Roster::removeRider(qint64 rider) {
@@ -267,10 +346,14 @@ Result<void> Roster::saveSolvedDays(qint64 rider, const std::vector<SolvedDay>& 
 }
 
 Result<std::vector<SolvedDay>> Roster::solvedDays(qint64 rider) const {
-    auto query = sql::run(
-        db_,
-        "SELECT day, role, stress, hours, fitness, fatigue, form FROM solved_day WHERE rider=? ORDER BY day",
-        {rider});
+    return solvedDays(rider, {std::numeric_limits<int>::min()}, {std::numeric_limits<int>::max()});
+}
+
+Result<std::vector<SolvedDay>> Roster::solvedDays(qint64 rider, Date from, Date to) const {
+    auto query = sql::run(db_,
+                          "SELECT day, role, stress, hours, fitness, fatigue, form FROM solved_day WHERE "
+                          "rider=? AND day BETWEEN ? AND ? ORDER BY day",
+                          {rider, from.days, to.days});
     if (!query)
         return tl::unexpected(query.error());
     std::vector<SolvedDay> days;

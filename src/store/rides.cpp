@@ -3,6 +3,8 @@
 #include "store/roster.h"
 #include "store/sql.h"
 
+#include <QDataStream>
+#include <QDate>
 #include <QJsonArray>
 #include <QJsonDocument>
 
@@ -10,7 +12,8 @@ namespace marram {
 namespace {
 
 constexpr const char* columns = "id, rider, day, utc_offset_s, file_name, content_sha256, scoring_version, "
-                                "threshold_power_w, figures, best, remarks, excluded";
+                                "threshold_power_w, figures, best, remarks, excluded, corrections, effort, "
+                                "note, stale";
 
 QString compact(const QJsonObject& o) {
     return QString::fromUtf8(QJsonDocument(o).toJson(QJsonDocument::Compact));
@@ -19,11 +22,27 @@ QString compact(const QJsonArray& a) {
     return QString::fromUtf8(QJsonDocument(a).toJson(QJsonDocument::Compact));
 }
 
-QString bestText(const std::vector<BestEffort>& best) {
-    QJsonArray list;
+/// Best efforts one after another: seconds and start as 32-bit, power as 64-bit, little-endian.
+QByteArray bestBytes(const std::vector<BestEffort>& best) {
+    QByteArray bytes("");
+    QDataStream out(&bytes, QIODevice::WriteOnly);
+    out.setByteOrder(QDataStream::LittleEndian);
     for (const BestEffort& b : best)
-        list.append(QJsonArray{b.seconds, b.power, b.start});
-    return compact(list);
+        out << static_cast<qint32>(b.seconds) << static_cast<qint32>(b.start) << b.power;
+    return bytes;
+}
+
+std::vector<BestEffort> bestFrom(const QByteArray& bytes) {
+    std::vector<BestEffort> best(static_cast<size_t>(bytes.size()) / 16);
+    QDataStream in(bytes);
+    in.setByteOrder(QDataStream::LittleEndian);
+    for (BestEffort& b : best) {
+        qint32 seconds = 0, start = 0;
+        in >> seconds >> start >> b.power;
+        b.seconds = seconds;
+        b.start = start;
+    }
+    return best;
 }
 
 RideRecord read(const QSqlQuery& q) {
@@ -37,20 +56,27 @@ RideRecord read(const QSqlQuery& q) {
     r.scoringVersion = q.value(6).toInt();
     r.thresholdPower = q.value(7).toDouble();
     r.score = scoreFrom(QJsonDocument::fromJson(q.value(8).toByteArray()).object());
-    const QJsonArray best = QJsonDocument::fromJson(q.value(9).toByteArray()).array();
-    for (const auto& b : best)
-        r.best.push_back({b.toArray()[0].toInt(), b.toArray()[1].toDouble(), b.toArray()[2].toInt()});
-    const QJsonArray remarks = QJsonDocument::fromJson(q.value(10).toByteArray()).array();
-    for (const auto& remark : remarks)
-        r.remarks << remark.toString();
+    r.best = bestFrom(q.value(9).toByteArray());
+    if (const QByteArray text = q.value(10).toByteArray(); text != "[]") {
+        const QJsonArray remarks = QJsonDocument::fromJson(text).array();
+        for (const auto& remark : remarks)
+            r.remarks << remark.toString();
+    }
     r.excluded = q.value(11).toBool();
+    if (const QByteArray text = q.value(12).toByteArray(); text != "{}")
+        r.corrections = correctionsFrom(QJsonDocument::fromJson(text).object());
+    r.effort = sql::optional(q.value(13));
+    r.note = q.value(14).toString();
+    r.stale = q.value(15).toBool() || r.scoringVersion < scoringVersion;
     return r;
 }
 
 Result<std::vector<RideRecord>> select(const QSqlDatabase& db, const QString& where,
                                        const QVariantList& values) {
-    auto query = sql::run(
-        db, QString("SELECT %1 FROM ride WHERE %2 ORDER BY start_utc, id").arg(columns, where), values);
+    auto query = sql::run(db,
+                          QString("SELECT %1 FROM ride WHERE %2 AND aside_day IS NULL ORDER BY start_utc, id")
+                              .arg(columns, where),
+                          values);
     if (!query)
         return tl::unexpected(query.error());
     std::vector<RideRecord> rides;
@@ -59,10 +85,37 @@ Result<std::vector<RideRecord>> select(const QSqlDatabase& db, const QString& wh
     return rides;
 }
 
+/// Everything about a ride but whose it is and its content, in the order of `settable`.
+constexpr const char* settable[] = {"day",     "start_utc", "end_utc",     "utc_offset_s", "file_name",
+                                    "scoring_version",      "threshold_power_w", "figures", "best",
+                                    "remarks", "excluded",  "stress",      "corrections",  "effort",
+                                    "note",    "stale",    "method"};
+QVariantList settableOf(const RideRecord& r) {
+    return {r.day.days,
+            static_cast<qint64>(r.score.start),
+            static_cast<qint64>(r.score.start + r.score.elapsed),
+            r.utcOffset,
+            r.fileName.isNull() ? QString("") : r.fileName,
+            r.scoringVersion,
+            r.thresholdPower,
+            compact(writeScore(r.score)),
+            bestBytes(r.best),
+            compact(QJsonArray::fromStringList(r.remarks)),
+            r.excluded,
+            sql::orNull(r.score.stress),
+            compact(writeCorrections(r.corrections)),
+            sql::orNull(r.effort),
+            r.note.isNull() ? QString("") : r.note,
+            r.stale,
+            static_cast<int>(r.score.method)};
+}
+
 } // namespace
 
 std::vector<int> bestDurations() {
-    return {5, 15, 30, 60, 120, 300, 480, 720, 1200, 1800, 3600, 7200};
+    return {1,   2,   3,   5,   8,   10,  12,  15,   20,   25,   30,   40,   45,   60,   75,   90,
+            105, 120, 150, 180, 210, 240, 300, 360,  420,  480,  600,  720,  900,  1080, 1200, 1500,
+            1800, 2100, 2400, 2700, 3000, 3600, 4500, 5400, 6300, 7200, 9000, 10800, 14400, 18000};
 }
 
 Result<std::vector<RideRecord>> Roster::rides(qint64 rider) const {
@@ -70,7 +123,8 @@ Result<std::vector<RideRecord>> Roster::rides(qint64 rider) const {
 }
 
 std::optional<qint64> Roster::rideWithContent(qint64 rider, const QByteArray& hash) const {
-    auto query = sql::run(db_, "SELECT id FROM ride WHERE rider=? AND content_sha256=?", {rider, hash});
+    auto query = sql::run(db_, "SELECT id FROM ride WHERE rider=? AND content_sha256=? AND aside_day IS NULL",
+                          {rider, hash});
     return query && query->next() ? std::optional(query->value(0).toLongLong()) : std::nullopt;
 }
 
@@ -82,16 +136,27 @@ std::vector<RideRecord> Roster::overlapping(qint64 rider, qint64 start, qint64 e
 Result<qint64> Roster::addRide(const RideRecord& r, const QByteArray& original) {
     qint64 id = r.id;
     const auto ok = together([&]() -> Result<void> {
-        auto saved = sql::run(
-            db_,
-            "INSERT INTO ride(id, rider, day, start_utc, end_utc, utc_offset_s, file_name, content_sha256,"
-            " scoring_version, threshold_power_w, figures, best, remarks, excluded) "
-            "VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?)",
-            {id == 0 ? QVariant() : QVariant(id), r.rider, r.day.days, static_cast<qint64>(r.score.start),
-             static_cast<qint64>(r.score.start + r.score.elapsed), r.utcOffset,
-             r.fileName.isNull() ? QString("") : r.fileName, r.contentHash, r.scoringVersion,
-             r.thresholdPower, compact(writeScore(r.score)), bestText(r.best),
-             compact(QJsonArray::fromStringList(r.remarks)), r.excluded});
+        auto aside = sql::run(db_, "SELECT id FROM ride WHERE rider=? AND content_sha256=? AND aside_day IS NOT NULL",
+                              {r.rider, r.contentHash});
+        if (!aside)
+            return tl::unexpected(aside.error());
+        if (aside->next()) {
+            RideRecord back = r;
+            back.id = id = aside->value(0).toLongLong();
+            if (auto shown = putAside({id}, false); !shown)
+                return shown;
+            return updateRides({back});
+        }
+        QStringList names, marks;
+        for (const char* name : settable) {
+            names << name;
+            marks << "?";
+        }
+        auto saved = sql::run(db_,
+                              QString("INSERT INTO ride(id, rider, content_sha256, %1) VALUES(?,?,?,%2)")
+                                  .arg(names.join(','), marks.join(',')),
+                              QVariantList{id == 0 ? QVariant() : QVariant(id), r.rider, r.contentHash} +
+                                  settableOf(r));
         if (!saved)
             return tl::unexpected(saved.error());
         id = saved->lastInsertId().toLongLong();
@@ -103,10 +168,13 @@ Result<qint64> Roster::addRide(const RideRecord& r, const QByteArray& original) 
     return id;
 }
 
-Result<void> Roster::removeRide(qint64 ride) {
+Result<void> Roster::putAside(const std::vector<qint64>& rides, bool aside) {
+    const QVariant day = aside ? QVariant(QDate(1970, 1, 1).daysTo(QDate::currentDate())) : QVariant();
     return together([&]() -> Result<void> {
-        auto ok = sql::run(db_, "DELETE FROM ride WHERE id=?", {ride});
-        return ok ? Result<void>{} : tl::unexpected(ok.error());
+        for (const qint64 ride : rides)
+            if (auto ok = sql::run(db_, "UPDATE ride SET aside_day=? WHERE id=?", {day, ride}); !ok)
+                return tl::unexpected(ok.error());
+        return {};
     });
 }
 
@@ -119,19 +187,44 @@ Result<QByteArray> Roster::originalOf(qint64 ride) const {
     return qUncompress(query->value(0).toByteArray());
 }
 
-Result<void> Roster::updateScores(const std::vector<RideRecord>& rides) {
+Result<void> Roster::updateRides(const std::vector<RideRecord>& rides) {
+    QStringList names;
+    for (const char* name : settable)
+        names << QString(name) + "=?";
+    const QString text = QString("UPDATE ride SET %1 WHERE id=?").arg(names.join(','));
     return together([&]() -> Result<void> {
-        for (const RideRecord& r : rides) {
-            auto ok = sql::run(db_,
-                               "UPDATE ride SET scoring_version=?, threshold_power_w=?, figures=?, best=?, "
-                               "excluded=? WHERE id=?",
-                               {r.scoringVersion, r.thresholdPower, compact(writeScore(r.score)),
-                                bestText(r.best), r.excluded, r.id});
-            if (!ok)
+        for (const RideRecord& r : rides)
+            if (auto ok = sql::run(db_, text, settableOf(r) + QVariantList{r.id}); !ok)
                 return tl::unexpected(ok.error());
-        }
         return {};
     });
+}
+
+Result<int> Roster::markStale(qint64 rider, Date from, Date to) {
+    int count = 0;
+    const auto ok = together([&]() -> Result<void> {
+        auto marked = sql::run(db_, "UPDATE ride SET stale=1 WHERE rider=? AND day BETWEEN ? AND ?",
+                               {rider, from.days, to.days});
+        if (!marked)
+            return tl::unexpected(marked.error());
+        count = marked->numRowsAffected();
+        return {};
+    });
+    if (!ok)
+        return tl::unexpected(ok.error());
+    return count;
+}
+
+Result<std::map<qint64, std::vector<DaySum>>> Roster::daySums() const {
+    auto query = sql::run(db_, "SELECT rider, day, sum(coalesce(stress, 0)), max(method=1) FROM ride WHERE aside_day IS NULL "
+                               "AND excluded=0 GROUP BY rider, day");
+    if (!query)
+        return tl::unexpected(query.error());
+    std::map<qint64, std::vector<DaySum>> sums;
+    while (query->next())
+        sums[query->value(0).toLongLong()].push_back({{query->value(1).toInt()}, query->value(2).toDouble(),
+                                                        query->value(3).toBool()});
+    return sums;
 }
 
 } // namespace marram

@@ -1,12 +1,17 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "core/review/checkin.h"
+#include "core/ride/corrections.h"
 #include "core/ride/meanmax.h"
-#include "core/ride/score.h"
+#include "core/ride/scale.h"
+#include "core/rider/proposal.h"
+#include "core/rider/protocol.h"
 #include "core/season/season.h"
 #include <QByteArray>
 #include <QSqlDatabase>
 #include <QString>
 #include <QStringList>
+#include <map>
 #include <memory>
 
 namespace marram {
@@ -16,17 +21,30 @@ struct RiderRecord {
     qint64 id = 0; ///< 0 until it is stored
     QString name;
     Sex sex = Sex::Unstated;
-    std::optional<int> born;                           ///< year
-    std::optional<double> restHeartRate, maxHeartRate; ///< bpm
-    WeekHours hours{};                                 ///< Monday to Sunday
+    std::optional<int> born; ///< year
+    RiderValues values;      ///< thresholds, weight and heart rates, each with its dates
+    WeekHours hours{};       ///< Monday to Sunday
     QString note;
-    std::vector<Threshold> thresholds; ///< in order of date
+    std::optional<int> trainingYears;
+    bool slowRecoverer = false;
+    std::vector<Injury> injuries; ///< in the order they were entered
+    QString strengths, weaknesses, cautions;
+    QStringList groups;
+    bool archived = false;
+    Scales scales; ///< learned from the rides; saved by saveScales only
 
     bool operator==(const RiderRecord&) const = default;
 };
 
-/// What a ride is scored by on a day.
+/// What a ride is scored by on a day, without the ride's own effort. A maximal heart rate nobody measured is
+/// expected from age.
 ScoringBasis basisOn(const RiderRecord& rider, Date day);
+
+/// The heart-rate range in force on a day; nothing where rest or threshold is unknown or they contradict.
+std::optional<HeartRateRange> heartRateRangeOn(const RiderRecord& rider, Date day);
+
+/// Age in years that a rider reaches in the year of a day.
+std::optional<int> ageOn(const RiderRecord& rider, Date day);
 
 /// A ride without its bytes.
 struct RideRecord {
@@ -41,11 +59,32 @@ struct RideRecord {
     double thresholdPower = 0;    ///< W it was scored with, 0 without
     std::vector<BestEffort> best; ///< bestDurations()
     QStringList remarks;
-    bool excluded = false;
+    bool excluded = false; ///< counts for nothing, and stays in the list
+    Corrections corrections;
+    std::optional<double> effort; ///< session effort, CR-10, as the rider gave it
+    QString note;                 ///< the coach's
+    bool stale = false;           ///< to be scored again: something it rests on has changed
 };
 
-/// Durations of the best efforts kept beside every ride, in seconds.
+/// Durations of the best efforts kept beside every ride, in seconds: 1 s to 5 h, about evenly on a logarithmic
+/// scale, with those coaches ask for.
 std::vector<int> bestDurations();
+
+/// A test result in the roster.
+struct TestRecord {
+    qint64 id = 0; ///< 0 until it is stored
+    qint64 rider = 0;
+    TestResult result;
+    QByteArray rideHash; ///< content of the ride it was found in, empty for one that was entered
+    bool operator==(const TestRecord&) const = default;
+};
+
+/// Stress ridden by a rider on a day.
+struct DaySum {
+    Date day;
+    double stress = 0;
+    bool byPower = false; ///< a ride of that day was scored by power
+};
 
 /// A solved day as the roster keeps it, so that a plan shows before it is solved again.
 struct SolvedDay {
@@ -83,18 +122,41 @@ public:
     Result<void> removeSeason(qint64 rider);
     Result<void> saveSolvedDays(qint64 rider, const std::vector<SolvedDay>& days);
     Result<std::vector<SolvedDay>> solvedDays(qint64 rider) const;
+    /// The same from `from` to `to`, both included.
+    Result<std::vector<SolvedDay>> solvedDays(qint64 rider, Date from, Date to) const;
+    Result<void> saveScales(qint64 rider, const Scales& scales);
+
+    Result<std::vector<TestRecord>> tests(qint64 rider) const;
+    /// Stores a test (id 0: a new one; else with that id) and returns the id.
+    Result<qint64> saveTest(const TestRecord& test);
+    Result<void> removeTest(qint64 test);
+
+    /// Check-ins of a rider in order of day.
+    Result<std::vector<CheckIn>> checkIns(qint64 rider) const;
+    /// Check-ins of all riders from a day on, by rider.
+    Result<std::map<qint64, std::vector<CheckIn>>> checkInsSince(Date from) const;
+    /// Stores a check-in over the one of its day; an empty one removes it.
+    Result<void> saveCheckIn(qint64 rider, const CheckIn& checkIn);
+
+    /// Days with a ride and what they came to, by rider, in order of day; excluded rides left out.
+    Result<std::map<qint64, std::vector<DaySum>>> daySums() const;
 
     /// All rides of a rider in order of start.
     Result<std::vector<RideRecord>> rides(qint64 rider) const;
     std::optional<qint64> rideWithContent(qint64 rider, const QByteArray& hash) const;
     /// Rides of the rider that share time with [start, end), Unix seconds.
     std::vector<RideRecord> overlapping(qint64 rider, qint64 start, qint64 end) const;
-    /// Stores a ride with its original bytes and returns the id (the record's own, where it is not 0).
+    /// Stores a ride with its original bytes and returns its id. A ride with the same content that was put
+    /// aside comes back with the new figures.
     Result<qint64> addRide(const RideRecord& ride, const QByteArray& original);
-    Result<void> removeRide(qint64 ride);
+    /// Puts rides aside, or takes them back, all or none. What was put aside leaves the file for good a month
+    /// later.
+    Result<void> putAside(const std::vector<qint64>& rides, bool aside);
     Result<QByteArray> originalOf(qint64 ride) const;
-    /// Replaces the derived figures of rides, all or none.
-    Result<void> updateScores(const std::vector<RideRecord>& rides);
+    /// Replaces everything about rides but their content, all or none.
+    Result<void> updateRides(const std::vector<RideRecord>& rides);
+    /// Marks rides of a rider from `from` to `to`, both included, to be scored again; how many there are.
+    Result<int> markStale(qint64 rider, Date from, Date to);
 
     /// Work done in one transaction: `body` may call any of the above; a refusal undoes all of it.
     template <class Body>
@@ -116,6 +178,7 @@ private:
     Result<void> commit();
     void rollBack();
     Result<void> upgrade();
+    Result<void> dropLongAside();
 
     QSqlDatabase db_;
     QString path_, connection_;

@@ -2,6 +2,7 @@
 #include "store/roster.h"
 #include "store/sql.h"
 
+#include <QDate>
 #include <QDir>
 #include <QFile>
 #include <QFileInfo>
@@ -11,7 +12,7 @@ namespace marram {
 namespace {
 
 constexpr int applicationId = 0x4D52414D; // "MRAM"
-constexpr int schemaVersion = 1;
+constexpr int schemaVersion = 2;
 
 /// The statements that bring a file from each version to the next.
 const QStringList& step(int fromVersion) {
@@ -57,8 +58,56 @@ const QStringList& step(int fromVersion) {
         "CREATE INDEX ride_by_day ON ride(rider, start_utc)",
         "CREATE TABLE original(ride INTEGER PRIMARY KEY REFERENCES ride(id) ON DELETE CASCADE, bytes BLOB "
         "NOT NULL)"};
+    // Every quantity gets its own dates; rides get what the coach adds to them; tests and check-ins come.
+    static const QStringList second{
+        "CREATE TABLE rider_value(rider INTEGER NOT NULL REFERENCES rider(id) ON DELETE CASCADE, quantity "
+        "TEXT NOT NULL, from_day INTEGER NOT NULL, value REAL NOT NULL, PRIMARY KEY(rider, quantity, "
+        "from_day)) WITHOUT ROWID",
+        "INSERT INTO rider_value SELECT rider, 'threshold_power_w', from_day, power_w FROM threshold",
+        "INSERT INTO rider_value SELECT rider, 'threshold_hr_bpm', from_day, hr_bpm FROM threshold WHERE "
+        "hr_bpm IS NOT NULL",
+        "INSERT INTO rider_value SELECT rider, 'low_threshold', from_day, low_threshold FROM threshold",
+        "INSERT INTO rider_value SELECT rider, 'weight_kg', from_day, weight_kg FROM threshold WHERE "
+        "weight_kg IS NOT NULL",
+        "INSERT INTO rider_value SELECT id, 'rest_hr_bpm', coalesce((SELECT min(from_day) FROM threshold "
+        "WHERE rider=id), 0), rest_hr_bpm FROM rider WHERE rest_hr_bpm IS NOT NULL",
+        "INSERT INTO rider_value SELECT id, 'max_hr_bpm', coalesce((SELECT min(from_day) FROM threshold "
+        "WHERE rider=id), 0), max_hr_bpm FROM rider WHERE max_hr_bpm IS NOT NULL",
+        "DROP TABLE threshold",
+        "ALTER TABLE rider DROP COLUMN rest_hr_bpm",
+        "ALTER TABLE rider DROP COLUMN max_hr_bpm",
+        "ALTER TABLE rider ADD COLUMN training_years INTEGER",
+        "ALTER TABLE rider ADD COLUMN slow_recoverer INTEGER NOT NULL DEFAULT 0",
+        "ALTER TABLE rider ADD COLUMN injuries TEXT NOT NULL DEFAULT '[]'",
+        "ALTER TABLE rider ADD COLUMN strengths TEXT NOT NULL DEFAULT ''",
+        "ALTER TABLE rider ADD COLUMN weaknesses TEXT NOT NULL DEFAULT ''",
+        "ALTER TABLE rider ADD COLUMN cautions TEXT NOT NULL DEFAULT ''",
+        "ALTER TABLE rider ADD COLUMN groups_in TEXT NOT NULL DEFAULT '[]'",
+        "ALTER TABLE rider ADD COLUMN archived INTEGER NOT NULL DEFAULT 0",
+        "ALTER TABLE rider ADD COLUMN scales TEXT NOT NULL DEFAULT '{}'",
+        "ALTER TABLE ride DROP COLUMN best",
+        "ALTER TABLE ride ADD COLUMN best BLOB NOT NULL DEFAULT x''",
+        "ALTER TABLE ride ADD COLUMN stress REAL",
+        "ALTER TABLE ride ADD COLUMN method INTEGER NOT NULL DEFAULT 0",
+        "ALTER TABLE ride ADD COLUMN corrections TEXT NOT NULL DEFAULT '{}'",
+        "ALTER TABLE ride ADD COLUMN effort REAL",
+        "ALTER TABLE ride ADD COLUMN note TEXT NOT NULL DEFAULT ''",
+        "ALTER TABLE ride ADD COLUMN stale INTEGER NOT NULL DEFAULT 0",
+        "ALTER TABLE ride ADD COLUMN aside_day INTEGER",
+        "UPDATE ride SET stale=1, stress=json_extract(figures, '$.stress'), method=CASE "
+        "json_extract(figures, '$.stress_method') WHEN 'power' THEN 1 WHEN 'heart_rate' THEN 2 ELSE 0 END",
+        "CREATE INDEX ride_sums ON ride(rider, day, aside_day, excluded, stress, method)",
+        "CREATE TABLE test_result(id INTEGER PRIMARY KEY AUTOINCREMENT, rider INTEGER NOT NULL REFERENCES "
+        "rider(id) ON DELETE CASCADE, day INTEGER NOT NULL, protocol TEXT NOT NULL, value REAL NOT NULL, "
+        "second REAL NOT NULL, seconds REAL NOT NULL, work_kj REAL NOT NULL, altitude_m REAL, acclimatised "
+        "INTEGER NOT NULL, place TEXT NOT NULL, note TEXT NOT NULL, verdict INTEGER NOT NULL, ride_sha256 "
+        "BLOB NOT NULL)",
+        "CREATE INDEX test_by_day ON test_result(rider, day)",
+        "CREATE TABLE check_in(rider INTEGER NOT NULL REFERENCES rider(id) ON DELETE CASCADE, day INTEGER "
+        "NOT NULL, feel INTEGER, sleep INTEGER, soreness INTEGER, motivation INTEGER, rest_hr_bpm REAL, "
+        "weight_kg REAL, ill INTEGER NOT NULL, note TEXT NOT NULL, PRIMARY KEY(rider, day)) WITHOUT ROWID"};
     static const QStringList none;
-    return fromVersion == 0 ? first : none;
+    return fromVersion == 0 ? first : fromVersion == 1 ? second : none;
 }
 
 int pragma(const QSqlDatabase& db, const char* name) {
@@ -124,12 +173,17 @@ Result<std::unique_ptr<Roster>> Roster::open(const QString& path) {
         return refuse(name + ": is not a roster of Marram, or it is damaged; restore it from a copy");
     if (version > schemaVersion)
         return refuse(name + ": was written by a newer Marram; update Marram to open it");
+    if (!writable && !fresh && version < schemaVersion)
+        return refuse(name + ": was written by an older Marram and is read-only, so it can't be brought up to "
+                             "date; make it writable, or open a copy");
     if (writable) {
         for (const char* setting :
              {"PRAGMA journal_mode=WAL", "PRAGMA synchronous=FULL", "PRAGMA foreign_keys=ON"})
             if (auto ok = sql::run(db, setting); !ok)
                 return tl::unexpected(ok.error());
         if (auto ok = (*roster)->upgrade(); !ok)
+            return tl::unexpected(ok.error());
+        if (auto ok = (*roster)->dropLongAside(); !ok)
             return tl::unexpected(ok.error());
         keepPrivate(path);
     }
@@ -152,6 +206,21 @@ Result<void> Roster::upgrade() {
             if (auto ok = sql::run(db_, mark); !ok)
                 return tl::unexpected(ok.error());
         return {};
+    });
+}
+
+Result<void> Roster::dropLongAside() {
+    constexpr int month = 31;
+    const qint64 today = QDate(1970, 1, 1).daysTo(QDate::currentDate());
+    // Looking first: writing without need would wake every other window.
+    auto any = sql::run(db_, "SELECT 1 FROM ride WHERE aside_day < ? LIMIT 1", {today - month});
+    if (!any)
+        return tl::unexpected(any.error());
+    if (!any->next())
+        return {};
+    return together([&]() -> Result<void> {
+        auto ok = sql::run(db_, "DELETE FROM ride WHERE aside_day < ?", {today - month});
+        return ok ? Result<void>{} : tl::unexpected(ok.error());
     });
 }
 

@@ -35,30 +35,70 @@ private:
     RiderRecord before_, after_;
 };
 
-/// Rides that came and rides that went, with their bytes, so that either way can be gone again.
+/// Rides that came and rides that were put aside for them; either way can be gone again.
 class RidesCommand : public QUndoCommand {
 public:
-    struct Kept {
-        RideRecord ride;
-        QByteArray original;
-    };
-    RidesCommand(Workspace& workspace, std::vector<Kept> came, std::vector<Kept> went, bool doneAlready,
+    RidesCommand(Workspace& workspace, std::vector<qint64> came, std::vector<qint64> went, bool doneAlready,
                  const QString& what)
         : QUndoCommand(what), workspace_(workspace), came_(std::move(came)), went_(std::move(went)),
           skip_(doneAlready) {}
-    void undo() override { swap(came_, went_); }
+    void undo() override {
+        setObsolete(!workspace_.putRidesAside(came_, true) || !workspace_.putRidesAside(went_, false));
+    }
     void redo() override {
         if (!skip_)
-            swap(went_, came_);
+            setObsolete(!workspace_.putRidesAside(went_, true) || !workspace_.putRidesAside(came_, false));
         skip_ = false;
     }
 
 private:
-    void swap(const std::vector<Kept>& out, const std::vector<Kept>& in);
-
     Workspace& workspace_;
-    std::vector<Kept> came_, went_;
+    std::vector<qint64> came_, went_;
     bool skip_;
+};
+
+/// What a coach adds to a ride.
+class RideCommand : public QUndoCommand {
+public:
+    RideCommand(Workspace& workspace, RideRecord before, RideRecord after, const QString& what)
+        : QUndoCommand(what), workspace_(workspace), before_(std::move(before)), after_(std::move(after)) {}
+    void undo() override { setObsolete(!workspace_.writeRide(before_)); }
+    void redo() override { setObsolete(!workspace_.writeRide(after_)); }
+
+private:
+    Workspace& workspace_;
+    RideRecord before_, after_;
+};
+
+/// A test result that came, changed or went.
+class TestCommand : public QUndoCommand {
+public:
+    TestCommand(Workspace& workspace, qint64 rider, std::optional<TestRecord> before,
+                std::optional<TestRecord> after, const QString& what)
+        : QUndoCommand(what), workspace_(workspace), rider_(rider), before_(std::move(before)),
+          after_(std::move(after)) {}
+    void undo() override { setObsolete(!workspace_.writeTest(rider_, after_, before_)); }
+    void redo() override { setObsolete(!workspace_.writeTest(rider_, before_, after_)); }
+
+private:
+    Workspace& workspace_;
+    qint64 rider_;
+    std::optional<TestRecord> before_, after_;
+};
+
+/// One day's check-in of a rider.
+class CheckInCommand : public QUndoCommand {
+public:
+    CheckInCommand(Workspace& workspace, qint64 rider, CheckIn before, CheckIn after)
+        : QUndoCommand("Change a check-in"), workspace_(workspace), rider_(rider), before_(std::move(before)),
+          after_(std::move(after)) {}
+    void undo() override { setObsolete(!workspace_.writeCheckIn(rider_, before_)); }
+    void redo() override { setObsolete(!workspace_.writeCheckIn(rider_, after_)); }
+
+private:
+    Workspace& workspace_;
+    qint64 rider_;
+    CheckIn before_, after_;
 };
 
 } // namespace marram

@@ -1,34 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/workspace/workspace.h"
 #include "app/workspace/commands.h"
-#include "formats/recording/recording.h"
-#include "headunit/device.h"
 
 #include <QCoreApplication>
 #include <QDate>
-#include <QDateTime>
 #include <algorithm>
-#include <future>
 
 namespace marram {
-
-void RidesCommand::swap(const std::vector<Kept>& out, const std::vector<Kept>& in) {
-    Roster* roster = workspace_.roster_.get();
-    if (!roster)
-        return;
-    const auto ok = roster->together([&]() -> Result<void> {
-        for (const Kept& k : out)
-            if (auto gone = roster->removeRide(k.ride.id); !gone)
-                return gone;
-        for (const Kept& k : in)
-            if (auto back = roster->addRide(k.ride, k.original); !back)
-                return tl::unexpected(back.error());
-        return {};
-    });
-    setObsolete(!workspace_.succeeded(ok));
-    workspace_.loadRides();
-    workspace_.solve(false);
-}
 
 Workspace::Workspace(QObject* parent) : QObject(parent) {
     const QDate now = QDate::currentDate();
@@ -46,6 +24,9 @@ Workspace::Workspace(QObject* parent) : QObject(parent) {
 }
 
 Workspace::~Workspace() {
+    ++scoringGeneration_;
+    if (scoringThread_.joinable())
+        scoringThread_.join();
     cancelImport_ = true;
     // The import may be waiting for an answer from this thread: let it have one.
     while (importing_)
@@ -54,6 +35,7 @@ Workspace::~Workspace() {
 
 void Workspace::setToday(Date today) {
     today_ = today;
+    forgetStandings();
     if (isOpen())
         solve(false);
 }
@@ -90,7 +72,12 @@ bool Workspace::opened(Result<std::unique_ptr<Roster>> roster) {
 
 void Workspace::close() {
     poll_.stop();
+    ++scoringGeneration_;
+    scoringLeft_ = 0;
     undo_.clear();
+    forgetStandings();
+    tests_.clear();
+    checkIns_.clear();
     roster_.reset();
     riders_.clear();
     rides_.clear();
@@ -112,6 +99,7 @@ void Workspace::lookForOthers() {
         return;
     seenChanges_ = changes;
     undo_.clear();
+    forgetStandings();
     loadRiders();
     emit rosterChanged();
     choose(rider_);
@@ -139,9 +127,12 @@ void Workspace::choose(qint64 rider) {
     solver_.forget();
     solved_.reset();
     limits_.clear();
+    loadTests();
+    loadCheckIns();
     emit riderChanged();
     loadRides();
     loadSeason();
+    scoreStaleRides();
     solve(false);
 }
 
@@ -157,6 +148,7 @@ void Workspace::loadRides() {
     for (const RideRecord& r : rides_)
         if (!r.excluded)
             ridden_[r.day] += r.score.stress.value_or(0);
+    standings_.erase(rider_);
     emit ridesChanged();
 }
 
@@ -209,52 +201,12 @@ LoadState Workspace::stateBefore(Date day) const {
                      season_ ? season_->tau : TimeConstants{});
 }
 
-Glance Workspace::glance(qint64 id) const {
-    Glance g;
-    const bool here = id == rider_;
-    const auto rides = here ? rides_ : roster_->rides(id).value_or(std::vector<RideRecord>{});
-    const auto season = here ? season_ : roster_->season(id).value_or(std::nullopt);
-    std::map<Date, double> ridden;
-    for (const RideRecord& r : rides)
-        if (!r.excluded)
-            ridden[r.day] += r.score.stress.value_or(0);
-    g.state = modelUpTo(ridden, today_, {}, season ? season->tau : TimeConstants{});
-    if (!ridden.empty())
-        g.lastRide = ridden.rbegin()->first;
-    std::map<Date, SolvedDay> planned;
-    if (here)
-        planned = planned_;
-    else if (const auto days = roster_->solvedDays(id))
-        for (const SolvedDay& d : *days)
-            planned[d.date] = d;
-    for (Date d = today_ - 7; d < today_; d = d + 1)
-        if (const auto p = planned.find(d);
-            p != planned.end() && p->second.stress >= 20 && !ridden.contains(d))
-            ++g.missedThisWeek;
-    for (size_t i = 0; season && i < season->races.size(); ++i) {
-        const Race& race = season->races[i];
-        if (race.priority == Priority::C || race.date < today_ ||
-            (g.nextRaceDay && *g.nextRaceDay <= race.date))
-            continue;
-        g.nextRace = QString::fromStdString(race.name);
-        g.nextRaceDay = race.date;
-        const auto gate = raceGate(race);
-        const auto p = planned.find(race.date);
-        g.raceMiss = gate && p != planned.end()
-                         ? std::max({0.0, gate->low - p->second.form, p->second.form - gate->high})
-                         : 0;
-    }
-    return g;
-}
-
 Season Workspace::completed(const Season& bare) const {
     Season s = bare;
     const RiderRecord* r = rider();
     s.hours = r->hours;
-    if (const Threshold* t = thresholdOn(r->thresholds, today_)) {
-        s.thresholdPower = t->power.value;
-        s.lowThreshold = t->lowThreshold;
-    }
+    s.thresholdPower = r->values.on(Quantity::ThresholdPower, today_).value_or(s.thresholdPower);
+    s.lowThreshold = r->values.on(Quantity::LowThreshold, today_).value_or(s.lowThreshold);
     s.before = stateBefore(s.start);
     // A day already ridden is past; the plan begins after it.
     const Date first = ridden_.contains(today_) ? today_ + 1 : today_;
@@ -293,6 +245,7 @@ void Workspace::takePlan(quint64 number, std::shared_ptr<const Solved> solved) {
     if (number == newest_ && !trying_) {
         limits_.clear();
         keepPlan();
+        standings_.erase(rider_);
     }
     emit planChanged();
 }
@@ -366,71 +319,52 @@ void Workspace::setRider(const RiderRecord& after, const QString& what) {
         undo_.push(new RiderCommand(*this, *before, after, what));
 }
 
-bool Workspace::writeRider(const RiderRecord& after) {
+bool Workspace::writeRider(const RiderRecord& record) {
     const auto found =
-        std::find_if(riders_.begin(), riders_.end(), [&](const RiderRecord& r) { return r.id == after.id; });
+        std::find_if(riders_.begin(), riders_.end(), [&](const RiderRecord& r) { return r.id == record.id; });
     if (found == riders_.end())
         return false;
+    if (rider_ != record.id)
+        choose(record.id);
     const RiderRecord before = *found;
-    const auto saved = roster_->saveRider(after);
+    RiderRecord after = record;
+    after.scales = before.scales; // learned, not edited
+    const auto scoredBy = [](const RiderRecord& r, Date day) {
+        const ScoringBasis b = basisOn(r, day);
+        const HeartRateRange h = b.heartRate.value_or(HeartRateRange{});
+        return std::array{b.threshold.value_or(Watts{}).value, b.lowThreshold,    h.rest.value, h.threshold.value,
+                          h.max.value,                         double(int(h.sex))};
+    };
+    const auto saved = roster_->together([&]() -> Result<void> {
+        if (auto id = roster_->saveRider(after); !id)
+            return tl::unexpected(id.error());
+        // Just the days on which something else holds now.
+        for (const RideRecord& r : rides_)
+            if (scoredBy(before, r.day) != scoredBy(after, r.day))
+                if (auto marked = roster_->markStale(rider_, r.day, r.day); !marked)
+                    return tl::unexpected(marked.error());
+        return {};
+    });
     if (!saved) {
         emit failed(QString::fromStdString(saved.error().sentence));
         emit riderChanged();
         return false;
     }
+    for (RideRecord& r : rides_)
+        r.stale = r.stale || scoredBy(before, r.day) != scoredBy(after, r.day);
     *found = after;
-    if (rider_ != after.id)
-        choose(after.id);
-    rescore(before, after);
+    standings_.erase(rider_);
     emit rosterChanged();
     emit riderChanged();
+    scoreStaleRides();
     solve(false);
     return true;
-}
-
-void Workspace::rescore(const RiderRecord& before, const RiderRecord& after) {
-    const auto differs = [&](Date day) {
-        const ScoringBasis a = basisOn(before, day), b = basisOn(after, day);
-        const auto beats = [](const ScoringBasis& s) {
-            return s.heartRate ? std::array{s.heartRate->rest.value, s.heartRate->threshold.value,
-                                            s.heartRate->max.value, static_cast<double>(s.heartRate->sex)}
-                               : std::array{0.0, 0.0, 0.0, 0.0};
-        };
-        return a.threshold != b.threshold || a.lowThreshold != b.lowThreshold || beats(a) != beats(b);
-    };
-    std::vector<std::future<Result<RideRecord>>> work;
-    std::vector<RideRecord> changed;
-    const auto collect = [&] {
-        for (auto& w : work)
-            if (auto r = w.get())
-                changed.push_back(*r);
-        work.clear();
-    };
-    for (const RideRecord& ride : rides_) {
-        if (!differs(ride.day))
-            continue;
-        auto bytes = roster_->originalOf(ride.id);
-        if (!bytes)
-            continue;
-        work.push_back(std::async(std::launch::async, [ride, original = std::move(*bytes), &after] {
-            return scoreAgain(ride, original, after);
-        }));
-        if (work.size() == 8)
-            collect();
-    }
-    collect();
-    if (changed.empty())
-        return;
-    succeeded(roster_->updateScores(changed));
-    loadRides();
-    emit said(QString("%1 rides were scored again.").arg(changed.size()));
 }
 
 void Workspace::addRider(const QString& name) {
     RiderRecord rider;
     rider.name = name;
     rider.hours = {0, 1, 1, 1, 0, 3, 2};
-    rider.thresholds = {Threshold{today_ - 365, Watts{220}, std::nullopt, defaultLowThreshold, std::nullopt}};
     const auto id = roster_->saveRider(rider);
     if (!id) {
         emit failed(QString::fromStdString(id.error().sentence));
@@ -439,111 +373,6 @@ void Workspace::addRider(const QString& name) {
     loadRiders();
     emit rosterChanged();
     choose(*id);
-}
-
-void Workspace::removeRide(qint64 id) {
-    const auto found =
-        std::find_if(rides_.begin(), rides_.end(), [&](const RideRecord& r) { return r.id == id; });
-    if (found == rides_.end())
-        return;
-    auto original = roster_->originalOf(id);
-    if (!original) {
-        emit failed(QString::fromStdString(original.error().sentence));
-        return;
-    }
-    undo_.push(new RidesCommand(*this, {}, {{*found, *original}}, false, "Remove a ride"));
-}
-
-void Workspace::importFiles(const QStringList& paths) {
-    if (!rider() || importing_ || paths.isEmpty())
-        return;
-    importing_ = true;
-    cancelImport_ = false;
-    if (importThread_.joinable())
-        importThread_.join();
-    importThread_ = std::thread([this, paths, path = roster_->path(), who = *rider()] {
-        ImportReport report;
-        // A connection of its own: the interface keeps reading while rides come in.
-        if (auto roster = Roster::open(path)) {
-            Importer importer(**roster, who);
-            importer.progress = [this](int done, int total) {
-                emit importProgress(done, total);
-                return !cancelImport_;
-            };
-            importer.onOverlap = [this](const RideRecord& now, const RideRecord& there) {
-                OverlapChoice choice = OverlapChoice::Skip;
-                if (askOverlap && !cancelImport_)
-                    QMetaObject::invokeMethod(
-                        this, [&] { choice = askOverlap(now, there); }, Qt::BlockingQueuedConnection);
-                return choice;
-            };
-            report = importer.importFiles(paths);
-        } else {
-            report.stopped = roster.error();
-        }
-        QMetaObject::invokeMethod(
-            this, [this, report] { finishImport(report); }, Qt::QueuedConnection);
-    });
-}
-
-void Workspace::finishImport(const ImportReport& report) {
-    importThread_.join();
-    importing_ = false;
-    seenChanges_ = roster_->foreignChanges();
-    loadRides();
-    if (!report.added.empty()) {
-        std::vector<RidesCommand::Kept> came, went;
-        for (const RideRecord& r : rides_)
-            if (std::find(report.added.begin(), report.added.end(), r.id) != report.added.end())
-                if (auto bytes = roster_->originalOf(r.id))
-                    came.push_back({r, *bytes});
-        for (size_t i = 0; i < report.replaced.size(); ++i)
-            went.push_back({report.replaced[i], report.replacedOriginals[i]});
-        const QString what =
-            came.size() == 1 ? QString("Import a ride") : QString("Import %1 rides").arg(came.size());
-        undo_.push(new RidesCommand(*this, std::move(came), std::move(went), true, what));
-    }
-    if (report.stopped)
-        emit failed(QString::fromStdString(report.stopped->sentence));
-    solve(false);
-    emit importFinished(report);
-}
-
-Result<Ride> Workspace::loadRide(qint64 id) const {
-    auto bytes = roster_->originalOf(id);
-    if (!bytes)
-        return tl::unexpected(bytes.error());
-    auto recording = readRecording(*bytes);
-    if (!recording)
-        return tl::unexpected(recording.error());
-    auto ride = toGrid(*recording);
-    if (!ride)
-        return refuse("This ride has no sample with a usable time.");
-    return std::move(*ride);
-}
-
-Result<QString> Workspace::rideToday(const QString& folder) const {
-    const RiderRecord* r = rider();
-    const Threshold* t = r ? thresholdOn(r->thresholds, today_) : nullptr;
-    if (!t)
-        return refuse("The rider has no threshold power yet; set one under Rider first.");
-    const auto planned = plannedOn(today_);
-    const bool rest = !planned || planned->hours < 0.2;
-    SimulatedRider who;
-    who.thresholdPower = t->power.value;
-    who.thresholdHeartRate = t->heartRate.value_or(BeatsPerMinute{168}).value;
-    who.restHeartRate = r->restHeartRate.value_or(50);
-    who.maxHeartRate = r->maxHeartRate.value_or(who.thresholdHeartRate + 18);
-    SimulatedDay day;
-    const QDateTime now = QDateTime::currentDateTime();
-    day.utcOffset = now.offsetFromUtc();
-    day.start = static_cast<std::int64_t>(today_.days) * 86400 + 9 * 3600 - day.utcOffset;
-    const Session session = rest ? prescribe(SessionKind::Endurance, 1, 45)
-                                 : prescribe(planned->role == Role::Hard      ? SessionKind::Intervals
-                                             : planned->role == Role::Openers ? SessionKind::Openers
-                                                                              : SessionKind::Endurance,
-                                             planned->hours, planned->stress);
-    return saveToDevice(folder, marram::ride(session, who, day, static_cast<std::uint64_t>(today_.days)));
 }
 
 } // namespace marram

@@ -90,6 +90,13 @@ std::optional<Ride> toGrid(const Recording& recording) {
         }
     }
     ride.stretches.push_back(stretch);
+    for (const Lap& lap : recording.laps) {
+        const auto place = [&](double time) {
+            return static_cast<int>(std::clamp(std::floor(time) - first, 0.0, static_cast<double>(elapsed)));
+        };
+        if (std::isfinite(lap.start) && std::isfinite(lap.end) && place(lap.end) > place(lap.start))
+            ride.laps.push_back({place(lap.start), place(lap.end)});
+    }
 
     if (ride.hasPower)
         for (const Stretch& s : ride.stretches)

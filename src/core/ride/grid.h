@@ -45,6 +45,7 @@ struct Recording {
 struct Stretch {
     int begin = 0, end = 0;
     int length() const { return end - begin; }
+    bool operator==(const Stretch&) const = default;
 };
 
 /// Counts of samples set aside while a ride was put on its grid.
@@ -61,6 +62,7 @@ struct Ride {
     std::int64_t start = 0; ///< first second, Unix epoch, UTC
     std::vector<float> power, heartRate, cadence, altitude, distance, temperature, leftShare;
     std::vector<Stretch> stretches; ///< in order, not empty
+    std::vector<Stretch> laps;      ///< as the device marked them, cut to the ride; empty ones left out
     Faults faults;
     bool hasPower = false, hasHeartRate = false;
 

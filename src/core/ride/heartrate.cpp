@@ -35,6 +35,22 @@ double trainingImpulse(const Ride& ride, const HeartRateRange& range) {
     return sum / 60.0;
 }
 
+std::array<double, 5> timeInHeartRateZones(const Ride& ride, const HeartRateRange& range) {
+    const auto edges = heartRateZoneEdges(range);
+    std::array<double, 5> seconds{};
+    for (const Stretch& s : ride.stretches)
+        for (int t = s.begin; t < s.end; ++t) {
+            const float beats = ride.heartRate[static_cast<size_t>(t)];
+            if (std::isnan(beats))
+                continue;
+            size_t zone = 0;
+            for (size_t z = 0; z < 4; ++z)
+                zone += static_cast<double>(beats) > edges[z] ? 1 : 0;
+            seconds[zone] += 1;
+        }
+    return seconds;
+}
+
 double stressFromImpulse(double impulse, const HeartRateRange& range) {
     const double x = (range.threshold.value - range.rest.value) / (range.max.value - range.rest.value);
     return 100.0 * impulse / (60.0 * impulsePerMinute(x, range.sex));

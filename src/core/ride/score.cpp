@@ -84,6 +84,47 @@ std::optional<double> driftPercent(const Ride& ride) {
     return (*before - *after) / *before * 100.0;
 }
 
+bool swingsLikeIntervals(const Ride& ride, const HeartRateRange& range) {
+    const float step = static_cast<float>(0.10 * (range.max.value - range.rest.value));
+    constexpr int longest = 360, enough = 5;
+    float low = 1e9F, high = -1e9F;
+    int turned = 0, swings = 0;
+    bool rising = true;
+    for (int t = 0; t < ride.elapsed(); ++t) {
+        const float beats = ride.heartRate[static_cast<size_t>(t)];
+        if (std::isnan(beats))
+            continue;
+        low = std::min(low, beats);
+        high = std::max(high, beats);
+        if (rising ? high - beats >= step : beats - low >= step) {
+            swings += rising && t - turned <= longest ? 1 : 0;
+            turned = t;
+            rising = !rising;
+            low = high = beats;
+        }
+    }
+    return swings >= enough;
+}
+
+void rescale(Score& s, const ScoringBasis& basis) {
+    s.effort = basis.effort;
+    s.method = StressMethod::None;
+    s.stress.reset();
+    s.scale = 1;
+    if (s.relativeIntensity) {
+        s.stress = 100.0 * (s.duration / 3600.0) * *s.relativeIntensity * *s.relativeIntensity;
+        s.method = StressMethod::Power;
+    } else if (s.heartRateStress) {
+        s.scale = basis.heartRateScale;
+        s.stress = s.scale * *s.heartRateStress;
+        s.method = StressMethod::HeartRate;
+    } else if (basis.effort) {
+        s.scale = basis.effortScale;
+        s.stress = s.scale * *basis.effort * s.duration / 60.0;
+        s.method = StressMethod::Effort;
+    }
+}
+
 Score score(const Ride& ride, const ScoringBasis& basis) {
     Score s;
     s.start = ride.start;
@@ -91,7 +132,6 @@ Score score(const Ride& ride, const ScoringBasis& basis) {
     s.elapsed = ride.elapsed();
     s.distance = lastDistance(ride);
     s.faults = ride.faults;
-    const double hours = s.duration / 3600.0;
 
     if (ride.hasHeartRate) {
         const HeartRateMean beats = meanOver(ride.heartRate, ride.stretches);
@@ -99,8 +139,9 @@ Score score(const Ride& ride, const ScoringBasis& basis) {
         s.maxHeartRate = static_cast<double>(beats.highest);
         if (basis.heartRate) {
             s.trainingImpulse = trainingImpulse(ride, *basis.heartRate);
-            s.stress = stressFromImpulse(*s.trainingImpulse, *basis.heartRate);
-            s.method = StressMethod::HeartRate;
+            s.heartRateStress = stressFromImpulse(*s.trainingImpulse, *basis.heartRate);
+            s.heartRateZoneSeconds = timeInHeartRateZones(ride, *basis.heartRate);
+            s.shortIntervals = swingsLikeIntervals(ride, *basis.heartRate);
         }
     }
     if (ride.hasPower) {
@@ -113,13 +154,12 @@ Score score(const Ride& ride, const ScoringBasis& basis) {
             s.bandSeconds = time.bands;
             s.zoneSeconds = time.zones;
             s.relativeIntensity = *s.equivalentPower / threshold.value;
-            s.stress = 100.0 * hours * *s.relativeIntensity * *s.relativeIntensity;
-            s.method = StressMethod::Power;
         }
         if (s.meanHeartRate)
             s.efficiency = *s.equivalentPower / *s.meanHeartRate;
         s.drift = driftPercent(ride);
     }
+    rescale(s, basis);
     return s;
 }
 

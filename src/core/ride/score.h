@@ -6,13 +6,20 @@
 namespace marram {
 
 /// Changes whenever a figure below would come out differently; stored beside every derived figure.
-inline constexpr int scoringVersion = 1;
+inline constexpr int scoringVersion = 2;
+
+/// Points for a minute at effort 1 before anything was learned: an hour at threshold is an effort of 8
+/// (between hard and very hard; common practice, value from memory) and 100 points.
+inline constexpr double defaultEffortScale = 100.0 / (60 * 8);
 
 /// What a ride is scored by. A missing field closes the methods that need it.
 struct ScoringBasis {
     std::optional<Watts> threshold;
     double lowThreshold = defaultLowThreshold;
     std::optional<HeartRateRange> heartRate;
+    double heartRateScale = 1;         ///< learned factor on stress by heart rate (scale.h)
+    std::optional<double> effort;      ///< session effort on the CR-10 scale, 0–10
+    double effortScale = defaultEffortScale; ///< points for a minute at effort 1
 };
 
 enum class StressMethod { None, Power, HeartRate, Effort };
@@ -32,18 +39,33 @@ struct Score {
     std::optional<double> stress;            ///< points
     StressMethod method = StressMethod::None;
     std::optional<double> trainingImpulse;
+    std::optional<double> heartRateStress; ///< points by heart rate, scale 1; also where power scored
+    double scale = 1;                      ///< factor used by heart rate, or points a minute by effort
+    std::optional<double> effort;          ///< CR-10
+    bool shortIntervals = false; ///< heart rate swings as in short intervals, which it undervalues
     std::optional<double> meanHeartRate; ///< bpm over seconds that have one
     std::optional<double> maxHeartRate;  ///< bpm
     std::optional<double> efficiency;    ///< W/bpm: equivalent power / mean heart rate
     std::optional<double> drift;         ///< %: fall of efficiency from first to second half
     std::optional<Bands> bandSeconds;
     std::optional<std::array<double, 7>> zoneSeconds;
+    std::optional<std::array<double, 5>> heartRateZoneSeconds; ///< zones heart rate can tell apart
     Faults faults;
 };
 
-/// Scores a ride: by power where the ride and the basis have it, else by heart rate, else not at all.
-/// Stress by power = 100 × recorded hours × relative intensity².
+/// Scores a ride: by power where the ride and the basis have it, else by heart rate, else by session effort,
+/// else not at all. Stress by power = 100 × recorded hours × relative intensity²; by heart rate = scale × 100
+/// × impulse / impulse of an hour at threshold heart rate; by effort = scale × CR-10 effort × recorded
+/// minutes. Source of session effort: Foster 1998.
 Score score(const Ride& ride, const ScoringBasis& basis);
+
+/// Chooses the method and sets stress anew from figures already derived, for a change of effort or scale:
+/// the same as scoring again.
+void rescale(Score& score, const ScoringBasis& basis);
+
+/// Whether heart rate swings up and down as in intervals too short for it: at least five rises and falls of
+/// a tenth of the reserve above rest, each within six minutes.
+bool swingsLikeIntervals(const Ride& ride, const HeartRateRange& range);
 
 /// Drift of a ride in percent over its recorded time: efficiency is equivalent power over mean heart rate of
 /// each half; the fall from the first to the second, in percent of the first. Empty without both series in

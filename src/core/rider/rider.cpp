@@ -4,19 +4,82 @@
 #include <algorithm>
 
 namespace marram {
+namespace {
 
-const Threshold* thresholdOn(const std::vector<Threshold>& history, Date day) {
-    if (history.empty())
+constexpr std::array<QuantityWords, quantityCount> words{
+    {{"Threshold power", "threshold_power_w", "W", 30, 700, 0},
+     {"Threshold heart rate", "threshold_hr_bpm", "bpm", 60, 240, 0},
+     {"Low threshold", "low_threshold", "", 0.5, 0.95, 2},
+     {"Weight", "weight_kg", "kg", 25, 250, 1},
+     {"Resting heart rate", "rest_hr_bpm", "bpm", 25, 120, 0},
+     {"Maximal heart rate", "max_hr_bpm", "bpm", 80, 250, 0}}};
+
+auto placeOf(auto& entries, Date from) {
+    return std::lower_bound(entries.begin(), entries.end(), from,
+                            [](const DatedValue& v, Date d) { return v.from < d; });
+}
+
+} // namespace
+
+const QuantityWords& wordsFor(Quantity quantity) {
+    return words[static_cast<size_t>(quantity)];
+}
+
+std::optional<Quantity> quantityNamed(std::string_view key) {
+    for (size_t q = 0; q < quantityCount; ++q)
+        if (key == words[q].key)
+            return static_cast<Quantity>(q);
+    return std::nullopt;
+}
+
+const DatedValue* RiderValues::entryOn(Quantity q, Date day) const {
+    const auto& entries = of(q);
+    if (entries.empty())
         return nullptr;
-    const auto after = std::upper_bound(history.begin(), history.end(), day,
-                                        [](Date d, const Threshold& t) { return d < t.from; });
-    return after == history.begin() ? &history.front() : &*(after - 1);
+    const auto after = placeOf(entries, day + 1);
+    return after == entries.begin() ? &entries.front() : &*(after - 1);
+}
+
+std::optional<double> RiderValues::on(Quantity q, Date day) const {
+    const DatedValue* entry = entryOn(q, day);
+    return entry ? std::optional(entry->value) : std::nullopt;
+}
+
+void RiderValues::set(Quantity q, Date from, double value) {
+    auto& entries = all_[static_cast<size_t>(q)];
+    const auto at = placeOf(entries, from);
+    if (at != entries.end() && at->from == from)
+        at->value = value;
+    else
+        entries.insert(at, {from, value});
+}
+
+void RiderValues::remove(Quantity q, Date from) {
+    std::erase_if(all_[static_cast<size_t>(q)], [&](const DatedValue& v) { return v.from == from; });
+}
+
+bool RiderValues::empty() const {
+    return std::all_of(all_.begin(), all_.end(), [](const auto& entries) { return entries.empty(); });
 }
 
 int zoneOf(Watts power, Watts threshold) {
     const auto edge = std::find_if(zoneEdges.begin(), zoneEdges.end(),
                                    [&](double e) { return power.value <= e * threshold.value; });
     return static_cast<int>(edge - zoneEdges.begin());
+}
+
+double heartRateAt(double fraction, const HeartRateRange& range) {
+    constexpr double unloaded = 0.2;
+    return range.rest.value +
+           (unloaded + (1 - unloaded) * fraction) * (range.threshold.value - range.rest.value);
+}
+
+std::array<double, 5> heartRateZoneEdges(const HeartRateRange& range) {
+    std::array<double, 5> edges;
+    for (size_t z = 0; z < 4; ++z)
+        edges[z] = std::min(heartRateAt(zoneEdges[z], range), range.max.value);
+    edges[4] = range.max.value;
+    return edges;
 }
 
 Bands stressPerHour(double lowThreshold) {

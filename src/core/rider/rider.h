@@ -3,6 +3,8 @@
 #include "core/calendar/date.h"
 #include <array>
 #include <optional>
+#include <span>
+#include <string_view>
 #include <vector>
 
 namespace marram {
@@ -24,20 +26,52 @@ enum class Sex { Unstated, Female, Male };
 /// Low threshold as a fraction of threshold power: common practice puts it at 0.75–0.80.
 inline constexpr double defaultLowThreshold = 0.77;
 
-/// What a rider could do from a date on, until the next dated entry.
-struct Threshold {
-    Date from;
-    Watts power;                               ///< threshold power; > 0
-    std::optional<BeatsPerMinute> heartRate;   ///< threshold heart rate
-    double lowThreshold = defaultLowThreshold; ///< fraction of threshold power, 0.5–0.95
-    std::optional<double> weightKg;
+/// What is known of a rider from a day on, until the next entry of the same quantity.
+enum class Quantity {
+    ThresholdPower,
+    ThresholdHeartRate,
+    LowThreshold,
+    Weight,
+    RestingHeartRate,
+    MaximalHeartRate
+};
+inline constexpr size_t quantityCount = 6;
 
-    bool operator==(const Threshold&) const = default;
+/// How a quantity is called, written and limited.
+struct QuantityWords {
+    const char* name; ///< "Threshold power"
+    const char* key;  ///< in files: snake_case with the unit at the end
+    const char* unit; ///< "" for the low threshold, which is a fraction of threshold power
+    double least, most;
+    int decimals; ///< worth showing
+};
+const QuantityWords& wordsFor(Quantity quantity);
+std::optional<Quantity> quantityNamed(std::string_view key);
+
+struct DatedValue {
+    Date from;
+    double value = 0; ///< in the quantity's unit
+    bool operator==(const DatedValue&) const = default;
 };
 
-/// The entry that held on a day: the last one not after it, or the earliest where all are later.
-/// Nothing for an empty history. `history` is in order of date.
-const Threshold* thresholdOn(const std::vector<Threshold>& history, Date day);
+/// What is known of a rider, each quantity with its own dates.
+class RiderValues {
+public:
+    /// Entries in order of date.
+    const std::vector<DatedValue>& of(Quantity q) const { return all_[static_cast<size_t>(q)]; }
+    /// The entry that held on a day: the last one not after it, or the earliest where all are later. Null for
+    /// a quantity never entered.
+    const DatedValue* entryOn(Quantity q, Date day) const;
+    std::optional<double> on(Quantity q, Date day) const;
+    /// Enters a value from a day on; one entered for that day before gives way.
+    void set(Quantity q, Date from, double value);
+    void remove(Quantity q, Date from);
+    bool empty() const;
+    bool operator==(const RiderValues&) const = default;
+
+private:
+    std::array<std::vector<DatedValue>, quantityCount> all_;
+};
 
 /// Upper edges of zones 1 to 6 as fractions of threshold power; zone 7 has none.
 /// An edge belongs to the zone below it.
@@ -47,6 +81,22 @@ inline constexpr std::array<const char*, 7> zoneNames{"Recovery",        "Endura
 
 /// Zone 0…6 (shown as 1…7) of a power.
 int zoneOf(Watts power, Watts threshold);
+
+/// Heart rates a training impulse and zones by heart rate need.
+struct HeartRateRange {
+    BeatsPerMinute rest, threshold, max; ///< rest < threshold <= max
+    Sex sex = Sex::Unstated;             ///< unstated takes the mean of both weightings
+};
+
+/// Heart rate that goes with a steady fraction of threshold power once it has settled: a straight line from a
+/// fifth of the way between rest and threshold (turning the legs without load) at no power to threshold
+/// heart rate at threshold power. The fifth: common practice, value from memory.
+double heartRateAt(double fractionOfThreshold, const HeartRateRange& range);
+
+/// Upper edges in bpm of the zones heart rate can tell apart, 1 to 5: the power zones' edges through
+/// heartRateAt, zone 5 ending at maximal heart rate. Zones 6 and 7 end before heart rate arrives; a second in
+/// them counts where its heart rate falls.
+std::array<double, 5> heartRateZoneEdges(const HeartRateRange& range);
 
 /// One number for each intensity band.
 struct Bands {

@@ -3,6 +3,9 @@
 #include <QByteArray>
 #include <QByteArrayList>
 #include <QList>
+#include <QLocale>
+#include <algorithm>
+#include <optional>
 
 namespace marram {
 
@@ -16,24 +19,22 @@ public:
         separator_ = head.contains('\t') ? '\t' : head.contains(';') ? ';' : ',';
     }
 
-    /// The next row that is not empty; false at the end.
+    /// The next row that is not empty; false at the end. A cell in double quotes may hold separators, doubled
+    /// quotes and line breaks (RFC 4180).
     bool next(QByteArrayList& cells) {
         while (at_ < text_.size()) {
-            auto end = text_.indexOf('\n', at_);
-            if (end < 0)
-                end = text_.size();
-            const QByteArray line = text_.mid(at_, end - at_).trimmed();
-            at_ = end + 1;
+            cells.clear();
+            const auto begin = at_;
             ++line_;
-            if (line.isEmpty())
-                continue;
-            cells = line.split(separator_);
-            for (QByteArray& cell : cells) {
-                cell = cell.trimmed();
-                if (cell.size() >= 2 && cell.startsWith('"') && cell.endsWith('"'))
-                    cell = cell.mid(1, cell.size() - 2);
+            bool more = true, any = false;
+            while (more) {
+                QByteArray cell;
+                more = readCell(cell);
+                any = any || !cell.isEmpty() || more;
+                cells << cell;
             }
-            return true;
+            if (any || text_.mid(begin, at_ - begin).trimmed().size() > 0)
+                return true;
         }
         return false;
     }
@@ -42,10 +43,61 @@ public:
     char separator() const { return separator_; }
 
 private:
+    /// Reads one cell; true where another one follows on the same row.
+    bool readCell(QByteArray& cell) {
+        auto end = at_;
+        while (end < text_.size() && text_[end] == ' ')
+            ++end;
+        if (end < text_.size() && text_[end] == '"') {
+            for (++end; end < text_.size(); ++end) {
+                if (text_[end] == '"' && end + 1 < text_.size() && text_[end + 1] == '"')
+                    cell += text_[end++];
+                else if (text_[end] == '"')
+                    break;
+                else
+                    cell += text_[end];
+            }
+            line_ += static_cast<int>(cell.count('\n'));
+            at_ = std::min(end + 1, text_.size());
+            end = at_;
+            while (end < text_.size() && text_[end] != separator_ && text_[end] != '\n')
+                ++end;
+        } else {
+            end = at_;
+            while (end < text_.size() && text_[end] != separator_ && text_[end] != '\n')
+                ++end;
+            cell = text_.mid(at_, end - at_).trimmed();
+        }
+        const bool more = end < text_.size() && text_[end] == separator_;
+        at_ = std::min(end + 1, text_.size());
+        return more;
+    }
+
     QByteArray text_;
     qsizetype at_ = 0;
     int line_ = 0;
     char separator_ = ',';
 };
+
+/// A cell as CSV text: in quotes where it has to be.
+inline QByteArray csvCell(QByteArray cell) {
+    if (!cell.contains(',') && !cell.contains('"') && !cell.contains('\n') && !cell.contains('\r') &&
+        cell.trimmed() == cell)
+        return cell;
+    return '"' + cell.replace('"', "\"\"") + '"';
+}
+
+/// A row of cells with its line end.
+inline QByteArray csvRow(const QByteArrayList& cells) {
+    QByteArray out;
+    for (const QByteArray& cell : cells)
+        out += (out.isEmpty() && &cell == &cells.first() ? "" : ",") + csvCell(cell);
+    return out + '\n';
+}
+
+/// A number in full precision, an empty cell for none.
+inline QByteArray csvNumber(const std::optional<double>& v) {
+    return v ? QByteArray::number(*v, 'g', QLocale::FloatingPointShortest) : QByteArray();
+}
 
 } // namespace marram

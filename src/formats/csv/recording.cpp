@@ -10,12 +10,25 @@
 namespace marram {
 namespace {
 
-enum class Column { None, Time, Power, HeartRate, Cadence, Altitude, Distance, Temperature };
+enum class Column {
+    None,
+    Time,
+    Power,
+    HeartRate,
+    Cadence,
+    Altitude,
+    Distance,
+    Temperature,
+    LeftShare,
+    Latitude,
+    Longitude,
+    Lap
+};
 
 Column columnOf(QByteArray name) {
     name = name.toLower().replace(' ', '_').replace('-', '_');
     for (const char* unit :
-         {"_w", "_watts", "_bpm", "_rpm", "_m", "_s", "_c", "_(w)", "_(bpm)", "_(rpm)", "_(m)", "_(s)"})
+         {"_w", "_watts", "_bpm", "_rpm", "_m", "_s", "_c", "_(w)", "_(bpm)", "_(rpm)", "_(m)", "_(s)", "_deg"})
         if (name.endsWith(unit))
             name.chop(static_cast<qsizetype>(qstrlen(unit)));
     static const QHash<QByteArray, Column> names{{"time", Column::Time},
@@ -40,7 +53,14 @@ Column columnOf(QByteArray name) {
                                                  {"alt", Column::Altitude},
                                                  {"distance", Column::Distance},
                                                  {"dist", Column::Distance},
-                                                 {"temperature", Column::Temperature}};
+                                                 {"temperature", Column::Temperature},
+                                                 {"temp", Column::Temperature},
+                                                 {"left_share", Column::LeftShare},
+                                                 {"latitude", Column::Latitude},
+                                                 {"lat", Column::Latitude},
+                                                 {"longitude", Column::Longitude},
+                                                 {"lon", Column::Longitude},
+                                                 {"lap", Column::Lap}};
     return names.value(name, Column::None);
 }
 
@@ -83,9 +103,20 @@ float* fieldOf(Sample& s, Column column) {
         return &s.distance;
     case Column::Temperature:
         return &s.temperature;
+    case Column::LeftShare:
+        return &s.leftShare;
     default:
         return nullptr;
     }
+}
+
+/// A float in the fewest digits that read back as the same float.
+QByteArray shortest(float v) {
+    for (int digits = 6; digits < 9; ++digits)
+        if (const QByteArray text = QByteArray::number(static_cast<double>(v), 'g', digits);
+            text.toFloat() == v)
+            return text;
+    return QByteArray::number(static_cast<double>(v), 'g', 9);
 }
 
 std::string at(int line) {
@@ -113,11 +144,14 @@ Result<Recording> readCsvRecording(const QByteArray& text) {
         return refuse(at(lines.line()) +
                       "no column Marram knows; the header should name `power` or `heart_rate`");
     Recording out;
+    double lap = 0, lapStart = 0;
+    bool laps = false;
     while (lines.next(cells)) {
         if (cells.size() != static_cast<qsizetype>(columns.size()))
             return refuse(at(lines.line()) + std::to_string(cells.size()) + " cells where the header names " +
                           std::to_string(columns.size()));
         Sample s;
+        std::optional<double> lapHere;
         for (size_t i = 0; i < columns.size(); ++i) {
             const QByteArray& cell = cells[static_cast<qsizetype>(i)];
             if (columns[i] == Column::Time) {
@@ -132,12 +166,65 @@ Result<Recording> readCsvRecording(const QByteArray& text) {
                     return refuse(at(lines.line()) + "\"" + cell.left(30).toStdString() +
                                   "\" is not a number");
                 *field = static_cast<float>(*v);
+            } else if (columns[i] >= Column::Latitude && !cell.isEmpty()) {
+                const auto v = number(cell, lines.separator());
+                if (!v)
+                    return refuse(at(lines.line()) + "\"" + cell.left(30).toStdString() +
+                                  "\" is not a number");
+                if (columns[i] == Column::Lap)
+                    lapHere = v;
+                else
+                    (columns[i] == Column::Latitude ? s.latitude : s.longitude) = *v;
             }
+        }
+        // A lap lasts as long as its number.
+        if (lapHere && laps && *lapHere != lap)
+            out.laps.push_back({lapStart, s.time});
+        if (lapHere && (!laps || *lapHere != lap)) {
+            lap = *lapHere;
+            lapStart = s.time;
+            laps = true;
         }
         out.samples.push_back(s);
     }
+    if (laps && !out.samples.empty())
+        out.laps.push_back({lapStart, out.samples.back().time + 1});
     if (out.samples.empty())
         return refuse("holds no rows under its header");
+    return out;
+}
+
+QByteArray writeCsvRecording(const Recording& recording) {
+    QByteArray out = "time,power_w,heart_rate_bpm,cadence_rpm,altitude_m,distance_m,temperature_c,left_share,"
+                     "latitude_deg,longitude_deg,lap\n";
+    const auto cell = [&](double v) {
+        out += ',';
+        if (std::isfinite(v))
+            out += QByteArray::number(v, 'g', QLocale::FloatingPointShortest);
+    };
+    const auto single = [&](float v) {
+        out += ',';
+        if (std::isfinite(v))
+            out += shortest(v);
+    };
+    size_t lap = 0;
+    for (const Sample& s : recording.samples) {
+        while (lap < recording.laps.size() && s.time >= recording.laps[lap].end)
+            ++lap;
+        const auto ms = static_cast<qint64>(std::llround(s.time * 1000));
+        out += QDateTime::fromMSecsSinceEpoch(ms, Qt::UTC)
+                   .toString(ms % 1000 ? Qt::ISODateWithMs : Qt::ISODate)
+                   .toLatin1();
+        for (const float v : {s.power, s.heartRate, s.cadence, s.altitude, s.distance, s.temperature,
+                              s.leftShare})
+            single(v);
+        cell(s.latitude);
+        cell(s.longitude);
+        out += ',';
+        if (lap < recording.laps.size() && s.time >= recording.laps[lap].start)
+            out += QByteArray::number(static_cast<qint64>(lap + 1));
+        out += '\n';
+    }
     return out;
 }
 

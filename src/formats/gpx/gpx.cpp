@@ -1,8 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/gpx/gpx.h"
 
+#include <QBuffer>
 #include <QDateTime>
 #include <QXmlStreamReader>
+#include <QXmlStreamWriter>
+#include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace marram {
@@ -22,7 +26,11 @@ double distanceBetween(const Sample& a, const Sample& b) {
 } // namespace
 
 Result<Recording> readGpx(const QByteArray& bytes) {
-    QXmlStreamReader xml(bytes);
+    // From a device it is read piece by piece; given bytes, the reader would widen all of them at once.
+    QBuffer buffer;
+    buffer.setData(bytes);
+    buffer.open(QIODevice::ReadOnly);
+    QXmlStreamReader xml(&buffer);
     xml.setEntityExpansionLimit(64);
     Recording out;
     Sample sample;
@@ -99,6 +107,69 @@ Result<Recording> readGpx(const QByteArray& bytes) {
                       "); export the ride again");
     if (out.samples.empty())
         return refuse("holds no track points; a ride should have at least one");
+    return out;
+}
+
+namespace {
+
+QString shortest(float v) {
+    for (int digits = 6; digits < 9; ++digits)
+        if (const QString text = QString::number(static_cast<double>(v), 'g', digits); text.toFloat() == v)
+            return text;
+    return QString::number(static_cast<double>(v), 'g', 9);
+}
+
+void writePoint(QXmlStreamWriter& xml, const Sample& s) {
+    xml.writeStartElement("trkpt");
+    xml.writeAttribute("lat", QString::number(s.latitude, 'f', 8));
+    xml.writeAttribute("lon", QString::number(s.longitude, 'f', 8));
+    if (std::isfinite(s.altitude))
+        xml.writeTextElement("ele", shortest(s.altitude));
+    const auto ms = static_cast<qint64>(std::llround(s.time * 1000));
+    xml.writeTextElement("time", QDateTime::fromMSecsSinceEpoch(ms, Qt::UTC)
+                                     .toString(ms % 1000 ? Qt::ISODateWithMs : Qt::ISODate));
+    const std::array<std::pair<const char*, float>, 4> more{
+        {{"hr", s.heartRate}, {"cad", s.cadence}, {"power", s.power}, {"atemp", s.temperature}}};
+    if (std::any_of(more.begin(), more.end(), [](const auto& m) { return std::isfinite(m.second); })) {
+        xml.writeStartElement("extensions");
+        for (const auto& [name, value] : more)
+            if (std::isfinite(value))
+                xml.writeTextElement(name, shortest(value));
+        xml.writeEndElement();
+    }
+    xml.writeEndElement();
+}
+
+} // namespace
+
+Result<QByteArray> writeGpx(const Recording& recording, const QByteArray& name) {
+    const auto placed = [](const Sample& s) { return std::isfinite(s.latitude) && std::isfinite(s.longitude); };
+    if (std::none_of(recording.samples.begin(), recording.samples.end(), placed))
+        return refuse("this ride has no places, which GPX is made of; write it as FIT or CSV");
+    QByteArray out;
+    QXmlStreamWriter xml(&out);
+    xml.setAutoFormatting(true);
+    xml.setAutoFormattingIndent(1);
+    xml.writeStartDocument();
+    xml.writeStartElement("gpx");
+    xml.writeDefaultNamespace("http://www.topografix.com/GPX/1/1");
+    xml.writeAttribute("version", "1.1");
+    xml.writeAttribute("creator", "Marram");
+    xml.writeStartElement("trk");
+    xml.writeTextElement("name", QString::fromUtf8(name));
+    xml.writeStartElement("trkseg");
+    double last = std::numeric_limits<double>::quiet_NaN();
+    for (const Sample& s : recording.samples) {
+        if (!placed(s))
+            continue;
+        if (s.time - last > longestHeldGap) {
+            xml.writeEndElement();
+            xml.writeStartElement("trkseg");
+        }
+        last = s.time;
+        writePoint(xml, s);
+    }
+    xml.writeEndDocument();
     return out;
 }
 

@@ -31,6 +31,10 @@ QJsonObject writeScore(const Score& s, bool dated) {
     out["stress"] = orNull(s.stress);
     out["stress_method"] =
         s.method == StressMethod::None ? QJsonValue(QJsonValue::Null) : QJsonValue(methodName(s.method));
+    out["scale"] = s.scale;
+    out["effort"] = orNull(s.effort);
+    out["heart_rate_stress"] = orNull(s.heartRateStress);
+    out["short_intervals"] = s.shortIntervals;
     out["training_impulse"] = orNull(s.trainingImpulse);
     out["mean_hr_bpm"] = orNull(s.meanHeartRate);
     out["max_hr_bpm"] = orNull(s.maxHeartRate);
@@ -38,6 +42,13 @@ QJsonObject writeScore(const Score& s, bool dated) {
     out["drift_percent"] = orNull(s.drift);
     out["band_seconds"] = QJsonValue::Null;
     out["zone_seconds"] = QJsonValue::Null;
+    out["hr_zone_seconds"] = QJsonValue::Null;
+    if (s.heartRateZoneSeconds) {
+        QJsonArray zones;
+        for (const double z : *s.heartRateZoneSeconds)
+            zones.append(z);
+        out["hr_zone_seconds"] = zones;
+    }
     if (s.bandSeconds)
         out["band_seconds"] = QJsonObject{
             {"low", s.bandSeconds->low}, {"middle", s.bandSeconds->middle}, {"high", s.bandSeconds->high}};
@@ -83,10 +94,44 @@ Score scoreFrom(const QJsonObject& in) {
         for (int i = 0; i < 7 && i < zones.size(); ++i)
             (*s.zoneSeconds)[static_cast<size_t>(i)] = zones[i].toDouble();
     }
+    s.scale = in["scale"].toDouble(1);
+    s.effort = optional(in["effort"]);
+    s.heartRateStress = optional(in["heart_rate_stress"]);
+    s.shortIntervals = in["short_intervals"].toBool();
+    if (in["hr_zone_seconds"].isArray()) {
+        s.heartRateZoneSeconds.emplace();
+        const QJsonArray zones = in["hr_zone_seconds"].toArray();
+        for (int i = 0; i < 5 && i < zones.size(); ++i)
+            (*s.heartRateZoneSeconds)[static_cast<size_t>(i)] = zones[i].toDouble();
+    }
     const QJsonObject f = in["faults"].toObject();
     s.faults = {f["power"].toInt(), f["heart_rate"].toInt(), f["clock"].toInt(),
                 f["power_missing_s"].toInt()};
     return s;
+}
+
+QJsonObject writeCorrections(const Corrections& c) {
+    QJsonObject out;
+    if (c.trimStart > 0)
+        out["trim_start_s"] = c.trimStart;
+    if (c.trimEnd > 0)
+        out["trim_end_s"] = c.trimEnd;
+    QJsonArray cuts;
+    for (const Stretch& s : c.powerCuts)
+        cuts.append(QJsonArray{s.begin, s.end});
+    if (!cuts.isEmpty())
+        out["power_cuts_s"] = cuts;
+    return out;
+}
+
+Corrections correctionsFrom(const QJsonObject& in) {
+    Corrections c;
+    c.trimStart = in["trim_start_s"].toInt();
+    c.trimEnd = in["trim_end_s"].toInt();
+    const QJsonArray cuts = in["power_cuts_s"].toArray();
+    for (const auto& each : cuts)
+        c.powerCuts.push_back({each.toArray()[0].toInt(), each.toArray()[1].toInt()});
+    return c;
 }
 
 } // namespace marram

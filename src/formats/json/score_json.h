@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "core/ride/corrections.h"
 #include "core/ride/score.h"
 #include <QJsonObject>
 
@@ -10,5 +11,9 @@ QJsonObject writeScore(const Score& score, bool dated = true);
 
 /// The same read back; keys that are missing or null stay empty.
 Score scoreFrom(const QJsonObject& json);
+
+/// Corrections as JSON, and read back; what was not corrected is left out.
+QJsonObject writeCorrections(const Corrections& corrections);
+Corrections correctionsFrom(const QJsonObject& json);
 
 } // namespace marram

@@ -3,6 +3,7 @@
 #include "formats/json/reader.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace marram {
 namespace {
@@ -173,6 +174,11 @@ Result<Rules> readRules(const QJsonObject& object, const QString& where) {
     return rules;
 }
 
+/// A fraction as a percentage without the last binary digits, so that reading and writing come to rest.
+static double percent(double fraction) {
+    return std::round(1e11 * fraction) / 1e9;
+}
+
 QJsonObject writeRules(const Rules& rules) {
     QJsonObject out{{"rhythm", QJsonArray{rules.buildWeeks, rules.deloadWeeks}},
                     {"ramp", rules.ramp},
@@ -187,16 +193,69 @@ QJsonObject writeRules(const Rules& rules) {
     }
     QJsonObject splits;
     for (const auto& [phase, s] : rules.ownSplits)
-        splits[nameOf(phase)] = QJsonArray{100 * s.low, 100 * s.middle, 100 * s.high};
+        splits[nameOf(phase)] = QJsonArray{percent(s.low), percent(s.middle), percent(s.high)};
     out["school"] = splits;
     return out;
+}
+
+QJsonObject writeSeason(const Season& s) {
+    const auto iso = [](Date d) { return QString::fromStdString(isoText(d)); };
+    const auto list = [](const WeekHours& h) {
+        QJsonArray out;
+        for (const double each : h)
+            out.append(each);
+        return out;
+    };
+    QJsonArray races, weeks, away;
+    for (const Race& r : s.races) {
+        QJsonObject o{{"name", QString::fromStdString(r.name)},
+                      {"date", iso(r.date)},
+                      {"priority", nameOf(r.priority)},
+                      {"days", r.days}};
+        if (r.stress)
+            o["stress"] = *r.stress;
+        if (r.gate)
+            o["gate"] = QJsonArray{r.gate->low, r.gate->high};
+        if (r.demand != Demand::Unstated)
+            o["demand"] = nameOf(r.demand);
+        races.append(o);
+    }
+    for (const WeekPin& w : s.weeks) {
+        QJsonObject o{{"start", iso(w.start)}};
+        if (w.hours)
+            o["hours"] = list(*w.hours);
+        if (w.kind)
+            o["kind"] = nameOf(*w.kind);
+        weeks.append(o);
+    }
+    for (const Away& a : s.away) {
+        QJsonObject o{{"from", iso(a.from)}, {"to", iso(a.to)}, {"why", nameOf(a.why)}};
+        if (a.stress)
+            o["stress"] = *a.stress;
+        away.append(o);
+    }
+    const QJsonObject rider{{"threshold_power_w", s.thresholdPower}, {"fitness", s.before.fitness},
+                            {"fatigue", s.before.fatigue},           {"hours", list(s.hours)},
+                            {"low_threshold", s.lowThreshold},       {"tau_fitness_d", s.tau.fitness},
+                            {"tau_fatigue_d", s.tau.fatigue}};
+    return {{"start", iso(s.start)}, {"end", iso(s.end)}, {"rider", rider}, {"rules", writeRules(s.rules)},
+            {"races", races},        {"weeks", weeks},    {"away", away}};
 }
 
 Result<Season> readSeason(const QByteArray& json) {
     const auto object = parseJsonObject(json);
     if (!object)
         return tl::unexpected(object.error());
-    JsonReader in(*object, {});
+    auto season = seasonFrom(*object);
+    if (!season)
+        return season;
+    if (auto ok = check(*season); !ok)
+        return tl::unexpected(ok.error());
+    return season;
+}
+
+Result<Season> seasonFrom(const QJsonObject& object) {
+    JsonReader in(object, {});
     Season season;
     season.start = in.date("start");
     season.end = in.date("end");
@@ -219,8 +278,6 @@ Result<Season> readSeason(const QByteArray& json) {
     if (auto ok = readList(in, "weeks", season.weeks, readWeek); !ok)
         return tl::unexpected(ok.error());
     if (auto ok = readList(in, "away", season.away, readAway); !ok)
-        return tl::unexpected(ok.error());
-    if (auto ok = check(season); !ok)
         return tl::unexpected(ok.error());
     return season;
 }

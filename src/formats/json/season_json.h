@@ -10,6 +10,11 @@ namespace marram {
 /// range.
 Result<Season> readSeason(const QByteArray& json);
 
+/// The same from an object already parsed, not checked for whether a season can be made from it.
+Result<Season> seasonFrom(const QJsonObject& json);
+/// A season as readSeason reads it. Its past is not written.
+QJsonObject writeSeason(const Season& season);
+
 /// The rules of a season alone, as the roster file keeps them: read and written without loss.
 Result<Rules> readRules(const QJsonObject& json, const QString& where);
 QJsonObject writeRules(const Rules& rules);

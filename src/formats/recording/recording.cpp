@@ -9,14 +9,21 @@
 
 namespace marram {
 
+RecordingKind kindOf(const QByteArray& bytes) {
+    if (bytes.size() >= 12 && bytes.mid(8, 4) == ".FIT")
+        return RecordingKind::Fit;
+    const QByteArray head = bytes.left(512).trimmed();
+    return head.startsWith('<') || head.startsWith("\xEF\xBB\xBF<") ? RecordingKind::Gpx : RecordingKind::Csv;
+}
+
 Result<Recording> readRecording(const QByteArray& bytes) {
     if (bytes.isEmpty())
         return refuse("is empty; it should be a FIT, GPX or CSV recording");
-    if (bytes.size() >= 12 && bytes.mid(8, 4) == ".FIT")
+    const RecordingKind kind = kindOf(bytes);
+    if (kind == RecordingKind::Fit)
         return readFit(
             {reinterpret_cast<const std::uint8_t*>(bytes.constData()), static_cast<size_t>(bytes.size())});
-    const QByteArray head = bytes.left(512).trimmed();
-    if (head.startsWith('<') || head.startsWith("\xEF\xBB\xBF<"))
+    if (kind == RecordingKind::Gpx)
         return readGpx(bytes);
     if (bytes.left(4096).contains('\0'))
         return refuse("is no recording Marram can read; it should be FIT, GPX or CSV");

@@ -10,6 +10,10 @@ namespace marram {
 /// The largest recording file read, in bytes.
 inline constexpr qint64 largestRecording = 512LL * 1024 * 1024;
 
+/// What a recording's bytes look to be, by what they begin with.
+enum class RecordingKind { Fit, Gpx, Csv };
+RecordingKind kindOf(const QByteArray& bytes);
+
 /// Reads bytes as FIT, GPX or CSV: by what they begin with, whatever the file is called.
 Result<Recording> readRecording(const QByteArray& bytes);
 

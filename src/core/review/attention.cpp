@@ -1,0 +1,70 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/review/attention.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstdio>
+
+namespace marram {
+namespace {
+
+std::string number(double v, int decimals) {
+    char text[32];
+    std::snprintf(text, sizeof text, "%.*f", decimals, std::abs(v));
+    return (v < 0 ? "−" : "") + std::string(text);
+}
+
+std::string days(int n) {
+    return std::to_string(n) + (n == 1 ? " day" : " days");
+}
+
+} // namespace
+
+std::vector<Reason> reasonsToLook(const Standing& s) {
+    std::vector<Reason> all;
+    const auto add = [&](int urgency, std::string sentence) { all.push_back({urgency, std::move(sentence)}); };
+    if (s.checkIn)
+        add(s.ill ? 100 : 80, *s.checkIn);
+    const int toRace = s.nextRaceDay ? *s.nextRaceDay - s.today : 9999;
+    if (s.nextRace && toRace <= 14 && s.raceMiss > 0.05)
+        add(90, *s.nextRace + (toRace == 0 ? " is today" : " is " + days(toRace) + " away") +
+                    " and form will miss its gate by " + number(s.raceMiss, 1) + ".");
+    if (s.lastRide && s.state.form() < -30)
+        add(85, "Form is " + number(s.state.form(), 0) + ": ask how they feel before anything hard.");
+    if (s.lastRide && s.ramp > s.rampLimit + 0.05)
+        add(70, "Fitness rose by " + number(s.ramp, 1) + " in a week, over the limit of " +
+                    number(s.rampLimit, 1) + ": hold back.");
+    if (!s.missedKey.empty())
+        add(60, s.missedKey.size() == 1
+                    ? "The key session of " + weekdayText(s.missedKey.front()) +
+                          " was not ridden. It is not owed; the plan goes on."
+                    : std::to_string(s.missedKey.size()) +
+                          " key sessions of the last seven days were not ridden. They are not owed; ask what "
+                          "is in the way.");
+    if (s.lastRide && !s.away && s.today - *s.lastRide >= idleDays)
+        add(50, "No ride for " + days(s.today - *s.lastRide) + ".");
+    if (s.testDue)
+        add(40, *s.testDue);
+    if (s.hasPower && s.lastRide && !s.thresholdFrom)
+        add(45, "No threshold power yet, so rides by power have no stress: enter one, or run a test.");
+    else if (s.hasPower && s.thresholdFrom && s.today - *s.thresholdFrom > thresholdDays)
+        add(35, "Threshold is from " + dayText(*s.thresholdFrom) + ", " +
+                    std::to_string((s.today - *s.thresholdFrom) / 7) + " weeks ago.");
+    if (s.missedOther > 0)
+        add(30, std::to_string(s.missedOther) +
+                    (s.missedOther == 1 ? " easy session was" : " easy sessions were") +
+                    " not ridden in the last seven days.");
+    if (!s.lastRide)
+        add(20, "Nothing ridden yet: import rides, or set a season and start.");
+    if (s.away)
+        add(5, "Away, as planned.");
+    if (s.nextRace)
+        add(1, "On course: " + *s.nextRace + (toRace == 0 ? " is today." : " is in " + days(toRace) + "."));
+    if (all.empty())
+        add(0, "No race ahead.");
+    std::stable_sort(all.begin(), all.end(),
+                     [](const Reason& a, const Reason& b) { return a.urgency > b.urgency; });
+    return all;
+}
+
+} // namespace marram

@@ -1,0 +1,45 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/load/load.h"
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace marram {
+
+/// What the daily question is answered from, for one rider.
+struct Standing {
+    Date today;
+    LoadState state;       ///< this morning, before anything ridden today
+    double ramp = 0;       ///< points/day: fitness now less fitness seven days ago
+    double rampLimit = 6;  ///< the season's, or the ordinary ceiling
+    std::optional<Date> lastRide;
+    std::vector<Date> missedKey; ///< hard days and races of the last seven days without a ride, in order
+    int missedOther = 0;         ///< other planned sessions of the last seven days without a ride
+    std::optional<std::string> nextRace; ///< the next A or B race
+    std::optional<Date> nextRaceDay;
+    double raceMiss = 0;                       ///< points its gate will be missed by, as planned
+    std::optional<std::string> checkIn;        ///< why the check-ins ask for a word
+    bool ill = false;                          ///< … and it is illness
+    std::optional<Date> thresholdFrom;         ///< since when the threshold in force holds
+    bool hasPower = true;                      ///< trains with a power meter
+    std::optional<std::string> testDue;        ///< a test due today or before, in a sentence
+    bool away = false;                         ///< a planned holiday: nothing is expected
+};
+
+/// One reason to look at a rider.
+struct Reason {
+    int urgency = 0; ///< 0 nothing to do … 100
+    std::string sentence;
+};
+
+/// Days without a ride that are worth a word, and days a threshold stays fresh (common practice).
+inline constexpr int idleDays = 4, thresholdDays = 56;
+
+/// Every reason to look at a rider, most urgent first; never empty. Rules, in order: illness; a race within
+/// two weeks whose gate will be missed; form under −30; falling check-ins; ramp over its limit; a key session
+/// missed; no ride for four days; a test due; a threshold older than eight weeks; other sessions missed;
+/// nothing known yet; otherwise how things stand. Source: common practice.
+std::vector<Reason> reasonsToLook(const Standing& s);
+
+} // namespace marram

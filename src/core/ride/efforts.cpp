@@ -1,0 +1,173 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/ride/efforts.h"
+#include "core/ride/meanmax.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+/// Sums of power up to each second, so that the mean of any stretch is one subtraction.
+class Sums {
+public:
+    explicit Sums(const Ride& ride) : sums_(ride.power.size() + 1, 0) {
+        for (size_t t = 0; t < ride.power.size(); ++t)
+            sums_[t + 1] = sums_[t] + (std::isnan(ride.power[t]) ? 0 : static_cast<double>(ride.power[t]));
+    }
+    int length() const { return static_cast<int>(sums_.size()) - 1; }
+    double mean(int begin, int end) const {
+        begin = std::max(0, begin);
+        end = std::min(end, length());
+        return end > begin
+                   ? (sums_[static_cast<size_t>(end)] - sums_[static_cast<size_t>(begin)]) / (end - begin)
+                   : 0;
+    }
+    double mean(Stretch s) const { return mean(s.begin, s.end); }
+
+private:
+    std::vector<double> sums_;
+};
+
+struct Levels {
+    double open, hold; ///< W
+};
+
+/// Stretches of [in.begin, in.end) held over a level, dips bridged.
+std::vector<Stretch> held(const Sums& power, Stretch in, Levels level) {
+    const auto around = [&](int t) { return power.mean(std::max(in.begin, t - 2), std::min(in.end, t + 3)); };
+    std::vector<Stretch> found;
+    for (int t = in.begin; t < in.end; ++t) {
+        if (around(t) < level.open)
+            continue;
+        int begin = t, last = t;
+        while (begin > in.begin && around(begin - 1) >= level.hold)
+            --begin;
+        for (++t; t < in.end; ++t) {
+            if (around(t) >= level.hold) {
+                last = t;
+                continue;
+            }
+            const int dip = std::min(15, 5 + (last - begin) / 10);
+            if (t - last > dip)
+                break;
+        }
+        Stretch s{begin, last + 1};
+        // The five-second mean rounds the corners: single seconds find them again.
+        while (s.length() > 3 && power.mean(s.begin, s.begin + 1) < level.hold)
+            ++s.begin;
+        while (s.length() > 3 && power.mean(s.end - 1, s.end) < level.hold)
+            --s.end;
+        found.push_back(s);
+    }
+    return found;
+}
+
+bool hardForItsLength(const Sums& power, Stretch s, double threshold) {
+    const double part = power.mean(s) / threshold;
+    const int n = s.length();
+    return n >= 4 && part >= (n >= 240 ? 0.80 : n >= 60 ? 0.90 : n >= 30 ? 1.0 : n >= 10 ? 1.1 : 1.5);
+}
+
+/// A long effort made of clearly harder parts is those parts.
+std::vector<Stretch> partsOf(const Sums& power, Stretch whole, double threshold) {
+    std::vector<Stretch> parts;
+    double hard = 0, easySum = 0;
+    int hardSeconds = 0;
+    for (const Stretch& s : held(power, whole, {1.0 * threshold, 0.9 * threshold}))
+        if (hardForItsLength(power, s, threshold) && s.length() >= 10) {
+            parts.push_back(s);
+            hard += power.mean(s) * s.length();
+            hardSeconds += s.length();
+        }
+    if (!hardForItsLength(power, whole, threshold))
+        return parts;
+    easySum = power.mean(whole) * whole.length() - hard;
+    const int easySeconds = whole.length() - hardSeconds;
+    if (parts.size() < 2 || easySeconds <= 0 || hardSeconds < 0.3 * whole.length() ||
+        hard / hardSeconds < 1.12 * easySum / easySeconds)
+        return {whole};
+    return parts;
+}
+
+double medianSlope(const std::vector<double>& y) {
+    std::vector<double> slopes;
+    for (size_t i = 0; i < y.size(); ++i)
+        for (size_t j = i + 1; j < y.size(); ++j)
+            slopes.push_back((y[j] - y[i]) / static_cast<double>(j - i));
+    std::sort(slopes.begin(), slopes.end());
+    const size_t n = slopes.size();
+    return n % 2 ? slopes[n / 2] : (slopes[n / 2 - 1] + slopes[n / 2]) / 2;
+}
+
+double lowerEdge(int zone, Watts threshold) {
+    return zone == 0 ? 0 : zoneEdges[static_cast<size_t>(zone) - 1] * threshold.value;
+}
+
+void formSets(Efforts& efforts, Watts threshold) {
+    for (size_t i = 0; i < efforts.all.size();) {
+        size_t end = i + 1;
+        const int first = efforts.all[i].span.length();
+        while (end < efforts.all.size() &&
+               std::abs(efforts.all[end].span.length() - first) <= std::max(4, first / 5))
+            ++end;
+        if (end - i >= 2) {
+            Repetitions set;
+            std::vector<double> means;
+            for (size_t k = i; k < end; ++k) {
+                efforts.all[k].set = static_cast<int>(efforts.sets.size());
+                set.efforts.push_back(k);
+                means.push_back(*efforts.all[k].figures.meanPower);
+                if (!set.leftZone && means.back() <= lowerEdge(efforts.all[i].zone, threshold))
+                    set.leftZone = k - i;
+            }
+            set.fade = -100 * medianSlope(means) * static_cast<double>(means.size() - 1) / means.front();
+            efforts.sets.push_back(set);
+        }
+        i = end;
+    }
+}
+
+} // namespace
+
+Effort describeEffort(const Ride& ride, Stretch span, Watts threshold) {
+    Effort e{span, figuresOver(ride, span), 0, 0, std::nullopt, -1};
+    if (!ride.hasPower || threshold.value <= 0 || span.length() < 2)
+        return e;
+    const Sums power(ride);
+    e.zone = zoneOf({e.figures.meanPower.value_or(0)}, threshold);
+    const int middle = span.begin + span.length() / 2;
+    const double first = power.mean(span.begin, middle), second = power.mean(middle, span.end);
+    e.fade = first > 0 ? 100 * (first - second) / first : 0;
+    constexpr int window = 15;
+    const double edge = lowerEdge(e.zone, threshold);
+    int left = span.end;
+    for (int t = span.end; t >= span.begin + window && power.mean(t - window, t) <= edge; --t)
+        left = t - window;
+    if (span.end - left >= 2 * window && left > span.begin)
+        e.leftZoneAt = left - span.begin;
+    return e;
+}
+
+Efforts findEfforts(const Ride& ride, Watts threshold) {
+    Efforts found;
+    if (!ride.hasPower || threshold.value <= 0)
+        return found;
+    const Sums power(ride);
+    const double t = threshold.value;
+    for (const Stretch& whole : held(power, {0, ride.elapsed()}, {0.80 * t, 0.72 * t}))
+        for (const Stretch& s : partsOf(power, whole, t))
+            if (hardForItsLength(power, s, t))
+                found.all.push_back(describeEffort(ride, s, threshold));
+    formSets(found, threshold);
+    return found;
+}
+
+Watts thresholdFromRide(const Ride& ride) {
+    if (!ride.hasPower)
+        return {};
+    const int window = std::min(1200, std::max(1, ride.elapsed() / 3));
+    return {0.95 * meanMax(ride, std::array{window}).front().power};
+}
+
+} // namespace marram

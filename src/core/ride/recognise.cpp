@@ -1,0 +1,194 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/ride/recognise.h"
+#include "core/ride/corrections.h"
+#include "core/ride/meanmax.h"
+#include "core/ride/score.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+/// Standard deviation of one-minute means over their mean: how even an effort was.
+double unevenness(const Ride& ride, Stretch span) {
+    std::vector<double> minutes;
+    for (int t = span.begin; t + 60 <= span.end; t += 60)
+        minutes.push_back(figuresOver(ride, {t, t + 60}).meanPower.value_or(0));
+    if (minutes.size() < 2)
+        return 1;
+    double mean = 0, squares = 0;
+    for (const double m : minutes)
+        mean += m / static_cast<double>(minutes.size());
+    for (const double m : minutes)
+        squares += (m - mean) * (m - mean);
+    return mean > 0 ? std::sqrt(squares / static_cast<double>(minutes.size())) / mean : 1;
+}
+
+std::optional<double> altitudeOf(const Ride& ride, Stretch span) {
+    double sum = 0;
+    int count = 0;
+    for (int t = span.begin; t < span.end; ++t)
+        if (const float a = ride.altitude[static_cast<size_t>(t)]; std::isfinite(a)) {
+            sum += static_cast<double>(a);
+            ++count;
+        }
+    const double mean = count ? sum / count : 0;
+    return count && mean >= 300 && mean <= 5000 ? std::optional(std::round(mean)) : std::nullopt;
+}
+
+class Search {
+public:
+    Search(const Ride& ride, Date day, Watts threshold, std::span<const BestEffort> before)
+        : ride_(ride), day_(day), threshold_(threshold.value), before_(before) {}
+
+    std::vector<Recognised> go() {
+        even(Protocol::Hour, 3600, 0.93);
+        if (found_.empty())
+            even(Protocol::TwentyMinutes, 1200, 0.99);
+        ramp();
+        for (const Protocol p :
+             {Protocol::Sprint5s, Protocol::Sprint30s, Protocol::Power1min, Protocol::Power5min})
+            allOut(p);
+        steadyHour();
+        durability();
+        return std::move(found_);
+    }
+
+private:
+    std::optional<BestEffort> best(int seconds) const {
+        if (ride_.elapsed() < seconds)
+            return std::nullopt;
+        return meanMax(ride_, std::array{seconds}).front();
+    }
+
+    void add(Protocol p, Stretch span, double value, std::string why, double second = 0, double workKj = 0) {
+        TestResult r;
+        r.day = day_;
+        r.protocol = p;
+        r.value = value;
+        r.second = second;
+        r.workKj = workKj;
+        r.seconds = span.length();
+        if (wordsFor(p).aerobic)
+            r.altitudeM = altitudeOf(ride_, span);
+        found_.push_back({r, span, std::move(why)});
+    }
+
+    void even(Protocol p, int seconds, double part) {
+        const auto b = best(seconds);
+        if (!b || b->power < part * threshold_)
+            return;
+        const Stretch span{b->start, b->start + seconds};
+        if (unevenness(ride_, span) < 0.07)
+            add(p, span, b->power,
+                "An even " + std::string(seconds == 3600 ? "hour" : "20 minutes") + " at " +
+                    std::to_string(static_cast<int>(std::lround(100 * b->power / threshold_))) +
+                    " % of the threshold that held.");
+    }
+
+    void ramp() {
+        const auto b = best(60);
+        if (!b || b->power < 1.1 * threshold_)
+            return;
+        const auto minute = [&](int begin) {
+            return figuresOver(ride_, {begin, begin + 60}).meanPower.value_or(0);
+        };
+        // Backwards from the best minute, every minute must be a little less than the one after it.
+        int steps = 0;
+        for (int t = b->start; t >= 60; t -= 60, ++steps) {
+            const double rise = (minute(t) - minute(t - 60)) / threshold_;
+            if (rise < 0.02 || rise > 0.12)
+                break;
+        }
+        const int after = b->start + 60;
+        const bool broke = after + 30 > ride_.elapsed() || minute(after) < 0.7 * b->power;
+        if (steps >= 7 && broke)
+            add(Protocol::Ramp, {b->start, after}, b->power,
+                std::to_string(steps) + " minutes each a step harder, then the legs gave out.");
+    }
+
+    void allOut(Protocol p) {
+        const int seconds = wordsFor(p).seconds;
+        const auto b = best(seconds);
+        if (!b)
+            return;
+        const double least = (seconds <= 5 ? 2.2 : seconds <= 30 ? 1.8 : seconds <= 60 ? 1.5 : 1.12);
+        const auto earlier = std::find_if(before_.begin(), before_.end(),
+                                          [&](const BestEffort& e) { return e.seconds == seconds; });
+        if (b->power < least * threshold_ || (earlier != before_.end() && b->power < 0.97 * earlier->power))
+            return;
+        add(p, {b->start, b->start + seconds}, b->power,
+            earlier != before_.end() && b->power >= earlier->power
+                ? "The best so far over this time."
+                : "All out, within 3 % of the best so far.");
+    }
+
+    void steadyHour() {
+        const auto part = [&](const SpanFigures& f) { return f.equivalentPower.value_or(0) / threshold_; };
+        constexpr int hour = 3600;
+        if (!ride_.hasHeartRate || ride_.elapsed() < hour)
+            return;
+        double closest = 1;
+        Stretch chosen;
+        for (int t = 0; t + hour <= ride_.elapsed(); t += 300) {
+            const double off = std::abs(part(figuresOver(ride_, {t, t + hour})) - 0.75);
+            if (off < closest - 0.005) {
+                closest = off;
+                chosen = {t, t + hour};
+            }
+        }
+        if (closest > 0.05)
+            return;
+        Corrections cut;
+        cut.trimStart = chosen.begin;
+        cut.trimEnd = ride_.elapsed() - chosen.end;
+        const auto only = corrected(ride_, cut);
+        if (!only || !judgeSteadiness(*only).steady)
+            return;
+        const auto drift = driftPercent(*only);
+        const SpanFigures f = figuresOver(*only, {0, only->elapsed()});
+        if (drift && f.meanHeartRate)
+            add(Protocol::AerobicCheck, chosen, *f.equivalentPower / *f.meanHeartRate,
+                "A steady hour at " + std::to_string(static_cast<int>(std::lround(100 * part(f)))) +
+                    " % of threshold.",
+                *drift);
+    }
+
+    void durability() {
+        const Efforts efforts = findEfforts(ride_, {threshold_});
+        for (size_t i = 0; i < efforts.all.size(); ++i)
+            for (size_t j = efforts.all.size(); j-- > i + 1;) {
+                const Effort &a = efforts.all[i], &b = efforts.all[j];
+                const int length = a.span.length();
+                if (length < 450 || length > 1260 || std::abs(b.span.length() - length) > 0.15 * length)
+                    continue;
+                const double work = figuresOver(ride_, {a.span.end, b.span.begin}).work.value_or(0);
+                if (work < 1000 || *a.figures.meanPower < 0.95 * threshold_ ||
+                    *b.figures.meanPower < 0.75 * threshold_)
+                    continue;
+                add(Protocol::DurabilityCheck, a.span, *a.figures.meanPower,
+                    "Two efforts of " + std::to_string(length / 60) + " min with " +
+                        std::to_string(static_cast<int>(work)) + " kJ between.",
+                    *b.figures.meanPower, work);
+                return;
+            }
+    }
+
+    const Ride& ride_;
+    Date day_;
+    double threshold_;
+    std::span<const BestEffort> before_;
+    std::vector<Recognised> found_;
+};
+
+} // namespace
+
+std::vector<Recognised> recogniseTests(const Ride& ride, Date day, Watts threshold,
+                                       std::span<const BestEffort> bestBefore) {
+    if (!ride.hasPower || threshold.value <= 0)
+        return {};
+    return Search(ride, day, threshold, bestBefore).go();
+}
+
+} // namespace marram

@@ -1,0 +1,33 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/ride/score.h"
+#include <span>
+
+namespace marram {
+
+/// A factor learned from rides that were measured both ways.
+struct LearnedScale {
+    double factor = 1; ///< by heart rate: on its stress at scale 1; by effort: points a minute at effort 1
+    double error = 0;  ///< typical error of a single ride, as a fraction: half the rides are closer than 0.67 of it
+    int rides = 0;     ///< how many rides it rests on
+    bool operator==(const LearnedScale&) const = default;
+};
+
+/// What a rider's own rides teach about scoring without power.
+struct Scales {
+    std::optional<LearnedScale> heartRate, effort; ///< empty until enough rides have both
+    bool operator==(const Scales&) const = default;
+};
+
+/// Rides with both that a scale needs, and the shortest ride that counts, in seconds.
+inline constexpr int ridesForScale = 8, shortestForScale = 1200;
+
+/// Learns both scales: heart rate against stress by power; effort against stress by power, or by scaled heart
+/// rate where a ride has no power. The factor is the median of the rides' ratios, its error their robust
+/// spread (1.4826 × median distance from it, in logarithms). Rides of under twenty minutes are left out.
+Scales learnScales(std::span<const Score> rides);
+
+/// The basis with learned scales in force.
+ScoringBasis withScales(ScoringBasis basis, const Scales& scales);
+
+} // namespace marram

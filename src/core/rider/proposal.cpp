@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/rider/proposal.h"
+
+#include <algorithm>
+
+namespace marram {
+
+Proposal proposeRhythm(const Background& rider, Date today) {
+    Proposal p;
+    constexpr int masters = 55, seasoned = 8;
+    const auto recent = [&](const Injury& i) { return !i.to || today - *i.to <= 365; };
+    const auto injury = std::find_if(rider.injuries.begin(), rider.injuries.end(), recent);
+    const bool injured = injury != rider.injuries.end();
+    const bool older = rider.age && *rider.age >= masters;
+    if (older)
+        p.why.push_back("At " + std::to_string(*rider.age) +
+                        " recovery takes longer: two weeks of build to one of deload.");
+    if (rider.slowRecoverer)
+        p.why.push_back("Recovers slowly: two weeks of build to one of deload.");
+    if (injured)
+        p.why.push_back((injury->what.empty() ? "An injury" : injury->what) +
+                        (injury->to ? " ended less than a year ago" : " is not over") +
+                        ": shorter blocks, a gentler ramp, and the advice of whoever treats it.");
+    if (older || rider.slowRecoverer || injured) {
+        p.buildWeeks = 2;
+        p.ramp = injured ? 3 : 4;
+        return p;
+    }
+    if (rider.trainingYears && *rider.trainingYears <= 2) {
+        p.ramp = 4;
+        p.why.push_back("New to regular training: the ramp stays at 4 points a week.");
+    } else if (rider.trainingYears && *rider.trainingYears >= seasoned && rider.fitness >= 70) {
+        p.buildWeeks = 4;
+        p.ramp = 6;
+        p.why.push_back("Years of training and a fitness of " +
+                        std::to_string(static_cast<int>(rider.fitness + 0.5)) +
+                        ": four weeks of build and a ramp of 6 can be absorbed. Go back to 3:1 if they can't.");
+    }
+    if (p.why.empty())
+        p.why.push_back("Nothing speaks against the classic: three weeks of build, one of deload, ramp 5.");
+    return p;
+}
+
+} // namespace marram

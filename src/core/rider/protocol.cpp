@@ -1,0 +1,217 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/rider/protocol.h"
+#include "core/rider/physiology.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstdio>
+
+namespace marram {
+namespace {
+
+constexpr std::array<ProtocolWords, protocolCount> protocols{{
+    {"Threshold, 20 minutes", "threshold_20_min", "mean power of the 20 minutes, W", "W",
+     "Near the end of a deload week. Warm up 15 min: 5 easy, 5 at endurance, 5 at 85–95 %. Ride 5 min hard, "
+     "then 10 min easy. Then 20 min as hard as can be held evenly: start a little under what you hope for, "
+     "and give what is left over the last 5. Same road or trainer every time. Threshold is 95 % of the mean.",
+     true, true, 1200, 56, 0.95},
+    {"Threshold, ramp", "threshold_ramp", "best one-minute power, W", "W",
+     "On a trainer. Warm up 15 min. Begin at about half of threshold and add 5–6 % of threshold every minute, "
+     "seated, until the cadence can't be held. Threshold is 75 % of the best minute.",
+     true, true, 60, 56, 0.75},
+    {"Threshold, one hour", "threshold_hour", "mean power of the hour, W", "W",
+     "A flat time trial or a trainer. Warm up 20 min. Ride 60 min as hard as can be held evenly. Fuel as in a "
+     "race. The mean is the threshold.",
+     true, true, 3600, 56, 1.0},
+    {"Benchmark climb", "benchmark_climb", "mean power of the climb, W", "W",
+     "Always the same climb, 10–40 min, from the same mark to the same mark, on fresh legs. Warm up 20 min, "
+     "ride it as fast as can be held evenly, write down power, time and weather.",
+     true, true, 0, 56, 0},
+    {"Sprint, 5 seconds", "sprint_5_s", "best 5 s power, W", "W",
+     "First day of a block, fresh. Warm up 20 min with two short accelerations. Three sprints of 8 s from a "
+     "rolling start, 5 min easy between; the best 5 s count.",
+     true, false, 5, 56, 0},
+    {"Sprint, 30 seconds", "sprint_30_s", "mean power of the 30 s, W", "W",
+     "Fresh, after 20 min warm-up. 30 s all out from a rolling start, no holding back. Ride easy for 15 min "
+     "after.",
+     true, false, 30, 56, 0},
+    {"One minute", "power_1_min", "mean power of the minute, W", "W",
+     "Fresh, after 20 min warm-up. One minute all out on a road that rises gently, seated for most of it.",
+     true, true, 60, 56, 0},
+    {"Five minutes", "power_5_min", "mean power of the 5 min, W", "W",
+     "Fresh, after 20 min warm-up with 1 min at threshold. Five minutes as hard as can be held evenly. With "
+     "weight it gives the oxygen uptake.",
+     true, true, 300, 56, 0},
+    {"Aerobic check", "aerobic_check", "efficiency of the steady hour, W/bpm", "W/bpm",
+     "One steady hour at about 75 % of threshold, on a road without stops or a trainer, well fuelled, cool. "
+     "Power over heart rate is the efficiency; its fall from the first half to the second is the drift. "
+     "Drift under 5 % is good.",
+     false, false, 3600, 28, 0},
+    {"Durability check", "durability_check", "power of the fresh effort, W", "W",
+     "An effort of 8–20 min fresh, then a long endurance ride (about 2000 kJ), then the same effort again. "
+     "Same road, same position. The loss measures the ride between; good for comparing fuelling and pacing.",
+     true, true, 480, 84, 0},
+}};
+
+std::string number(double v, int decimals) {
+    char text[40];
+    std::snprintf(text, sizeof text, "%.*f", decimals, v);
+    return text;
+}
+
+int decimalsOf(Protocol p) {
+    return p == Protocol::AerobicCheck ? 2 : 0;
+}
+
+bool threshold(Protocol p) {
+    return wordsFor(p).thresholdPart > 0;
+}
+
+} // namespace
+
+const ProtocolWords& wordsFor(Protocol protocol) {
+    return protocols[static_cast<size_t>(protocol)];
+}
+
+std::optional<Protocol> protocolNamed(std::string_view key) {
+    for (size_t i = 0; i < protocols.size(); ++i)
+        if (key == protocols[i].key)
+            return static_cast<Protocol>(i);
+    return std::nullopt;
+}
+
+std::string whyImpossible(const TestResult& r) {
+    const auto outside = [](double v, double low, double high) { return !(v >= low && v <= high); };
+    const bool check = r.protocol == Protocol::AerobicCheck;
+    if (check ? outside(r.value, 0.2, 5) : outside(r.value, 20, 2500))
+        return check ? "An efficiency is 0.2 to 5 W/bpm." : "A power is 20 to 2500 W.";
+    if (check && outside(r.second, -50, 80))
+        return "A drift is -50 to 80 %.";
+    if (r.protocol == Protocol::DurabilityCheck) {
+        if (outside(r.second, 20, 2500))
+            return "The power of the second effort is 20 to 2500 W.";
+        if (outside(r.workKj, 100, 20000))
+            return "The work between the efforts is 100 to 20000 kJ.";
+    }
+    if (r.altitudeM && outside(*r.altitudeM, -430, 5000))
+        return "An altitude is -430 to 5000 m.";
+    return {};
+}
+
+double atSeaLevel(const TestResult& r) {
+    if (!r.altitudeM || !wordsFor(r.protocol).aerobic)
+        return r.value;
+    return r.value / std::min(1.0, aerobicPowerLeft(*r.altitudeM / 1000, r.acclimatised));
+}
+
+double durabilityLoss(const TestResult& r) {
+    return (r.value - r.second) / r.value * 100;
+}
+
+std::optional<double> thresholdFrom(const TestResult& r) {
+    if (!threshold(r.protocol))
+        return std::nullopt;
+    return wordsFor(r.protocol).thresholdPart * atSeaLevel(r);
+}
+
+std::vector<TestResult> trendOf(std::span<const TestResult> all, Protocol protocol,
+                                const std::string& place) {
+    std::vector<TestResult> trend;
+    for (const TestResult& r : all)
+        if (r.protocol == protocol && r.place == place && r.verdict != Verdict::Declined)
+            trend.push_back(r);
+    std::stable_sort(trend.begin(), trend.end(),
+                     [](const TestResult& a, const TestResult& b) { return a.day < b.day; });
+    return trend;
+}
+
+std::string describeResult(const TestResult& r, std::span<const TestResult> all, const RiderValues& known) {
+    const ProtocolWords& w = wordsFor(r.protocol);
+    const int decimals = decimalsOf(r.protocol);
+    std::string out = number(r.value, decimals) + " " + w.unit;
+    if (const auto kg = known.on(Quantity::Weight, r.day); kg && r.protocol != Protocol::AerobicCheck)
+        out += " (" + number(r.value / *kg, 2) + " W/kg)";
+    const double level = atSeaLevel(r);
+    if (std::abs(level - r.value) > 0.5)
+        out += ", " + number(level, 0) + " W at sea level (" + number(*r.altitudeM, 0) + " m, " +
+               (r.acclimatised ? "acclimatised" : "not acclimatised") + ": " +
+               number(100 * r.value / level, 1) + " % of aerobic power is left; Bassett 1999)";
+    out += ".";
+    if (r.protocol == Protocol::AerobicCheck)
+        out += std::string(" Drift ") + number(r.second, 1) + " %: " +
+               (r.second < 5 ? "good." : "over 5 %, so the hour was not yet easy aerobic work.");
+    if (r.protocol == Protocol::DurabilityCheck)
+        out += " After " + number(r.workKj, 0) + " kJ " + number(r.second, 0) + " W: " +
+               number(durabilityLoss(r), 1) + " % lost.";
+    if (r.protocol == Protocol::Power5min)
+        if (const auto kg = known.on(Quantity::Weight, r.day))
+            out += " Oxygen uptake about " + number(oxygenUptake(level / *kg), 0) +
+                   " ml/kg/min (10.8 × W/kg + 7).";
+    const auto trend = trendOf(all, r.protocol, r.place);
+    const TestResult* before = nullptr;
+    for (const TestResult& t : trend)
+        if (t.day < r.day)
+            before = &t;
+    if (before) {
+        const double change = 100 * (level / atSeaLevel(*before) - 1);
+        out += std::string(" ") + (change >= 0 ? "+" : "−") + number(std::abs(change), 1) + " % since " +
+               dayText(before->day) + ", same test.";
+    }
+    if (const auto t = thresholdFrom(r)) {
+        const auto now = known.on(Quantity::ThresholdPower, r.day);
+        out += " Threshold " + number(w.thresholdPart * 100, 0) + " % of it, " + number(*t, 0) + " W";
+        out += now ? " where " + number(*now, 0) + " W holds now." : ".";
+    }
+    return out;
+}
+
+std::vector<DueTest> testsDue(std::span<const TestResult> done, Date today, std::span<const Date> deloadEnds,
+                              bool hasPower) {
+    std::vector<DueTest> due;
+    if (!hasPower)
+        return due;
+    const TestResult *bench = nullptr, *check = nullptr;
+    for (const TestResult& r : done) {
+        if (r.verdict == Verdict::Declined || r.day > today)
+            continue;
+        const bool isBench = threshold(r.protocol) || r.protocol == Protocol::Climb;
+        if (isBench && (!bench || r.day >= bench->day))
+            bench = &r;
+        if (r.protocol == Protocol::AerobicCheck && (!check || r.day >= check->day))
+            check = &r;
+    }
+    constexpr int sixWeeks = 42, eightWeeks = 56, threeWeeks = 21;
+    DueTest next;
+    // Whatever threshold test the rider is used to comes again; with none yet, the shortest honest one.
+    next.protocol = Protocol::TwentyMinutes;
+    if (bench && bench->protocol != Protocol::Climb)
+        next.protocol = Protocol::Climb;
+    else
+        for (const TestResult& r : done)
+            if (threshold(r.protocol) && r.verdict != Verdict::Declined)
+                next.protocol = r.protocol;
+    if (!bench) {
+        next.from = today;
+        next.why = "No threshold test yet.";
+    } else {
+        const Date early = bench->day + sixWeeks, late = bench->day + eightWeeks;
+        const auto end = std::find_if(deloadEnds.begin(), deloadEnds.end(),
+                                      [&](Date d) { return d - 1 >= std::max(early, today); });
+        const bool fits = end != deloadEnds.end() && *end - 1 <= std::max(late, today + 14);
+        next.from = fits ? *end - 1 : late;
+        next.why = std::string(wordsFor(bench->protocol).name) + " was on " + dayText(bench->day) +
+                   (fits ? "; the end of a deload week, six to eight weeks on, suits best."
+                         : "; tests come every six to eight weeks.");
+    }
+    due.push_back(next);
+    DueTest hour;
+    hour.protocol = Protocol::AerobicCheck;
+    hour.from = check ? check->day + threeWeeks : today;
+    hour.why = check ? "The last steady hour was on " + dayText(check->day) +
+                           "; it comes every three to four weeks."
+                     : "No aerobic check yet.";
+    due.push_back(hour);
+    return due;
+}
+
+} // namespace marram

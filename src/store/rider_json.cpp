@@ -1,0 +1,377 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "store/rider_json.h"
+#include "formats/json/reader.h"
+#include "formats/json/score_json.h"
+#include "formats/json/season_json.h"
+
+#include <QDateTime>
+
+namespace marram {
+namespace {
+
+constexpr const char* formatName = "marram-rider";
+constexpr int formatVersion = 1;
+constexpr const char* sexes[] = {"unstated", "female", "male"};
+constexpr const char* verdicts[] = {"open", "accepted", "declined"};
+constexpr auto roles = {Role::Rest, Role::Easy, Role::Long,    Role::Hard,
+                        Role::Gym,  Role::Test, Role::Openers, Role::Race};
+
+QString iso(Date d) {
+    return QString::fromStdString(isoText(d));
+}
+QString words(const std::string& s) {
+    return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
+}
+template <class T>
+QJsonValue orNull(const std::optional<T>& v) {
+    return v ? QJsonValue(*v) : QJsonValue(QJsonValue::Null);
+}
+
+/// A number, or nothing where the key holds null.
+std::optional<double> numberOrNull(JsonReader& in, const QJsonObject& object, const char* key) {
+    if (object.value(QLatin1String(key)).isNull()) {
+        in.has(key);
+        return std::nullopt;
+    }
+    return in.number(key);
+}
+
+template <size_t N>
+int oneOf(JsonReader& in, const char* key, const char* const (&names)[N]) {
+    const QString text = in.text(key);
+    for (size_t i = 0; i < N; ++i)
+        if (text == names[i])
+            return static_cast<int>(i);
+    in.fail(key, "\"" + text.left(30) + "\" is unknown");
+    return 0;
+}
+
+bool flag(JsonReader& in, const QJsonObject& object, const char* key) {
+    if (in.has(key) && !object.value(QLatin1String(key)).isBool())
+        in.fail(key, "must be true or false");
+    return object.value(QLatin1String(key)).toBool();
+}
+
+/// Reads each object of a list.
+template <class T, class Read>
+Result<std::vector<T>> listOf(const QJsonArray& list, const char* key, Read read) {
+    std::vector<T> out;
+    for (int i = 0; i < list.size(); ++i) {
+        const QString where = QString("%1[%2]").arg(key).arg(i);
+        if (!list[i].isObject())
+            return refuse((where + ": must be an object").toStdString());
+        const QJsonObject object = list[i].toObject();
+        JsonReader in(object, where);
+        T one = read(in, object);
+        if (auto ok = in.finish(); !ok)
+            return tl::unexpected(ok.error());
+        out.push_back(std::move(one));
+    }
+    return out;
+}
+
+QJsonObject valuesObject(const RiderValues& values) {
+    QJsonObject out;
+    for (size_t q = 0; q < quantityCount; ++q) {
+        QJsonArray entries;
+        for (const DatedValue& v : values.of(static_cast<Quantity>(q)))
+            entries.append(QJsonObject{{"from", iso(v.from)}, {"value", v.value}});
+        if (!entries.isEmpty())
+            out[wordsFor(static_cast<Quantity>(q)).key] = entries;
+    }
+    return out;
+}
+
+Result<RiderValues> valuesFrom(const QJsonObject& object) {
+    RiderValues values;
+    for (auto it = object.begin(); it != object.end(); ++it) {
+        const auto quantity = quantityNamed(it.key().toStdString());
+        if (!quantity)
+            return refuse("values." + it.key().toStdString() + ": is unknown");
+        const QuantityWords& w = wordsFor(*quantity);
+        const auto entries = listOf<DatedValue>(
+            it.value().toArray(), w.key, [&](JsonReader& in, const QJsonObject&) -> DatedValue {
+                const DatedValue v{in.date("from"), in.number("value")};
+                if (!(v.value >= w.least && v.value <= w.most))
+                    in.fail("value", QString("must be %1 to %2").arg(w.least).arg(w.most));
+                return v;
+            });
+        if (!entries)
+            return tl::unexpected(entries.error());
+        for (const DatedValue& v : *entries)
+            values.set(*quantity, v.from, v.value);
+    }
+    return values;
+}
+
+QJsonObject scaleObject(const LearnedScale& s) {
+    return {{"factor", s.factor}, {"error", s.error}, {"rides", s.rides}};
+}
+
+QJsonObject testObject(const TestRecord& t) {
+    const TestResult& r = t.result;
+    return {{"date", iso(r.day)},
+            {"protocol", wordsFor(r.protocol).key},
+            {"value", r.value},
+            {"second", r.second},
+            {"seconds", r.seconds},
+            {"work_kj", r.workKj},
+            {"altitude_m", orNull(r.altitudeM)},
+            {"acclimatised", r.acclimatised},
+            {"place", words(r.place)},
+            {"note", words(r.note)},
+            {"verdict", verdicts[static_cast<int>(r.verdict)]},
+            {"ride_sha256", QString::fromLatin1(t.rideHash.toHex())}};
+}
+
+TestRecord testFrom(JsonReader& in, const QJsonObject& object) {
+    TestRecord t;
+    TestResult& r = t.result;
+    r.day = in.date("date");
+    const QString name = in.text("protocol");
+    if (const auto p = protocolNamed(name.toStdString()))
+        r.protocol = *p;
+    else
+        in.fail("protocol", "\"" + name.left(40) + "\" is unknown");
+    r.value = in.number("value");
+    r.second = in.number("second");
+    r.seconds = in.number("seconds");
+    r.workKj = in.number("work_kj");
+    r.altitudeM = numberOrNull(in, object, "altitude_m");
+    r.acclimatised = flag(in, object, "acclimatised");
+    r.place = in.text("place").toStdString();
+    r.note = in.text("note").toStdString();
+    r.verdict = static_cast<Verdict>(oneOf(in, "verdict", verdicts));
+    t.rideHash = QByteArray::fromHex(in.text("ride_sha256").toLatin1());
+    if (t.rideHash.isNull())
+        t.rideHash = "";
+    if (const std::string wrong = whyImpossible(r); !wrong.empty())
+        in.fail("value", words(wrong));
+    return t;
+}
+
+QJsonObject checkInObject(const CheckIn& c) {
+    QJsonObject o{{"date", iso(c.day)},
+                  {"rest_hr_bpm", orNull(c.restHeartRate)},
+                  {"weight_kg", orNull(c.weightKg)},
+                  {"ill", c.ill},
+                  {"note", words(c.note)}};
+    for (const CheckInScale& s : checkInScales)
+        o[s.key] = orNull(c.*s.value);
+    return o;
+}
+
+CheckIn checkInFrom(JsonReader& in, const QJsonObject& object) {
+    CheckIn c;
+    c.day = in.date("date");
+    for (const CheckInScale& s : checkInScales)
+        if (const auto v = numberOrNull(in, object, s.key)) {
+            if (*v != std::floor(*v) || *v < 1 || *v > 5)
+                in.fail(s.key, "must be a whole number from 1 to 5");
+            else
+                c.*s.value = static_cast<int>(*v);
+        }
+    c.restHeartRate = numberOrNull(in, object, "rest_hr_bpm");
+    c.weightKg = numberOrNull(in, object, "weight_kg");
+    c.ill = flag(in, object, "ill");
+    c.note = in.text("note").toStdString();
+    if (const std::string wrong = whyImpossible(c); !wrong.empty())
+        in.fail("date", words(wrong));
+    return c;
+}
+
+QJsonObject rideObject(const RideRecord& r, const QString& original) {
+    QJsonArray best;
+    for (const BestEffort& b : r.best)
+        best.append(QJsonArray{b.seconds, b.power, b.start});
+    return {{"original", original},
+            {"file_name", r.fileName},
+            {"date", iso(r.day)},
+            {"utc_offset_s", r.utcOffset},
+            {"excluded", r.excluded},
+            {"effort", orNull(r.effort)},
+            {"note", r.note},
+            {"corrections", writeCorrections(r.corrections)},
+            {"remarks", QJsonArray::fromStringList(r.remarks)},
+            {"threshold_power_w", r.thresholdPower},
+            {"scoring_version", r.scoringVersion},
+            {"score", writeScore(r.score)},
+            {"best_s_w_start", best}};
+}
+
+RideRecord rideFrom(JsonReader& in, const QJsonObject& object, QString& original) {
+    RideRecord r;
+    original = in.text("original");
+    r.fileName = in.text("file_name");
+    r.day = in.date("date");
+    r.utcOffset = in.whole("utc_offset_s", 0);
+    r.excluded = flag(in, object, "excluded");
+    r.effort = numberOrNull(in, object, "effort");
+    if (r.effort && !(*r.effort >= 0 && *r.effort <= 10))
+        in.fail("effort", "must be 0 to 10");
+    r.note = in.text("note");
+    r.corrections = correctionsFrom(in.object("corrections"));
+    for (const auto& remark : in.array("remarks"))
+        r.remarks << remark.toString();
+    r.thresholdPower = in.number("threshold_power_w");
+    r.scoringVersion = in.whole("scoring_version", 0);
+    r.score = scoreFrom(in.object("score"));
+    for (const auto& b : in.array("best_s_w_start"))
+        r.best.push_back({b.toArray()[0].toInt(), b.toArray()[1].toDouble(), b.toArray()[2].toInt()});
+    return r;
+}
+
+template <class T, class Write>
+QJsonArray arrayOf(const std::vector<T>& all, Write write) {
+    QJsonArray out;
+    for (const T& each : all)
+        out.append(write(each));
+    return out;
+}
+
+} // namespace
+
+QJsonObject writeRider(const RiderFile& f) {
+    const RiderRecord& r = f.rider;
+    QJsonArray hours, rides;
+    for (const double h : r.hours)
+        hours.append(h);
+    for (size_t i = 0; i < f.rides.size(); ++i)
+        rides.append(rideObject(f.rides[i], f.originals[static_cast<qsizetype>(i)]));
+    QJsonObject scales;
+    if (r.scales.heartRate)
+        scales["heart_rate"] = scaleObject(*r.scales.heartRate);
+    if (r.scales.effort)
+        scales["effort"] = scaleObject(*r.scales.effort);
+    const auto injury = [](const Injury& i) {
+        return QJsonObject{{"from", iso(i.from)},
+                           {"to", i.to ? QJsonValue(iso(*i.to)) : QJsonValue(QJsonValue::Null)},
+                           {"what", words(i.what)}};
+    };
+    const auto day = [](const SolvedDay& d) {
+        return QJsonObject{{"date", iso(d.date)},    {"role", nameOf(d.role)}, {"stress", d.stress},
+                           {"hours", d.hours},       {"fitness", d.fitness},   {"fatigue", d.fatigue},
+                           {"form", d.form}};
+    };
+    return {{"format", formatName},
+            {"version", formatVersion},
+            {"name", r.name},
+            {"sex", sexes[static_cast<int>(r.sex)]},
+            {"born", orNull(r.born)},
+            {"hours", hours},
+            {"note", r.note},
+            {"training_years", orNull(r.trainingYears)},
+            {"slow_recoverer", r.slowRecoverer},
+            {"injuries", arrayOf(r.injuries, injury)},
+            {"strengths", r.strengths},
+            {"weaknesses", r.weaknesses},
+            {"cautions", r.cautions},
+            {"groups", QJsonArray::fromStringList(r.groups)},
+            {"archived", r.archived},
+            {"scales", scales},
+            {"values", valuesObject(r.values)},
+            {"season", f.season ? QJsonValue(writeSeason(*f.season)) : QJsonValue(QJsonValue::Null)},
+            {"planned_days", arrayOf(f.planned, day)},
+            {"tests", arrayOf(f.tests, testObject)},
+            {"check_ins", arrayOf(f.checkIns, checkInObject)},
+            {"rides", rides}};
+}
+
+Result<RiderFile> readRider(const QJsonObject& object) {
+    JsonReader in(object, {});
+    if (in.text("format", "") != formatName)
+        return refuse(std::string("is no rider of Marram; its format should be \"") + formatName + "\"");
+    if (in.whole("version", 0) != formatVersion)
+        return refuse("was written by another version of Marram; update Marram to read it");
+    RiderFile f;
+    RiderRecord& r = f.rider;
+    r.name = in.text("name");
+    if (r.name.trimmed().isEmpty())
+        in.fail("name", "is empty");
+    r.sex = static_cast<Sex>(oneOf(in, "sex", sexes));
+    if (const auto born = numberOrNull(in, object, "born"))
+        r.born = static_cast<int>(std::clamp(*born, 1900.0, 2199.0));
+    const auto hours = in.numbers("hours", 7);
+    std::copy(hours.begin(), hours.end(), r.hours.begin());
+    r.note = in.text("note");
+    if (const auto years = numberOrNull(in, object, "training_years"))
+        r.trainingYears = static_cast<int>(std::clamp(*years, 0.0, 100.0));
+    r.slowRecoverer = flag(in, object, "slow_recoverer");
+    r.strengths = in.text("strengths");
+    r.weaknesses = in.text("weaknesses");
+    r.cautions = in.text("cautions");
+    for (const auto& g : in.array("groups"))
+        r.groups << g.toString();
+    r.archived = flag(in, object, "archived");
+    const QJsonObject scales = in.object("scales"), values = in.object("values");
+    const auto scale = [&](const char* key) -> std::optional<LearnedScale> {
+        const QJsonObject s = scales[key].toObject();
+        return s.isEmpty() ? std::nullopt
+                           : std::optional(LearnedScale{s["factor"].toDouble(), s["error"].toDouble(),
+                                                        s["rides"].toInt()});
+    };
+    r.scales = {scale("heart_rate"), scale("effort")};
+    const bool hasSeason = in.has("season") && object.value("season").isObject();
+    const auto injuries = in.array("injuries"), planned = in.array("planned_days"), tests = in.array("tests"),
+               checkIns = in.array("check_ins"), rides = in.array("rides");
+    if (auto ok = in.finish(); !ok)
+        return tl::unexpected(ok.error());
+    // Each part in turn; the first refusal is the answer.
+    const auto keep = [](auto& to, auto result) -> Result<void> {
+        if (!result)
+            return tl::unexpected(result.error());
+        to = std::move(*result);
+        return {};
+    };
+    if (auto ok = keep(r.values, valuesFrom(values)); !ok)
+        return tl::unexpected(ok.error());
+    if (auto ok = keep(r.injuries, listOf<Injury>(injuries, "injuries",
+                                                  [](JsonReader& one, const QJsonObject& o) {
+                                                      Injury i;
+                                                      i.from = one.date("from");
+                                                      if (o.value("to").isString())
+                                                          i.to = one.date("to");
+                                                      one.has("to");
+                                                      i.what = one.text("what").toStdString();
+                                                      return i;
+                                                  }));
+        !ok)
+        return tl::unexpected(ok.error());
+    if (hasSeason) {
+        auto season = seasonFrom(object.value("season").toObject());
+        if (!season)
+            return refuse("season: " + season.error().sentence);
+        f.season = std::move(*season);
+    }
+    const auto day = [](JsonReader& one, const QJsonObject&) {
+        SolvedDay d;
+        d.date = one.date("date");
+        const auto role = named<Role>(one.text("role").toStdString(), roles);
+        if (!role)
+            one.fail("role", "is unknown");
+        d.role = role.value_or(Role::Rest);
+        d.stress = one.number("stress");
+        d.hours = one.number("hours");
+        d.fitness = one.number("fitness");
+        d.fatigue = one.number("fatigue");
+        d.form = one.number("form");
+        return d;
+    };
+    if (auto ok = keep(f.planned, listOf<SolvedDay>(planned, "planned_days", day)); !ok)
+        return tl::unexpected(ok.error());
+    if (auto ok = keep(f.tests, listOf<TestRecord>(tests, "tests", testFrom)); !ok)
+        return tl::unexpected(ok.error());
+    if (auto ok = keep(f.checkIns, listOf<CheckIn>(checkIns, "check_ins", checkInFrom)); !ok)
+        return tl::unexpected(ok.error());
+    const auto ride = [&](JsonReader& one, const QJsonObject& o) {
+        QString original;
+        RideRecord record = rideFrom(one, o, original);
+        f.originals << original;
+        return record;
+    };
+    if (auto ok = keep(f.rides, listOf<RideRecord>(rides, "rides", ride)); !ok)
+        return tl::unexpected(ok.error());
+    return f;
+}
+
+} // namespace marram
