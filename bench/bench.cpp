@@ -198,7 +198,7 @@ void imports() {
     auto roster = std::move(*Roster::create(folder.filePath("bench.marram")));
     RiderRecord rider;
     rider.name = "bench";
-    rider.thresholds = {{Date{0}, Watts{250}, std::nullopt, 0.77, std::nullopt}};
+    rider.values.set(Quantity::ThresholdPower, Date{0}, 250);
     rider.id = *roster->saveRider(rider);
     Importer importer(*roster, rider);
     size_t added = 0;

@@ -141,7 +141,7 @@ DemoRider nell(Date today) {
 /// In the late fifties: two weeks on, one off; and this week the check-ins fall.
 DemoRider osric(Date today) {
     DemoRider d;
-    d.historyDays = 300;
+    d.historyDays = 265;
     d.seed = 5800;
     RiderRecord& r = d.record;
     r.name = "Osric Tallowfen";
@@ -310,13 +310,13 @@ DemoRider tamsin(Date today) {
 /// Long distances: durability is what is trained, and what the last two checks show.
 DemoRider wenna(Date today) {
     DemoRider d;
-    d.historyDays = 270;
+    d.historyDays = 215;
     d.seed = 300;
     RiderRecord& r = d.record;
     r.name = "Wenna Strake";
     r.sex = Sex::Female;
     r.born = toCivil(today).year - 36;
-    r.hours = {0, 1.5, 1.5, 1.5, 0, 5, 4};
+    r.hours = {0, 1.5, 1.5, 1, 0, 4.5, 3.5};
     r.note = "Gravel and through the night. Eats well when reminded.";
     r.trainingYears = 11;
     r.strengths = "Patience, navigation, sleep anywhere";

@@ -151,7 +151,8 @@ std::vector<Errand> errandsOf(const DemoRider& d, const std::vector<PlannedDay>&
 }
 
 struct Ridden {
-    QByteArray bytes;
+    QByteArray packed;
+    Recording recording; ///< kept of tests only
     Result<RideRecord> record;
     std::vector<Recognised> tests;
 };
@@ -176,11 +177,12 @@ Ridden rideOne(const Errand& o, const RiderRecord& rider) {
         basis.effort = record->effort;
         rescale(record->score, basis);
     }
-    if (record && o.test)
-        if (const auto recording = readRecording(bytes))
-            if (const auto grid = toGrid(*recording))
-                tests = recogniseTests(*grid, o.date, {o.rider.thresholdPower}, {});
-    return {std::move(bytes), std::move(record), std::move(tests)};
+    Recording recording;
+    if (record && o.test) {
+        recording = *readRecording(bytes);
+        tests = recogniseTests(*toGrid(recording), o.date, {o.rider.thresholdPower}, {});
+    }
+    return {Roster::packed(bytes), std::move(recording), std::move(record), std::move(tests)};
 }
 
 /// The result of a test the coach had on the calendar, as found in its ride; a climb is measured by its lap.
@@ -189,7 +191,7 @@ std::optional<TestRecord> resultOf(const Errand& o, const Ridden& ridden, qint64
     t.rider = rider;
     t.rideHash = ridden.record->contentHash;
     if (*o.test == Protocol::Climb) {
-        const auto grid = toGrid(*readRecording(ridden.bytes));
+        const auto grid = toGrid(ridden.recording);
         const auto best = meanMax(*grid, std::array{14 * 60});
         t.result = {o.date, Protocol::Climb, best.front().power, 0, 14 * 60};
         t.result.place = "Lighthouse Hill";
@@ -268,7 +270,7 @@ private:
                 if (const auto test = resultOf(o, ridden, d.record.id))
                     if (auto ok = roster_.saveTest(*test); !ok)
                         return tl::unexpected(ok.error());
-            importer.store(std::move(*ridden.record), ridden.bytes, report);
+            importer.store(std::move(*ridden.record), ridden.packed, report);
             if (report.stopped)
                 return tl::unexpected(*report.stopped);
             ++done_;

@@ -24,7 +24,7 @@ bool openDemo(Workspace& workspace, const QString& folder, bool quiet, QWidget* 
     workspace.close();
     for (const char* suffix : {"", "-wal", "-shm"})
         QFile::remove(path + suffix);
-    QProgressDialog progress("The simulated bike computer is riding fourteen months…", "Cancel", 0, 100,
+    QProgressDialog progress("The simulated bike computer is riding for six riders…", "Cancel", 0, 100,
                              parent);
     progress.setWindowTitle("Marram");
     progress.setMinimumDuration(quiet ? 1000000 : 0);
@@ -45,6 +45,14 @@ bool openDemo(Workspace& workspace, const QString& folder, bool quiet, QWidget* 
     return workspace.open(path);
 }
 
+void openOn(Workspace& workspace, const QString& name) {
+    for (const RiderRecord& r : workspace.riders())
+        if (!name.isEmpty() && r.name.contains(name, Qt::CaseInsensitive)) {
+            workspace.choose(r.id);
+            return;
+        }
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -60,6 +68,7 @@ int main(int argc, char** argv) {
     parser.addOption({"demo", "Make the demo roster anew and open it."});
     parser.addOption(
         {"shots", "Render the main views of the demo into PNG files in this folder, and leave.", "folder"});
+    parser.addOption({"rider", "Open on this rider.", "name"});
     parser.addOption({"text-scale", "Scale of all text, 0.8 to 2.", "factor"});
     parser.addOption({"dark", "Start in the dark theme."});
     parser.addPositionalArgument("roster", "Roster file to open.", "[roster]");
@@ -81,6 +90,7 @@ int main(int argc, char** argv) {
         QTemporaryDir folder;
         if (!openDemo(workspace, folder.path(), true, nullptr))
             return 3;
+        openOn(workspace, parser.value("rider"));
         return takeShots(window, workspace, parser.value("shots")) ? 0 : 3;
     }
     const QStringList files = parser.positionalArguments();
@@ -92,6 +102,7 @@ int main(int argc, char** argv) {
     } else if (const QString last = settings.value("roster").toString(); QFile::exists(last)) {
         workspace.open(last);
     }
+    openOn(workspace, parser.value("rider"));
     window.show();
     return QApplication::exec();
 }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/shots.h"
+#include "app/theme/theme.h"
 
 #include <QApplication>
 #include <QDir>
@@ -17,6 +18,19 @@ void settle(Workspace& workspace) {
         QApplication::processEvents(QEventLoop::AllEvents, 20);
     for (int i = 0; i < 5; ++i)
         QApplication::processEvents(QEventLoop::AllEvents, 20);
+}
+
+/// A ride of the last three weeks with intervals in it: the one with most time above threshold.
+qint64 hardestRide(const Workspace& workspace) {
+    qint64 ride = workspace.rides().empty() ? 0 : workspace.rides().back().id;
+    double most = 600;
+    for (const RideRecord& r : workspace.rides())
+        if (workspace.today() - r.day <= 42 && r.score.bandSeconds && r.score.duration < 3 * 3600 &&
+            r.score.bandSeconds->high > most) {
+            most = r.score.bandSeconds->high;
+            ride = r.id;
+        }
+    return ride;
 }
 
 } // namespace
@@ -42,16 +56,37 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     take("season-week");
     window.go(Place::Roster);
     take("roster");
+    window.rosterView().openCheckIns();
+    take("check-ins");
     window.go(Place::Rider);
-    take("rider");
+    for (const auto& [page, name] : {std::pair{0, "rider"}, {1, "rider-life"}, {2, "rider-tests"}}) {
+        window.riderView().openPage(page);
+        take(name);
+    }
     window.go(Place::Rides);
+    RidePanel& panel = window.ridesView().panel();
+    window.ridesView().showRide(hardestRide(workspace));
+    panel.derive("stress");
     take("rides");
-    window.useDark(true);
-    window.go(Place::Season);
-    if (season)
-        window.seasonView().openOn(season->races.front().date, 0);
-    take("season-dark");
-    window.useDark(false);
+    panel.openPage(1);
+    take("rides-efforts");
+    panel.trace().select({1800, 3000});
+    panel.openPage(2);
+    take("rides-day");
+    window.go(Place::Review);
+    for (const auto& [page, name] : {std::pair{0, "review"}, {1, "review-checks"}, {2, "review-weeks"}}) {
+        window.reviewView().openPage(page);
+        take(name);
+    }
+    const bool dark = shore().dark;
+    if (!dark) {
+        window.useDark(true);
+        window.go(Place::Season);
+        if (season)
+            window.seasonView().openOn(season->races.front().date, 0);
+        take("season-dark");
+    }
+    window.useDark(dark);
     return ok;
 }
 

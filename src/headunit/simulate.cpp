@@ -18,11 +18,12 @@ double Dice::uniform() {
 }
 
 double Dice::normal() {
-    // Twelve uniforms: near enough to a bell for a bicycle, and the same everywhere.
-    double sum = -6;
-    for (int i = 0; i < 12; ++i)
-        sum += uniform();
-    return sum;
+    // Twelve uniforms of sixteen bits: near enough to a bell for a bicycle, and the same everywhere.
+    std::uint64_t sum = 0;
+    for (int i = 0; i < 3; ++i)
+        for (std::uint64_t bits = next(), k = 0; k < 4; ++k, bits >>= 16)
+            sum += bits & 0xFFFF;
+    return static_cast<double>(sum) / 65535.0 - 6;
 }
 
 namespace {
@@ -65,7 +66,8 @@ private:
         // Two hours in, legs begin to give; the more tired they came, the sooner.
         const double onset = 2.2 + 0.03 * day_.freshness;
         const double fade = 1 - 0.035 * std::max(0.0, hours - onset);
-        wander_ += -wander_ / 25 + 0.018 * dice_.normal();
+        // Held to a target the legs wander less than on an open road.
+        wander_ += -wander_ / 25 + (step.work ? 0.006 : 0.018) * dice_.normal();
         const double jitter = (step.work ? 0.035 : 0.07) * dice_.normal();
         if (coasting_ > 0)
             --coasting_;

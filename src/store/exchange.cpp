@@ -353,7 +353,7 @@ Result<std::vector<qint64>> importJson(Roster& roster, const QString& path, cons
             if (QFileInfo(*original).completeBaseName() != QString::fromLatin1(r.contentHash.toHex()))
                 return refuse(original->toStdString() +
                               ": is not the recording its name stands for; copy the export again");
-            if (auto ok = roster.addRide(r, *bytes); !ok)
+            if (auto ok = roster.addRide(r, Roster::packed(*bytes)); !ok)
                 return tl::unexpected(ok.error());
             if (progress && !progress(++done, static_cast<int>(f->rides.size())))
                 return refuse("Bringing in was cancelled; nothing was kept.");

@@ -15,7 +15,7 @@ namespace {
 
 struct Ready {
     QString path;
-    QByteArray original;
+    QByteArray packed;
     Result<RideRecord> ride;
 };
 
@@ -26,7 +26,7 @@ Ready readyFrom(const QString& path, const RiderRecord& rider) {
     auto ride = prepareRide(*bytes, QFileInfo(path).fileName(), rider);
     if (!ride)
         return {path, {}, refuse(path.toStdString() + ": " + ride.error().sentence)};
-    return {path, std::move(*bytes), std::move(ride)};
+    return {path, Roster::packed(*bytes), std::move(ride)};
 }
 
 Result<void> fillFigures(RideRecord& record, const Ride& recorded, const RiderRecord& rider) {
@@ -124,7 +124,7 @@ Result<int> relearnScales(Roster& roster, RiderRecord& rider) {
     return static_cast<int>(changed.size());
 }
 
-void Importer::store(RideRecord ride, const QByteArray& original, ImportReport& report) {
+void Importer::store(RideRecord ride, const QByteArray& packed, ImportReport& report) {
     if (roster_.rideWithContent(rider_.id, ride.contentHash)) {
         report.duplicates << ride.fileName;
         return;
@@ -146,7 +146,7 @@ void Importer::store(RideRecord ride, const QByteArray& original, ImportReport& 
                 if (auto gone = roster_.putAside({other.id}, true); !gone)
                     return gone;
             }
-        auto added = roster_.addRide(ride, original);
+        auto added = roster_.addRide(ride, packed);
         if (!added)
             return tl::unexpected(added.error());
         id = *added;
@@ -189,7 +189,7 @@ ImportReport Importer::importFiles(const QStringList& paths) {
         bytes -= sizes.front();
         sizes.pop_front();
         if (ready.ride)
-            store(std::move(*ready.ride), ready.original, report);
+            store(std::move(*ready.ride), ready.packed, report);
         else
             report.refused << QString::fromStdString(ready.ride.error().sentence);
         ++done;

@@ -43,8 +43,8 @@ public:
     std::function<OverlapChoice(const RideRecord&, const RideRecord&)> onOverlap;
 
     ImportReport importFiles(const QStringList& paths);
-    /// Stores one prepared ride with its bytes into `report`.
-    void store(RideRecord ride, const QByteArray& original, ImportReport& report);
+    /// Stores one prepared ride with its packed bytes; what happened goes into `report`.
+    void store(RideRecord ride, const QByteArray& packed, ImportReport& report);
 
 private:
     Roster& roster_;

@@ -133,7 +133,11 @@ std::vector<RideRecord> Roster::overlapping(qint64 rider, qint64 start, qint64 e
         .value_or(std::vector<RideRecord>{});
 }
 
-Result<qint64> Roster::addRide(const RideRecord& r, const QByteArray& original) {
+QByteArray Roster::packed(const QByteArray& original) {
+    return qCompress(original, 1);
+}
+
+Result<qint64> Roster::addRide(const RideRecord& r, const QByteArray& packedOriginal) {
     qint64 id = r.id;
     const auto ok = together([&]() -> Result<void> {
         auto aside = sql::run(db_, "SELECT id FROM ride WHERE rider=? AND content_sha256=? AND aside_day IS NOT NULL",
@@ -160,7 +164,7 @@ Result<qint64> Roster::addRide(const RideRecord& r, const QByteArray& original) 
         if (!saved)
             return tl::unexpected(saved.error());
         id = saved->lastInsertId().toLongLong();
-        auto bytes = sql::run(db_, "INSERT INTO original VALUES(?,?)", {id, qCompress(original, 1)});
+        auto bytes = sql::run(db_, "INSERT INTO original VALUES(?,?)", {id, packedOriginal});
         return bytes ? Result<void>{} : tl::unexpected(bytes.error());
     });
     if (!ok)

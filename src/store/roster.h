@@ -146,9 +146,11 @@ public:
     std::optional<qint64> rideWithContent(qint64 rider, const QByteArray& hash) const;
     /// Rides of the rider that share time with [start, end), Unix seconds.
     std::vector<RideRecord> overlapping(qint64 rider, qint64 start, qint64 end) const;
-    /// Stores a ride with its original bytes and returns its id. A ride with the same content that was put
+    /// The bytes of a recording as the file keeps them. Takes the time of compressing them; any thread.
+    static QByteArray packed(const QByteArray& original);
+    /// Stores a ride with its original, packed, and returns its id. A ride with the same content that was put
     /// aside comes back with the new figures.
-    Result<qint64> addRide(const RideRecord& ride, const QByteArray& original);
+    Result<qint64> addRide(const RideRecord& ride, const QByteArray& packedOriginal);
     /// Puts rides aside, or takes them back, all or none. What was put aside leaves the file for good a month
     /// later.
     Result<void> putAside(const std::vector<qint64>& rides, bool aside);

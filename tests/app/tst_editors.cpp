@@ -57,6 +57,10 @@ private slots:
         window_ = std::make_unique<MainWindow>(*w_);
         QVERIFY(w_->create(folder_.filePath(QString("%1.marram").arg(++rosters_))));
         w_->addRider("Ann Dunlin");
+        RiderRecord ann = *w_->rider();
+        ann.values.set(Quantity::ThresholdPower, today_ - 365, 220);
+        w_->setRider(ann, "Threshold");
+        w_->undoStack().clear();
         w_->setSeason(w_->freshSeason(), "Start");
         window_->show();
         QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
@@ -124,15 +128,15 @@ private slots:
         type(find<QLineEdit>("riderName"), "Ann Of The Very Long Dunlin");
         QCOMPARE(w_->rider()->name, QString("Ann Of The Very Long Dunlin"));
         QVERIFY(window_->windowTitle().startsWith("Ann Of"));
-        type(find<QDoubleSpinBox>("restHeartRate"), "48");
-        QCOMPARE(w_->rider()->restHeartRate.value(), 48.0);
+        type(find<QSpinBox>("riderBorn"), "1990");
+        QCOMPARE(w_->rider()->born.value(), 1990);
         type(find<QDoubleSpinBox>("riderHours5"), "4.5");
         QCOMPARE(w_->rider()->hours[5], 4.5);
         w_->undoStack().undo();
         QCOMPARE(w_->rider()->hours[5], 3.0);
         QCOMPARE(find<QDoubleSpinBox>("riderHours5")->value(), 3.0);
     }
-    void thresholdsAreEditedInTheirTable_data() {
+    void valuesAreEditedInTheirTable_data() {
         QTest::addColumn<int>("column");
         QTest::addColumn<QString>("text");
         QTest::addColumn<bool>("taken");
@@ -144,34 +148,45 @@ private slots:
         QTest::newRow("low threshold") << 3 << "74" << true;
         QTest::newRow("low threshold too low") << 3 << "20" << false;
         QTest::newRow("weight with a comma") << 4 << "61,5" << true;
+        QTest::newRow("resting heart rate") << 5 << "48" << true;
+        QTest::newRow("maximal heart rate too high") << 6 << "400" << false;
         QTest::newRow("date") << 0 << "2026-11-01" << true;
         QTest::newRow("no date") << 0 << "2026-02-30" << false;
     }
-    void thresholdsAreEditedInTheirTable() {
+    void valuesAreEditedInTheirTable() {
         QFETCH(int, column);
         QFETCH(QString, text);
         QFETCH(bool, taken);
         window_->go(Place::Rider);
-        const auto before = w_->rider()->thresholds;
+        const auto before = w_->rider()->values;
         QSignalSpy failed(w_.get(), &Workspace::failed);
-        auto* table = find<QTableWidget>("thresholds");
+        auto* table = find<QTableWidget>("values");
         table->item(0, column)->setText(text);
         QCOMPARE(failed.count(), taken ? 0 : 1);
         if (!taken) {
-            QVERIFY(w_->rider()->thresholds == before);
+            QVERIFY(w_->rider()->values == before);
             QVERIFY(failed[0][0].toString().contains("Nothing was changed"));
             QVERIFY(table->item(0, column)->text() != text);
         } else if (!text.isEmpty()) {
-            QVERIFY(!(w_->rider()->thresholds == before));
+            QVERIFY(!(w_->rider()->values == before));
         }
     }
-    void aThresholdIsAddedFromToday() {
+    void aValueIsAddedFromTodayAndTakenBack() {
         window_->go(Place::Rider);
-        QTest::mouseClick(find<QPushButton>("addThreshold"), Qt::LeftButton);
-        QCOMPARE(w_->rider()->thresholds.size(), 2U);
-        QCOMPARE(w_->rider()->thresholds.back().from, today_);
-        QTest::mouseClick(find<QPushButton>("addThreshold"), Qt::LeftButton);
-        QCOMPARE(w_->rider()->thresholds.size(), 2U);
+        auto* table = find<QTableWidget>("values");
+        QTest::mouseClick(find<QPushButton>("addValues"), Qt::LeftButton);
+        QCOMPARE(table->rowCount(), 2);
+        QVERIFY(w_->rider()->values.of(Quantity::ThresholdPower).size() == 1); // nothing is made up
+        table->item(1, 4)->setText("60.5");
+        QCOMPARE(w_->rider()->values.of(Quantity::Weight).back(), (DatedValue{today_, 60.5}));
+        QCOMPARE(table->rowCount(), 2);
+        table->item(1, 4)->setText("");
+        QVERIFY(w_->rider()->values.of(Quantity::Weight).empty());
+        w_->undoStack().undo();
+        QCOMPARE(w_->rider()->values.of(Quantity::Weight).size(), 1U);
+        table->setCurrentCell(1, 4);
+        QTest::mouseClick(find<QPushButton>("removeValues"), Qt::LeftButton);
+        QVERIFY(w_->rider()->values.of(Quantity::Weight).empty());
     }
     void theRosterOpensARider() {
         w_->addRider("Bo Sanderling");

@@ -125,7 +125,7 @@ private slots:
         r.thresholdPower = 250;
         r.fileName = "<b>odd</b>.fit";
         const QString words = describeRide(r, 70);
-        QVERIFY(words.contains("scored by power") && words.contains("250 W") &&
+        QVERIFY(words.contains("by power") && words.contains("250 W") &&
                 words.contains("planned 70") && words.contains("12 s without power"));
         QVERIFY(!words.contains("<b>odd"));
     }
@@ -139,22 +139,34 @@ private slots:
         QCOMPARE(describeImport({}), QString("There was nothing to bring in."));
     }
     void whomToLookAtIsSaidInASentence() {
-        Glance g;
-        const Date today{1000};
-        QVERIFY(whyLook(g, today).contains("Nothing ridden"));
-        g.lastRide = today - 1;
-        g.nextRace = "Point";
-        g.nextRaceDay = today + 60;
-        QVERIFY(whyLook(g, today).contains("On course"));
-        g.missedThisWeek = 2;
-        QVERIFY(whyLook(g, today).startsWith("2 planned sessions were"));
-        g.lastRide = today - 6;
-        QVERIFY(whyLook(g, today).contains("6 days"));
-        g.state = {40, 80};
-        QVERIFY(whyLook(g, today).contains("ask how they feel"));
-        g.nextRaceDay = today + 5;
-        g.raceMiss = 4;
-        QVERIFY(whyLook(g, today).contains("miss its gate by 4"));
+        std::vector<RiderRecord> riders(3);
+        const char* names[] = {"Ann", "Bo", "Cy"};
+        std::map<qint64, Standing> standings;
+        for (size_t i = 0; i < 3; ++i) {
+            riders[i].id = static_cast<qint64>(i) + 1;
+            riders[i].name = names[i];
+            Standing s;
+            s.today = Date{1000};
+            s.lastRide = Date{999};
+            s.hasPower = false;
+            standings[riders[i].id] = s;
+        }
+        riders[0].groups = QStringList{"Track"};
+        riders[1].note = "likes Track bikes";
+        standings[3].missedKey = {Date{998}};
+        const auto rows = [&](const RosterFilter& f) {
+            QStringList out;
+            for (const RosterRow& r : rosterRows(
+                     riders, f, [&](qint64 id) -> const Standing& { return standings[id]; }, Date{1000}))
+                out << r.name;
+            return out;
+        };
+        QCOMPARE(rows({}), (QStringList{"Cy", "Ann", "Bo"}));
+        QCOMPARE(rows({"track", {}, false}), (QStringList{"Ann", "Bo"}));
+        QCOMPARE(rows({{}, "Track", false}), QStringList{"Ann"});
+        riders[1].archived = true;
+        QCOMPARE(rows({}), (QStringList{"Cy", "Ann"}));
+        QCOMPARE(rows({{}, {}, true}), QStringList{"Bo"});
     }
     void actionsAreFoundByAFewLetters() {
         QVERIFY(matchesLetters("Pin the chosen week as deload", "pin del"));

@@ -295,14 +295,17 @@ private slots:
     void aNewThresholdScoresAgainJustWhatItTouches() {
         const auto rides = workspace_->rides();
         RiderRecord r = *workspace_->rider();
-        r.thresholds.back().power.value *= 1.1;
-        const Date from = r.thresholds.back().from;
+        const DatedValue last = r.values.of(Quantity::ThresholdPower).back();
+        const Date from = last.from;
+        r.values.set(Quantity::ThresholdPower, from, last.value * 1.1);
         workspace_->setRider(r, "Change a threshold");
+        QVERIFY(QTest::qWaitFor([&] { return !workspace_->scoring(); }, 20000));
         for (size_t i = 0; i < rides.size(); ++i) {
             const double before = *rides[i].score.stress, now = *workspace_->rides()[i].score.stress;
             QVERIFY(std::abs(now - (rides[i].day < from ? before : before / 1.21)) < 1e-6 * before);
         }
         workspace_->undoStack().undo();
+        QVERIFY(QTest::qWaitFor([&] { return !workspace_->scoring(); }, 20000));
         for (size_t i = 0; i < rides.size(); ++i)
             QVERIFY(std::abs(*workspace_->rides()[i].score.stress - *rides[i].score.stress) < 1e-9);
     }

@@ -51,6 +51,10 @@ private slots:
         w_->setToday(today_);
         QVERIFY(w_->create(path_));
         w_->addRider("Ann Dunlin");
+        RiderRecord ann = *w_->rider();
+        ann.values.set(Quantity::ThresholdPower, today_ - 365, 220);
+        w_->setRider(ann, "Threshold");
+        w_->undoStack().clear();
         w_->setSeason(w_->freshSeason(), "Start");
         QVERIFY(planned());
     }
@@ -117,7 +121,7 @@ private slots:
         QCOMPARE(w_->rides().size(), static_cast<size_t>(files.size()));
         const LoadState state = w_->stateBefore(today_);
         QVERIFY(state.fitness > 20 && state.fitness < 60);
-        QVERIFY(std::abs(w_->glance(w_->rider()->id).state.fitness - state.fitness) < 1e-12);
+        QVERIFY(std::abs(w_->standing(w_->rider()->id).state.fitness - state.fitness) < 1e-12);
         QVERIFY(QTest::qWaitFor(
             [&] { return w_->solved() && std::abs(w_->solved()->plan.days[0].form - state.form()) < 1e-6; }));
     }
@@ -174,7 +178,7 @@ private slots:
         w_->addRider("Bo Sanderling");
         QVERIFY(w_->rides().empty() && !w_->season());
         QCOMPARE(w_->riders().size(), 2U);
-        QVERIFY(w_->glance(first).lastRide.has_value() && !w_->glance(w_->rider()->id).lastRide);
+        QVERIFY(w_->standing(first).lastRide.has_value() && !w_->standing(w_->rider()->id).lastRide);
         w_->choose(first);
         QCOMPARE(w_->rides().size(), 1U);
         QVERIFY(planned());
@@ -223,7 +227,7 @@ private slots:
     }
     void theSimulatedBikeComputerNeedsAThreshold() {
         RiderRecord r = *w_->rider();
-        r.thresholds.clear();
+        r.values = {};
         w_->setRider(r, "Remove");
         QVERIFY(!w_->rideToday(folder_.filePath("device")));
         w_->undoStack().undo();

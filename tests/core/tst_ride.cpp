@@ -258,15 +258,15 @@ private slots:
         QVERIFY(!s.stress && !s.meanHeartRate);
     }
     void whatHeldOnTheDayScoresTheRide() {
-        std::vector<Threshold> history(3);
-        for (int i = 0; i < 3; ++i)
-            history[static_cast<size_t>(i)] = {Date{100 * i}, Watts{200.0 + i}, std::nullopt, 0.77,
-                                               std::nullopt};
-        QCOMPARE(thresholdOn(history, Date{-5})->power.value, 200.0);
-        QCOMPARE(thresholdOn(history, Date{100})->power.value, 201.0);
-        QCOMPARE(thresholdOn(history, Date{199})->power.value, 201.0);
-        QCOMPARE(thresholdOn(history, Date{900})->power.value, 202.0);
-        QVERIFY(!thresholdOn({}, Date{0}));
+        RiderValues known;
+        for (const int i : {2, 0, 1})
+            known.set(Quantity::ThresholdPower, Date{100 * i}, 200.0 + i);
+        const auto on = [&](int day) { return known.on(Quantity::ThresholdPower, Date{day}); };
+        QCOMPARE(*on(-5), 200.0);
+        QCOMPARE(*on(100), 201.0);
+        QCOMPARE(*on(199), 201.0);
+        QCOMPARE(*on(900), 202.0);
+        QVERIFY(!known.on(Quantity::Weight, Date{0}));
     }
 };
 

@@ -44,6 +44,40 @@ private slots:
         }
         QVERIFY(readGpx(gpx));
     }
+    void entityBombsDepthAndDoctypesAreRefused() {
+        const auto says = [](const QByteArray& bytes, const char* words) {
+            const auto r = readGpx(bytes);
+            return !r && r.error().sentence.find(words) != std::string::npos;
+        };
+        const QByteArray bomb = "<?xml version=\"1.0\"?><!DOCTYPE g [<!ENTITY a \"aaaaaaaaaa\"><!ENTITY b "
+                                "\"&a;&a;&a;&a;&a;&a;&a;&a;\"><!ENTITY c \"&b;&b;&b;&b;&b;&b;&b;&b;\">]><gpx>&c;</gpx>";
+        QVERIFY(says(bomb, "document type"));
+        QVERIFY(says("<!DOCTYPE gpx SYSTEM \"file:///etc/passwd\"><gpx/>", "document type"));
+        QByteArray deep = "<gpx>";
+        for (int i = 0; i < 100000; ++i)
+            deep += "<a>";
+        QVERIFY(says(deep, "nested deeper"));
+        QVERIFY(says("<gpx><trk><trkseg><trkpt lat=\"91\" lon=\"0\"/></trkseg></trk></gpx>", "no place"));
+        QVERIFY(says("<svg/>", "not GPX"));
+    }
+    void aWrongEndingDoesNotMatter() {
+        // What a file is called says nothing; what it begins with does.
+        QCOMPARE(kindOf(gpx), RecordingKind::Gpx);
+        QCOMPARE(kindOf("\xEF\xBB\xBF" + gpx), RecordingKind::Gpx);
+        QCOMPARE(kindOf(csv), RecordingKind::Csv);
+        QVERIFY(readRecording(gpx) && readRecording(csv));
+    }
+    void checkInsCutOrChangedGiveASentenceOrRows() {
+        const QByteArray text = "rider,date,feel,note\nAnn,2027-01-04,4,\"a, b\"\nBo,2027-01-05,2,\n";
+        for (qsizetype n = 0; n < text.size(); ++n) {
+            const auto r = readCheckIns(text.left(n));
+            QVERIFY(r ? r->size() <= 2 : !r.error().sentence.empty());
+        }
+        eachFlip(text, [](const QByteArray& bad, qsizetype) {
+            const auto r = readCheckIns(bad);
+            QVERIFY(r ? r->size() <= 2 : !r.error().sentence.empty());
+        });
+    }
     void aCsvCutAnywhereGivesWholeRowsOrASentence() {
         for (qsizetype n = 0; n < csv.size(); ++n) {
             const auto r = readCsvRecording(csv.left(n));

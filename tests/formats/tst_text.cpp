@@ -207,6 +207,91 @@ private slots:
         for (const char* key : {"name", "date", "priority", "form", "fitness", "gate", "gate_miss"})
             QVERIFY2(plan["races"].toArray()[0].toObject().contains(key), key);
     }
+
+    void checkInsComeBackAsTheyWere() {
+        std::vector<NamedCheckIn> all(3);
+        for (auto& n : all)
+            n.checkIn.day = parseDate("2027-03-01").value();
+        all[0].rider = "Nell, \"the wheel\"";
+        all[0].checkIn.feel = 4;
+        all[0].checkIn.soreness = 1;
+        all[0].checkIn.restHeartRate = 47.5;
+        all[0].checkIn.note = "two\nlines, and a \"quote\"";
+        all[1].rider = "Bo";
+        all[1].checkIn.ill = true;
+        all[2].rider = "Åse";
+        all[2].checkIn.weightKg = 61.2;
+        const auto back = readCheckIns(writeCheckIns(all));
+        QVERIFY2(back.has_value(), back ? "" : back.error().sentence.c_str());
+        QVERIFY(*back == all);
+    }
+    void wrongCheckInsAreRefusedWithTheirLine_data() {
+        QTest::addColumn<QByteArray>("text");
+        QTest::addColumn<QString>("says");
+        const QByteArray head = "rider,date,feel,ill,rest_hr_bpm\n";
+        QTest::newRow("empty") << QByteArray() << "empty";
+        QTest::newRow("unknown column") << QByteArray("rider,date,mood\n") << "\"mood\" is unknown";
+        QTest::newRow("twice") << QByteArray("rider,date,feel,feel\n") << "comes twice";
+        QTest::newRow("no rider") << QByteArray("date,feel\n") << "rider and date";
+        QTest::newRow("six") << head + "Ann,2027-03-01,6,,\n" << "line 2: feel should be";
+        QTest::newRow("half") << head + "Ann,2027-03-01,3.5,,\n" << "line 2";
+        QTest::newRow("day") << head + "Ann,2027-02-29,3,,\n" << "line 2: \"2027-02-29\" is not a day";
+        QTest::newRow("ill") << head + "Ann,2027-03-01,3,maybe,\n" << "yes or no";
+        QTest::newRow("heart") << head + "Ann,2027-03-01,3,,500\n" << "rest_hr_bpm should be 25 to 120";
+        QTest::newRow("cells") << head + "Ann,2027-03-01\n" << "2 cells where the header names 5";
+        QTest::newRow("nobody") << head + ",2027-03-01,3,,\n" << "names no rider";
+    }
+    void wrongCheckInsAreRefusedWithTheirLine() {
+        QFETCH(QByteArray, text);
+        QFETCH(QString, says);
+        const auto r = readCheckIns(text);
+        QVERIFY(!r);
+        QVERIFY2(QString::fromStdString(r.error().sentence).contains(says), r.error().sentence.c_str());
+    }
+    void aRecordingGoesThroughCsvAndGpxAndBack() {
+        Recording r;
+        for (int t = 0; t < 200; ++t) {
+            Sample s;
+            s.time = 1.8e9 + t + (t > 100 ? 300 : 0);
+            s.power = t % 9 == 0 ? missing : static_cast<float>(180 + t % 40);
+            s.heartRate = static_cast<float>(120 + t % 30);
+            s.cadence = static_cast<float>(85 + t % 5);
+            s.altitude = static_cast<float>(12.2 + 0.1 * t);
+            s.distance = static_cast<float>(8.37 * t);
+            s.temperature = 14;
+            s.leftShare = 0.49F;
+            s.latitude = 0.01 + t * 1e-5;
+            s.longitude = -0.02 + t * 2e-5;
+            r.samples.push_back(s);
+        }
+        r.laps = {{1.8e9, 1.8e9 + 50}, {1.8e9 + 50, 1.8e9 + 500}};
+        const auto same = [](float a, float b) { return a == b || (std::isnan(a) && std::isnan(b)); };
+        const auto csv = readCsvRecording(writeCsvRecording(r));
+        QVERIFY2(csv.has_value(), csv ? "" : csv.error().sentence.c_str());
+        const auto gpxBytes = writeGpx(r, "A <ride> & more");
+        QVERIFY(gpxBytes);
+        QCOMPARE(gpxBytes->count("<trkseg>"), 2); // the stop parts them
+        const auto gpx = readGpx(*gpxBytes);
+        QVERIFY2(gpx.has_value(), gpx ? "" : gpx.error().sentence.c_str());
+        QCOMPARE(csv->samples.size(), r.samples.size());
+        QCOMPARE(gpx->samples.size(), r.samples.size());
+        QCOMPARE(csv->laps.size(), 2U);
+        for (size_t i = 0; i < r.samples.size(); ++i) {
+            const Sample &a = r.samples[i], &b = csv->samples[i], &c = gpx->samples[i];
+            for (const Sample* x : {&b, &c}) {
+                QCOMPARE(x->time, a.time);
+                QVERIFY(same(x->power, a.power) && same(x->heartRate, a.heartRate) && same(x->cadence, a.cadence));
+                QVERIFY(same(x->altitude, a.altitude) && same(x->temperature, a.temperature));
+                QVERIFY(std::abs(x->latitude - a.latitude) < 1e-8 && std::abs(x->longitude - a.longitude) < 1e-8);
+            }
+            QVERIFY(same(b.distance, a.distance) && same(b.leftShare, a.leftShare));
+        }
+        r.samples.resize(3);
+        for (Sample& s : r.samples)
+            s.latitude = std::nan("");
+        const auto placeless = writeGpx(r, "x");
+        QVERIFY(!placeless && placeless.error().sentence.find("no places") != std::string::npos);
+    }
 };
 
 QTEST_APPLESS_MAIN(TextTest)

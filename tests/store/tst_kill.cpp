@@ -31,7 +31,7 @@ private slots:
             QVERIFY(roster);
             RiderRecord r;
             r.name = "Ann";
-            r.thresholds = {{Date{0}, Watts{250}, std::nullopt, 0.77, std::nullopt}};
+            r.values.set(Quantity::ThresholdPower, Date{0}, 250);
             QVERIFY((*roster)->saveRider(r));
         }
         size_t before = 0;

@@ -17,12 +17,22 @@ RiderRecord someone() {
     r.name = "Nell Varrowby";
     r.sex = Sex::Female;
     r.born = 1995;
-    r.restHeartRate = 47;
-    r.maxHeartRate = 190;
     r.hours = {0, 1.5, 1.5, 1, 0, 4, 3};
     r.note = "likes wind";
-    r.thresholds = {{Date{20000}, Watts{240}, BeatsPerMinute{170}, 0.76, 61.5},
-                    {Date{20800}, Watts{250}, std::nullopt, 0.77, std::nullopt}};
+    r.values.set(Quantity::ThresholdPower, Date{20000}, 240);
+    r.values.set(Quantity::ThresholdPower, Date{20800}, 250);
+    r.values.set(Quantity::ThresholdHeartRate, Date{20000}, 170);
+    r.values.set(Quantity::LowThreshold, Date{20000}, 0.76);
+    r.values.set(Quantity::Weight, Date{20100}, 61.5);
+    r.values.set(Quantity::RestingHeartRate, Date{20000}, 47);
+    r.values.set(Quantity::MaximalHeartRate, Date{20000}, 190);
+    r.trainingYears = 9;
+    r.slowRecoverer = true;
+    r.injuries = {{Date{20300}, Date{20320}, "Left knee"}, {Date{20700}, std::nullopt, "Back"}};
+    r.strengths = "wind";
+    r.weaknesses = "long climbs";
+    r.cautions = "asks before maximal tests";
+    r.groups = QStringList{"Road", "Über 30"};
     return r;
 }
 

@@ -1,49 +1,34 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "app/workspace/workspace.h"
-#include <QComboBox>
-#include <QDoubleSpinBox>
-#include <QLabel>
-#include <QLineEdit>
-#include <QPlainTextEdit>
-#include <QSpinBox>
-#include <QStackedWidget>
-#include <QTableWidget>
+#include "app/rider/life_page.h"
+#include "app/rider/tests_page.h"
+#include "app/rider/values_page.h"
+#include "app/shell/pages.h"
 
 namespace marram {
 
-/// What the chosen rider can do and has time for: dated thresholds, zones from them, hours by weekday.
+/// One rider: what they can do, the life around it, and their tests.
 class RiderView : public QWidget {
     Q_OBJECT
 public:
     explicit RiderView(Workspace& workspace, QWidget* parent = nullptr);
+    void openTests() { pages_->open(2); }
+    void openPage(int page) { pages_->open(page); }
 
 protected:
-    bool eventFilter(QObject* watched, QEvent* event) override;
+    void showEvent(QShowEvent*) override;
 
 private:
-    QWidget* makeWho();
-    QWidget* makeHours();
-    QWidget* makeThresholds();
-    QWidget* makeZones();
     void refresh();
-    void fillThresholds(const RiderRecord& rider);
-    void fillZones(const RiderRecord& rider);
-    void take(const QString& what);
-    void takeThreshold(int row, int column);
+    void refreshWhenSeen();
 
     Workspace& workspace_;
     QStackedWidget* stack_;
-    bool filling_ = false;
-    QLineEdit* name_;
-    QComboBox* sex_;
-    QSpinBox* born_;
-    QDoubleSpinBox *rest_, *max_;
-    std::array<QDoubleSpinBox*, 7> hours_{};
-    QLabel* total_;
-    QPlainTextEdit* note_;
-    QTableWidget *thresholds_, *zones_;
-    QLabel* zonesFrom_;
+    Pages* pages_;
+    ValuesPage* values_;
+    LifePage* life_;
+    TestsPage* tests_;
+    bool stale_ = false; ///< something changed while nobody looked
 };
 
 } // namespace marram

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/rides/ride_table.h"
+#include "app/rides/ride_words.h"
 #include "app/theme/theme.h"
 
 #include <algorithm>
@@ -18,7 +19,8 @@ std::vector<RideRow> rideRows(const std::vector<RideRecord>& rides, const std::v
         if (d.date <= today)
             plan[d.date] = d.stress;
     for (const RideRecord& r : rides)
-        ridden[r.day] += r.score.stress.value_or(0);
+        if (!r.excluded)
+            ridden[r.day] += r.score.stress.value_or(0);
     std::vector<RideRow> rows;
     for (const RideRecord& r : rides) {
         RideRow row{r.day, r, std::nullopt, Compliance::Unplanned};
@@ -44,13 +46,13 @@ void RideTable::show(std::vector<RideRow> rows) {
 }
 
 QVariant RideTable::headerData(int section, Qt::Orientation orientation, int role) const {
-    static const char* names[] = {"Day", "Time", "Planned", "Ridden", "Against plan"};
+    static const char* names[] = {"Day", "Time", "Planned", "Ridden", "By", "Against plan"};
     if (orientation != Qt::Horizontal)
         return {};
     if (role == Qt::DisplayRole)
         return names[section];
     if (role == Qt::TextAlignmentRole)
-        return QVariant((section == 0 || section == 4 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
+        return QVariant((section == 0 || section >= 4 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
     return {};
 }
 
@@ -58,11 +60,11 @@ QVariant RideTable::data(const QModelIndex& index, int role) const {
     const RideRow& r = row(index.row());
     const int column = index.column();
     if (role == Qt::TextAlignmentRole)
-        return QVariant((column == 0 || column == 4 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
+        return QVariant((column == 0 || column >= 4 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
     if (role == Qt::ForegroundRole) {
-        if (!r.ride)
+        if (!r.ride || r.ride->excluded)
             return shore().muted;
-        if (column == 4 && r.compared == Compliance::FarOff)
+        if (column == 5 && r.compared == Compliance::FarOff)
             return shore().rust;
     }
     if (role != Qt::DisplayRole)
@@ -76,7 +78,11 @@ QVariant RideTable::data(const QModelIndex& index, int role) const {
         return r.planned ? QString::number(*r.planned, 'f', 0) : QString("–");
     case 3:
         return r.ride && r.ride->score.stress ? QString::number(*r.ride->score.stress, 'f', 0) : QString("–");
+    case 4:
+        return r.ride ? methodWords(r.ride->score) : QString();
     default:
+        if (r.ride && r.ride->excluded)
+            return QString("set aside");
         return !r.planned ? QString("no plan kept") : QString(wordFor(r.compared));
     }
 }

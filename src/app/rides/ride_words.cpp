@@ -2,71 +2,120 @@
 #include "app/rides/ride_words.h"
 #include "app/rides/ride_table.h"
 #include "app/theme/theme.h"
+#include "core/review/history.h"
+
+#include <cmath>
 
 namespace marram {
 namespace {
 
 class Figures {
 public:
-    void add(const QString& name, const QString& value, const QString& unit, const QString& how) {
-        rows_ += QString("<tr><td style='padding-right:10px'>%1</td><td align=right><b>%2</b></td><td "
-                         "style='padding-right:18px'>&nbsp;%3</td><td style='color:%5'>%4</td></tr>")
-                     .arg(name, value, unit, how, shore().muted.name());
+    /// A figure whose value opens its derivation.
+    void add(const QString& key, const QString& name, const QString& value, const QString& unit,
+             const QString& how) {
+        rows_ += QString("<tr><td style='padding-right:10px; white-space:nowrap'>%1</td><td align=right "
+                         "style='white-space:nowrap'><a href='how:%6' style='color:%7; text-decoration:none; "
+                         "font-weight:600'>%2</a></td><td style='padding-right:12px; white-space:nowrap'>&nbsp;%3</td>"
+                         "<td style='color:%5'>%4</td></tr>")
+                     .arg(name, value, unit, how, shore().muted.name(), key, shore().tide.name());
     }
-    QString text() const { return "<table cellspacing=0 cellpadding=2 width='100%'>" + rows_ + "</table>"; }
+    void say(const QString& name, const QString& words) {
+        said_ += QString("<p style='margin:5px 0 0 2px; color:%3'>%1: %2</p>").arg(name, words, shore().muted.name());
+    }
+    QString text() const { return "<table cellspacing=0 cellpadding=2>" + rows_ + "</table>" + said_; }
 
 private:
-    QString rows_;
+    QString rows_, said_;
 };
 
 QString n(double v, int decimals = 0) {
     return QString::number(v, 'f', decimals);
 }
 
+QString day(Date d) {
+    return QString::fromStdString(dayText(d)) + " " + QString::number(toCivil(d).year);
+}
+
+QString stressWords(const RideRecord& r) {
+    const Score& s = r.score;
+    switch (s.method) {
+    case StressMethod::Power:
+        return QString("100 × %1 h × %2²; by power")
+            .arg(n(s.duration / 3600.0, 2), n(s.relativeIntensity.value_or(0), 3));
+    case StressMethod::HeartRate:
+        return s.shortIntervals ? QString("by heart rate, which undervalues short intervals like these")
+                                : QString("by heart rate");
+    case StressMethod::Effort:
+        return QString("by session effort, %1 of 10").arg(n(s.effort.value_or(0), 1));
+    case StressMethod::None:
+        break;
+    }
+    return "nothing to score by";
+}
+
 } // namespace
+
+QString preciseClock(int s) {
+    return s >= 3600 ? QString("%1:%2:%3")
+                           .arg(s / 3600)
+                           .arg(s / 60 % 60, 2, 10, QChar('0'))
+                           .arg(s % 60, 2, 10, QChar('0'))
+                     : QString("%1:%2").arg(s / 60).arg(s % 60, 2, 10, QChar('0'));
+}
+
+QString methodWords(const Score& s) {
+    switch (s.method) {
+    case StressMethod::Power:
+        return "power";
+    case StressMethod::HeartRate:
+        return s.shortIntervals ? "heart, low" : "heart";
+    case StressMethod::Effort:
+        return "effort";
+    case StressMethod::None:
+        break;
+    }
+    return "nothing";
+}
 
 QString describeRide(const RideRecord& r, std::optional<double> planned) {
     const Score& s = r.score;
     Figures f;
-    f.add("Recorded", clockText(s.duration), "h",
+    if (r.excluded)
+        f.say("Set aside", "This ride counts for nothing until it is taken back.");
+    f.add("duration", "Recorded", clockText(s.duration), "h",
           s.elapsed - s.duration > 60
               ? QString("%1 h from start to end, stops left out").arg(clockText(s.elapsed))
               : QString("without a stop"));
-    if (s.stress) {
-        QString how;
-        if (s.method == StressMethod::Power)
-            how = QString("100 × %1 h × %2²; scored by power")
-                      .arg(n(s.duration / 3600.0, 2), n(s.relativeIntensity.value_or(0), 3));
-        else if (s.method == StressMethod::HeartRate)
-            how = QString("impulse %1 over that of an hour at threshold heart rate; short intervals come out "
-                          "too low")
-                      .arg(n(s.trainingImpulse.value_or(0)));
-        if (planned)
-            how += QString("; planned %1").arg(n(*planned));
-        f.add("Stress", n(*s.stress), "pts", how);
-    }
+    if (s.stress)
+        f.add("stress", "Stress", n(*s.stress), "pts",
+              stressWords(r) + (planned ? QString("; planned %1").arg(n(*planned)) : QString()));
+    else
+        f.say("Stress", "None: there is no power, heart rate or effort to score it by. Enter the session effort "
+                        "under The day, or the thresholds under Rider.");
     if (s.equivalentPower)
-        f.add("Equivalent power", n(*s.equivalentPower), "W",
-              "fourth root of the mean fourth power of 30 s windows");
-    if (s.relativeIntensity)
-        f.add("Relative intensity", n(*s.relativeIntensity, 2), "",
-              QString("of %1 W, the threshold that day").arg(n(r.thresholdPower)));
+        f.add("equivalent", "Equivalent power", n(*s.equivalentPower), "W",
+              s.relativeIntensity
+                  ? QString("%1 of %2 W, the threshold that day").arg(n(*s.relativeIntensity, 2), n(r.thresholdPower))
+                  : QString());
     if (s.meanPower)
-        f.add("Mean power", n(*s.meanPower), "W", QString("%1 kJ of work").arg(n(s.work.value_or(0))));
+        f.add("mean_power", "Mean power", n(*s.meanPower), "W", QString("%1 kJ of work").arg(n(s.work.value_or(0))));
     if (s.meanHeartRate)
-        f.add("Mean heart rate", n(*s.meanHeartRate), "bpm",
+        f.add("heart_rate", "Mean heart rate", n(*s.meanHeartRate), "bpm",
               QString("highest %1").arg(n(s.maxHeartRate.value_or(0))));
     if (s.efficiency)
-        f.add("Efficiency", n(*s.efficiency, 2), "W/bpm", "equivalent power over mean heart rate");
+        f.add("efficiency", "Efficiency", n(*s.efficiency, 2), "W/bpm", "equivalent power over mean heart rate");
     if (s.drift)
-        f.add("Drift", n(*s.drift, 1), "%",
-              "fall of efficiency from the first half to the second; means something on a steady ride only");
+        f.add("drift", "Drift", n(*s.drift, 1), "%", "fall of efficiency from first half to second");
+    if (s.distance)
+        f.add("distance", "Distance", n(*s.distance / 1000, 1), "km",
+              s.duration > 0 ? QString("%1 km/h").arg(n(*s.distance / s.duration * 3.6, 1)) : QString());
     if (s.bandSeconds) {
         const Bands& b = *s.bandSeconds;
         const double all = b.sum() / 100;
-        f.add("Low, middle, high",
+        f.add("bands", "Low, middle, high",
               QString("%1 / %2 / %3").arg(n(b.low / all), n(b.middle / all), n(b.high / all)), "%",
-              "of recorded time, on one-second power");
+              "of recorded time, by one-second power");
     }
     QStringList faults;
     if (s.faults.power + s.faults.heartRate > 0)
@@ -75,12 +124,170 @@ QString describeRide(const RideRecord& r, std::optional<double> planned) {
         faults << QString("%1 s without power, counted as zero").arg(s.faults.powerMissing);
     faults << r.remarks;
     if (!faults.isEmpty())
-        f.add("Recording", "", "", faults.join("; ").toHtmlEscaped());
-    f.add("From", "", "",
-          QString("%1, kept as it came; figures by version %2")
-              .arg(r.fileName.toHtmlEscaped())
-              .arg(r.scoringVersion));
+        f.say("Recording", faults.join("; ").toHtmlEscaped());
+    f.say("From", QString("%1, kept as it came%2; figures by version %3")
+                      .arg(r.fileName.toHtmlEscaped(), r.corrections.empty() ? "" : " and corrected by you")
+                      .arg(r.scoringVersion));
     return f.text();
+}
+
+static QString derivation(const QString& name, const RideRecord& r, const RiderRecord& rider,
+                          std::optional<double> planned) {
+    const Score& s = r.score;
+    const auto from = [&](Quantity q) -> QString {
+        const DatedValue* v = rider.values.entryOn(q, r.day);
+        return v ? QString(", which holds from %1").arg(day(v->from)) : QString();
+    };
+    const QString hours = n(s.duration / 3600.0, 4);
+    if (name == "duration")
+        return QString("The samples stand on a grid of seconds; a gap of up to 10 s holds the last value, a longer "
+                       "one is a stop. %1 s were recorded between the stops, of %2 s from start to end.")
+            .arg(s.duration)
+            .arg(s.elapsed);
+    if (name == "stress" && s.method == StressMethod::Power)
+        return QString("100 × hours × relative intensity² = 100 × %1 × %2² = <b>%3</b>. Relative intensity is "
+                       "equivalent power %4 W over threshold power %5 W%6.%7")
+            .arg(hours, n(*s.relativeIntensity, 4), n(*s.stress, 1), n(*s.equivalentPower, 1), n(r.thresholdPower),
+                 from(Quantity::ThresholdPower),
+                 planned ? QString(" %1 points were planned: %2 % of it was ridden.")
+                               .arg(n(*planned), *planned > 0 ? n(100 * *s.stress / *planned) : "–")
+                         : QString());
+    if (name == "stress" && s.method == StressMethod::HeartRate) {
+        const auto range = heartRateRangeOn(rider, r.day);
+        const auto& scale = rider.scales.heartRate;
+        return QString("Training impulse %1 (minutes × x × a·e^(b·x), x the share of heart-rate reserve between %2 "
+                       "and %3 bpm; Banister), over that of an hour at threshold heart rate %4 bpm, × 100 = %5; "
+                       "× %6%7 = <b>%8</b>.%9")
+            .arg(n(s.trainingImpulse.value_or(0), 1), range ? n(range->rest.value) : "–",
+                 range ? n(range->max.value) : "–", range ? n(range->threshold.value) : "–",
+                 n(s.heartRateStress.value_or(0), 1), n(s.scale, 3),
+                 scale ? QString(", learned from %1 rides with both, typically %2 % off on a single ride")
+                             .arg(scale->rides)
+                             .arg(n(100 * scale->error))
+                       : QString(", not learned yet"),
+                 n(*s.stress, 1))
+            .arg(s.shortIntervals ? " Heart rate swings here as in short intervals: it lags behind them, so the true "
+                                    "stress is higher than this."
+                                  : "");
+    }
+    if (name == "stress" && s.method == StressMethod::Effort) {
+        const auto& scale = rider.scales.effort;
+        return QString("Effort × minutes × points a minute = %1 × %2 × %3 = <b>%4</b> (Foster). %5")
+            .arg(n(s.effort.value_or(0), 1), n(s.duration / 60.0, 1), n(s.scale, 4), n(*s.stress, 1),
+                 scale ? QString("The points a minute were learned from %1 rides with both, typically %2 % off.")
+                             .arg(scale->rides)
+                             .arg(n(100 * scale->error))
+                       : QString("Not learned yet: an hour at effort 8 stands for 100 points (common practice)."));
+    }
+    if (name == "equivalent")
+        return QString("Power over 30 s windows, each mean to the fourth power, their mean, its fourth root: "
+                       "<b>%1 W</b>, the steady power that would have cost about the same.%2")
+            .arg(n(s.equivalentPower.value_or(0), 1),
+                 s.relativeIntensity ? QString(" Over the threshold of %1 W%2: %3.")
+                                           .arg(n(r.thresholdPower), from(Quantity::ThresholdPower),
+                                                n(*s.relativeIntensity, 4))
+                                     : QString());
+    if (name == "mean_power")
+        return QString("Work %1 kJ over %2 recorded seconds = <b>%3 W</b>; seconds without a reading count as zero.")
+            .arg(n(s.work.value_or(0), 1))
+            .arg(s.duration)
+            .arg(n(s.meanPower.value_or(0), 1));
+    if (name == "heart_rate")
+        return QString("The mean of all recorded seconds that have a heart rate: <b>%1 bpm</b>. Readings outside "
+                       "25–250 bpm are left out (%2 here).")
+            .arg(n(s.meanHeartRate.value_or(0), 1))
+            .arg(s.faults.heartRate);
+    if (name == "efficiency")
+        return QString("Equivalent power %1 W over mean heart rate %2 bpm = <b>%3 W/bpm</b>.")
+            .arg(n(s.equivalentPower.value_or(0), 1), n(s.meanHeartRate.value_or(0), 1),
+                 n(s.efficiency.value_or(0), 3));
+    if (name == "drift")
+        return QString("Efficiency of the first half of the recorded time less that of the second, over the first: "
+                       "<b>%1 %</b>. Under 5 % on a steady hour is good.")
+            .arg(n(s.drift.value_or(0), 2));
+    if (name == "distance")
+        return QString("As the device summed it: <b>%1 m</b>.").arg(n(s.distance.value_or(0)));
+    if (name == "bands" && s.bandSeconds) {
+        const double low =
+            rider.values.on(Quantity::LowThreshold, r.day).value_or(defaultLowThreshold) * r.thresholdPower;
+        return QString("Every recorded second by its own power: low to %1 W (%2 of threshold), middle to %3 W, high "
+                       "above: <b>%4, %5 and %6 s</b>.")
+            .arg(n(low), n(low / std::max(1.0, r.thresholdPower), 2), n(r.thresholdPower), n(s.bandSeconds->low),
+                 n(s.bandSeconds->middle), n(s.bandSeconds->high));
+    }
+    return {};
+}
+
+QString deriveFigure(const QString& name, const RideRecord& r, const RiderRecord& rider,
+                     std::optional<double> planned) {
+    return semiBold(derivation(name, r, rider, planned));
+}
+
+QString describeSpan(const SpanFigures& f, Stretch span, double threshold) {
+    QStringList parts{QString("%1–%2, %3").arg(preciseClock(span.begin), preciseClock(span.end), preciseClock(f.seconds))};
+    const auto add = [&](const std::optional<double>& v, const QString& pattern, int decimals = 0) {
+        if (v)
+            parts << pattern.arg(n(*v, decimals));
+    };
+    add(f.meanPower, "%1 W mean");
+    add(f.equivalentPower, "%1 W equivalent");
+    if (f.meanPower && threshold > 0)
+        parts << QString("%1 % of threshold").arg(n(100 * *f.meanPower / threshold));
+    add(f.meanHeartRate, "%1 bpm");
+    add(f.highestHeartRate, "to %1");
+    add(f.cadence, "%1 rpm");
+    add(f.work, "%1 kJ");
+    if (f.distance && *f.distance > 0)
+        parts << QString("%1 km").arg(n(*f.distance / 1000, 1));
+    add(f.speed(), "%1 km/h", 1);
+    add(f.climbed, "%1 m up");
+    if (f.leftShare)
+        parts << QString("left/right %1/%2").arg(n(100 * *f.leftShare, 1), n(100 - 100 * *f.leftShare, 1));
+    add(f.temperature, "%1 °C");
+    return parts.join(" · ");
+}
+
+QString describeSets(const Efforts& efforts) {
+    QStringList sentences;
+    for (const Repetitions& set : efforts.sets) {
+        double seconds = 0;
+        for (const size_t e : set.efforts)
+            seconds += efforts.all[e].span.length();
+        seconds /= static_cast<double>(set.efforts.size());
+        const int zone = efforts.all[set.efforts.front()].zone;
+        QString s = QString("%1 × %2, zone %3 %4: ")
+                        .arg(set.efforts.size())
+                        .arg(QString::fromStdString(durationText(
+                            seconds < 120 ? static_cast<int>(std::lround(seconds / 5)) * 5
+                                          : static_cast<int>(std::lround(seconds / 30)) * 30)))
+                        .arg(zone + 1)
+                        .arg(zoneNames[static_cast<size_t>(zone)]);
+        s += std::abs(set.fade) < 1.5 ? QString("held to the last")
+             : set.fade > 0           ? QString("power fell %1 % to the last").arg(n(set.fade, 1))
+                                      : QString("power rose %1 % to the last").arg(n(-set.fade, 1));
+        if (set.leftZone)
+            s += QString("; number %1 fell out of the zone").arg(*set.leftZone + 1);
+        sentences << s + ".";
+    }
+    return sentences.join(' ');
+}
+
+QString describeCheckIn(const CheckIn& c) {
+    QStringList parts;
+    for (const CheckInScale& scale : checkInScales)
+        if (c.*scale.value)
+            parts << QString("%1 %2").arg(QString(scale.name).toLower()).arg(*(c.*scale.value));
+    if (!parts.isEmpty())
+        parts.back() += " of 5";
+    if (c.restHeartRate)
+        parts << QString("resting %1 bpm").arg(n(*c.restHeartRate));
+    if (c.weightKg)
+        parts << QString("%1 kg").arg(n(*c.weightKg, 1));
+    if (c.ill)
+        parts << "ill";
+    if (!c.note.empty())
+        parts << "“" + QString::fromStdString(c.note) + "”";
+    return parts.join(", ");
 }
 
 } // namespace marram

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/rides/rides_view.h"
-#include "app/rides/ride_words.h"
 #include "app/shell/empty_page.h"
 #include "app/theme/theme.h"
 
@@ -43,8 +42,7 @@ QString RidesView::deviceFolder() {
 
 RidesView::RidesView(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), model_(new RideTable(this)),
-      table_(new QTableView), trace_(new RideTrace), title_(new QLabel), words_(new QTextBrowser),
-      underWay_(new QWidget), progress_(new QProgressBar), progressWords_(new QLabel) {
+      table_(new QTableView), panel_(new RidePanel(workspace)), underWay_(new QWidget), progress_(new QProgressBar), progressWords_(new QLabel) {
     setAcceptDrops(true);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -88,19 +86,11 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
     leftLayout->addLayout(buttons);
     split->addWidget(left);
 
-    auto* right = new QWidget;
-    auto* rightLayout = new QVBoxLayout(right);
-    rightLayout->setContentsMargins(16, 14, 16, 8);
-    title_->setFont(typeface(Type::Title, true));
-    rightLayout->addWidget(title_);
-    rightLayout->addWidget(trace_, 5);
-    words_->setFrameShape(QFrame::NoFrame);
-    words_->document()->setDocumentMargin(0);
-    words_->setObjectName("rideWords");
-    rightLayout->addWidget(words_, 5);
-    split->addWidget(right);
+    split->addWidget(panel_);
     split->setStretchFactor(1, 1);
-    split->setSizes({480, 800});
+    split_ = split;
+    fitColumns();
+    split->setChildrenCollapsible(false);
     stack_->addWidget(split);
 
     auto* bar = new QHBoxLayout(underWay_);
@@ -125,7 +115,31 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
         progressWords_->setText(QString("Reading %1 of %2").arg(done).arg(total));
     });
     connect(&workspace_, &Workspace::importFinished, this, &RidesView::finished);
+    connect(&workspace_, &Workspace::scoringProgress, this, [this](int waiting) {
+        if (workspace_.importing())
+            return;
+        underWay_->setVisible(waiting > 0);
+        progress_->setRange(0, std::max(waiting, progress_->isVisible() ? progress_->maximum() : waiting));
+        progress_->setValue(progress_->maximum() - waiting);
+        progressWords_->setText(QString("Scoring again, %1 left").arg(waiting));
+    });
     refresh();
+}
+
+void RidesView::fitColumns() {
+    // With large text the list keeps what the panel does not say.
+    const bool large = textScale() > 1.2;
+    for (const int column : {1, 5})
+        table_->setColumnHidden(column, large);
+    table_->verticalHeader()->setDefaultSectionSize(qRound(26 * textScale()));
+    const int list = qRound((large ? 400 : 540) * textScale());
+    split_->setSizes({std::min(list, 620), 1280 - std::min(list, 620)});
+}
+
+void RidesView::changeEvent(QEvent* event) {
+    if (event->type() == QEvent::FontChange && split_)
+        fitColumns();
+    QWidget::changeEvent(event);
 }
 
 void RidesView::refreshWhenSeen() {
@@ -147,7 +161,7 @@ void RidesView::refresh() {
             if (const auto p = workspace_.plannedOn(d))
                 planned.push_back(*p);
     stack_->setCurrentIndex(workspace_.rides().empty() ? 0 : 1);
-    const qint64 keep = shown_;
+    const qint64 keep = panel_->rideShown();
     model_->show(rideRows(workspace_.rides(), planned, workspace_.today()));
     int row = -1;
     for (int i = 0; i < model_->rowCount(); ++i)
@@ -156,41 +170,25 @@ void RidesView::refresh() {
             if (model_->row(i).ride->id == keep)
                 break;
         }
-    if (row >= 0)
-        table_->selectRow(row);
-    else
+    if (row < 0)
         open(-1);
+    else if (table_->currentIndex().row() == row)
+        open(row); // the same row, with what has changed
+    else
+        table_->selectRow(row);
 }
 
 void RidesView::open(int index) {
-    if (index < 0 || index >= model_->rowCount()) {
-        shown_ = 0;
-        trace_->clear();
-        words_->clear();
-        title_->clear();
-        return;
-    }
-    const RideRow& row = model_->row(index);
-    const QString day = QString::fromStdString(weekdayText(row.day) + ", " + dayText(row.day));
-    title_->setText(day);
-    if (!row.ride) {
-        shown_ = 0;
-        trace_->clear();
-        words_->setHtml(QString("<p>%1 points were planned and nothing was ridden. What is missed is not "
-                                "owed: the plan has gone on from where the rider is.</p>")
-                            .arg(row.planned.value_or(0), 0, 'f', 0));
-        return;
-    }
-    words_->setFont(typeface(Type::Body));
-    words_->setHtml(describeRide(*row.ride, row.planned));
-    if (row.ride->id == shown_)
-        return;
-    shown_ = row.ride->id;
-    const auto ride = workspace_.loadRide(shown_);
-    if (ride)
-        trace_->show(*ride, row.ride->thresholdPower);
-    else
-        trace_->clear();
+    panel_->show(index >= 0 && index < model_->rowCount() ? &model_->row(index) : nullptr);
+}
+
+void RidesView::showRide(qint64 ride) {
+    refresh();
+    for (int i = 0; i < model_->rowCount(); ++i)
+        if (model_->row(i).ride && model_->row(i).ride->id == ride) {
+            table_->selectRow(i);
+            table_->scrollTo(model_->index(i, 0));
+        }
 }
 
 void RidesView::chooseFiles() {
@@ -225,8 +223,8 @@ void RidesView::rideToday() {
 }
 
 void RidesView::removeSelected() {
-    if (shown_ != 0)
-        workspace_.removeRide(shown_);
+    if (panel_->rideShown() != 0)
+        workspace_.removeRide(panel_->rideShown());
 }
 
 void RidesView::finished(const ImportReport& report) {

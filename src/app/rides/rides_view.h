@@ -1,14 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "app/rides/ride_table.h"
-#include "app/rides/ride_trace.h"
+#include "app/rides/ride_panel.h"
 #include "app/workspace/workspace.h"
 #include <QLabel>
 #include <QProgressBar>
 #include <QPushButton>
+#include <QSplitter>
 #include <QStackedWidget>
 #include <QTableView>
-#include <QTextBrowser>
 
 namespace marram {
 
@@ -22,6 +21,9 @@ public:
     void sync();
     void rideToday();
     void removeSelected();
+    RidePanel& panel() { return *panel_; }
+    /// Shows a ride by its id, where it is in the list.
+    void showRide(qint64 ride);
     /// The folder a bike computer's rides are synced from, remembered.
     static QString deviceFolder();
 
@@ -29,9 +31,11 @@ protected:
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
     void showEvent(QShowEvent*) override;
+    void changeEvent(QEvent* event) override;
 
 private:
     void refresh();
+    void fitColumns();
     void refreshWhenSeen();
     void open(int row);
     void finished(const ImportReport& report);
@@ -40,13 +44,11 @@ private:
     QStackedWidget* stack_;
     RideTable* model_;
     QTableView* table_;
-    RideTrace* trace_;
-    QLabel* title_;
-    QTextBrowser* words_;
+    RidePanel* panel_;
+    QSplitter* split_ = nullptr;
     QWidget* underWay_;
     QProgressBar* progress_;
     QLabel* progressWords_;
-    qint64 shown_ = 0;
     bool stale_ = false; ///< something changed while nobody looked
 };
 

@@ -1,82 +1,134 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/roster/roster_view.h"
 #include "app/shell/empty_page.h"
+#include "app/shell/tables.h"
 #include "app/theme/theme.h"
 
-#include <QHeaderView>
+#include <QApplication>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QProgressDialog>
+#include <QSettings>
 
 namespace marram {
 
-QString whyLook(const Glance& g, Date today) {
-    if (!g.lastRide)
-        return "Nothing ridden yet: import rides, or set a season and start.";
-    const int idle = today - *g.lastRide;
-    if (g.nextRace && *g.nextRaceDay - today <= 14 && g.raceMiss > 0.05)
-        return QString("%1 is %2 days away and form will miss its gate by %3.")
-            .arg(*g.nextRace)
-            .arg(*g.nextRaceDay - today)
-            .arg(g.raceMiss, 0, 'f', 1);
-    if (g.state.form() < -30)
-        return QString("Form is %1: ask how they feel before anything hard.")
-            .arg(QString::fromStdString(signedText(g.state.form(), 0)));
-    if (idle >= 4)
-        return QString("No ride for %1 days.").arg(idle);
-    if (g.missedThisWeek > 0)
-        return QString("%1 planned %2 not ridden in the last seven days.")
-            .arg(g.missedThisWeek)
-            .arg(g.missedThisWeek == 1 ? "session was" : "sessions were");
-    if (g.nextRace)
-        return QString("On course: %1 is in %2 days.").arg(*g.nextRace).arg(*g.nextRaceDay - today);
-    return "No race ahead.";
+std::vector<RosterRow> rosterRows(const std::vector<RiderRecord>& riders, const RosterFilter& filter,
+                                  const std::function<const Standing&(qint64)>& standing, Date today) {
+    std::vector<RosterRow> rows;
+    for (const RiderRecord& r : riders) {
+        const bool named = (r.name + ' ' + r.groups.join(' ') + ' ' + r.note)
+                               .contains(filter.letters.trimmed(), Qt::CaseInsensitive);
+        if (r.archived != filter.archived || !named ||
+            (!filter.group.isEmpty() && !r.groups.contains(filter.group)))
+            continue;
+        const Standing& s = standing(r.id);
+        rows.push_back(
+            {r.id, r.name, reasonsToLook(s), s, r.values.on(Quantity::ThresholdPower, today)});
+    }
+    std::stable_sort(rows.begin(), rows.end(), [](const RosterRow& a, const RosterRow& b) {
+        return a.reasons.front().urgency > b.reasons.front().urgency;
+    });
+    return rows;
 }
 
 RosterView::RosterView(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), table_(new QTableWidget(0, 6)) {
+    : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), pages_(new Pages) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(stack_);
     stack_->addWidget(emptyPage("Nobody here yet",
                                 "A roster keeps your riders, their seasons and everything they rode, in one "
-                                "file on this machine. Add the first rider to begin.",
+                                "file on this machine. Add the first rider to begin, or bring riders from an "
+                                "export.",
                                 "Add a rider", [this] { workspace_.addRider("New rider"); }));
     auto* page = new QWidget;
     auto* inside = new QVBoxLayout(page);
-    inside->setContentsMargins(32, 18, 32, 18);
-    auto* title = new QLabel("Whom to look at first");
-    title->setFont(typeface(Type::Title, true));
-    inside->addWidget(title);
-    table_->setObjectName("roster");
-    table_->setAccessibleName("Riders");
-    table_->setHorizontalHeaderLabels({"Rider", "Why", "Fitness", "Form", "Threshold, W", "Last ride"});
-    table_->verticalHeader()->hide();
-    table_->verticalHeader()->setDefaultSectionSize(qRound(38 * textScale()));
-    table_->setShowGrid(false);
-    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-    table_->setSelectionMode(QAbstractItemView::SingleSelection);
-    table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    table_->horizontalHeader()->setHighlightSections(false);
-    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    table_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
-    for (int c = 0; c < 6; ++c)
-        table_->horizontalHeaderItem(c)->setTextAlignment(c < 2 ? Qt::AlignLeft : Qt::AlignRight);
-    inside->addWidget(table_);
-    auto* buttons = new QHBoxLayout;
-    auto* add = new QPushButton("Add a rider");
-    add->setObjectName("addRider");
-    buttons->addWidget(add);
-    buttons->addStretch();
-    inside->addLayout(buttons);
+    inside->setContentsMargins(32, 14, 32, 12);
+    pages_->addPage("Whom to look at first", makeList());
+    checkIns_ = new CheckInPage(workspace);
+    pages_->addPage("Check-ins", checkIns_);
+    inside->addWidget(pages_);
     stack_->addWidget(page);
-    connect(add, &QPushButton::clicked, this, [this] { workspace_.addRider("New rider"); });
+    for (const auto signal : {&Workspace::rosterChanged, &Workspace::ridesChanged, &Workspace::planChanged,
+                              &Workspace::riderChanged, &Workspace::testsChanged, &Workspace::checkInsChanged})
+        connect(&workspace_, signal, this, &RosterView::refreshWhenSeen);
+    refresh();
+}
+
+QWidget* RosterView::makeList() {
+    auto* page = new QWidget;
+    auto* layout = new QVBoxLayout(page);
+    layout->setContentsMargins(0, 6, 0, 0);
+    auto* tools = new QHBoxLayout;
+    search_ = new QLineEdit;
+    search_->setObjectName("searchRiders");
+    search_->setAccessibleName("Search riders");
+    search_->setPlaceholderText("Search a name, a group or a note");
+    search_->setClearButtonEnabled(true);
+    search_->setMaximumWidth(qRound(320 * textScale()));
+    group_ = new QComboBox;
+    group_->setObjectName("groupChoice");
+    group_->setAccessibleName("Group");
+    group_->setMinimumWidth(qRound(150 * textScale()));
+    archived_ = new QCheckBox("Archived riders");
+    archived_->setObjectName("showArchived");
+    tools->addWidget(search_, 2);
+    tools->addSpacing(18);
+    tools->addWidget(group_);
+    tools->addSpacing(18);
+    tools->addWidget(archived_);
+    tools->addStretch(1);
+    layout->addLayout(tools);
+    table_ = quietTable({"Rider", "Why", "Fitness", "Form", "Threshold, W", "Last ride"}, "roster", 2);
+    table_->setAccessibleName("Riders");
+    table_->verticalHeader()->setDefaultSectionSize(qRound(40 * textScale()));
+    table_->setWordWrap(true);
+    table_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
+    layout->addWidget(table_, 1);
+    others_ = wordsLabel({}, true);
+    others_->setObjectName("otherReasons");
+    layout->addWidget(others_);
+    auto* buttons = new QHBoxLayout;
+    const auto button = [&](const QString& text, const char* name, auto slot) {
+        auto* b = new QPushButton(text);
+        b->setObjectName(name);
+        connect(b, &QPushButton::clicked, this, slot);
+        buttons->addWidget(b);
+        return b;
+    };
+    button("Add a rider", "addRider", [this] { workspace_.addRider("New rider"); });
+    archive_ = button("Archive", "archiveRider", [this] { archiveChosen(); });
+    button("Export the rider", "exportRider", [this] { exportChosen(); });
+    button("Bring riders", "bringRiders", [this] { bringRiders(); });
+    buttons->addStretch();
+    layout->addLayout(buttons);
+    connect(search_, &QLineEdit::textChanged, this, &RosterView::refresh);
+    connect(group_, &QComboBox::activated, this, &RosterView::refresh);
+    connect(archived_, &QCheckBox::toggled, this, &RosterView::refresh);
     connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) {
         if (!filling_ && row >= 0)
             workspace_.choose(table_->item(row, 0)->data(Qt::UserRole).toLongLong());
     });
     connect(table_, &QTableWidget::cellActivated, this, &RosterView::wantsSeason);
-    for (const auto signal : {&Workspace::rosterChanged, &Workspace::ridesChanged, &Workspace::planChanged,
-                              &Workspace::riderChanged})
-        connect(&workspace_, signal, this, &RosterView::refreshWhenSeen);
-    refresh();
+    connect(search_, &QLineEdit::returnPressed, this, [this] {
+        if (table_->rowCount() > 0) {
+            table_->setFocus();
+            table_->setCurrentCell(0, 0);
+        }
+    });
+    return page;
+}
+
+void RosterView::takeFocus() {
+    if (pages_->page() == 0)
+        table_->setFocus();
+    else
+        checkIns_->setFocus();
+}
+
+void RosterView::openCheckIns() {
+    pages_->open(1);
+    checkIns_->setFocus();
 }
 
 void RosterView::refreshWhenSeen() {
@@ -91,34 +143,139 @@ void RosterView::showEvent(QShowEvent*) {
     stale_ = false;
 }
 
+void RosterView::refreshGroups() {
+    QStringList groups;
+    for (const RiderRecord& r : workspace_.riders())
+        groups += r.groups;
+    groups.removeDuplicates();
+    groups.sort(Qt::CaseInsensitive);
+    const QString kept = group_->currentData().toString();
+    group_->clear();
+    group_->addItem("All groups", QString());
+    for (const QString& g : groups)
+        group_->addItem(g, g);
+    group_->setCurrentIndex(std::max(0, group_->findData(kept)));
+    group_->setVisible(!groups.isEmpty());
+}
+
 void RosterView::refresh() {
     stack_->setCurrentIndex(workspace_.riders().empty() ? 0 : 1);
+    if (!workspace_.isOpen())
+        return;
     filling_ = true;
     const QSignalBlocker quiet(table_);
-    table_->setRowCount(static_cast<int>(workspace_.riders().size()));
-    int row = 0;
-    for (const RiderRecord& r : workspace_.riders()) {
-        const Glance g = workspace_.glance(r.id);
-        const Threshold* t = thresholdOn(r.thresholds, workspace_.today());
+    refreshGroups();
+    const RosterFilter filter{search_->text(), group_->currentData().toString(), archived_->isChecked()};
+    const auto rows = rosterRows(
+        workspace_.riders(), filter,
+        [this](qint64 id) -> const Standing& { return workspace_.standing(id); }, workspace_.today());
+    table_->setRowCount(static_cast<int>(rows.size()));
+    table_->clearSelection();
+    const RiderRecord* chosen = workspace_.rider();
+    others_->setText(rows.empty() ? "No rider fits. Clear the search, or look among the archived riders."
+                                  : QString());
+    int line = 0;
+    for (const RosterRow& r : rows) {
         const auto set = [&](int column, const QString& text) {
-            auto* item = new QTableWidgetItem(text);
-            item->setTextAlignment((column < 2 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
-            item->setData(Qt::UserRole, r.id);
+            auto* item = tableCell(text, column >= 2);
+            item->setData(Qt::UserRole, r.rider);
             if (column == 0)
                 item->setFont(typeface(Type::Body, true));
-            table_->setItem(row, column, item);
+            if (column == 1 && r.reasons.front().urgency >= 80)
+                item->setForeground(shore().rust);
+            table_->setItem(line, column, item);
         };
+        const Standing& s = r.standing;
         set(0, r.name);
-        set(1, whyLook(g, workspace_.today()));
-        set(2, g.lastRide ? QString::number(g.state.fitness, 'f', 0) : "–");
-        set(3, g.lastRide ? QString::fromStdString(signedText(g.state.form(), 0)) : "–");
-        set(4, t ? QString::number(t->power.value, 'f', 0) : "–");
-        set(5, g.lastRide ? QString::fromStdString(dayText(*g.lastRide)) : "–");
-        if (workspace_.rider() && workspace_.rider()->id == r.id)
-            table_->selectRow(row);
-        ++row;
+        set(1, QString::fromStdString(r.reasons.front().sentence));
+        set(2, s.lastRide ? QString::number(s.state.fitness, 'f', 0) : "–");
+        set(3, s.lastRide ? QString::fromStdString(signedText(s.state.form(), 0)) : "–");
+        set(4, r.threshold ? QString::number(*r.threshold, 'f', 0) : "–");
+        set(5, s.lastRide ? QString::fromStdString(dayText(*s.lastRide)) : "–");
+        if (chosen && chosen->id == r.rider) {
+            table_->selectRow(line);
+            QStringList more;
+            for (size_t i = 1; i < r.reasons.size(); ++i)
+                more << QString::fromStdString(r.reasons[i].sentence);
+            if (!more.isEmpty())
+                others_->setText(r.name + ", also: " + more.join(' '));
+        }
+        ++line;
     }
+    archive_->setText(chosen && chosen->archived ? "Bring back from the archive" : "Archive");
+    archive_->setEnabled(chosen);
+    table_->resizeRowsToContents();
+    for (int i = 0; i < table_->rowCount(); ++i)
+        table_->setRowHeight(i, std::max(table_->rowHeight(i), qRound(38 * textScale())));
     filling_ = false;
+}
+
+void RosterView::archiveChosen() {
+    if (!workspace_.rider())
+        return;
+    RiderRecord r = *workspace_.rider();
+    r.archived = !r.archived;
+    workspace_.setRider(r, r.archived ? "Archive a rider" : "Bring a rider back from the archive");
+}
+
+namespace {
+
+/// Long work on the interface thread with its progress shown and a way out.
+class Watched {
+public:
+    Watched(const QString& what, QWidget* parent) : dialog_(what, "Cancel", 0, 100, parent) {
+        dialog_.setMinimumDuration(400);
+        dialog_.setWindowModality(Qt::WindowModal);
+        dialog_.setMinimumWidth(420);
+    }
+    Progress progress() {
+        return [this](int done, int total) {
+            dialog_.setMaximum(std::max(1, total));
+            dialog_.setValue(done);
+            QApplication::processEvents();
+            return !dialog_.wasCanceled();
+        };
+    }
+
+private:
+    QProgressDialog dialog_;
+};
+
+} // namespace
+
+void RosterView::exportChosen() {
+    const RiderRecord* r = workspace_.rider();
+    if (!r)
+        return;
+    QSettings settings;
+    const QString folder = QFileDialog::getExistingDirectory(this, "Folder for the export of " + r->name,
+                                                             settings.value("exportFolder").toString());
+    if (folder.isEmpty())
+        return;
+    settings.setValue("exportFolder", folder);
+    Watched watched("Writing " + r->name + " with all recordings…", this);
+    const auto ok = workspace_.exportRiders(folder, {r->id}, watched.progress());
+    if (ok)
+        emit workspace_.said(r->name + " is in " + folder + ", whole; another roster can bring it in.");
+    else
+        emit workspace_.failed(QString::fromStdString(ok.error().sentence));
+}
+
+void RosterView::bringRiders() {
+    QSettings settings;
+    const QString file = QFileDialog::getOpenFileName(this, "roster.json of an export, or one rider's file",
+                                                      settings.value("exportFolder").toString(),
+                                                      "Exported riders (*.json)");
+    if (file.isEmpty())
+        return;
+    settings.setValue("exportFolder", QFileInfo(file).absolutePath());
+    Watched watched("Bringing riders in…", this);
+    const auto count = workspace_.bringRiders(file, watched.progress());
+    if (count)
+        emit workspace_.said(*count == 1 ? QString("One rider came in.")
+                                         : QString("%1 riders came in.").arg(*count));
+    else
+        emit workspace_.failed(QString::fromStdString(count.error().sentence));
 }
 
 } // namespace marram

@@ -1,16 +1,47 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/roster/checkin_page.h"
+#include "app/shell/pages.h"
 #include "app/workspace/workspace.h"
+#include <QCheckBox>
+#include <QComboBox>
+#include <QLineEdit>
 #include <QStackedWidget>
 #include <QTableWidget>
 
 namespace marram {
 
-/// Every rider with where they stand today, and a sentence on why to look.
+/// One rider in the list.
+struct RosterRow {
+    qint64 rider = 0;
+    QString name;
+    std::vector<Reason> reasons; ///< most urgent first
+    Standing standing;
+    std::optional<double> threshold; ///< W
+};
+
+/// Which riders the coach wants to see.
+struct RosterFilter {
+    QString letters; ///< in name, group or note
+    QString group;   ///< empty for all
+    bool archived = false;
+};
+
+/// The riders that pass the filter, most urgent first, then by name. Pure.
+std::vector<RosterRow> rosterRows(const std::vector<RiderRecord>& riders, const RosterFilter& filter,
+                                  const std::function<const Standing&(qint64)>& standing, Date today);
+
+/// Every rider with where they stand today, and a sentence on why to look; and today's check-ins of all.
 class RosterView : public QWidget {
     Q_OBJECT
 public:
     explicit RosterView(Workspace& workspace, QWidget* parent = nullptr);
+    void openCheckIns();
+    void find() { search_->setFocus(); }
+    void takeFocus();
+    void exportChosen();
+    void bringRiders();
+    void archiveChosen();
 
 signals:
     void wantsSeason(); ///< the coach opened a rider
@@ -19,17 +50,23 @@ protected:
     void showEvent(QShowEvent*) override;
 
 private:
+    QWidget* makeList();
     void refresh();
+    void refreshGroups();
     void refreshWhenSeen();
 
     Workspace& workspace_;
     QStackedWidget* stack_;
+    Pages* pages_;
+    QLineEdit* search_;
+    QComboBox* group_;
+    QCheckBox* archived_;
     QTableWidget* table_;
+    QLabel* others_;
+    QPushButton* archive_;
+    CheckInPage* checkIns_;
     bool filling_ = false;
     bool stale_ = false; ///< something changed while nobody looked
 };
-
-/// Why to look at a rider today: the most pressing thing first. Pure.
-QString whyLook(const Glance& glance, Date today);
 
 } // namespace marram

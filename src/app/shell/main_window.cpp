@@ -34,7 +34,7 @@ constexpr std::array<PlaceWord, 6> placeWords{{{"Roster", "users"},
 MainWindow::MainWindow(Workspace& workspace)
     : workspace_(workspace), outer_(new QStackedWidget), places_(new QStackedWidget),
       roster_(new RosterView(workspace)), rider_(new RiderView(workspace)),
-      season_(new SeasonView(workspace)), rides_(new RidesView(workspace)), buttons_(new QButtonGroup(this)),
+      season_(new SeasonView(workspace)), rides_(new RidesView(workspace)), review_(new ReviewView(workspace)), buttons_(new QButtonGroup(this)),
       riders_(new QComboBox), line_(new QLabel) {
     QSettings settings;
     dark_ = shore().dark;
@@ -55,10 +55,7 @@ MainWindow::MainWindow(Workspace& workspace)
                   "a session's progression reads across. "
                   "For now each week's load, hours and hard days are in the season: choose the week there."));
     places_->addWidget(rides_);
-    places_->addWidget(emptyPage("Is it working?",
-                                 "Here two stretches of a rider's record will lie over each other: best "
-                                 "efforts, tests, efficiency, and the form they were ridden in. "
-                                 "For now every ride shows its own figures under Rides."));
+    places_->addWidget(review_);
     outer_->addWidget(emptyPage(
         "Marram plans seasons for endurance cyclists",
         "From the rider, the races and the hours a rider really has, it works out daily stress, fitness, "
@@ -79,6 +76,14 @@ MainWindow::MainWindow(Workspace& workspace)
     connect(&workspace_, &Workspace::rosterChanged, this, &MainWindow::refreshRiders);
     connect(&workspace_, &Workspace::riderChanged, this, &MainWindow::refreshRiders);
     connect(roster_, &RosterView::wantsSeason, this, [this] { go(Place::Season); });
+    connect(review_, &ReviewView::wantsRide, this, [this](qint64 ride) {
+        go(Place::Rides);
+        rides_->showRide(ride);
+    });
+    connect(review_, &ReviewView::wantsImport, this, [this] {
+        go(Place::Rides);
+        rides_->chooseFiles();
+    });
     connect(riders_, &QComboBox::activated, this,
             [this](int i) { workspace_.choose(riders_->itemData(i).toLongLong()); });
     connect(&workspace_.undoStack(), &QUndoStack::indexChanged, this, [this](int index) {
@@ -194,6 +199,33 @@ void MainWindow::makeActions() {
     act(
         "Remove the shown ride", QKeySequence("Ctrl+Shift+Backspace"), [this] { rides_->removeSelected(); },
         true);
+    act("Enter check-ins", QKeySequence("Ctrl+E"), [this] {
+        go(Place::Roster);
+        roster_->openCheckIns();
+    });
+    act("Find a rider", QKeySequence::Find, [this] {
+        go(Place::Roster);
+        roster_->find();
+    });
+    act(
+        "Archive the rider, or bring them back", {}, [this] { roster_->archiveChosen(); }, true);
+    act(
+        "Export the rider", {}, [this] { roster_->exportChosen(); }, true);
+    act("Bring riders from an export", {}, [this] { roster_->bringRiders(); });
+    act(
+        "Tests of the rider", QKeySequence("Ctrl+Shift+T"),
+        [this] {
+            go(Place::Rider);
+            rider_->openTests();
+        },
+        true);
+    act(
+        "Save the shown ride in another format", QKeySequence("Ctrl+Shift+S"),
+        [this] {
+            go(Place::Rides);
+            rides_->panel().saveAs();
+        },
+        true);
     act("Add a rider", QKeySequence("Ctrl+N"), [this] { workspace_.addRider("New rider"); });
     act(
         "Print the season", QKeySequence::Print, [this] { print(); }, true);
@@ -226,6 +258,8 @@ void MainWindow::go(Place place) {
     buttons_->button(static_cast<int>(place))->setChecked(true);
     if (place == Place::Season)
         season_->canvas().setFocus();
+    if (place == Place::Roster)
+        roster_->takeFocus();
 }
 
 void MainWindow::say(const QString& sentence, bool trouble) {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/review/review_view.h"
 #include "app/rider/rider_view.h"
 #include "app/rides/rides_view.h"
 #include "app/roster/roster_view.h"
@@ -23,6 +24,9 @@ public:
     Place place() const { return static_cast<Place>(places_->currentIndex()); }
     SeasonView& seasonView() { return *season_; }
     RidesView& ridesView() { return *rides_; }
+    RosterView& rosterView() { return *roster_; }
+    RiderView& riderView() { return *rider_; }
+    ReviewView& reviewView() { return *review_; }
     QString lastSaid() const { return line_->text(); }
     void useDark(bool dark);
     void useTextScale(double scale);
@@ -53,6 +57,7 @@ private:
     RiderView* rider_;
     SeasonView* season_;
     RidesView* rides_;
+    ReviewView* review_;
     QButtonGroup* buttons_;
     QComboBox* riders_;
     QLabel* line_;

@@ -100,6 +100,10 @@ double textScale() {
     return current().scale;
 }
 
+QString semiBold(QString html) {
+    return html.replace("<b>", "<span style='font-weight:600'>").replace("</b>", "</span>");
+}
+
 QFont typeface(Type type, bool strong) {
     QFont f(current().family);
     const double points = type == Type::Small ? 9 : type == Type::Body ? 10.5 : 16;

@@ -33,6 +33,9 @@ QFont typeface(Type type, bool strong = false);
 void dress(QApplication& app, bool dark, double scale);
 double textScale();
 
+/// Rich text with <b> in the weight of the family's semi-bold, where Qt would fake a bold.
+QString semiBold(QString html);
+
 /// An icon of the set, drawn in the colour of the text.
 QIcon icon(const QString& name);
 

@@ -74,7 +74,7 @@ std::vector<Improvement> improvements(std::span<const RideBests> rides, Date tod
                       : *i.percent > 0         ? "up " + fixed(*i.percent, 1) + " %"
                                                : "down " + fixed(-*i.percent, 1) + " %";
         } else {
-            i.words = i.now ? "nothing to compare with yet" : "nothing in the last six months";
+            i.words = i.now ? "first record" : "nothing lately";
         }
         all.push_back(i);
     }

@@ -126,25 +126,29 @@ private:
 
     void steadyHour() {
         const auto part = [&](const SpanFigures& f) { return f.equivalentPower.value_or(0) / threshold_; };
-        constexpr int hour = 3600;
+        constexpr int hour = 3600, latest = 2400; // on legs no harder work has tired
         if (!ride_.hasHeartRate || ride_.elapsed() < hour)
             return;
-        double closest = 1;
+        // Of the hours near 75 % the one ridden most evenly, if any was even enough.
+        double evenest = 10;
         Stretch chosen;
-        for (int t = 0; t + hour <= ride_.elapsed(); t += 300) {
-            const double off = std::abs(part(figuresOver(ride_, {t, t + hour})) - 0.75);
-            if (off < closest - 0.005) {
-                closest = off;
-                chosen = {t, t + hour};
-            }
+        std::optional<Ride> only;
+        for (int t = 0; t + hour <= ride_.elapsed() && t <= latest; t += 300) {
+            const SpanFigures f = figuresOver(ride_, {t, t + hour});
+            const double variation = f.equivalentPower.value_or(0) / std::max(1.0, f.meanPower.value_or(1));
+            if (std::abs(part(f) - 0.75) > 0.05 || variation >= evenest)
+                continue;
+            Corrections cut;
+            cut.trimStart = t;
+            cut.trimEnd = ride_.elapsed() - t - hour;
+            auto candidate = corrected(ride_, cut);
+            if (!candidate || !judgeSteadiness(*candidate).steady)
+                continue;
+            evenest = variation;
+            chosen = {t, t + hour};
+            only = std::move(candidate);
         }
-        if (closest > 0.05)
-            return;
-        Corrections cut;
-        cut.trimStart = chosen.begin;
-        cut.trimEnd = ride_.elapsed() - chosen.end;
-        const auto only = corrected(ride_, cut);
-        if (!only || !judgeSteadiness(*only).steady)
+        if (!only)
             return;
         const auto drift = driftPercent(*only);
         const SpanFigures f = figuresOver(*only, {0, only->elapsed()});

@@ -32,7 +32,7 @@ public:
     }
     /// A scaled whole number, or the type's invalid value where it is missing or out of range.
     void scaled(double value, double scale, double offset, int size) {
-        const double invalid = std::ldexp(1.0, 8 * size) - 1;
+        const auto invalid = static_cast<double>((1ULL << 8 * size) - 1);
         const double raw = std::round((value + offset) * scale);
         put(static_cast<std::uint64_t>(std::isfinite(raw) && raw >= 0 && raw < invalid ? raw : invalid),
             size);

@@ -1,0 +1,50 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/review/review_view.h"
+#include "app/shell/empty_page.h"
+
+namespace marram {
+
+ReviewView::ReviewView(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), pages_(new Pages),
+      curves_(new CurvePage(workspace)), trends_(new TrendPage(workspace)), weeks_(new WeekPage(workspace)) {
+    auto* outer = new QVBoxLayout(this);
+    outer->setContentsMargins(0, 0, 0, 0);
+    outer->addWidget(stack_);
+    stack_->addWidget(emptyPage("Nothing to look back on yet",
+                                "When rides are in, two stretches of the rider's record lie over each other here: "
+                                "best efforts, efficiency and drift, durability, and the weeks with how the rider "
+                                "was.",
+                                "Bring rides in", [this] { emit wantsImport(); }));
+    pages_->addPage("Best efforts", curves_);
+    pages_->addPage("Checks and tests", trends_);
+    pages_->addPage("Weeks and check-ins", weeks_);
+    auto* page = new QWidget;
+    auto* inside = new QVBoxLayout(page);
+    inside->setContentsMargins(32, 14, 32, 12);
+    inside->addWidget(pages_);
+    stack_->addWidget(page);
+    connect(curves_, &CurvePage::wantsRide, this, &ReviewView::wantsRide);
+    for (const auto signal : {&Workspace::ridesChanged, &Workspace::testsChanged, &Workspace::checkInsChanged})
+        connect(&workspace_, signal, this, &ReviewView::refreshWhenSeen);
+}
+
+void ReviewView::refreshWhenSeen() {
+    stale_ = true;
+    if (isVisible())
+        refresh();
+}
+
+void ReviewView::showEvent(QShowEvent*) {
+    if (stale_)
+        refresh();
+}
+
+void ReviewView::refresh() {
+    stale_ = false;
+    stack_->setCurrentIndex(workspace_.rides().empty() && workspace_.checkIns().empty() ? 0 : 1);
+    curves_->refresh();
+    trends_->refresh();
+    weeks_->refresh();
+}
+
+} // namespace marram

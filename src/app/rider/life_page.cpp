@@ -1,0 +1,437 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/rider/life_page.h"
+#include "app/shell/fields.h"
+#include "app/shell/tables.h"
+
+#include <QFocusEvent>
+#include <QGridLayout>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+constexpr std::array weekdays{"Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"};
+
+double sumOf(const WeekHours& hours) {
+    double sum = 0;
+    for (const double h : hours)
+        sum += h;
+    return sum;
+}
+
+QString hoursText(double h) {
+    return QString::number(h, 'f', h == std::floor(h) ? 0 : 2);
+}
+
+QWidget* boxOf(QVBoxLayout*& layout, const QString& heading) {
+    auto* box = new QWidget;
+    layout = new QVBoxLayout(box);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(headingLabel(heading));
+    return box;
+}
+
+} // namespace
+
+LifePage::LifePage(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace) {
+    auto* grid = new QGridLayout(this);
+    grid->setContentsMargins(0, 6, 8, 0);
+    grid->setHorizontalSpacing(44);
+    grid->setVerticalSpacing(12);
+    grid->addWidget(makeHours(), 0, 0);
+    grid->addWidget(makeWeeks(), 1, 0);
+    grid->addWidget(makeInjuries(), 2, 0);
+    grid->addWidget(makeBackground(), 0, 1, 2, 1);
+    grid->addWidget(makeWords(), 2, 1);
+    grid->setColumnStretch(0, 1);
+    grid->setColumnStretch(1, 1);
+    grid->setRowStretch(3, 1);
+}
+
+QWidget* LifePage::makeHours() {
+    QVBoxLayout* layout = nullptr;
+    QWidget* box = boxOf(layout, "Hours a usual week has");
+    auto* grid = new QGridLayout;
+    for (int i = 0; i < 7; ++i) {
+        auto* label = captionLabel(weekdays[static_cast<size_t>(i)]);
+        label->setAlignment(Qt::AlignRight);
+        grid->addWidget(label, 0, i);
+        auto*& h = hours_[static_cast<size_t>(i)];
+        h = numberField(0, 24, 0.25, 2, "", QString("riderHours%1").arg(i));
+        grid->addWidget(h, 1, i);
+        connect(h, &QDoubleSpinBox::valueChanged, this, [this] { take("Change the usual hours"); });
+    }
+    layout->addLayout(grid);
+    total_ = captionLabel({});
+    layout->addWidget(total_);
+    return box;
+}
+
+QWidget* LifePage::makeWeeks() {
+    QVBoxLayout* layout = nullptr;
+    QWidget* box = boxOf(layout, "Weeks with other hours");
+    QStringList columns{"Week of"};
+    for (const char* d : weekdays)
+        columns << d;
+    columns << "Sum";
+    weeks_ = quietTable(columns, "otherWeeks");
+    weeks_->setSelectionBehavior(QAbstractItemView::SelectItems);
+    weeks_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
+                            QAbstractItemView::AnyKeyPressed);
+    weeks_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    weeks_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
+    weeks_->setMinimumHeight(qRound(90 * textScale()));
+    weeks_->setMaximumHeight(qRound(150 * textScale()));
+    layout->addWidget(weeks_, 1);
+    auto* buttons = new QHBoxLayout;
+    auto* add = new QPushButton("Add a week");
+    add->setObjectName("addWeek");
+    auto* remove = new QPushButton("Back to the usual");
+    remove->setObjectName("removeWeek");
+    buttons->addWidget(add);
+    buttons->addWidget(remove);
+    buttons->addStretch();
+    layout->addLayout(buttons);
+    connect(weeks_, &QTableWidget::cellChanged, this, &LifePage::takeWeek);
+    connect(add, &QPushButton::clicked, this, &LifePage::addWeek);
+    connect(remove, &QPushButton::clicked, this, &LifePage::removeWeek);
+    return box;
+}
+
+QWidget* LifePage::makeBackground() {
+    QVBoxLayout* layout = nullptr;
+    QWidget* box = boxOf(layout, "Background");
+    auto* grid = new QGridLayout;
+    years_ = new QSpinBox;
+    years_->setObjectName("trainingYears");
+    years_->setAccessibleName("Years of training");
+    years_->setRange(-1, 80);
+    years_->setSpecialValueText("not stated");
+    years_->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    years_->setKeyboardTracking(false);
+    slow_ = new QCheckBox("Recovers slowly");
+    slow_->setObjectName("slowRecoverer");
+    grid->addWidget(captionLabel("Years of training"), 0, 0);
+    grid->addWidget(years_, 0, 1);
+    grid->addWidget(slow_, 0, 2);
+    int row = 1;
+    const auto line = [&](const QString& name, const char* key, const QString& hint) {
+        auto* edit = new QLineEdit;
+        edit->setObjectName(key);
+        edit->setAccessibleName(name);
+        edit->setPlaceholderText(hint);
+        grid->addWidget(captionLabel(name), row, 0);
+        grid->addWidget(edit, row++, 1, 1, 2);
+        connect(edit, &QLineEdit::editingFinished, this, [this, name] { take("Change " + name.toLower()); });
+        return edit;
+    };
+    groups_ = line("Groups", "riderGroups", "Parted by commas");
+    strengths_ = line("Strengths", "strengths", "What wins races for them");
+    weaknesses_ = line("Weaknesses", "weaknesses", "What loses them");
+    grid->setColumnStretch(2, 1);
+    layout->addLayout(grid);
+    layout->addSpacing(8);
+    layout->addWidget(headingLabel("Proposed rhythm and ramp"));
+    proposed_ = wordsLabel({});
+    proposed_->setObjectName("proposal");
+    layout->addWidget(proposed_);
+    use_ = new QPushButton("Use it in the season");
+    use_->setObjectName("useProposal");
+    layout->addWidget(use_, 0, Qt::AlignLeft);
+    layout->addStretch();
+    connect(years_, &QSpinBox::valueChanged, this, [this] { take("Change the years of training"); });
+    connect(slow_, &QCheckBox::clicked, this, [this] { take("Change how fast a rider recovers"); });
+    connect(use_, &QPushButton::clicked, this, &LifePage::useProposal);
+    return box;
+}
+
+QWidget* LifePage::makeInjuries() {
+    QVBoxLayout* layout = nullptr;
+    QWidget* box = boxOf(layout, "Injuries and long illness");
+    injuries_ = quietTable({"From", "To", "What"}, "injuries", 3);
+    injuries_->setSelectionBehavior(QAbstractItemView::SelectItems);
+    injuries_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
+                               QAbstractItemView::AnyKeyPressed);
+    injuries_->horizontalHeader()->setSectionResizeMode(2, QHeaderView::Stretch);
+    injuries_->setMinimumHeight(qRound(80 * textScale()));
+    injuries_->setMaximumHeight(qRound(120 * textScale()));
+    layout->addWidget(injuries_, 1);
+    auto* buttons = new QHBoxLayout;
+    auto* add = new QPushButton("Add from today");
+    add->setObjectName("addInjury");
+    auto* remove = new QPushButton("Remove");
+    remove->setObjectName("removeInjury");
+    buttons->addWidget(add);
+    buttons->addWidget(remove);
+    buttons->addStretch();
+    layout->addLayout(buttons);
+    connect(injuries_, &QTableWidget::cellChanged, this, &LifePage::takeInjury);
+    connect(add, &QPushButton::clicked, this, [this] {
+        RiderRecord r = *workspace_.rider();
+        r.injuries.push_back({workspace_.today(), std::nullopt, ""});
+        workspace_.setRider(r, "Add an injury");
+    });
+    connect(remove, &QPushButton::clicked, this, [this] {
+        RiderRecord r = *workspace_.rider();
+        const int at = injuries_->currentRow();
+        if (at < 0 || at >= static_cast<int>(r.injuries.size()))
+            return;
+        r.injuries.erase(r.injuries.begin() + at);
+        workspace_.setRider(r, "Remove an injury");
+    });
+    return box;
+}
+
+QWidget* LifePage::makeWords() {
+    QVBoxLayout* layout = nullptr;
+    QWidget* box = boxOf(layout, "Cautions and notes");
+    const auto area = [&](const char* name, const QString& hint) {
+        auto* edit = new QPlainTextEdit;
+        edit->setFrameShape(QFrame::NoFrame);
+        edit->setObjectName(name);
+        edit->setAccessibleName(name);
+        edit->setPlaceholderText(hint);
+        edit->setTabChangesFocus(true);
+        edit->setMinimumHeight(qRound(48 * textScale()));
+        edit->setMaximumHeight(qRound(100 * textScale()));
+        edit->installEventFilter(this);
+        layout->addWidget(edit, 1);
+        return edit;
+    };
+    cautions_ = area("cautions", "What must not be forgotten: conditions, medication, what a doctor said.");
+    note_ = area("note", "What a coach should remember of this rider.");
+    auto* caution = wordsLabel(
+        "Marram advises a coach; it does not diagnose. Minors, pregnancy, heart or metabolic disease, and "
+        "return from illness or injury belong under licensed care. Maximal tests only after screening.",
+        true);
+    caution->setFont(typeface(Type::Small));
+    layout->addWidget(caution);
+    return box;
+}
+
+void LifePage::refresh() {
+    const RiderRecord* r = workspace_.rider();
+    if (!r)
+        return;
+    filling_ = true;
+    for (size_t i = 0; i < 7; ++i)
+        hours_[i]->setValue(r->hours[i]);
+    total_->setText(QString("%1 hours a week").arg(hoursText(sumOf(r->hours))));
+    years_->setValue(r->trainingYears.value_or(-1));
+    slow_->setChecked(r->slowRecoverer);
+    groups_->setText(r->groups.join(", "));
+    strengths_->setText(r->strengths);
+    weaknesses_->setText(r->weaknesses);
+    for (const auto& [edit, text] : {std::pair{cautions_, r->cautions}, {note_, r->note}})
+        if (edit->toPlainText() != text) {
+            edit->setPlainText(text);
+            edit->document()->setModified(false);
+        }
+    fillInjuries(*r);
+    fillWeeks();
+    const Proposal p = proposal();
+    QStringList why;
+    for (const std::string& w : p.why)
+        why << QString::fromStdString(w);
+    const auto& season = workspace_.season();
+    const bool same = season && season->rules.buildWeeks == p.buildWeeks &&
+                      season->rules.deloadWeeks == p.deloadWeeks && season->rules.ramp == p.ramp;
+    proposed_->setText(QString("%1:%2, ramp %3 points a week. %4%5")
+                           .arg(p.buildWeeks)
+                           .arg(p.deloadWeeks)
+                           .arg(p.ramp, 0, 'f', 0)
+                           .arg(why.join(' '),
+                                !season ? " There is no season yet to use it in."
+                                : same  ? " The season uses this already."
+                                        : QString(" The season now has %1:%2 and %3.")
+                                             .arg(season->rules.buildWeeks)
+                                             .arg(season->rules.deloadWeeks)
+                                             .arg(season->rules.ramp)));
+    use_->setEnabled(season && !same);
+    filling_ = false;
+}
+
+Proposal LifePage::proposal() const {
+    const RiderRecord* r = workspace_.rider();
+    return proposeRhythm({ageOn(*r, workspace_.today()), r->trainingYears, r->slowRecoverer, r->injuries,
+                          workspace_.stateBefore(workspace_.today()).fitness},
+                         workspace_.today());
+}
+
+void LifePage::useProposal() {
+    if (!workspace_.season())
+        return;
+    Season s = *workspace_.season();
+    const Proposal p = proposal();
+    s.rules.buildWeeks = p.buildWeeks;
+    s.rules.deloadWeeks = p.deloadWeeks;
+    s.rules.ramp = p.ramp;
+    workspace_.setSeason(s, "Use the proposed rhythm and ramp");
+}
+
+void LifePage::take(const QString& what) {
+    const RiderRecord* now = workspace_.rider();
+    if (filling_ || !now)
+        return;
+    RiderRecord r = *now;
+    for (size_t i = 0; i < 7; ++i)
+        r.hours[i] = hours_[i]->value();
+    r.trainingYears = years_->value() >= 0 ? std::optional(years_->value()) : std::nullopt;
+    r.slowRecoverer = slow_->isChecked();
+    r.groups.clear();
+    for (const QString& g : groups_->text().split(',', Qt::SkipEmptyParts))
+        if (!g.trimmed().isEmpty())
+            r.groups << g.trimmed();
+    r.groups.removeDuplicates();
+    r.strengths = strengths_->text().trimmed();
+    r.weaknesses = weaknesses_->text().trimmed();
+    r.cautions = cautions_->toPlainText();
+    r.note = note_->toPlainText();
+    workspace_.setRider(r, what);
+}
+
+void LifePage::fillWeeks() {
+    const auto& season = workspace_.season();
+    std::vector<WeekPin> shown;
+    if (season)
+        for (const WeekPin& w : season->weeks)
+            if (w.hours)
+                shown.push_back(w);
+    std::sort(shown.begin(), shown.end(),
+              [](const WeekPin& a, const WeekPin& b) { return a.start < b.start; });
+    weeks_->setRowCount(static_cast<int>(shown.size()));
+    for (int row = 0; row < weeks_->rowCount(); ++row) {
+        const WeekPin& w = shown[static_cast<size_t>(row)];
+        auto* date = tableCell(QString::fromStdString(isoText(w.start)), false);
+        date->setData(Qt::UserRole, w.start.days);
+        weeks_->setItem(row, 0, date);
+        for (int i = 0; i < 7; ++i)
+            weeks_->setItem(row, 1 + i, tableCell(hoursText((*w.hours)[static_cast<size_t>(i)])));
+        auto* sum = tableCell(hoursText(sumOf(*w.hours)));
+        sum->setFlags(Qt::ItemIsEnabled);
+        weeks_->setItem(row, 8, sum);
+    }
+}
+
+void LifePage::takeWeek(int row, int column) {
+    if (filling_ || !workspace_.season() || column > 7)
+        return;
+    Season s = *workspace_.season();
+    const Date start{weeks_->item(row, 0)->data(Qt::UserRole).toInt()};
+    const QString text = weeks_->item(row, column)->text().trimmed();
+    const auto pin =
+        std::find_if(s.weeks.begin(), s.weeks.end(), [&](const WeekPin& w) { return w.start == start; });
+    QString wrong;
+    if (pin == s.weeks.end())
+        return;
+    if (column == 0) {
+        const auto to = parseDate(text.toStdString());
+        if (!to)
+            wrong = "A date reads like 2027-01-04.";
+        else if (monday(*to) != start && std::any_of(s.weeks.begin(), s.weeks.end(),
+                                                     [&](const WeekPin& w) { return w.start == monday(*to); }))
+            wrong = "That week has hours of its own already.";
+        else
+            pin->start = monday(*to);
+    } else {
+        bool ok = false;
+        const double v = QString(text).replace(',', '.').toDouble(&ok);
+        if (ok && v >= 0 && v <= 24)
+            (*pin->hours)[static_cast<size_t>(column - 1)] = v;
+        else
+            wrong = "Hours of a day are 0 to 24.";
+    }
+    if (wrong.isEmpty())
+        workspace_.setSeason(s, "Change the hours of a week");
+    else
+        emit workspace_.failed(wrong + " Nothing was changed.");
+    refresh();
+}
+
+void LifePage::addWeek() {
+    const RiderRecord* r = workspace_.rider();
+    if (!r)
+        return;
+    if (!workspace_.season()) {
+        emit workspace_.failed("Weeks belong to a season: make one under Season first.");
+        return;
+    }
+    Season s = *workspace_.season();
+    Date start = std::max(monday(workspace_.today()), monday(s.start));
+    const auto pinned = [&](Date d) {
+        return std::find_if(s.weeks.begin(), s.weeks.end(), [&](const WeekPin& w) { return w.start == d; });
+    };
+    while (pinned(start) != s.weeks.end() && pinned(start)->hours)
+        start = start + 7;
+    if (pinned(start) != s.weeks.end())
+        pinned(start)->hours = r->hours;
+    else
+        s.weeks.push_back({start, r->hours, std::nullopt});
+    workspace_.setSeason(s, "Give a week hours of its own");
+    refresh();
+}
+
+void LifePage::removeWeek() {
+    const int row = weeks_->currentRow();
+    if (row < 0 || !workspace_.season())
+        return;
+    Season s = *workspace_.season();
+    const Date start{weeks_->item(row, 0)->data(Qt::UserRole).toInt()};
+    for (WeekPin& w : s.weeks)
+        if (w.start == start)
+            w.hours.reset();
+    std::erase_if(s.weeks, [](const WeekPin& w) { return !w.hours && !w.kind; });
+    workspace_.setSeason(s, "Give a week its usual hours back");
+    refresh();
+}
+
+void LifePage::fillInjuries(const RiderRecord& r) {
+    injuries_->setRowCount(static_cast<int>(r.injuries.size()));
+    for (int row = 0; row < injuries_->rowCount(); ++row) {
+        const Injury& i = r.injuries[static_cast<size_t>(row)];
+        injuries_->setItem(row, 0, tableCell(QString::fromStdString(isoText(i.from)), false));
+        injuries_->setItem(row, 1, tableCell(i.to ? QString::fromStdString(isoText(*i.to)) : "not over", false));
+        injuries_->setItem(row, 2, tableCell(QString::fromStdString(i.what), false));
+    }
+}
+
+void LifePage::takeInjury(int row, int column) {
+    const RiderRecord* now = workspace_.rider();
+    if (filling_ || !now || row >= static_cast<int>(now->injuries.size()))
+        return;
+    RiderRecord r = *now;
+    Injury& i = r.injuries[static_cast<size_t>(row)];
+    const QString text = injuries_->item(row, column)->text().trimmed();
+    const auto date = parseDate(text.toStdString());
+    QString wrong;
+    if (column == 2)
+        i.what = text.toStdString();
+    else if (column == 1 && (text.isEmpty() || text == "not over"))
+        i.to.reset();
+    else if (!date)
+        wrong = "A date reads like 2027-01-04.";
+    else if (column == 0)
+        i.from = *date;
+    else
+        i.to = *date;
+    if (i.to && *i.to < i.from)
+        wrong = "It can't end before it begins.";
+    if (wrong.isEmpty())
+        workspace_.setRider(r, "Change an injury");
+    else
+        emit workspace_.failed(wrong + " Nothing was changed.");
+    refresh();
+}
+
+bool LifePage::eventFilter(QObject* watched, QEvent* event) {
+    for (QPlainTextEdit* edit : {cautions_, note_})
+        if (watched == edit && event->type() == QEvent::FocusOut && edit->document()->isModified()) {
+            edit->document()->setModified(false);
+            take(edit == note_ ? "Change the notes" : "Change the cautions");
+        }
+    return QWidget::eventFilter(watched, event);
+}
+
+} // namespace marram

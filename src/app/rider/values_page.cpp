@@ -1,0 +1,349 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/rider/values_page.h"
+#include "app/shell/tables.h"
+#include "core/rider/physiology.h"
+
+#include <QGridLayout>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <cmath>
+#include <set>
+
+namespace marram {
+namespace {
+
+/// Columns of the table: the day, every quantity, and power per mass.
+constexpr int ratioColumn = 1 + static_cast<int>(quantityCount);
+
+Quantity quantityOf(int column) {
+    return static_cast<Quantity>(column - 1);
+}
+
+/// The low threshold is shown in percent.
+double shownAs(Quantity q) {
+    return q == Quantity::LowThreshold ? 100 : 1;
+}
+
+QString valueText(Quantity q, double v) {
+    return QString::number(v * shownAs(q), 'f', q == Quantity::LowThreshold ? 0 : wordsFor(q).decimals);
+}
+
+QString whole(double v) {
+    return QString::number(v, 'f', 0);
+}
+
+} // namespace
+
+QString describeScales(const RiderRecord& r, Date today) {
+    QStringList words;
+    if (const auto& s = r.scales.heartRate)
+        words << QString("Rides by heart rate count %1 of their plain points, learned from %2 rides with both; "
+                         "a single ride is typically %3 % off.")
+                     .arg(s->factor, 0, 'f', 2)
+                     .arg(s->rides)
+                     .arg(100 * s->error, 0, 'f', 0);
+    else
+        words << QString("Rides by heart rate are scaled so that an hour at threshold heart rate is 100; from "
+                         "%1 rides with power and heart rate on, the rider's own scale is learned.")
+                     .arg(ridesForScale);
+    if (const auto& s = r.scales.effort)
+        words << QString("A minute at effort 1 counts %1 points, learned from %2 rides; typically %3 % off.")
+                     .arg(s->factor, 0, 'f', 3)
+                     .arg(s->rides)
+                     .arg(100 * s->error, 0, 'f', 0);
+    if (const auto age = ageOn(r, today); age && !r.values.on(Quantity::MaximalHeartRate, today))
+        words << QString("Maximal heart rate was never measured; %1 bpm is expected at %2 (208 − 0.7 × age, "
+                         "Tanaka 2001) and used until it is.")
+                     .arg(expectedMaxHeartRate(*age), 0, 'f', 0)
+                     .arg(*age);
+    return words.join(' ');
+}
+
+ValuesPage::ValuesPage(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace) {
+    auto* grid = new QGridLayout(this);
+    grid->setContentsMargins(0, 6, 8, 0);
+    grid->setHorizontalSpacing(44);
+    grid->setVerticalSpacing(10);
+    grid->addWidget(makeWho(), 0, 0, 1, 2);
+    known_ = makeValues();
+    beside_ = makeZones();
+    grid_ = grid;
+    arrange();
+    grid->setColumnStretch(0, 7);
+    grid->setColumnStretch(1, 5);
+    grid->setRowStretch(1, 1);
+}
+
+void ValuesPage::arrange() {
+    // Side by side where there is room, else one above the other.
+    const bool large = textScale() > 1.2;
+    for (QWidget* w : {known_, beside_})
+        grid_->removeWidget(w);
+    grid_->addWidget(known_, 1, 0, 1, large ? 2 : 1);
+    grid_->addWidget(beside_, large ? 2 : 1, large ? 0 : 1, 1, large ? 2 : 1);
+}
+
+QWidget* ValuesPage::makeWho() {
+    auto* box = new QWidget;
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, 0, 0, 0);
+    name_ = new QLineEdit;
+    name_->setFont(typeface(Type::Title, true));
+    name_->setObjectName("riderName");
+    name_->setAccessibleName("Name");
+    sex_ = new QComboBox;
+    sex_->addItems({"not stated", "female", "male"});
+    sex_->setAccessibleName("Sex");
+    born_ = new QSpinBox;
+    born_->setObjectName("riderBorn");
+    born_->setAccessibleName("Year of birth");
+    born_->setRange(1900, 2100);
+    born_->setSpecialValueText("not stated");
+    born_->setAlignment(Qt::AlignRight);
+    born_->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    born_->setKeyboardTracking(false);
+    row->addWidget(name_, 3);
+    row->addSpacing(30);
+    row->addWidget(captionLabel("Sex"));
+    row->addWidget(sex_);
+    row->addSpacing(20);
+    row->addWidget(captionLabel("Born"));
+    row->addWidget(born_);
+    row->addStretch(2);
+    connect(name_, &QLineEdit::editingFinished, this, [this] { take("Rename a rider"); });
+    connect(sex_, &QComboBox::activated, this, [this] { take("Change a rider's sex"); });
+    connect(born_, &QSpinBox::valueChanged, this, [this] { take("Change a year of birth"); });
+    return box;
+}
+
+QWidget* ValuesPage::makeValues() {
+    auto* box = new QWidget;
+    auto* layout = new QVBoxLayout(box);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(headingLabel("Known, each from its day on"));
+    values_ = quietTable({"From", "Threshold\nW", "Threshold\nbpm", "Low thr.\n%", "Weight\nkg", "Resting\nbpm",
+                          "Maximal\nbpm", "Power\nW/kg"},
+                         "values");
+    values_->setSelectionBehavior(QAbstractItemView::SelectItems);
+    values_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
+                             QAbstractItemView::AnyKeyPressed);
+    values_->horizontalHeader()->setStretchLastSection(true);
+    values_->setMinimumHeight(qRound(200 * textScale()));
+    layout->addWidget(values_, 1);
+    auto* buttons = new QHBoxLayout;
+    auto* add = new QPushButton("Add from today");
+    add->setObjectName("addValues");
+    auto* remove = new QPushButton("Remove the row");
+    remove->setObjectName("removeValues");
+    buttons->addWidget(add);
+    buttons->addWidget(remove);
+    buttons->addStretch();
+    layout->addLayout(buttons);
+    layout->addWidget(wordsLabel("An empty cell means no change on that day. A ride is scored by what held on "
+                                 "its day; changing a value scores again just the rides it touches.",
+                                 true));
+    scales_ = wordsLabel({}, true);
+    scales_->setObjectName("scales");
+    layout->addWidget(scales_);
+    connect(values_, &QTableWidget::cellChanged, this, &ValuesPage::takeValue);
+    connect(add, &QPushButton::clicked, this, &ValuesPage::addToday);
+    connect(remove, &QPushButton::clicked, this, &ValuesPage::removeRow);
+    return box;
+}
+
+QWidget* ValuesPage::makeZones() {
+    auto* box = new QWidget;
+    auto* layout = new QVBoxLayout(box);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(headingLabel("Zones today"));
+    zonesFrom_ = wordsLabel({}, true);
+    layout->addWidget(zonesFrom_);
+    zones_ = quietTable({"Zone", "% of\nthreshold", "Power\nW", "Heart rate\nbpm"}, "zones");
+    zones_->setSelectionMode(QAbstractItemView::NoSelection);
+    zones_->setFocusPolicy(Qt::NoFocus);
+    zones_->horizontalHeader()->setStretchLastSection(true);
+    zones_->setMinimumHeight(qRound(252 * textScale()));
+    layout->addWidget(zones_);
+    layout->addWidget(wordsLabel("Heart rate lags: it tells zones 1 to 5 apart once settled. Efforts in zones 6 "
+                                 "and 7 end before it arrives, so it has no numbers for them.",
+                                 true));
+    layout->addStretch();
+    return box;
+}
+
+void ValuesPage::refresh() {
+    const RiderRecord* r = workspace_.rider();
+    if (!r)
+        return;
+    filling_ = true;
+    arrange();
+    name_->setText(r->name);
+    sex_->setCurrentIndex(static_cast<int>(r->sex));
+    born_->setValue(r->born.value_or(1900));
+    scales_->setText(describeScales(*r, workspace_.today()));
+    fillValues(*r);
+    fillZones(*r);
+    filling_ = false;
+}
+
+void ValuesPage::fillValues(const RiderRecord& r) {
+    std::set<Date> days;
+    for (size_t q = 0; q < quantityCount; ++q)
+        for (const DatedValue& v : r.values.of(static_cast<Quantity>(q)))
+            days.insert(v.from);
+    if (pending_ && days.contains(*pending_))
+        pending_.reset();
+    if (pending_)
+        days.insert(*pending_);
+    values_->setRowCount(static_cast<int>(days.size()));
+    int row = 0;
+    for (const Date day : days) {
+        auto* date = tableCell(QString::fromStdString(isoText(day)), false);
+        date->setData(Qt::UserRole, day.days);
+        values_->setItem(row, 0, date);
+        for (size_t i = 0; i < quantityCount; ++i) {
+            const auto q = static_cast<Quantity>(i);
+            const DatedValue* entry = r.values.entryOn(q, day);
+            values_->setItem(row, 1 + static_cast<int>(i),
+                             tableCell(entry && entry->from == day ? valueText(q, entry->value) : ""));
+        }
+        const auto power = r.values.on(Quantity::ThresholdPower, day), kg = r.values.on(Quantity::Weight, day);
+        auto* ratio = tableCell(power && kg ? QString::number(*power / *kg, 'f', 2) : "");
+        ratio->setFlags(Qt::ItemIsEnabled);
+        values_->setItem(row, ratioColumn, ratio);
+        ++row;
+    }
+}
+
+void ValuesPage::fillZones(const RiderRecord& r) {
+    const Date today = workspace_.today();
+    const DatedValue* power = r.values.entryOn(Quantity::ThresholdPower, today);
+    const auto beats = heartRateRangeOn(r, today);
+    const double low = r.values.on(Quantity::LowThreshold, today).value_or(defaultLowThreshold);
+    QStringList from;
+    if (power)
+        from << QString("Of %1 W, which holds from %2. Low band to %3 W, middle to %1 W, high above.")
+                    .arg(whole(power->value), QString::fromStdString(dayText(power->from)),
+                         whole(low * power->value));
+    if (beats)
+        from << QString("Heart rate of %1 to %2 bpm, threshold %3.")
+                    .arg(whole(beats->rest.value), whole(beats->max.value), whole(beats->threshold.value));
+    zonesFrom_->setText(from.isEmpty() ? "Enter a threshold power, or resting, threshold and maximal heart rate; "
+                                         "the zones follow."
+                                       : from.join(' '));
+    zones_->setRowCount(7);
+    std::array<double, 5> edges{};
+    if (beats)
+        edges = heartRateZoneEdges(*beats);
+    for (int z = 0; z < 7; ++z) {
+        const auto i = static_cast<size_t>(z);
+        const double lower = z == 0 ? 0 : zoneEdges[i - 1];
+        const auto span = [](double a, double b) {
+            return QString("%1–%2").arg(whole(a), whole(b));
+        };
+        zones_->setItem(z, 0, tableCell(QString("%1  %2").arg(z + 1).arg(zoneNames[i]), false));
+        zones_->setItem(z, 1, tableCell(z == 6 ? QString("over %1").arg(whole(100 * lower))
+                                               : QString("to %1").arg(whole(100 * zoneEdges[i]))));
+        QString watts = "–", rate = "–";
+        if (power)
+            watts = z == 6 ? QString("%1 up").arg(whole(std::floor(lower * power->value) + 1))
+                           : span(z == 0 ? 0 : std::floor(lower * power->value) + 1,
+                                  std::floor(zoneEdges[i] * power->value));
+        if (beats && z < 5)
+            rate = span(z == 0 ? beats->rest.value : std::floor(edges[i - 1]) + 1, std::floor(edges[i]));
+        else if (beats)
+            rate = "too late";
+        zones_->setItem(z, 2, tableCell(watts));
+        zones_->setItem(z, 3, tableCell(rate));
+    }
+}
+
+void ValuesPage::take(const QString& what) {
+    const RiderRecord* now = workspace_.rider();
+    if (filling_ || !now)
+        return;
+    RiderRecord r = *now;
+    if (!name_->text().trimmed().isEmpty())
+        r.name = name_->text().trimmed();
+    r.sex = static_cast<Sex>(sex_->currentIndex());
+    r.born = born_->value() > 1900 ? std::optional(born_->value()) : std::nullopt;
+    workspace_.setRider(r, what);
+}
+
+void ValuesPage::takeValue(int row, int column) {
+    const RiderRecord* now = workspace_.rider();
+    if (filling_ || !now || column == ratioColumn)
+        return;
+    RiderRecord r = *now;
+    const Date day{values_->item(row, 0)->data(Qt::UserRole).toInt()};
+    const QString text = values_->item(row, column)->text().trimmed();
+    QString wrong;
+    if (column == 0) {
+        const auto to = parseDate(text.toStdString());
+        if (!to)
+            wrong = "A date reads like 2027-01-04.";
+        for (int other = 0; to && other < values_->rowCount(); ++other)
+            if (other != row && values_->item(other, 0)->data(Qt::UserRole).toInt() == to->days)
+                wrong = "There is a row from that day already.";
+        for (size_t i = 0; wrong.isEmpty() && i < quantityCount; ++i) {
+            const auto q = static_cast<Quantity>(i);
+            if (const DatedValue* entry = r.values.entryOn(q, day); entry && entry->from == day) {
+                const double v = entry->value;
+                r.values.remove(q, day);
+                r.values.set(q, *to, v);
+            }
+        }
+        if (wrong.isEmpty() && pending_ == day)
+            pending_ = *to;
+    } else {
+        const Quantity q = quantityOf(column);
+        const QuantityWords& w = wordsFor(q);
+        bool ok = false;
+        const double v = QString(text).replace(',', '.').toDouble(&ok) / shownAs(q);
+        if (text.isEmpty())
+            r.values.remove(q, day);
+        else if (ok && v >= w.least && v <= w.most)
+            r.values.set(q, day, v);
+        else
+            wrong = QString("%1 is %2 to %3 %4.")
+                        .arg(w.name)
+                        .arg(w.least * shownAs(q))
+                        .arg(w.most * shownAs(q))
+                        .arg(q == Quantity::LowThreshold ? "% of threshold power" : w.unit);
+    }
+    if (!wrong.isEmpty()) {
+        emit workspace_.failed(wrong + " Nothing was changed.");
+        refresh();
+        return;
+    }
+    if (r.values == now->values)
+        refresh();
+    else
+        workspace_.setRider(r, column == 0 ? "Move values to another day" : "Change a value");
+}
+
+void ValuesPage::addToday() {
+    pending_ = workspace_.today();
+    refresh();
+    for (int row = 0; row < values_->rowCount(); ++row)
+        if (values_->item(row, 0)->data(Qt::UserRole).toInt() == workspace_.today().days) {
+            values_->setFocus();
+            values_->setCurrentCell(row, 1);
+        }
+}
+
+void ValuesPage::removeRow() {
+    const int row = values_->currentRow();
+    const RiderRecord* now = workspace_.rider();
+    if (row < 0 || !now)
+        return;
+    const Date day{values_->item(row, 0)->data(Qt::UserRole).toInt()};
+    pending_.reset();
+    RiderRecord r = *now;
+    for (size_t i = 0; i < quantityCount; ++i)
+        r.values.remove(static_cast<Quantity>(i), day);
+    workspace_.setRider(r, "Remove values");
+    refresh();
+}
+
+} // namespace marram

@@ -1,0 +1,48 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "app/workspace/workspace.h"
+#include <QComboBox>
+#include <QGridLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QSpinBox>
+#include <QTableWidget>
+
+namespace marram {
+
+/// Who the rider is and what they can do: every quantity with its dates, and the zones that follow today.
+class ValuesPage : public QWidget {
+    Q_OBJECT
+public:
+    explicit ValuesPage(Workspace& workspace, QWidget* parent = nullptr);
+    void refresh();
+
+private:
+    QWidget* makeWho();
+    QWidget* makeValues();
+    QWidget* makeZones();
+    void fillValues(const RiderRecord& rider);
+    void fillZones(const RiderRecord& rider);
+    void take(const QString& what);
+    void takeValue(int row, int column);
+    void addToday();
+    void removeRow();
+
+    Workspace& workspace_;
+    bool filling_ = false;
+    std::optional<Date> pending_; ///< a row asked for that has no value yet
+    QLineEdit* name_;
+    QComboBox* sex_;
+    QSpinBox* born_;
+    void arrange();
+
+    QGridLayout* grid_;
+    QWidget *known_, *beside_;
+    QTableWidget *values_, *zones_;
+    QLabel *zonesFrom_, *scales_;
+};
+
+/// What is learned about scoring without power, and what is only expected, in words. Pure.
+QString describeScales(const RiderRecord& rider, Date today);
+
+} // namespace marram

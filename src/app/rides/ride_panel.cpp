@@ -1,0 +1,493 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/rides/ride_panel.h"
+#include "app/rides/ride_words.h"
+#include "app/shell/fields.h"
+#include "app/shell/tables.h"
+#include "formats/csv/csv.h"
+#include "formats/fit/fit.h"
+#include "formats/gpx/gpx.h"
+
+#include <QFileDialog>
+#include <QFocusEvent>
+#include <QGridLayout>
+#include <QSaveFile>
+#include <QScrollArea>
+#include <QSettings>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+QString words(const std::string& s) {
+    return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
+}
+
+QScrollArea* scrolling(QWidget* page) {
+    auto* scroll = new QScrollArea;
+    scroll->setWidget(page);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    return scroll;
+}
+
+} // namespace
+
+RidePanel::RidePanel(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), title_(headingLabel({})), span_(wordsLabel({}, true)),
+      trace_(new RideTrace), pages_(new Pages) {
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(16, 14, 20, 8);
+    layout->setSpacing(4);
+    layout->addWidget(title_);
+    layout->addWidget(trace_, 7);
+    span_->setObjectName("spanFigures");
+    span_->setFont(typeface(Type::Small));
+    span_->setMinimumHeight(qRound(32 * textScale()));
+    span_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    layout->addWidget(span_);
+    pages_->addPage("Figures", makeFigures());
+    pages_->addPage("Efforts and laps", makeEfforts());
+    pages_->addPage("The day", scrolling(makeDay()));
+    layout->addWidget(pages_, 5);
+    connect(trace_, &RideTrace::selected, this, &RidePanel::fillSpan);
+    connect(&workspace_, &Workspace::checkInsChanged, this, &RidePanel::fillDay);
+    connect(&workspace_, &Workspace::testsChanged, this, [this] {
+        if (ride_ && isVisible()) {
+            recognised_ = workspace_.recognise(shown_);
+            fillEfforts();
+        }
+    });
+}
+
+QWidget* RidePanel::makeFigures() {
+    auto* page = new QWidget;
+    auto* grid = new QGridLayout(page);
+    grid->setContentsMargins(0, 4, 0, 0);
+    grid->setHorizontalSpacing(24);
+    words_ = new QTextBrowser;
+    words_->setFrameShape(QFrame::NoFrame);
+    words_->setOpenLinks(false);
+    words_->document()->setDocumentMargin(0);
+    words_->setObjectName("rideWords");
+    derivation_ = new QTextBrowser;
+    derivation_->setFrameShape(QFrame::NoFrame);
+    derivation_->document()->setDocumentMargin(0);
+    derivation_->setObjectName("derivation");
+    derivation_->setAccessibleName("How the figure came about");
+    zones_ = new ZoneBars;
+    steady_ = wordsLabel({}, true);
+    steady_->setObjectName("steadiness");
+    steady_->setFont(typeface(Type::Small));
+    grid->addWidget(words_, 0, 0, 3, 1);
+    grid->addWidget(zones_, 0, 1);
+    grid->addWidget(steady_, 1, 1);
+    grid->addWidget(derivation_, 2, 1);
+    grid->setColumnStretch(0, 13);
+    grid->setColumnStretch(1, 9);
+    grid->setRowStretch(2, 1);
+    connect(words_, &QTextBrowser::anchorClicked, this,
+            [this](const QUrl& url) { derive(url.toString().mid(4)); });
+    return page;
+}
+
+QWidget* RidePanel::makeEfforts() {
+    auto* page = new QWidget;
+    auto* layout = new QVBoxLayout(page);
+    layout->setContentsMargins(0, 4, 0, 0);
+    auto* head = new QHBoxLayout;
+    which_ = new QComboBox;
+    which_->setObjectName("effortSource");
+    which_->setAccessibleName("What is listed");
+    which_->addItems({"Efforts found in the power", "Laps of the device"});
+    sets_ = wordsLabel({});
+    sets_->setObjectName("setWords");
+    head->addWidget(which_);
+    head->addSpacing(12);
+    head->addWidget(sets_, 1);
+    layout->addLayout(head);
+    efforts_table_ = quietTable({"From", "Length", "Power\nW", "% of\nthreshold", "Zone", "Heart\nbpm", "Highest\nbpm",
+                                 "Cadence\nrpm", "Fade\n%", "Left its zone"},
+                                "efforts");
+    efforts_table_->setSelectionMode(QAbstractItemView::ExtendedSelection);
+    efforts_table_->horizontalHeader()->setStretchLastSection(true);
+    layout->addWidget(efforts_table_, 1);
+    auto* foot = new QHBoxLayout;
+    found_ = wordsLabel({});
+    found_->setObjectName("recognised");
+    writeTest_ = new QPushButton("Write it down as a test");
+    writeTest_->setObjectName("writeTest");
+    foot->addWidget(found_, 1);
+    foot->addWidget(writeTest_);
+    layout->addLayout(foot);
+    connect(which_, &QComboBox::currentIndexChanged, this, &RidePanel::fillEfforts);
+    connect(efforts_table_, &QTableWidget::itemSelectionChanged, this, [this] {
+        if (filling_)
+            return;
+        Stretch all{1 << 30, 0};
+        for (const QTableWidgetItem* item : efforts_table_->selectedItems()) {
+            if (item->column() != 0)
+                continue;
+            all.begin = std::min(all.begin, item->data(Qt::UserRole).toInt());
+            all.end = std::max(all.end, item->data(Qt::UserRole + 1).toInt());
+        }
+        if (all.end > all.begin)
+            trace_->select(all);
+    });
+    connect(efforts_table_, &QTableWidget::cellActivated, this, [this] {
+        if (trace_->selection().length() > 0)
+            trace_->lookAt(trace_->selection());
+    });
+    connect(writeTest_, &QPushButton::clicked, this, [this] { noteTest(0); });
+    return page;
+}
+
+QWidget* RidePanel::makeDay() {
+    auto* page = new QWidget;
+    auto* grid = new QGridLayout(page);
+    grid->setContentsMargins(0, 4, 6, 0);
+    grid->setHorizontalSpacing(24);
+    checkIn_ = wordsLabel({});
+    checkIn_->setObjectName("dayCheckIn");
+    effort_ = numberField(0, 10, 0.5, 1, "", "sessionEffort");
+    effort_->setSpecialValueText("not given");
+    excluded_ = new QCheckBox("Set this ride aside: it counts for nothing");
+    excluded_->setObjectName("excludeRide");
+    note_ = new QPlainTextEdit;
+    note_->setObjectName("rideNote");
+    note_->setAccessibleName("Notes on the ride");
+    note_->setPlaceholderText("What you want to remember of this ride.");
+    note_->setFrameShape(QFrame::NoFrame);
+    note_->setTabChangesFocus(true);
+    note_->setMinimumHeight(qRound(44 * textScale()));
+    note_->setMaximumHeight(qRound(70 * textScale()));
+    note_->installEventFilter(this);
+    corrections_ = wordsLabel({}, true);
+    corrections_->setObjectName("corrections");
+    grid->addWidget(captionLabel("How the rider was"), 0, 0, Qt::AlignTop);
+    grid->addWidget(checkIn_, 0, 1);
+    auto* effortRow = new QHBoxLayout;
+    effortRow->addWidget(effort_);
+    effortRow->addWidget(captionLabel("0 nothing at all, 3 moderate, 5 hard, 7 very hard, 10 the hardest there is"));
+    effortRow->addStretch();
+    grid->addWidget(captionLabel("Session effort"), 1, 0);
+    grid->addLayout(effortRow, 1, 1);
+    grid->addWidget(captionLabel("Notes"), 2, 0, Qt::AlignTop);
+    grid->addWidget(note_, 2, 1);
+    grid->addWidget(captionLabel("Corrections"), 3, 0, Qt::AlignTop);
+    grid->addWidget(corrections_, 3, 1);
+    auto* buttons = new QHBoxLayout;
+    const auto button = [&](const QString& label, const char* name, auto slot) {
+        auto* b = new QPushButton(label);
+        b->setObjectName(name);
+        connect(b, &QPushButton::clicked, this, slot);
+        buttons->addWidget(b);
+        return b;
+    };
+    cut_ = button("Cut the power brushed", "cutSelection", [this] { cutSelection(); });
+    trim_ = button("Keep only what is brushed", "trimToSelection", [this] { trimToSelection(); });
+    spikes_ = button("Cut the spikes", "cutSpikes", [this] { cutSpikes(); });
+    restore_ = button("As it was recorded", "restoreRide", [this] {
+        change("Take corrections back", [](RideRecord& r) { r.corrections = {}; });
+    });
+    buttons->addStretch();
+    grid->addLayout(buttons, 4, 1);
+    auto* last = new QHBoxLayout;
+    last->addWidget(excluded_);
+    last->addSpacing(24);
+    auto* save = new QPushButton("Save the ride as FIT, GPX or CSV");
+    save->setObjectName("saveRideAs");
+    last->addWidget(save);
+    last->addStretch();
+    grid->addLayout(last, 5, 1);
+    grid->setColumnStretch(1, 1);
+    grid->setRowStretch(6, 1);
+    connect(effort_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
+        if (!filling_)
+            change("Change a session effort",
+                   [v](RideRecord& r) { r.effort = v > 0 ? std::optional(v) : std::nullopt; });
+    });
+    connect(excluded_, &QCheckBox::clicked, this, [this](bool on) {
+        change(on ? "Set a ride aside" : "Take a ride back", [on](RideRecord& r) { r.excluded = on; });
+    });
+    connect(save, &QPushButton::clicked, this, &RidePanel::saveAs);
+    return page;
+}
+
+double RidePanel::thresholdHere() const {
+    if (record_.thresholdPower > 0)
+        return record_.thresholdPower;
+    return ride_ ? thresholdFromRide(*ride_).value : 0;
+}
+
+void RidePanel::show(const RideRow* row) {
+    if (!row || !row->ride) {
+        shown_ = 0;
+        ride_.reset();
+        trace_->clear();
+        pages_->setVisible(false);
+        trace_->setVisible(false);
+        span_->clear();
+        title_->setText(row ? words(weekdayText(row->day) + ", " + dayText(row->day)) : QString());
+        if (row)
+            span_->setText(QString("%1 points were planned and nothing was ridden. What is missed is not owed: the "
+                                   "plan has gone on from where the rider is.")
+                               .arg(row->planned.value_or(0), 0, 'f', 0));
+        return;
+    }
+    pages_->setVisible(true);
+    trace_->setVisible(true);
+    title_->setText(words(weekdayText(row->day) + ", " + dayText(row->day)) +
+                    (row->ride->note.isEmpty() ? "" : " · note"));
+    planned_ = row->planned;
+    const bool other = row->ride->id != shown_;
+    const bool recorrected = !(row->ride->corrections == record_.corrections) ||
+                             row->ride->thresholdPower != record_.thresholdPower;
+    record_ = *row->ride;
+    shown_ = record_.id;
+    if (other || recorrected || !ride_)
+        loadTrace();
+    if (other)
+        derivation_->setHtml(QString("<span style='color:%1'>Choose a figure to see how it came about.</span>")
+                                 .arg(shore().muted.name()));
+    fillFigures();
+    fillEfforts();
+    fillDay();
+}
+
+void RidePanel::loadTrace() {
+    ride_.reset();
+    recognised_.clear();
+    efforts_ = {};
+    auto ride = workspace_.loadRide(shown_);
+    if (!ride) {
+        trace_->clear();
+        span_->setText(words(ride.error().sentence));
+        return;
+    }
+    ride_ = std::move(*ride);
+    efforts_ = findEfforts(*ride_, {thresholdHere()});
+    recognised_ = workspace_.recognise(shown_);
+    std::vector<Stretch> marks;
+    for (const Effort& e : efforts_.all)
+        marks.push_back(e.span);
+    trace_->show(*ride_, record_.thresholdPower, marks);
+    fillSpan({});
+}
+
+void RidePanel::fillSpan(Stretch span) {
+    if (!ride_)
+        return;
+    const bool all = span.length() <= 0;
+    if (all)
+        span = {0, ride_->elapsed()};
+    span_->setText((all ? "Whole ride: " : "Brushed: ") +
+                   describeSpan(figuresOver(*ride_, span), span, thresholdHere()));
+    cut_->setEnabled(!all && ride_->hasPower);
+    trim_->setEnabled(!all);
+}
+
+void RidePanel::fillFigures() {
+    words_->setFont(typeface(Type::Body));
+    derivation_->setFont(typeface(Type::Small));
+    words_->setHtml(describeRide(record_, planned_));
+    zones_->show(record_.score);
+    steady_->setText(ride_ && ride_->hasPower && ride_->hasHeartRate ? words(judgeSteadiness(*ride_).why) : QString());
+}
+
+void RidePanel::derive(const QString& name) {
+    if (workspace_.rider())
+        derivation_->setHtml(deriveFigure(name, record_, *workspace_.rider(), planned_));
+}
+
+void RidePanel::fillEfforts() {
+    if (!ride_) {
+        efforts_table_->setRowCount(0);
+        return;
+    }
+    filling_ = true;
+    const bool laps = which_->currentIndex() == 1;
+    std::vector<Effort> shown = efforts_.all;
+    if (laps) {
+        shown.clear();
+        for (const Stretch& lap : ride_->laps)
+            shown.push_back(describeEffort(*ride_, lap, {thresholdHere()}));
+    }
+    QString said = laps ? QString() : describeSets(efforts_);
+    if (shown.empty())
+        said = laps ? QString("The device marked no laps.")
+                    : ride_->hasPower ? QString("No hard effort in this ride.")
+                                      : QString("There is no power to find efforts in; look at the laps.");
+    else if (record_.thresholdPower <= 0 && ride_->hasPower)
+        said += " Without a threshold the ride's own best 20 minutes stand for it.";
+    sets_->setText(said);
+    efforts_table_->setRowCount(static_cast<int>(shown.size()));
+    for (int row = 0; row < efforts_table_->rowCount(); ++row) {
+        const Effort& e = shown[static_cast<size_t>(row)];
+        const auto n = [](const std::optional<double>& v, int decimals = 0) {
+            return v ? QString::number(*v, 'f', decimals) : QString("–");
+        };
+        int column = 0;
+        const auto set = [&](const QString& text, bool right = true) {
+            efforts_table_->setItem(row, column++, tableCell(text, right));
+        };
+        set(preciseClock(e.span.begin), false);
+        set(preciseClock(e.span.length()));
+        set(n(e.figures.meanPower));
+        set(e.figures.meanPower && thresholdHere() > 0 ? n(100 * *e.figures.meanPower / thresholdHere()) : "–");
+        set(ride_->hasPower ? QString::number(e.zone + 1) : "–");
+        set(n(e.figures.meanHeartRate));
+        set(n(e.figures.highestHeartRate));
+        set(n(e.figures.cadence));
+        set(ride_->hasPower && e.span.length() >= 20 ? n(e.fade, 1) : "–");
+        set(e.leftZoneAt ? "after " + preciseClock(*e.leftZoneAt) : "");
+        efforts_table_->item(row, 0)->setData(Qt::UserRole, e.span.begin);
+        efforts_table_->item(row, 0)->setData(Qt::UserRole + 1, e.span.end);
+    }
+    found_->setVisible(!recognised_.empty());
+    writeTest_->setVisible(!recognised_.empty());
+    if (!recognised_.empty()) {
+        const Recognised& f = recognised_.front();
+        found_->setText(QString("This may be a test: %1, %2 %3. %4 Only you know whether it was one.")
+                            .arg(wordsFor(f.result.protocol).name)
+                            .arg(f.result.value, 0, 'f', f.result.protocol == Protocol::AerobicCheck ? 2 : 0)
+                            .arg(wordsFor(f.result.protocol).unit, words(f.why)));
+    }
+    filling_ = false;
+}
+
+void RidePanel::noteTest(int index) {
+    if (index >= static_cast<int>(recognised_.size()))
+        return;
+    TestRecord t;
+    t.result = recognised_[static_cast<size_t>(index)].result;
+    t.result.verdict = thresholdFrom(t.result) ? Verdict::Open : Verdict::Accepted;
+    t.rideHash = record_.contentHash;
+    workspace_.setTest(std::nullopt, t, "Write a test down");
+    emit workspace_.said(thresholdFrom(t.result)
+                             ? "The test waits for your yes or no under Rider, Tests."
+                             : QString("%1 is written down.").arg(wordsFor(t.result.protocol).name));
+}
+
+void RidePanel::fillDay() {
+    if (shown_ == 0 || !workspace_.rider())
+        return;
+    filling_ = true;
+    const auto c = workspace_.checkInOn(workspace_.rider()->id, record_.day);
+    checkIn_->setText(c ? describeCheckIn(*c) : "No check-in that day.");
+    effort_->setValue(record_.effort.value_or(0));
+    excluded_->setChecked(record_.excluded);
+    if (note_->toPlainText() != record_.note) {
+        note_->setPlainText(record_.note);
+        note_->document()->setModified(false);
+    }
+    QStringList done;
+    const Corrections& k = record_.corrections;
+    if (!k.powerCuts.empty())
+        done << QString("power cut in %1 %2").arg(k.powerCuts.size()).arg(k.powerCuts.size() == 1 ? "place" : "places");
+    if (k.trimStart > 0)
+        done << QString("%1 cut from the start").arg(preciseClock(k.trimStart));
+    if (k.trimEnd > 0)
+        done << QString("%1 cut from the end").arg(preciseClock(k.trimEnd));
+    const size_t spikes = ride_ ? findSpikes(*ride_).size() : 0;
+    corrections_->setText(
+        (done.isEmpty() ? QString("None.") : done.join(", ") + ".") +
+        (spikes > 0 ? QString(" %1 %2 of power no legs can have.").arg(spikes).arg(spikes == 1 ? "spike" : "spikes")
+                    : QString()) +
+        " Brush a part of the trace to correct it; the recording itself is never changed.");
+    spikes_->setEnabled(spikes > 0);
+    restore_->setEnabled(!k.empty());
+    cut_->setEnabled(trace_->selection().length() > 0 && ride_ && ride_->hasPower);
+    trim_->setEnabled(trace_->selection().length() > 0);
+    filling_ = false;
+}
+
+void RidePanel::change(const QString& what, const std::function<void(RideRecord&)>& edit) {
+    const RideRecord* now = workspace_.rideById(shown_);
+    if (!now)
+        return;
+    RideRecord r = *now;
+    edit(r);
+    workspace_.setRide(r, what);
+}
+
+void RidePanel::cutSelection() {
+    const Stretch s = trace_->selection();
+    if (s.length() > 0)
+        change("Cut power", [&](RideRecord& r) {
+            // The brush counts from where the trimmed ride begins.
+            r.corrections.powerCuts.push_back({s.begin + r.corrections.trimStart, s.end + r.corrections.trimStart});
+        });
+}
+
+void RidePanel::trimToSelection() {
+    const Stretch s = trace_->selection();
+    if (s.length() > 0 && ride_)
+        change("Trim a ride", [&](RideRecord& r) {
+            r.corrections.trimEnd += ride_->elapsed() - s.end;
+            r.corrections.trimStart += s.begin;
+        });
+}
+
+void RidePanel::cutSpikes() {
+    if (ride_)
+        change("Cut spikes", [&](RideRecord& r) {
+            for (const Stretch& s : findSpikes(*ride_))
+                r.corrections.powerCuts.push_back(
+                    {s.begin + r.corrections.trimStart, s.end + r.corrections.trimStart});
+        });
+}
+
+Result<void> RidePanel::saveTo(const QString& path) const {
+    const auto recording = workspace_.loadRecording(shown_);
+    if (!recording)
+        return tl::unexpected(recording.error());
+    const QString ending = QFileInfo(path).suffix().toLower();
+    QByteArray bytes;
+    if (ending == "fit") {
+        const auto fit = writeFit(*recording);
+        bytes = QByteArray(reinterpret_cast<const char*>(fit.data()), static_cast<qsizetype>(fit.size()));
+    } else if (ending == "csv") {
+        bytes = writeCsvRecording(*recording);
+    } else if (ending == "gpx") {
+        auto gpx = writeGpx(*recording, record_.fileName.toUtf8());
+        if (!gpx)
+            return refuse(path.toStdString() + ": " + gpx.error().sentence);
+        bytes = *gpx;
+    } else {
+        return refuse(path.toStdString() + ": the name should end in .fit, .gpx or .csv");
+    }
+    QSaveFile file(path);
+    if (!file.open(QIODevice::WriteOnly) || file.write(bytes) != bytes.size() || !file.commit())
+        return refuse(path.toStdString() + ": can't be written (" + file.errorString().toStdString() + ")");
+    QFile::setPermissions(path, QFile::ReadOwner | QFile::WriteOwner);
+    return {};
+}
+
+void RidePanel::saveAs() {
+    if (shown_ == 0)
+        return;
+    QSettings settings;
+    const QString suggested = settings.value("rideFolder").toString() + "/" +
+                              QFileInfo(record_.fileName).completeBaseName() + ".fit";
+    const QString path = QFileDialog::getSaveFileName(this, "Save the ride as it was recorded", suggested,
+                                                      "Recordings (*.fit *.gpx *.csv)");
+    if (path.isEmpty())
+        return;
+    settings.setValue("rideFolder", QFileInfo(path).absolutePath());
+    const auto ok = saveTo(path);
+    if (ok)
+        emit workspace_.said("The ride is in " + path + ".");
+    else
+        emit workspace_.failed(words(ok.error().sentence));
+}
+
+bool RidePanel::eventFilter(QObject* watched, QEvent* event) {
+    if (watched == note_ && event->type() == QEvent::FocusOut && note_->document()->isModified()) {
+        note_->document()->setModified(false);
+        const QString text = note_->toPlainText();
+        change("Change a note", [&](RideRecord& r) { r.note = text; });
+    }
+    return QWidget::eventFilter(watched, event);
+}
+
+} // namespace marram

@@ -1,0 +1,59 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "app/theme/theme.h"
+#include <QHeaderView>
+#include <QLabel>
+#include <QTableWidget>
+
+namespace marram {
+
+/// A label for what stands beside it.
+inline QLabel* captionLabel(const QString& text) {
+    auto* label = new QLabel(text);
+    label->setForegroundRole(QPalette::PlaceholderText);
+    return label;
+}
+
+/// A label that may run over several lines.
+inline QLabel* wordsLabel(const QString& text, bool muted = false) {
+    auto* label = muted ? captionLabel(text) : new QLabel(text);
+    label->setWordWrap(true);
+    label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    return label;
+}
+
+/// The heading of a part of a page.
+inline QLabel* headingLabel(const QString& text) {
+    auto* label = new QLabel(text);
+    label->setFont(typeface(Type::Title, true));
+    return label;
+}
+
+/// A table without boxes: hairlines, numbers to the right, the first `left` columns to the left.
+inline QTableWidget* quietTable(const QStringList& columns, const QString& name, int left = 1) {
+    auto* table = new QTableWidget(0, static_cast<int>(columns.size()));
+    table->setObjectName(name);
+    table->setAccessibleName(name);
+    table->setHorizontalHeaderLabels(columns);
+    table->verticalHeader()->hide();
+    table->verticalHeader()->setDefaultSectionSize(qRound(27 * textScale()));
+    table->setShowGrid(false);
+    table->setSelectionBehavior(QAbstractItemView::SelectRows);
+    table->setSelectionMode(QAbstractItemView::SingleSelection);
+    table->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    table->horizontalHeader()->setHighlightSections(false);
+    table->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    for (int c = 0; c < table->columnCount(); ++c)
+        table->horizontalHeaderItem(c)->setTextAlignment((c < left ? Qt::AlignLeft : Qt::AlignRight) |
+                                                         Qt::AlignBottom);
+    return table;
+}
+
+/// One cell of such a table.
+inline QTableWidgetItem* tableCell(const QString& text, bool right = true) {
+    auto* item = new QTableWidgetItem(text);
+    item->setTextAlignment((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    return item;
+}
+
+} // namespace marram
