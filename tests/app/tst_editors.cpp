@@ -243,7 +243,7 @@ private slots:
             ++row;
         table->selectRow(row);
         const QString words = find<QTextBrowser>("rideWords")->toPlainText();
-        QVERIFY2(words.contains("scored by power") && words.contains("b.fit"), qPrintable(words));
+        QVERIFY2(words.contains("by power") && words.contains("b.fit"), qPrintable(words));
         window_->ridesView().removeSelected();
         QCOMPARE(w_->rides().size(), 1U);
     }

@@ -120,6 +120,7 @@ private slots:
         r.score.duration = 3600;
         r.score.stress = 64;
         r.score.relativeIntensity = 0.8;
+        r.score.equivalentPower = 200;
         r.score.method = StressMethod::Power;
         r.score.faults.powerMissing = 12;
         r.thresholdPower = 250;

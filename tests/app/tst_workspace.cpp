@@ -138,7 +138,7 @@ private slots:
         QVERIFY(w_->loadRide(before[0].id));
         w_->undoStack().undo();
         QVERIFY(w_->rides().empty());
-        QVERIFY(!w_->loadRide(before[0].id));
+        QVERIFY(!w_->rideById(before[0].id));
         w_->undoStack().redo();
         QCOMPARE(w_->rides().size(), 2U);
     }

@@ -150,7 +150,7 @@ QWidget* RidePanel::makeDay() {
     checkIn_->setObjectName("dayCheckIn");
     effort_ = numberField(0, 10, 0.5, 1, "", "sessionEffort");
     effort_->setSpecialValueText("not given");
-    excluded_ = new QCheckBox("Set this ride aside: it counts for nothing");
+    excluded_ = new QCheckBox("Set aside: counts for nothing");
     excluded_->setObjectName("excludeRide");
     note_ = new QPlainTextEdit;
     note_->setObjectName("rideNote");
@@ -167,20 +167,21 @@ QWidget* RidePanel::makeDay() {
     grid->addWidget(checkIn_, 0, 1);
     auto* effortRow = new QHBoxLayout;
     effortRow->addWidget(effort_);
-    effortRow->addWidget(captionLabel("0 nothing at all, 3 moderate, 5 hard, 7 very hard, 10 the hardest there is"));
-    effortRow->addStretch();
+    effortRow->addWidget(wordsLabel("0 nothing at all, 3 moderate, 5 hard, 7 very hard, 10 the hardest there is", true), 1);
     grid->addWidget(captionLabel("Session effort"), 1, 0);
     grid->addLayout(effortRow, 1, 1);
     grid->addWidget(captionLabel("Notes"), 2, 0, Qt::AlignTop);
     grid->addWidget(note_, 2, 1);
     grid->addWidget(captionLabel("Corrections"), 3, 0, Qt::AlignTop);
     grid->addWidget(corrections_, 3, 1);
-    auto* buttons = new QHBoxLayout;
+    auto* buttons = new QGridLayout;
+    int pressed = 0;
     const auto button = [&](const QString& label, const char* name, auto slot) {
         auto* b = new QPushButton(label);
         b->setObjectName(name);
         connect(b, &QPushButton::clicked, this, slot);
-        buttons->addWidget(b);
+        buttons->addWidget(b, pressed / 2, pressed % 2, Qt::AlignLeft);
+        ++pressed;
         return b;
     };
     cut_ = button("Cut the power brushed", "cutSelection", [this] { cutSelection(); });
@@ -189,18 +190,17 @@ QWidget* RidePanel::makeDay() {
     restore_ = button("As it was recorded", "restoreRide", [this] {
         change("Take corrections back", [](RideRecord& r) { r.corrections = {}; });
     });
-    buttons->addStretch();
+    buttons->setColumnStretch(2, 1);
     grid->addLayout(buttons, 4, 1);
     auto* last = new QHBoxLayout;
-    last->addWidget(excluded_);
-    last->addSpacing(24);
+    grid->addWidget(excluded_, 6, 1);
     auto* save = new QPushButton("Save the ride as FIT, GPX or CSV");
     save->setObjectName("saveRideAs");
     last->addWidget(save);
     last->addStretch();
     grid->addLayout(last, 5, 1);
     grid->setColumnStretch(1, 1);
-    grid->setRowStretch(6, 1);
+    grid->setRowStretch(7, 1);
     connect(effort_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
         if (!filling_)
             change("Change a session effort",

@@ -55,7 +55,7 @@ RideTrace::RideTrace(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot) 
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(plot_);
     plot_->setObjectName("rideTrace");
-    plot_->setMinimumHeight(qRound(250 * textScale()));
+    plot_->setMinimumHeight(textScale() > 1.2 ? 230 : 250);
     plot_->installEventFilter(this);
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName("Trace of the ride");

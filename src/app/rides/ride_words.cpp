@@ -206,7 +206,9 @@ static QString derivation(const QString& name, const RideRecord& r, const RiderR
                        "<b>%1 %</b>. Under 5 % on a steady hour is good.")
             .arg(n(s.drift.value_or(0), 2));
     if (name == "distance")
-        return QString("As the device summed it: <b>%1 m</b>.").arg(n(s.distance.value_or(0)));
+        return QString("As the device summed it up to the last second: <b>%1 m</b> in %2 recorded seconds.")
+            .arg(n(s.distance.value_or(0)))
+            .arg(s.duration);
     if (name == "bands" && s.bandSeconds) {
         const double low =
             rider.values.on(Quantity::LowThreshold, r.day).value_or(defaultLowThreshold) * r.thresholdPower;

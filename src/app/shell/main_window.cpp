@@ -108,9 +108,9 @@ QWidget* MainWindow::makeHeader() {
     riders_->setObjectName("riderChoice");
     riders_->setAccessibleName("Rider");
     riders_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    riders_->setMinimumContentsLength(18);
+    riders_->setMinimumContentsLength(15);
     layout->addWidget(riders_);
-    layout->addSpacing(24);
+    layout->addSpacing(10);
     for (int i = 0; i < 6; ++i) {
         auto* b = new QToolButton;
         b->setText(placeWords[static_cast<size_t>(i)].name);
