@@ -1,18 +1,25 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_view.h"
+#include "app/shell/main_window.h"
 #include "app/theme/theme.h"
 #include "core/ride/meanmax.h"
 #include "core/ride/score.h"
 #include "core/season/plan.h"
 #include "demo/scenario.h"
 #include "formats/fit/fit.h"
+#include "formats/recording/recording.h"
 #include "headunit/simulate.h"
 
 #include <QApplication>
 #include <QCryptographicHash>
 #include <QDate>
+#include <QDateTime>
 #include <QFile>
 #include <QProcess>
+#include <QSettings>
+#include <QSqlDatabase>
+#include <QSqlError>
+#include <QSqlQuery>
 #include <QStandardPaths>
 #include <QTemporaryDir>
 #include <algorithm>
@@ -214,15 +221,164 @@ void imports() {
     line("making the demo roster", demo, "limit 6 s, window included", 6000);
 }
 
+/// Memory of this process in MB, as the kernel counts it.
+double residentMb() {
+    QFile status("/proc/self/status");
+    if (status.open(QIODevice::ReadOnly))
+        for (const QByteArray& each : status.readAll().split('\n'))
+            if (each.startsWith("VmRSS:"))
+                return each.mid(6).trimmed().split(' ').front().toDouble() / 1024;
+    return 0;
+}
+
+/// A roster of sixty riders with five years each, 90 000 rides: the demo's riders over and over, their rides
+/// repeated through the years. The figures are real; the original recordings are left out, which looking at
+/// the roster does not touch.
+bool bigRoster(const QString& path, Date today) {
+    if (!writeDemo(path, today, {}))
+        return false;
+    const auto run = [&](const QStringList& statements) {
+        bool ok = true;
+        {
+            QSqlDatabase db = QSqlDatabase::addDatabase("QSQLITE", "big");
+            db.setDatabaseName(path);
+            ok = db.open();
+            for (const QString& s : statements) {
+                QSqlQuery q(db);
+                if (!q.exec(s)) {
+                    std::fprintf(stderr, "%s\n", qPrintable(q.lastError().text()));
+                    ok = false;
+                }
+            }
+        }
+        QSqlDatabase::removeDatabase("big");
+        return ok;
+    };
+    const QString riderColumns =
+        "name, sex, born, hours, note, training_years, slow_recoverer, injuries, strengths, "
+        "weaknesses, cautions, groups_in, archived, scales";
+    const QString rideColumns =
+        "utc_offset_s, file_name, scoring_version, threshold_power_w, figures, best, remarks, "
+        "excluded, stress, method, corrections, effort, note, stale";
+    return run({
+        "PRAGMA synchronous=OFF",
+        "BEGIN",
+        "DELETE FROM original",
+        // Everybody rides as the first rider did; 1500 rides each.
+        "DELETE FROM ride WHERE rider<>1",
+        "WITH RECURSIVE n(i) AS (SELECT 7 UNION ALL SELECT i+1 FROM n WHERE i<60) INSERT INTO rider(id, " +
+            riderColumns + ") SELECT i, " + QString(riderColumns).replace("name", "name || ' ' || i") +
+            " FROM n, rider WHERE rider.id = 1 + (i % 6)",
+        "INSERT INTO rider_value SELECT r.id, quantity, from_day, value FROM rider r, rider_value v WHERE "
+        "r.id>6 AND "
+        "v.rider = 1 + (r.id % 6)",
+        "INSERT INTO season SELECT r.id, start_day, end_day, fitness, fatigue, tau_fitness_d, tau_fatigue_d, "
+        "rules FROM "
+        "rider r, season s WHERE r.id>6 AND s.rider = 1 + (r.id % 6)",
+        "INSERT INTO race SELECT r.id, place, a.name, day, priority, stress, days, gate_low, gate_high, "
+        "demand FROM rider "
+        "r, race a WHERE r.id>6 AND a.rider = 1 + (r.id % 6)",
+        "INSERT INTO solved_day SELECT r.id, day, role, stress, d.hours, fitness, fatigue, form FROM rider "
+        "r, solved_day d "
+        "WHERE r.id>6 AND d.rider = 1 + (r.id % 6)",
+        "CREATE TEMP TABLE kept AS SELECT row_number() OVER (ORDER BY start_utc DESC) AS n, * FROM ride "
+        "WHERE rider=1 "
+        "ORDER BY start_utc DESC LIMIT 250",
+        "DELETE FROM ride",
+        "WITH RECURSIVE y(i) AS (SELECT 0 UNION ALL SELECT i+1 FROM y WHERE i<5) INSERT INTO ride(rider, "
+        "content_sha256, "
+        "day, start_utc, end_utc, " +
+            rideColumns +
+            ") SELECT r.id, randomblob(32), day - 304*i, start_utc - 26265600*i, end_utc - 26265600*i, " +
+            QString(rideColumns).replace("note", "k.note") + " FROM rider r, y, kept k",
+        "COMMIT",
+    });
+}
+
+void bigRosters() {
+    QTemporaryDir folder;
+    const QDate now = QDate::currentDate();
+    const Date today = fromCivil(now.year(), now.month(), now.day());
+    const QString path = folder.filePath("big.marram");
+    if (!bigRoster(path, today))
+        return;
+    const double before = residentMb();
+    Workspace workspace;
+    MainWindow window(workspace);
+    window.resize(1280, 800);
+    window.go(Place::Roster);
+    window.show();
+    QApplication::processEvents();
+    const double opened = once([&] {
+        workspace.open(path);
+        window.grab();
+    });
+    size_t total = 0;
+    const auto& riders = workspace.riders();
+    std::vector<double> roster, rides;
+    for (int i = 0; i < 40; ++i) {
+        const qint64 id = riders[static_cast<size_t>((i * 7) % 60)].id;
+        window.go(i < 20 ? Place::Roster : Place::Rides);
+        QApplication::processEvents();
+        (i < 20 ? roster : rides).push_back(once([&] {
+            workspace.choose(id);
+            window.grab();
+        }));
+        total = workspace.rides().size();
+    }
+    std::printf("| (%zu riders, %zu rides each) | | | | |\n", riders.size(), total);
+    line("open 60 riders with 90 000 rides to the first picture", opened, "limit 1 s", 1000);
+    line("move to another rider in the roster, median", spread(roster).median, "limit 100 ms", 100);
+    line("the same, 95th percentile", spread(roster).high, "limit 100 ms", 100);
+    line("move to another rider in the list of rides, median", spread(rides).median, "limit 100 ms", 100);
+    std::printf("| memory with that roster open: %.0f MB (%.0f before; limit 400) | | | | %.2f |\n",
+                residentMb(), before, residentMb() / 400);
+}
+
+/// A track of 200 MB read through the importer's reader.
+void bigTrack() {
+    QByteArray gpx = "<?xml version=\"1.0\"?><gpx version=\"1.1\"><trk><trkseg>\n";
+    const QByteArray tail = "</trkseg></trk></gpx>\n";
+    for (int t = 0; gpx.size() < 200 * 1024 * 1024; ++t) {
+        gpx +=
+            "<trkpt lat=\"" + QByteArray::number(0.001 * (t % 900), 'f', 6) + "\" lon=\"" +
+            QByteArray::number(-0.001 * (t % 800), 'f', 6) + "\"><ele>12.5</ele><time>" +
+            QDateTime::fromSecsSinceEpoch(1800000000 + t % 600000, Qt::UTC).toString(Qt::ISODate).toLatin1() +
+            "</time><extensions><hr>140</hr><cad>88</cad><power>201</power></extensions></trkpt>\n";
+    }
+    gpx += tail;
+    size_t points = 0;
+    const double read = once([&] {
+        const auto r = readRecording(gpx);
+        points = r ? r->samples.size() : 0;
+    });
+    qsizetype lines = 0;
+    const double counted = once([&] { lines = gpx.count('\n'); });
+    line("read a GPX of 200 MB", read, "counting its line ends", counted);
+    std::printf("| (%zu points of %lld lines; memory %.0f MB) | | | | |\n", points,
+                static_cast<long long>(lines), residentMb());
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
     QApplication app(argc, argv);
+    QTemporaryDir config; // the bench neither reads nor leaves settings
+    QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, config.path());
+    QApplication::setApplicationName("marram-bench");
+    QApplication::setOrganizationName("marram-bench");
     dress(app, false, 1);
     std::printf("| what | ms | against | ms | ratio |\n|---|---:|---|---:|---:|\n");
-    rides();
-    seasons();
-    dragging();
-    imports();
+    // All of them, or those whose names are given.
+    const QStringList wanted = QApplication::arguments().mid(1);
+    for (const auto& [name, run] :
+         std::initializer_list<std::pair<const char*, void (*)()>>{{"rides", rides},
+                                                                   {"seasons", seasons},
+                                                                   {"dragging", dragging},
+                                                                   {"imports", imports},
+                                                                   {"roster", bigRosters},
+                                                                   {"track", bigTrack}})
+        if (wanted.isEmpty() || wanted.contains(name))
+            run();
     return 0;
 }

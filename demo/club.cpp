@@ -80,29 +80,30 @@ DemoRider nell(Date today) {
     r.weaknesses = "Long climbs after the fourth hour";
     r.groups = QStringList{"Road"};
     const Date start = monday(today - d.historyDays);
-    know(r, start, {{Quantity::ThresholdPower, 232},
-                    {Quantity::ThresholdHeartRate, 172},
-                    {Quantity::LowThreshold, 0.77},
-                    {Quantity::Weight, 63.5},
-                    {Quantity::RestingHeartRate, 47},
-                    {Quantity::MaximalHeartRate, 190}});
+    know(r, start,
+         {{Quantity::ThresholdPower, 232},
+          {Quantity::ThresholdHeartRate, 172},
+          {Quantity::LowThreshold, 0.77},
+          {Quantity::Weight, 63.5},
+          {Quantity::RestingHeartRate, 47},
+          {Quantity::MaximalHeartRate, 190}});
     know(r, today - 290, {{Quantity::ThresholdPower, 240}, {Quantity::Weight, 62.8}});
     know(r, today - 175, {{Quantity::ThresholdPower, 249}, {Quantity::Weight, 61.9}});
     know(r, today - 45, {{Quantity::ThresholdPower, 244}, {Quantity::Weight, 62.6}});
     const Date then = monday(today - 140) + 6;
-    d.behind = from(start, today + 13, {38, 36},
-                    {raceOf("Saltmere Classic", then, Priority::A, 210, Demand::Road, Gate{8, 20}),
-                     raceOf("Ebbtide Circuit", then - 56, Priority::B, 140, Demand::Punchy, Gate{0, 12}),
-                     raceOf("Harbour Night Race", then + 77, Priority::B, 95, Demand::Punchy, Gate{-10, 15})});
+    d.behind =
+        from(start, today + 13, {38, 36},
+             {raceOf("Saltmere Classic", then, Priority::A, 210, Demand::Road, Gate{8, 20}),
+              raceOf("Ebbtide Circuit", then - 56, Priority::B, 140, Demand::Punchy, Gate{0, 12}),
+              raceOf("Harbour Night Race", then + 77, Priority::B, 95, Demand::Punchy, Gate{-10, 15})});
     d.behind->rules.ramp = 5;
     d.behind->away = {{then + 8, then + 14, AwayWhy::Holiday, std::nullopt}};
     const Date peak = monday(today) + 7 * 31 + 3;
-    d.ahead = from(
-        monday(today) - 56, peak + 24, {},
-        {raceOf("Marrow Point Stage Race", peak, Priority::A, 480, Demand::Stage, Gate{10, 20}, 4),
-         raceOf("Ebbtide Circuit", peak - 60, Priority::B, 140, Demand::Punchy, Gate{0, 12}),
-         raceOf("Lighthouse Hill Climb", peak - 95, Priority::C, 85, Demand::Steady),
-         raceOf("Sandhopper Reliability Ride", peak - 32, Priority::C, 190, Demand::Long)});
+    d.ahead = from(monday(today) - 56, peak + 24, {},
+                   {raceOf("Marrow Point Stage Race", peak, Priority::A, 480, Demand::Stage, Gate{10, 20}, 4),
+                    raceOf("Ebbtide Circuit", peak - 60, Priority::B, 140, Demand::Punchy, Gate{0, 12}),
+                    raceOf("Lighthouse Hill Climb", peak - 95, Priority::C, 85, Demand::Steady),
+                    raceOf("Sandhopper Reliability Ride", peak - 32, Priority::C, 190, Demand::Long)});
     d.ahead->away = {{monday(peak - 119), monday(peak - 119) + 6, AwayWhy::Holiday, std::nullopt}};
     d.tests = {{175, Protocol::TwentyMinutes}, {128, Protocol::AerobicCheck}, {94, Protocol::AerobicCheck},
                {66, Protocol::AerobicCheck},   {38, Protocol::AerobicCheck},  {12, Protocol::AerobicCheck},
@@ -156,12 +157,13 @@ DemoRider osric(Date today) {
     r.weaknesses = "Sprint, short recoveries";
     r.cautions = "Blood pressure under treatment: maximal tests only after his yearly check.";
     r.groups = QStringList{"Masters", "Road"};
-    know(r, monday(today - d.historyDays), {{Quantity::ThresholdPower, 214},
-                                            {Quantity::ThresholdHeartRate, 151},
-                                            {Quantity::LowThreshold, 0.79},
-                                            {Quantity::Weight, 74.5},
-                                            {Quantity::RestingHeartRate, 54},
-                                            {Quantity::MaximalHeartRate, 166}});
+    know(r, monday(today - d.historyDays),
+         {{Quantity::ThresholdPower, 214},
+          {Quantity::ThresholdHeartRate, 151},
+          {Quantity::LowThreshold, 0.79},
+          {Quantity::Weight, 74.5},
+          {Quantity::RestingHeartRate, 54},
+          {Quantity::MaximalHeartRate, 166}});
     know(r, today - 120, {{Quantity::Weight, 73.2}});
     const Date peak = monday(today) + 7 * 24 + 6;
     d.behind = from(monday(today - d.historyDays), today + 20, {34, 32},
@@ -174,8 +176,8 @@ DemoRider osric(Date today) {
                     raceOf("Spring Ten", peak - 42, Priority::B, 65, Demand::Steady)});
     d.ahead->rules.buildWeeks = 2;
     d.ahead->rules.ramp = 4;
-    d.tests = {{205, Protocol::TwentyMinutes}, {150, Protocol::Climb}, {101, Protocol::TwentyMinutes},
-               {47, Protocol::Climb}, {60, Protocol::AerobicCheck}, {33, Protocol::AerobicCheck}};
+    d.tests = {{205, Protocol::TwentyMinutes}, {150, Protocol::Climb},       {101, Protocol::TwentyMinutes},
+               {47, Protocol::Climb},          {60, Protocol::AerobicCheck}, {33, Protocol::AerobicCheck}};
     d.live = [](int ago, Dice& dice) {
         Lived l = ordinary(dice, 0.04);
         if (within(ago, 260, 232)) // the knee
@@ -206,12 +208,11 @@ DemoRider pim(Date today) {
     r.note = "New to the club and to training.";
     r.trainingYears = 0;
     r.groups = QStringList{"Newcomers"};
-    know(r, monday(today - d.historyDays), {{Quantity::ThresholdHeartRate, 174},
-                                            {Quantity::RestingHeartRate, 61},
-                                            {Quantity::Weight, 78}});
-    d.behind = from(monday(today - d.historyDays), today + 62, {12, 10},
-                    {raceOf("Newcomers' Criterium", today + 48 - weekday(today) + 6, Priority::B, 70,
-                            Demand::Punchy)});
+    know(r, monday(today - d.historyDays),
+         {{Quantity::ThresholdHeartRate, 174}, {Quantity::RestingHeartRate, 61}, {Quantity::Weight, 78}});
+    d.behind = from(
+        monday(today - d.historyDays), today + 62, {12, 10},
+        {raceOf("Newcomers' Criterium", today + 48 - weekday(today) + 6, Priority::B, 70, Demand::Punchy)});
     d.live = [](int, Dice& dice) {
         Lived l = ordinary(dice, 0.15);
         l.power = false;
@@ -237,11 +238,12 @@ DemoRider rook(Date today) {
     r.strengths = "Corners, starts";
     r.weaknesses = "Everything over twenty minutes";
     r.groups = QStringList{"Cross"};
-    know(r, monday(today - d.historyDays), {{Quantity::ThresholdPower, 268},
-                                            {Quantity::ThresholdHeartRate, 169},
-                                            {Quantity::Weight, 71},
-                                            {Quantity::RestingHeartRate, 51},
-                                            {Quantity::MaximalHeartRate, 192}});
+    know(r, monday(today - d.historyDays),
+         {{Quantity::ThresholdPower, 268},
+          {Quantity::ThresholdHeartRate, 169},
+          {Quantity::Weight, 71},
+          {Quantity::RestingHeartRate, 51},
+          {Quantity::MaximalHeartRate, 192}});
     const Date peak = monday(today) + 7 * 7 + 6;
     d.behind = from(monday(today - d.historyDays), today + 21, {30, 28},
                     {raceOf("Pier Criterium", monday(today - 84) + 6, Priority::A, 75, Demand::Punchy),
@@ -279,15 +281,17 @@ DemoRider tamsin(Date today) {
     r.strengths = "Does what is written";
     r.weaknesses = "Too little high work for six hours";
     r.groups = QStringList{"Road"};
-    know(r, monday(today - d.historyDays), {{Quantity::ThresholdPower, 186},
-                                            {Quantity::ThresholdHeartRate, 166},
-                                            {Quantity::LowThreshold, 0.76},
-                                            {Quantity::Weight, 58.4},
-                                            {Quantity::RestingHeartRate, 52},
-                                            {Quantity::MaximalHeartRate, 184}});
+    know(r, monday(today - d.historyDays),
+         {{Quantity::ThresholdPower, 186},
+          {Quantity::ThresholdHeartRate, 166},
+          {Quantity::LowThreshold, 0.76},
+          {Quantity::Weight, 58.4},
+          {Quantity::RestingHeartRate, 52},
+          {Quantity::MaximalHeartRate, 184}});
     const Date peak = monday(today) + 7 * 20 + 6;
-    d.behind = from(monday(today - d.historyDays), today + 13, {26, 25},
-                    {raceOf("Two Estuaries Sportive", monday(today - 120) + 6, Priority::A, 230, Demand::Long)});
+    d.behind =
+        from(monday(today - d.historyDays), today + 13, {26, 25},
+             {raceOf("Two Estuaries Sportive", monday(today - 120) + 6, Priority::A, 230, Demand::Long)});
     d.behind->rules.ramp = 3;
     d.ahead = from(monday(today) - 49, peak + 14, {},
                    {raceOf("Two Estuaries Sportive", peak, Priority::A, 230, Demand::Long, Gate{5, 15}),
@@ -322,17 +326,18 @@ DemoRider wenna(Date today) {
     r.strengths = "Patience, navigation, sleep anywhere";
     r.weaknesses = "Forgets to drink in the cold";
     r.groups = QStringList{"Long distance"};
-    know(r, monday(today - d.historyDays), {{Quantity::ThresholdPower, 221},
-                                            {Quantity::ThresholdHeartRate, 164},
-                                            {Quantity::LowThreshold, 0.79},
-                                            {Quantity::Weight, 66.3},
-                                            {Quantity::RestingHeartRate, 45},
-                                            {Quantity::MaximalHeartRate, 183}});
+    know(r, monday(today - d.historyDays),
+         {{Quantity::ThresholdPower, 221},
+          {Quantity::ThresholdHeartRate, 164},
+          {Quantity::LowThreshold, 0.79},
+          {Quantity::Weight, 66.3},
+          {Quantity::RestingHeartRate, 45},
+          {Quantity::MaximalHeartRate, 183}});
     const Date peak = monday(today) + 7 * 22 + 5;
     d.behind = from(monday(today - d.historyDays), today + 13, {48, 46},
                     {raceOf("Saltmarsh 200", monday(today - 77) + 5, Priority::A, 420, Demand::Long)});
     d.ahead = from(monday(today) - 49, peak + 15, {},
-                   {raceOf("Long Shore 400", peak, Priority::A, 600, Demand::Long, Gate{5, 20}),
+                   {raceOf("Long Shore 400", peak, Priority::A, 600, Demand::Long, Gate{10, 35}),
                     raceOf("Reed Beds 150", peak - 56, Priority::B, 300, Demand::Long)});
     d.tests = {{170, Protocol::DurabilityCheck}, {99, Protocol::DurabilityCheck},
                {29, Protocol::DurabilityCheck},  {141, Protocol::TwentyMinutes},

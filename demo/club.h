@@ -12,10 +12,10 @@ class Dice;
 struct Lived {
     double part = 1; ///< of the session that was ridden; 0 for not at all
     double legs = 1;
-    double extra = 1;           ///< factor on intended stress
-    bool power = true;          ///< the power meter was on the bike
-    bool strap = true;          ///< the heart-rate strap was worn
-    bool saysEffort = false;    ///< the rider gave a session effort
+    double extra = 1;        ///< factor on intended stress
+    bool power = true;       ///< the power meter was on the bike
+    bool strap = true;       ///< the heart-rate strap was worn
+    bool saysEffort = false; ///< the rider gave a session effort
 };
 
 /// A test ridden on a day, in the rider's own time.

@@ -119,8 +119,8 @@ std::vector<Errand> errandsOf(const DemoRider& d, const std::vector<PlannedDay>&
         const double hours = (day.hours + race) * (lived.extra > 1 ? 1.12 : 1);
         const double hour = dice.between(6.5, 16), heat = dice.between(-3, 4);
         const std::uint64_t seed = dice.next();
-        const auto test = std::find_if(d.tests.begin(), d.tests.end(),
-                                       [&](const DemoTest& t) { return t.daysAgo == ago; });
+        const auto test =
+            std::find_if(d.tests.begin(), d.tests.end(), [&](const DemoTest& t) { return t.daysAgo == ago; });
         const bool tested = test != d.tests.end();
         if (!tested && (hours < 0.35 || lived.part <= 0))
             continue;
@@ -160,7 +160,8 @@ struct Ridden {
 /// How hard a rider says it was, from how hard it was: the CR-10 scale with a rider's own noise.
 double effortSaid(const Errand& o) {
     const double hours = o.session.seconds() * o.day.cutShortAfter / 3600.0;
-    const double intensity = std::sqrt(o.session.stress() / 100 / std::max(0.1, o.session.seconds() / 3600.0));
+    const double intensity =
+        std::sqrt(o.session.stress() / 100 / std::max(0.1, o.session.seconds() / 3600.0));
     Dice dice(o.seed ^ 0x5EED);
     return std::clamp(std::round(8.2 * intensity * intensity + 0.35 * (hours - 1) + 0.5 * dice.normal()), 1.0,
                       10.0);

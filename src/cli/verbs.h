@@ -37,7 +37,8 @@ Result<QByteArray> import(const QString& roster, const QString& rider, const std
 /// Writes a roster as JSON with its originals, or as CSV tables, into a folder.
 Result<QByteArray> exportRoster(const QString& roster, const QString& jsonFolder, const QString& csvFolder);
 
-/// Brings exported riders (roster.json or one rider's file) into a roster, which is made where it is not there.
+/// Brings exported riders (roster.json or one rider's file) into a roster, which is made where it is not
+/// there.
 Result<QByteArray> bring(const QString& roster, const QString& file);
 
 } // namespace marram::cli

@@ -73,9 +73,8 @@ Result<RiderFile> gather(const Roster& roster, const RiderRecord& rider) {
 Result<std::vector<RiderRecord>> chosen(const Roster& roster, const std::vector<qint64>& ids) {
     auto all = roster.riders();
     if (all && !ids.empty())
-        std::erase_if(*all, [&](const RiderRecord& r) {
-            return std::find(ids.begin(), ids.end(), r.id) == ids.end();
-        });
+        std::erase_if(
+            *all, [&](const RiderRecord& r) { return std::find(ids.begin(), ids.end(), r.id) == ids.end(); });
     return all;
 }
 
@@ -102,8 +101,8 @@ QByteArray isoBytes(Date d) {
 class Tables {
 public:
     Tables() {
-        riders_ = csvRow({"rider", "sex", "born", "hours_a_week", "training_years", "slow_recoverer", "groups",
-                          "archived", "strengths", "weaknesses", "cautions", "note"});
+        riders_ = csvRow({"rider", "sex", "born", "hours_a_week", "training_years", "slow_recoverer",
+                          "groups", "archived", "strengths", "weaknesses", "cautions", "note"});
         values_ = csvRow({"rider", "quantity", "from", "value"});
         rides_ = csvRow({"rider", "date", "start_utc", "duration_s", "distance_m", "work_kj", "mean_power_w",
                          "equivalent_power_w", "relative_intensity", "stress", "stress_method", "mean_hr_bpm",
@@ -121,7 +120,9 @@ public:
         for (const double h : r.hours)
             hours += h;
         const char* sexWords[] = {"", "female", "male"};
-        const auto whole = [](const std::optional<int>& v) { return v ? QByteArray::number(*v) : QByteArray(); };
+        const auto whole = [](const std::optional<int>& v) {
+            return v ? QByteArray::number(*v) : QByteArray();
+        };
         const auto yes = [](bool v) { return QByteArray(v ? "yes" : "no"); };
         riders_ += csvRow({who, sexWords[static_cast<int>(r.sex)], whole(r.born), csvNumber(hours),
                            whole(r.trainingYears), yes(r.slowRecoverer), r.groups.join("; ").toUtf8(),
@@ -152,8 +153,8 @@ public:
     }
 
     std::vector<std::pair<const char*, QByteArray>> all() const {
-        return {{"riders.csv", riders_},  {"values.csv", values_}, {"rides.csv", rides_},
-                {"tests.csv", tests_},    {"races.csv", races_},   {"check_ins.csv", writeCheckIns(checkIns_)},
+        return {{"riders.csv", riders_}, {"values.csv", values_}, {"rides.csv", rides_},
+                {"tests.csv", tests_},   {"races.csv", races_},   {"check_ins.csv", writeCheckIns(checkIns_)},
                 {"days.csv", days_}};
     }
 
@@ -162,12 +163,12 @@ private:
         const Score& s = ride.score;
         const QByteArray start =
             QDateTime::fromSecsSinceEpoch(s.start, Qt::UTC).toString(Qt::ISODate).toLatin1();
-        rides_ += csvRow({who, isoBytes(ride.day), start, QByteArray::number(s.duration), csvNumber(s.distance),
-                          csvNumber(s.work), csvNumber(s.meanPower), csvNumber(s.equivalentPower),
-                          csvNumber(s.relativeIntensity), csvNumber(s.stress), methodName(s.method),
-                          csvNumber(s.meanHeartRate), csvNumber(s.efficiency), csvNumber(s.drift),
-                          csvNumber(ride.effort), ride.excluded ? "yes" : "no", ride.fileName.toUtf8(),
-                          ride.note.toUtf8()});
+        rides_ += csvRow({who, isoBytes(ride.day), start, QByteArray::number(s.duration),
+                          csvNumber(s.distance), csvNumber(s.work), csvNumber(s.meanPower),
+                          csvNumber(s.equivalentPower), csvNumber(s.relativeIntensity), csvNumber(s.stress),
+                          methodName(s.method), csvNumber(s.meanHeartRate), csvNumber(s.efficiency),
+                          csvNumber(s.drift), csvNumber(ride.effort), ride.excluded ? "yes" : "no",
+                          ride.fileName.toUtf8(), ride.note.toUtf8()});
     }
 
     /// Every day from the first ride or planned day to the last: what was planned, what was ridden and the
@@ -188,9 +189,10 @@ private:
         const auto model = runModel(stress, {}, f.season ? f.season->tau : TimeConstants{});
         for (size_t i = 0; i < model.size(); ++i) {
             const auto found = days.find(first + static_cast<int>(i));
-            days_ += csvRow({who, isoBytes(first + static_cast<int>(i)),
-                             found == days.end() ? "" : csvNumber(found->second.first), csvNumber(stress[i]),
-                             csvNumber(model[i].fitness), csvNumber(model[i].fatigue), csvNumber(model[i].form)});
+            days_ +=
+                csvRow({who, isoBytes(first + static_cast<int>(i)),
+                        found == days.end() ? "" : csvNumber(found->second.first), csvNumber(stress[i]),
+                        csvNumber(model[i].fitness), csvNumber(model[i].fatigue), csvNumber(model[i].form)});
         }
     }
 
@@ -246,8 +248,8 @@ Result<void> exportJson(const Roster& roster, const QString& folder, const std::
             const auto bytes = roster.originalOf(r.id);
             if (!bytes)
                 return tl::unexpected(bytes.error());
-            const QString name = QString("originals/%1.%2")
-                                     .arg(QString::fromLatin1(r.contentHash.toHex()), suffixOf(*bytes));
+            const QString name =
+                QString("originals/%1.%2").arg(QString::fromLatin1(r.contentHash.toHex()), suffixOf(*bytes));
             f->originals << name;
             if (QFileInfo(dir.filePath(name)).size() != bytes->size())
                 if (auto ok = writeWhole(dir.filePath(name), *bytes); !ok)

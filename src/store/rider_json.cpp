@@ -249,8 +249,8 @@ QJsonObject writeRider(const RiderFile& f) {
                            {"what", words(i.what)}};
     };
     const auto day = [](const SolvedDay& d) {
-        return QJsonObject{{"date", iso(d.date)},    {"role", nameOf(d.role)}, {"stress", d.stress},
-                           {"hours", d.hours},       {"fitness", d.fitness},   {"fatigue", d.fatigue},
+        return QJsonObject{{"date", iso(d.date)}, {"role", nameOf(d.role)}, {"stress", d.stress},
+                           {"hours", d.hours},    {"fitness", d.fitness},   {"fatigue", d.fatigue},
                            {"form", d.form}};
     };
     return {{"format", formatName},

@@ -184,9 +184,8 @@ Result<qint64> Roster::saveRider(const RiderRecord& r) {
             return tl::unexpected(gone.error());
         for (size_t q = 0; q < quantityCount; ++q)
             for (const DatedValue& v : r.values.of(static_cast<Quantity>(q))) {
-                auto added =
-                    sql::run(db_, "INSERT INTO rider_value VALUES(?,?,?,?)",
-                             {id, wordsFor(static_cast<Quantity>(q)).key, v.from.days, v.value});
+                auto added = sql::run(db_, "INSERT INTO rider_value VALUES(?,?,?,?)",
+                                      {id, wordsFor(static_cast<Quantity>(q)).key, v.from.days, v.value});
                 if (!added)
                     return tl::unexpected(added.error());
             }

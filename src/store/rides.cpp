@@ -86,10 +86,10 @@ Result<std::vector<RideRecord>> select(const QSqlDatabase& db, const QString& wh
 }
 
 /// Everything about a ride but whose it is and its content, in the order of `settable`.
-constexpr const char* settable[] = {"day",     "start_utc", "end_utc",     "utc_offset_s", "file_name",
-                                    "scoring_version",      "threshold_power_w", "figures", "best",
-                                    "remarks", "excluded",  "stress",      "corrections",  "effort",
-                                    "note",    "stale",    "method"};
+constexpr const char* settable[] = {
+    "day",     "start_utc", "end_utc", "utc_offset_s", "file_name", "scoring_version", "threshold_power_w",
+    "figures", "best",      "remarks", "excluded",     "stress",    "corrections",     "effort",
+    "note",    "stale",     "method"};
 QVariantList settableOf(const RideRecord& r) {
     return {r.day.days,
             static_cast<qint64>(r.score.start),
@@ -113,8 +113,8 @@ QVariantList settableOf(const RideRecord& r) {
 } // namespace
 
 std::vector<int> bestDurations() {
-    return {1,   2,   3,   5,   8,   10,  12,  15,   20,   25,   30,   40,   45,   60,   75,   90,
-            105, 120, 150, 180, 210, 240, 300, 360,  420,  480,  600,  720,  900,  1080, 1200, 1500,
+    return {1,    2,    3,    5,    8,    10,   12,   15,   20,   25,   30,   40,    45,    60,   75,   90,
+            105,  120,  150,  180,  210,  240,  300,  360,  420,  480,  600,  720,   900,   1080, 1200, 1500,
             1800, 2100, 2400, 2700, 3000, 3600, 4500, 5400, 6300, 7200, 9000, 10800, 14400, 18000};
 }
 
@@ -140,8 +140,9 @@ QByteArray Roster::packed(const QByteArray& original) {
 Result<qint64> Roster::addRide(const RideRecord& r, const QByteArray& packedOriginal) {
     qint64 id = r.id;
     const auto ok = together([&]() -> Result<void> {
-        auto aside = sql::run(db_, "SELECT id FROM ride WHERE rider=? AND content_sha256=? AND aside_day IS NOT NULL",
-                              {r.rider, r.contentHash});
+        auto aside =
+            sql::run(db_, "SELECT id FROM ride WHERE rider=? AND content_sha256=? AND aside_day IS NOT NULL",
+                     {r.rider, r.contentHash});
         if (!aside)
             return tl::unexpected(aside.error());
         if (aside->next()) {
@@ -220,14 +221,15 @@ Result<int> Roster::markStale(qint64 rider, Date from, Date to) {
 }
 
 Result<std::map<qint64, std::vector<DaySum>>> Roster::daySums() const {
-    auto query = sql::run(db_, "SELECT rider, day, sum(coalesce(stress, 0)), max(method=1) FROM ride WHERE aside_day IS NULL "
-                               "AND excluded=0 GROUP BY rider, day");
+    auto query = sql::run(
+        db_, "SELECT rider, day, sum(coalesce(stress, 0)), max(method=1) FROM ride WHERE aside_day IS NULL "
+             "AND excluded=0 GROUP BY rider, day");
     if (!query)
         return tl::unexpected(query.error());
     std::map<qint64, std::vector<DaySum>> sums;
     while (query->next())
-        sums[query->value(0).toLongLong()].push_back({{query->value(1).toInt()}, query->value(2).toDouble(),
-                                                        query->value(3).toBool()});
+        sums[query->value(0).toLongLong()].push_back(
+            {{query->value(1).toInt()}, query->value(2).toDouble(), query->value(3).toBool()});
     return sums;
 }
 

@@ -66,8 +66,8 @@ struct RideRecord {
     bool stale = false;           ///< to be scored again: something it rests on has changed
 };
 
-/// Durations of the best efforts kept beside every ride, in seconds: 1 s to 5 h, about evenly on a logarithmic
-/// scale, with those coaches ask for.
+/// Durations of the best efforts kept beside every ride, in seconds: 1 s to 5 h, about evenly on a
+/// logarithmic scale, with those coaches ask for.
 std::vector<int> bestDurations();
 
 /// A test result in the roster.

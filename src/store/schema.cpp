@@ -174,8 +174,9 @@ Result<std::unique_ptr<Roster>> Roster::open(const QString& path) {
     if (version > schemaVersion)
         return refuse(name + ": was written by a newer Marram; update Marram to open it");
     if (!writable && !fresh && version < schemaVersion)
-        return refuse(name + ": was written by an older Marram and is read-only, so it can't be brought up to "
-                             "date; make it writable, or open a copy");
+        return refuse(name +
+                      ": was written by an older Marram and is read-only, so it can't be brought up to "
+                      "date; make it writable, or open a copy");
     if (writable) {
         for (const char* setting :
              {"PRAGMA journal_mode=WAL", "PRAGMA synchronous=FULL", "PRAGMA foreign_keys=ON"})

@@ -69,8 +69,7 @@ Result<qint64> Roster::saveTest(const TestRecord& t) {
             db_, "INSERT OR REPLACE INTO test_result VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?)",
             {id == 0 ? QVariant() : QVariant(id), t.rider, r.day.days, wordsFor(r.protocol).key, r.value,
              r.second, r.seconds, r.workKj, sql::orNull(r.altitudeM), r.acclimatised, text(r.place),
-             text(r.note), static_cast<int>(r.verdict),
-             t.rideHash.isNull() ? QByteArray("") : t.rideHash});
+             text(r.note), static_cast<int>(r.verdict), t.rideHash.isNull() ? QByteArray("") : t.rideHash});
         if (!saved)
             return tl::unexpected(saved.error());
         id = saved->lastInsertId().toLongLong();

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/shell/main_window.h"
 #include "app/rides/ride_words.h"
+#include "app/shell/main_window.h"
 #include "app/theme/theme.h"
 #include "support/rides.h"
 
@@ -47,8 +47,9 @@ class KnowingTest : public QObject {
         when.start = 1798761600 + 86400LL * day + 9 * 3600;
         when.stops = when.dropouts = false;
         const auto bytes = writeFit(ride(prescribe(SessionKind::Intervals, 1.5, 95), rider, when, seed));
-        return save(folder_.filePath(QString("%1-%2-%3.fit").arg(QTest::currentTestFunction()).arg(day).arg(power)),
-                    {reinterpret_cast<const char*>(bytes.data()), static_cast<qsizetype>(bytes.size())});
+        return save(
+            folder_.filePath(QString("%1-%2-%3.fit").arg(QTest::currentTestFunction()).arg(day).arg(power)),
+            {reinterpret_cast<const char*>(bytes.data()), static_cast<qsizetype>(bytes.size())});
     }
     void setValue(Quantity q, double v) {
         RiderRecord r = *w_->rider();
@@ -155,7 +156,8 @@ private slots:
         QVERIFY(w_->checkIns().front() == c);
         w_->undoStack().undo();
         QVERIFY(w_->checkIns().empty());
-        const auto nobody = w_->readCheckInsFrom(save(file, "rider,date,feel\nAnn Dunlin,2027-02-27,3\nZoe,2027-02-28,2\n"));
+        const auto nobody =
+            w_->readCheckInsFrom(save(file, "rider,date,feel\nAnn Dunlin,2027-02-27,3\nZoe,2027-02-28,2\n"));
         QVERIFY(!nobody && nobody.error().sentence.find("Zoe") != std::string::npos);
         QVERIFY(w_->checkIns().empty());
     }
@@ -172,7 +174,8 @@ private slots:
         QCOMPARE(w_->tests().size(), 1U);
         QVERIFY(w_->tests()[0].result.verdict == Verdict::Open);
         QVERIFY(find<QLabel>("resultWords")->text().contains("247 W where 220 W holds now"));
-        QCOMPARE(*w_->rider()->values.on(Quantity::ThresholdPower, today_), 220.0); // not before the coach's yes
+        QCOMPARE(*w_->rider()->values.on(Quantity::ThresholdPower, today_),
+                 220.0); // not before the coach's yes
         click("acceptTest");
         QCOMPARE(*w_->rider()->values.on(Quantity::ThresholdPower, today_), 247.0);
         QCOMPARE(*w_->rider()->values.on(Quantity::ThresholdPower, parseDate("2027-02-09").value()), 220.0);
@@ -248,7 +251,8 @@ private slots:
         auto* words = find<QTextBrowser>("rideWords");
         QVERIFY(words->toPlainText().contains("by power"));
         auto* derivation = find<QTextBrowser>("derivation");
-        for (const char* name : {"duration", "stress", "equivalent", "mean_power", "heart_rate", "bands", "distance"}) {
+        for (const char* name :
+             {"duration", "stress", "equivalent", "mean_power", "heart_rate", "bands", "distance"}) {
             QVERIFY2(words->toHtml().contains(QString("how:%1").arg(name)), name);
             panel.derive(name);
             QVERIFY2(derivation->toPlainText().size() > 40, name);
@@ -259,7 +263,8 @@ private slots:
         panel.openPage(1);
         auto* efforts = find<QTableWidget>("efforts");
         QVERIFY(efforts->rowCount() >= 2);
-        QVERIFY2(find<QLabel>("setWords")->text().contains(" × "), qPrintable(find<QLabel>("setWords")->text()));
+        QVERIFY2(find<QLabel>("setWords")->text().contains(" × "),
+                 qPrintable(find<QLabel>("setWords")->text()));
         efforts->selectRow(0);
         const Stretch chosen = panel.trace().selection();
         QVERIFY(chosen.length() > 100);
@@ -298,7 +303,8 @@ private slots:
         panel.openPage(2);
         const double stress = *only().score.stress;
         const int duration = only().score.duration;
-        const QByteArray bytes = w_->loadRecording(only().id)->samples.size() ? only().contentHash : QByteArray();
+        const QByteArray bytes =
+            w_->loadRecording(only().id)->samples.size() ? only().contentHash : QByteArray();
         panel.trace().select({0, 1200});
         click("trimToSelection");
         QVERIFY(QTest::qWaitFor([&] { return !w_->scoring(); }, 20000));

@@ -126,8 +126,8 @@ private slots:
         r.thresholdPower = 250;
         r.fileName = "<b>odd</b>.fit";
         const QString words = describeRide(r, 70);
-        QVERIFY(words.contains("by power") && words.contains("250 W") &&
-                words.contains("planned 70") && words.contains("12 s without power"));
+        QVERIFY(words.contains("by power") && words.contains("250 W") && words.contains("planned 70") &&
+                words.contains("12 s without power"));
         QVERIFY(!words.contains("<b>odd"));
     }
     void anImportIsSummedUpInWords() {

@@ -79,17 +79,20 @@ private slots:
         QFETCH(int, off);
         QFETCH(int, zone);
         for (unsigned seed = 1; seed <= 5; ++seed) {
-            const Efforts found = findEfforts(rideOf(intervals(count, on, hard, off, 120), 0.06, seed), {250});
+            const Efforts found =
+                findEfforts(rideOf(intervals(count, on, hard, off, 120), 0.06, seed), {250});
             QCOMPARE(static_cast<int>(found.all.size()), count);
             for (int i = 0; i < count; ++i) {
                 const Effort& e = found.all[static_cast<size_t>(i)];
-                QVERIFY2(std::abs(e.span.begin - (900 + i * (on + off))) <= 3, qPrintable(QString::number(e.span.begin)));
+                QVERIFY2(std::abs(e.span.begin - (900 + i * (on + off))) <= 3,
+                         qPrintable(QString::number(e.span.begin)));
                 QVERIFY(std::abs(e.span.length() - on) <= 4);
                 QCOMPARE(e.zone + 1, zone);
             }
             QCOMPARE(found.sets.size(), 1U);
             QCOMPARE(found.sets[0].efforts.size(), static_cast<size_t>(count));
-            QVERIFY(std::abs(found.sets[0].fade) < (on < 30 ? 12 : 4)); // a few seconds keep much of the noise
+            QVERIFY(std::abs(found.sets[0].fade) <
+                    (on < 30 ? 12 : 4)); // a few seconds keep much of the noise
         }
     }
     void anEnduranceRideHasNone() {
@@ -111,6 +114,17 @@ private slots:
         const Efforts found = findEfforts(rideOf(parts), {250});
         QCOMPARE(found.all.size(), 4U);
     }
+    void aWarmUpThatRunsIntoTheFirstRepetitionIsNoPartOfIt() {
+        // 15 min of warm-up as coaches write it (common practice), then three times eight minutes
+        std::vector<Part> parts{{300, 125}, {300, 163}, {300, 228}};
+        for (int i = 0; i < 3; ++i)
+            parts.insert(parts.end(), {{480, 275}, {300, 130}});
+        const Efforts found = findEfforts(rideOf(parts, 0.05), {250});
+        QCOMPARE(found.sets.size(), 1U);
+        QCOMPARE(found.sets[0].efforts.size(), 3U);
+        for (const size_t e : found.sets[0].efforts)
+            QVERIFY(std::abs(found.all[e].span.length() - 480) <= 10);
+    }
     void fadeAndLeavingTheZoneAreTold() {
         std::vector<Part> parts{{900, 150}};
         for (const double w : {290.0, 285.0, 275.0, 258.0})
@@ -118,7 +132,8 @@ private slots:
         const Efforts found = findEfforts(rideOf(parts, 0.03), {250});
         QCOMPARE(found.sets.size(), 1U);
         const Repetitions& set = found.sets[0];
-        // The median of the six pairwise slopes is about −10 W a repetition: over three, a tenth of the first.
+        // The median of the six pairwise slopes is about −10 W a repetition: over three, a tenth of the
+        // first.
         QVERIFY2(set.fade > 7 && set.fade < 13, qPrintable(QString::number(set.fade)));
         QCOMPARE(*set.leftZone, 3U); // 258 W is no longer zone 5
         // One that breaks in its middle: 5 min that fall from 290 to 200 after 3 min.
@@ -222,7 +237,8 @@ private slots:
         QCOMPARE(right->start, ride.start + 100);
         QCOMPARE(right->stretches.size(), 1U);
         QCOMPARE(right->power[0], ride.power[100]);
-        QVERIFY(std::isnan(right->power[610]) && !std::isnan(right->power[590]) && !std::isnan(right->power[620]));
+        QVERIFY(std::isnan(right->power[610]) && !std::isnan(right->power[590]) &&
+                !std::isnan(right->power[620]));
         QCOMPARE(right->faults.powerMissing, 20);
         QVERIFY(std::abs(right->distance[0]) < 1e-3F);
         QCOMPARE(right->laps.size(), 2U);
@@ -293,7 +309,8 @@ private slots:
     }
     void aSprintFarFromTheBestIsNoTest() {
         const std::vector<BestEffort> bests{{5, 1300, 0}};
-        QVERIFY(recogniseTests(rideOf({{900, 150}, {6, 950}, {600, 150}}, 0.02), Date{1}, {250}, bests).empty());
+        QVERIFY(
+            recogniseTests(rideOf({{900, 150}, {6, 950}, {600, 150}}, 0.02), Date{1}, {250}, bests).empty());
     }
 };
 

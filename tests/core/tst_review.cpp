@@ -53,21 +53,21 @@ private slots:
         QTest::addColumn<QString>("says");
         QTest::addColumn<int>("urgency");
         int rule = 0;
-        for (const auto& [says, urgency] : std::vector<std::pair<const char*, int>>{
-                 {"On course: Point is in 60 days", 1},
-                 {"Ill on", 100},
-                 {"miss its gate by 4.0", 90},
-                 {"Form is −40", 85},
-                 {"Check-ins fell", 80},
-                 {"rose by 8.0 in a week, over the limit of 6.0", 70},
-                 {"key session of", 60},
-                 {"2 key sessions", 60},
-                 {"No ride for 5 days", 50},
-                 {"No threshold power yet", 45},
-                 {"is due", 40},
-                 {"10 weeks ago", 35},
-                 {"3 easy sessions were", 30},
-                 {"Nothing ridden yet", 20}})
+        for (const auto& [says, urgency] :
+             std::vector<std::pair<const char*, int>>{{"On course: Point is in 60 days", 1},
+                                                      {"Ill on", 100},
+                                                      {"miss its gate by 4.0", 90},
+                                                      {"Form is −40", 85},
+                                                      {"Check-ins fell", 80},
+                                                      {"rose by 8.0 in a week, over the limit of 6.0", 70},
+                                                      {"key session of", 60},
+                                                      {"2 key sessions", 60},
+                                                      {"No ride for 5 days", 50},
+                                                      {"No threshold power yet", 45},
+                                                      {"is due", 40},
+                                                      {"10 weeks ago", 35},
+                                                      {"3 easy sessions were", 30},
+                                                      {"Nothing ridden yet", 20}})
             QTest::addRow("%d %s", rule, says) << rule << QString(says) << urgency, ++rule;
     }
     void everyReasonIsSaid() {
@@ -122,7 +122,8 @@ private slots:
         }
         const auto reasons = reasonsToLook(s);
         QCOMPARE(reasons.front().urgency, urgency);
-        QVERIFY2(QString::fromStdString(reasons.front().sentence).contains(says), reasons.front().sentence.c_str());
+        QVERIFY2(QString::fromStdString(reasons.front().sentence).contains(says),
+                 reasons.front().sentence.c_str());
         QVERIFY(std::is_sorted(reasons.begin(), reasons.end(),
                                [](const Reason& a, const Reason& b) { return a.urgency > b.urgency; }));
     }
@@ -215,7 +216,8 @@ private slots:
     void aCurveNeverRises() {
         // A long ride that starts after the shorter durations were cut off must not lie over them.
         const std::vector<BestEffort> a{{60, 300, 0}, {300, 250, 0}}, b{{300, 320, 5}};
-        const auto curve = spanCurve(std::vector<RideBests>{{1, Date{1}, a}, {2, Date{2}, b}}, Date{0}, Date{9});
+        const auto curve =
+            spanCurve(std::vector<RideBests>{{1, Date{1}, a}, {2, Date{2}, b}}, Date{0}, Date{9});
         QCOMPARE(curve[0].power, 320.0);
         QCOMPARE(curve[0].ride, 2);
         QCOMPARE(curve[0].seconds, 60);
@@ -224,7 +226,8 @@ private slots:
         const std::vector<BestEffort> old{{5, 1000, 0}, {60, 500, 0}, {300, 300, 0}, {1200, 250, 0}};
         const std::vector<BestEffort> now{{5, 1003, 0}, {60, 550, 0}, {300, 290, 0}, {3600, 230, 0}};
         const auto all = improvements(
-            std::vector<RideBests>{{1, today - 200, old}, {2, today - 10, now}, {3, today - 900, now}}, today);
+            std::vector<RideBests>{{1, today - 200, old}, {2, today - 10, now}, {3, today - 900, now}},
+            today);
         QCOMPARE(all.size(), 5U);
         QCOMPARE(all[0].words, std::string("the same"));
         QCOMPARE(all[1].words, std::string("up 10.0 %"));
@@ -254,8 +257,9 @@ private slots:
         a.workKj = b.workKj = 2000;
         QCOMPARE(durabilityLoss(a), 8.0);
         QVERIFY(durabilityTrend(std::vector<TestResult>{a}).words.find("lost 8.0 %.") != std::string::npos);
-        QVERIFY(durabilityTrend(std::vector<TestResult>{a, b}).words.find("lost 5.0 %, less than the 8.0 %") !=
-                std::string::npos);
+        QVERIFY(
+            durabilityTrend(std::vector<TestResult>{a, b}).words.find("lost 5.0 %, less than the 8.0 %") !=
+            std::string::npos);
     }
     void durationsReadAsCoachesSayThem() {
         QCOMPARE(durationText(5), std::string("5 s"));

@@ -112,7 +112,8 @@ private slots:
     void oxygenCostOfCycling() {
         // ACSM guidelines, worked by hand: 4 W/kg costs 10.8 × 4 + 7 = 50.2 ml/kg/min
         QVERIFY(std::abs(oxygenUptake(4) - 50.2) < 1e-12);
-        // The same in watts and kilograms as the guideline states it: 1.8 × kpm/min / kg + 7, 1 W = 6 kpm/min (rounded)
+        // The same in watts and kilograms as the guideline states it: 1.8 × kpm/min / kg + 7, 1 W = 6 kpm/min
+        // (rounded)
         QVERIFY(std::abs(oxygenUptake(300.0 / 75) - (1.8 * 300 * 6 / 75 + 7)) < 1e-9);
     }
     void maximalHeartRateByAge() {
@@ -158,9 +159,10 @@ private slots:
         QTest::newRow("none") << QList<double>{} << QList<double>{} << "there are none";
         QTest::newRow("too short and too long")
             << QList<double>{30, 60, 3600} << QList<double>{600, 450, 250} << "there are none";
-        QTest::newRow("two lengths") << QList<double>{180, 180, 600} << QList<double>{350, 360, 300} << "are two";
-        QTest::newRow("all alike")
-            << QList<double>{300, 350, 400} << QList<double>{330, 320, 310} << "too alike";
+        QTest::newRow("two lengths") << QList<double>{180, 180, 600} << QList<double>{350, 360, 300}
+                                     << "are two";
+        QTest::newRow("all alike") << QList<double>{300, 350, 400} << QList<double>{330, 320, 310}
+                                   << "too alike";
         QTest::newRow("rising with length")
             << QList<double>{180, 400, 1200} << QList<double>{250, 260, 270} << "all out";
     }
@@ -224,7 +226,8 @@ private slots:
         known.set(Quantity::ThresholdPower, Date{0}, 270);
         known.set(Quantity::Weight, Date{0}, 60);
         const std::string words = describeResult(all[0], all, known);
-        QVERIFY2(words.find("+3.4 % since") != std::string::npos && words.find("5.00 W/kg") != std::string::npos &&
+        QVERIFY2(words.find("+3.4 % since") != std::string::npos &&
+                     words.find("5.00 W/kg") != std::string::npos &&
                      words.find("285 W where 270 W holds now") != std::string::npos,
                  words.c_str());
     }
@@ -255,7 +258,8 @@ private slots:
         auto due = testsDue({}, today, deloads, true);
         QCOMPARE(due[0].protocol, Protocol::TwentyMinutes);
         QCOMPARE(due[0].from, today);
-        std::vector<TestResult> done{result(Protocol::Ramp, 965, 380), result(Protocol::AerobicCheck, 990, 1.2, 2)};
+        std::vector<TestResult> done{result(Protocol::Ramp, 965, 380),
+                                     result(Protocol::AerobicCheck, 990, 1.2, 2)};
         due = testsDue(done, today, deloads, true);
         QCOMPARE(due[0].protocol, Protocol::Climb);
         QCOMPARE(due[0].from, Date{1012}); // the Saturday of the first deload week six weeks on

@@ -38,7 +38,8 @@ private slots:
     void banistersImpulseByHand_data() {
         QTest::addColumn<int>("sex");
         QTest::addColumn<double>("impulse");
-        // Morton, Fitz-Clarke & Banister 1990: 30 min at x = 0.5: 30 × 0.5 × 0.64·e^0.96 and 30 × 0.5 × 0.86·e^0.835
+        // Morton, Fitz-Clarke & Banister 1990: 30 min at x = 0.5: 30 × 0.5 × 0.64·e^0.96 and 30 × 0.5 ×
+        // 0.86·e^0.835
         QTest::newRow("man") << int(Sex::Male) << 30 * 0.5 * 0.64 * 2.611696473423118;
         QTest::newRow("woman") << int(Sex::Female) << 30 * 0.5 * 0.86 * 2.3048140482870125;
     }
@@ -151,8 +152,9 @@ private slots:
     }
 
     void fostersMonotonyAndStrainOfAWorkedWeek() {
-        // Foster 1998 (formulas); the week worked by hand: sum 420, mean 60, squares of the deviations 1600 + 400 + 0 +
-        // 1600 + 3600 + 3600 + 400 = 11 200, over 6 = 1866.67, root 43.2049; monotony 1.38873, strain 583.27
+        // Foster 1998 (formulas); the week worked by hand: sum 420, mean 60, squares of the deviations 1600 +
+        // 400 + 0 + 1600 + 3600 + 3600 + 400 = 11 200, over 6 = 1866.67, root 43.2049; monotony 1.38873,
+        // strain 583.27
         const WeekStrain w = strainOf({100, 80, 60, 20, 0, 120, 40});
         QCOMPARE(w.load, 420.0);
         QVERIFY(std::abs(w.deviation - std::sqrt(11200.0 / 6)) < 1e-12);

@@ -99,12 +99,14 @@ private slots:
         };
         // Short events without power: the strap scores, and a borrowed power meter has taught its scale.
         auto rook = methods("Rook");
-        QVERIFY(rook[StressMethod::HeartRate] > 4 * rook[StressMethod::Power] && rook[StressMethod::Power] >= ridesForScale);
+        QVERIFY(rook[StressMethod::HeartRate] > 4 * rook[StressMethod::Power] &&
+                rook[StressMethod::Power] >= ridesForScale);
         const auto scale = rider(*roster, "Rook").scales.heartRate;
         QVERIFY(scale && scale->error < 0.15);
         // Hardly any history, and no power at all.
         auto pim = methods("Pim");
-        QVERIFY(pim[StressMethod::Power] == 0 && pim[StressMethod::HeartRate] + pim[StressMethod::Effort] >= 6);
+        QVERIFY(pim[StressMethod::Power] == 0 &&
+                pim[StressMethod::HeartRate] + pim[StressMethod::Effort] >= 6);
         QVERIFY(ageOn(rider(*roster, "Osric"), today_) >= 55 && rider(*roster, "Osric").slowRecoverer);
         const auto checkIns = roster->checkInsSince(today_ - 28).value();
         QVERIFY(checkInConcern(checkIns.at(rider(*roster, "Osric").id), today_));

@@ -49,8 +49,9 @@ private slots:
             const auto r = readGpx(bytes);
             return !r && r.error().sentence.find(words) != std::string::npos;
         };
-        const QByteArray bomb = "<?xml version=\"1.0\"?><!DOCTYPE g [<!ENTITY a \"aaaaaaaaaa\"><!ENTITY b "
-                                "\"&a;&a;&a;&a;&a;&a;&a;&a;\"><!ENTITY c \"&b;&b;&b;&b;&b;&b;&b;&b;\">]><gpx>&c;</gpx>";
+        const QByteArray bomb =
+            "<?xml version=\"1.0\"?><!DOCTYPE g [<!ENTITY a \"aaaaaaaaaa\"><!ENTITY b "
+            "\"&a;&a;&a;&a;&a;&a;&a;&a;\"><!ENTITY c \"&b;&b;&b;&b;&b;&b;&b;&b;\">]><gpx>&c;</gpx>";
         QVERIFY(says(bomb, "document type"));
         QVERIFY(says("<!DOCTYPE gpx SYSTEM \"file:///etc/passwd\"><gpx/>", "document type"));
         QByteArray deep = "<gpx>";

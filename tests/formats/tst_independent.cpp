@@ -14,8 +14,8 @@
 using namespace marram;
 using namespace marram::test;
 
-/// FIT against programmes of others from npm (installed by ./dev test into build/npm): what the simulated bike
-/// computer writes read by them, what they write read by Marram.
+/// FIT against programmes of others from npm (installed by ./dev test into build/npm): what the simulated
+/// bike computer writes read by them, what they write read by Marram.
 class IndependentTest : public QObject {
     Q_OBJECT
     QTemporaryDir folder_;
@@ -31,7 +31,8 @@ class IndependentTest : public QObject {
 
 private slots:
     void initTestCase() {
-        if (QStandardPaths::findExecutable("node").isEmpty() || !QDir(NPM_DIR "/node_modules/fit-file-parser").exists())
+        if (QStandardPaths::findExecutable("node").isEmpty() ||
+            !QDir(NPM_DIR "/node_modules/fit-file-parser").exists())
             QSKIP("needs node and the npm packages that ./dev test installs");
     }
     // Independent decoder: npm fit-file-parser
@@ -51,10 +52,11 @@ private slots:
             const Sample& s = written.samples[static_cast<size_t>(i)];
             QCOMPARE(r[0].toDouble(), s.time);
             const auto same = [](const QJsonValue& theirs, float ours, double within) {
-                return std::isnan(ours) ? !theirs.isDouble() : std::abs(theirs.toDouble() - static_cast<double>(ours)) <= within;
+                return std::isnan(ours) ? !theirs.isDouble()
+                                        : std::abs(theirs.toDouble() - static_cast<double>(ours)) <= within;
             };
-            QVERIFY2(same(r[1], s.power, 1e-9) && same(r[2], s.heartRate, 1e-9) && same(r[3], s.cadence, 1e-9) &&
-                         same(r[4], s.distance, 0.006),
+            QVERIFY2(same(r[1], s.power, 1e-9) && same(r[2], s.heartRate, 1e-9) &&
+                         same(r[3], s.cadence, 1e-9) && same(r[4], s.distance, 0.006),
                      qPrintable(QString::number(i)));
         }
     }

@@ -233,13 +233,20 @@ private slots:
         QTest::newRow("unknown column") << QByteArray("rider,date,mood\n") << "\"mood\" is unknown";
         QTest::newRow("twice") << QByteArray("rider,date,feel,feel\n") << "comes twice";
         QTest::newRow("no rider") << QByteArray("date,feel\n") << "rider and date";
-        QTest::newRow("six") << head + "Ann,2027-03-01,6,,\n" << "line 2: feel should be";
-        QTest::newRow("half") << head + "Ann,2027-03-01,3.5,,\n" << "line 2";
-        QTest::newRow("day") << head + "Ann,2027-02-29,3,,\n" << "line 2: \"2027-02-29\" is not a day";
-        QTest::newRow("ill") << head + "Ann,2027-03-01,3,maybe,\n" << "yes or no";
-        QTest::newRow("heart") << head + "Ann,2027-03-01,3,,500\n" << "rest_hr_bpm should be 25 to 120";
-        QTest::newRow("cells") << head + "Ann,2027-03-01\n" << "2 cells where the header names 5";
-        QTest::newRow("nobody") << head + ",2027-03-01,3,,\n" << "names no rider";
+        QTest::newRow("six") << head + "Ann,2027-03-01,6,,\n"
+                             << "line 2: feel should be";
+        QTest::newRow("half") << head + "Ann,2027-03-01,3.5,,\n"
+                              << "line 2";
+        QTest::newRow("day") << head + "Ann,2027-02-29,3,,\n"
+                             << "line 2: \"2027-02-29\" is not a day";
+        QTest::newRow("ill") << head + "Ann,2027-03-01,3,maybe,\n"
+                             << "yes or no";
+        QTest::newRow("heart") << head + "Ann,2027-03-01,3,,500\n"
+                               << "rest_hr_bpm should be 25 to 120";
+        QTest::newRow("cells") << head + "Ann,2027-03-01\n"
+                               << "2 cells where the header names 5";
+        QTest::newRow("nobody") << head + ",2027-03-01,3,,\n"
+                                << "names no rider";
     }
     void wrongCheckInsAreRefusedWithTheirLine() {
         QFETCH(QByteArray, text);
@@ -280,9 +287,11 @@ private slots:
             const Sample &a = r.samples[i], &b = csv->samples[i], &c = gpx->samples[i];
             for (const Sample* x : {&b, &c}) {
                 QCOMPARE(x->time, a.time);
-                QVERIFY(same(x->power, a.power) && same(x->heartRate, a.heartRate) && same(x->cadence, a.cadence));
+                QVERIFY(same(x->power, a.power) && same(x->heartRate, a.heartRate) &&
+                        same(x->cadence, a.cadence));
                 QVERIFY(same(x->altitude, a.altitude) && same(x->temperature, a.temperature));
-                QVERIFY(std::abs(x->latitude - a.latitude) < 1e-8 && std::abs(x->longitude - a.longitude) < 1e-8);
+                QVERIFY(std::abs(x->latitude - a.latitude) < 1e-8 &&
+                        std::abs(x->longitude - a.longitude) < 1e-8);
             }
             QVERIFY(same(b.distance, a.distance) && same(b.leftShare, a.leftShare));
         }

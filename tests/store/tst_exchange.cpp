@@ -68,10 +68,14 @@ class ExchangeTest : public QObject {
             s.rules.school = School::Own;
             s.rules.ownSplits[Phase::Base] = {0.8, 0.15, 0.05};
             s.rules.ownSplits[Phase::Build] = {1.0 / 3, 1.0 / 3, 1 - 2.0 / 3};
-            s.races.push_back({"Pōint", parseDate("2027-09-19").value(), Priority::A, 260.0, 2, Gate{5, 15.5}, Demand::Stage});
-            s.weeks.push_back({parseDate("2027-03-01").value(), WeekHours{0, 0, 1, 0, 0, 2, 2}, WeekKind::Deload});
-            s.away.push_back({parseDate("2027-05-10").value(), parseDate("2027-05-16").value(), AwayWhy::Camp, 900.0});
-            if (!roster->saveSeason(r.id, s) || !roster->saveSolvedDays(r.id, {{s.start, Role::Hard, 88.125, 1.5, 44, 50, -6}}))
+            s.races.push_back({"Pōint", parseDate("2027-09-19").value(), Priority::A, 260.0, 2, Gate{5, 15.5},
+                               Demand::Stage});
+            s.weeks.push_back(
+                {parseDate("2027-03-01").value(), WeekHours{0, 0, 1, 0, 0, 2, 2}, WeekKind::Deload});
+            s.away.push_back(
+                {parseDate("2027-05-10").value(), parseDate("2027-05-16").value(), AwayWhy::Camp, 900.0});
+            if (!roster->saveSeason(r.id, s) ||
+                !roster->saveSolvedDays(r.id, {{s.start, Role::Hard, 88.125, 1.5, 44, 50, -6}}))
                 qFatal("no season");
             TestRecord t;
             t.rider = r.id;
@@ -126,7 +130,8 @@ private slots:
             const auto x = before->rides(a[i].id).value(), y = after->rides(b[i].id).value();
             QCOMPARE(x.size(), y.size());
             for (size_t k = 0; k < x.size(); ++k) {
-                QVERIFY(x[k].corrections == y[k].corrections && x[k].effort == y[k].effort && x[k].note == y[k].note);
+                QVERIFY(x[k].corrections == y[k].corrections && x[k].effort == y[k].effort &&
+                        x[k].note == y[k].note);
                 QCOMPARE(before->originalOf(x[k].id).value(), after->originalOf(y[k].id).value());
             }
             QVERIFY(before->checkIns(a[i].id).value() == after->checkIns(b[i].id).value());
@@ -217,7 +222,8 @@ private slots:
         auto into = empty();
         const auto added = importJson(*into, out + "/roster.json");
         QVERIFY(!added);
-        QVERIFY2(QString::fromStdString(added.error().sentence).contains(says), added.error().sentence.c_str());
+        QVERIFY2(QString::fromStdString(added.error().sentence).contains(says),
+                 added.error().sentence.c_str());
         QVERIFY(into->riders()->empty());
     }
     void cancellingComesBackToNothing() {
@@ -233,7 +239,8 @@ private slots:
         QVERIFY(exportCsv(*full(), out));
         const auto tree = treeOf(out);
         QCOMPARE(tree.size(), 7U);
-        QCOMPARE(tree.at("rides.csv").count("\n2027-") + tree.at("rides.csv").count(",2027-01"), 12); // day and start
+        QCOMPARE(tree.at("rides.csv").count("\n2027-") + tree.at("rides.csv").count(",2027-01"),
+                 12); // day and start
         QVERIFY(tree.at("riders.csv").contains("\"Åse \"\"Quick\"\" Øre, jr.\""));
         QVERIFY(tree.at("values.csv").contains("Bo,weight_kg,2025-12-28,61.23456789"));
         QVERIFY(tree.at("check_ins.csv").contains("\"hm, \"\"so so\"\"\""));
@@ -265,7 +272,8 @@ private slots:
             QSqlDatabase db = QSqlDatabase::addDatabase("QSQLITE", "old");
             db.setDatabaseName(path);
             QVERIFY(db.open());
-            QVERIFY(QSqlQuery(db).exec("UPDATE ride SET aside_day = aside_day - 40 WHERE aside_day IS NOT NULL"));
+            QVERIFY(
+                QSqlQuery(db).exec("UPDATE ride SET aside_day = aside_day - 40 WHERE aside_day IS NOT NULL"));
         }
         QSqlDatabase::removeDatabase("old");
         roster = std::move(*Roster::open(path));
@@ -281,42 +289,61 @@ private slots:
             QVERIFY(db.open());
             // The schema as version 1 wrote it.
             const QStringList statements{
-                "CREATE TABLE rider(id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL, sex INTEGER NOT NULL, born "
+                "CREATE TABLE rider(id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL, sex INTEGER "
+                "NOT NULL, born "
                 "INTEGER, rest_hr_bpm REAL, max_hr_bpm REAL, hours TEXT NOT NULL, note TEXT NOT NULL)",
-                "CREATE TABLE threshold(rider INTEGER NOT NULL REFERENCES rider(id) ON DELETE CASCADE, from_day INTEGER NOT "
-                "NULL, power_w REAL NOT NULL, hr_bpm REAL, low_threshold REAL NOT NULL, weight_kg REAL, PRIMARY KEY(rider, "
+                "CREATE TABLE threshold(rider INTEGER NOT NULL REFERENCES rider(id) ON DELETE CASCADE, "
+                "from_day INTEGER NOT "
+                "NULL, power_w REAL NOT NULL, hr_bpm REAL, low_threshold REAL NOT NULL, weight_kg REAL, "
+                "PRIMARY KEY(rider, "
                 "from_day))",
-                "CREATE TABLE season(rider INTEGER PRIMARY KEY REFERENCES rider(id) ON DELETE CASCADE, start_day INTEGER NOT "
-                "NULL, end_day INTEGER NOT NULL, fitness REAL NOT NULL, fatigue REAL NOT NULL, tau_fitness_d REAL NOT NULL, "
+                "CREATE TABLE season(rider INTEGER PRIMARY KEY REFERENCES rider(id) ON DELETE CASCADE, "
+                "start_day INTEGER NOT "
+                "NULL, end_day INTEGER NOT NULL, fitness REAL NOT NULL, fatigue REAL NOT NULL, tau_fitness_d "
+                "REAL NOT NULL, "
                 "tau_fatigue_d REAL NOT NULL, rules TEXT NOT NULL)",
-                "CREATE TABLE race(rider INTEGER NOT NULL REFERENCES season(rider) ON DELETE CASCADE, place INTEGER NOT "
-                "NULL, name TEXT NOT NULL, day INTEGER NOT NULL, priority INTEGER NOT NULL, stress REAL, days INTEGER NOT "
+                "CREATE TABLE race(rider INTEGER NOT NULL REFERENCES season(rider) ON DELETE CASCADE, place "
+                "INTEGER NOT "
+                "NULL, name TEXT NOT NULL, day INTEGER NOT NULL, priority INTEGER NOT NULL, stress REAL, "
+                "days INTEGER NOT "
                 "NULL, gate_low REAL, gate_high REAL, demand INTEGER NOT NULL, PRIMARY KEY(rider, place))",
-                "CREATE TABLE week_pin(rider INTEGER NOT NULL REFERENCES season(rider) ON DELETE CASCADE, start_day INTEGER "
+                "CREATE TABLE week_pin(rider INTEGER NOT NULL REFERENCES season(rider) ON DELETE CASCADE, "
+                "start_day INTEGER "
                 "NOT NULL, hours TEXT, kind INTEGER, PRIMARY KEY(rider, start_day))",
-                "CREATE TABLE away(rider INTEGER NOT NULL REFERENCES season(rider) ON DELETE CASCADE, place INTEGER NOT "
-                "NULL, from_day INTEGER NOT NULL, to_day INTEGER NOT NULL, why INTEGER NOT NULL, stress REAL, PRIMARY "
+                "CREATE TABLE away(rider INTEGER NOT NULL REFERENCES season(rider) ON DELETE CASCADE, place "
+                "INTEGER NOT "
+                "NULL, from_day INTEGER NOT NULL, to_day INTEGER NOT NULL, why INTEGER NOT NULL, stress "
+                "REAL, PRIMARY "
                 "KEY(rider, place))",
-                "CREATE TABLE solved_day(rider INTEGER NOT NULL REFERENCES season(rider) ON DELETE CASCADE, day INTEGER NOT "
-                "NULL, role INTEGER NOT NULL, stress REAL NOT NULL, hours REAL NOT NULL, fitness REAL NOT NULL, fatigue "
+                "CREATE TABLE solved_day(rider INTEGER NOT NULL REFERENCES season(rider) ON DELETE CASCADE, "
+                "day INTEGER NOT "
+                "NULL, role INTEGER NOT NULL, stress REAL NOT NULL, hours REAL NOT NULL, fitness REAL NOT "
+                "NULL, fatigue "
                 "REAL NOT NULL, form REAL NOT NULL, PRIMARY KEY(rider, day)) WITHOUT ROWID",
-                "CREATE TABLE ride(id INTEGER PRIMARY KEY AUTOINCREMENT, rider INTEGER NOT NULL REFERENCES rider(id) ON "
-                "DELETE CASCADE, day INTEGER NOT NULL, start_utc INTEGER NOT NULL, end_utc INTEGER NOT NULL, utc_offset_s "
-                "INTEGER NOT NULL, file_name TEXT NOT NULL, content_sha256 BLOB NOT NULL, scoring_version INTEGER NOT NULL, "
-                "threshold_power_w REAL NOT NULL, figures TEXT NOT NULL, best TEXT NOT NULL, remarks TEXT NOT NULL, "
+                "CREATE TABLE ride(id INTEGER PRIMARY KEY AUTOINCREMENT, rider INTEGER NOT NULL REFERENCES "
+                "rider(id) ON "
+                "DELETE CASCADE, day INTEGER NOT NULL, start_utc INTEGER NOT NULL, end_utc INTEGER NOT NULL, "
+                "utc_offset_s "
+                "INTEGER NOT NULL, file_name TEXT NOT NULL, content_sha256 BLOB NOT NULL, scoring_version "
+                "INTEGER NOT NULL, "
+                "threshold_power_w REAL NOT NULL, figures TEXT NOT NULL, best TEXT NOT NULL, remarks TEXT "
+                "NOT NULL, "
                 "excluded INTEGER NOT NULL DEFAULT 0, UNIQUE(rider, content_sha256))",
                 "CREATE INDEX ride_by_day ON ride(rider, start_utc)",
-                "CREATE TABLE original(ride INTEGER PRIMARY KEY REFERENCES ride(id) ON DELETE CASCADE, bytes BLOB NOT NULL)",
+                "CREATE TABLE original(ride INTEGER PRIMARY KEY REFERENCES ride(id) ON DELETE CASCADE, bytes "
+                "BLOB NOT NULL)",
                 "INSERT INTO rider VALUES(1, 'Ann', 1, 1990, 48, 190, '[0,1,1,1,0,3,2]', 'kept')",
-                "INSERT INTO threshold VALUES(1, 20000, 240, 170, 0.76, 61.5), (1, 20800, 250, NULL, 0.77, NULL)",
+                "INSERT INTO threshold VALUES(1, 20000, 240, 170, 0.76, 61.5), (1, 20800, 250, NULL, 0.77, "
+                "NULL)",
                 "PRAGMA application_id=1297236301",
                 "PRAGMA user_version=1"};
             QSqlQuery q(db);
             for (const QString& s : statements)
                 QVERIFY2(q.exec(s), qPrintable(q.lastError().text()));
-            q.prepare("INSERT INTO ride VALUES(1, 1, 20824, 1799053200, 1799055000, 0, 'a.fit', x'01', 1, 250, "
-                      "'{\"start\":\"2027-01-04T09:00:00Z\",\"duration_s\":1800,\"elapsed_s\":1800,\"stress\":22.5,"
-                      "\"stress_method\":\"power\"}', '[[5,300,0]]', '[]', 0)");
+            q.prepare(
+                "INSERT INTO ride VALUES(1, 1, 20824, 1799053200, 1799055000, 0, 'a.fit', x'01', 1, 250, "
+                "'{\"start\":\"2027-01-04T09:00:00Z\",\"duration_s\":1800,\"elapsed_s\":1800,\"stress\":22.5,"
+                "\"stress_method\":\"power\"}', '[[5,300,0]]', '[]', 0)");
             QVERIFY(q.exec());
             q.prepare("INSERT INTO original VALUES(1, ?)");
             q.addBindValue(qCompress(fit, 1));

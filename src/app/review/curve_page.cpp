@@ -67,8 +67,9 @@ CurvePage::CurvePage(Workspace& workspace, QWidget* parent)
     grid->addWidget(makeSpan(0), 0, 0);
     grid->addWidget(makeSpan(1), 1, 0);
     grid->addWidget(plot_, 2, 0);
-    empty_ = wordsLabel("No ride with power in these spans. Best efforts need a power meter; what was ridden without one "
-                        "is under Weeks and check-ins.");
+    empty_ = wordsLabel(
+        "No ride with power in these spans. Best efforts need a power meter; what was ridden without one "
+        "is under Weeks and check-ins.");
     empty_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     grid->addWidget(empty_, 2, 0);
     auto* side = new QWidget;
@@ -162,7 +163,8 @@ void CurvePage::choosePreset(int which) {
 }
 
 void CurvePage::refresh() {
-    if (spans_[0].from->date() == spans_[0].from->minimumDate() || spans_[0].preset->property("set").isNull()) {
+    if (spans_[0].from->date() == spans_[0].from->minimumDate() ||
+        spans_[0].preset->property("set").isNull()) {
         spans_[0].preset->setProperty("set", true);
         spans_[0].preset->setCurrentIndex(2);
         spans_[1].preset->setCurrentIndex(4);
@@ -231,16 +233,18 @@ void CurvePage::read(int seconds) {
     const CurvePoint* ends[2] = {exactly(curves_[0], reading_), exactly(curves_[1], reading_)};
     for (size_t i = 0; i < 2; ++i)
         if (ends[i])
-            html += QString("<p>%1: <b>%2 %3</b> over %4, <a href='ride:%5' style='color:%6'>%7</a></p>")
-                        .arg(i == 0 ? "Full line" : "Broken line")
-                        .arg(ends[i]->power, 0, 'f', decimals)
-                        .arg(perKilo_->isChecked() ? "W/kg" : "W",
-                             QString::fromStdString(durationText(reading_)))
-                        .arg(ends[i]->ride)
-                        .arg(shore().tide.name(), when(ends[i]->day));
+            html +=
+                QString("<p>%1: <b>%2 %3</b> over %4, <a href='ride:%5' style='color:%6'>%7</a></p>")
+                    .arg(i == 0 ? "Full line" : "Broken line")
+                    .arg(ends[i]->power, 0, 'f', decimals)
+                    .arg(perKilo_->isChecked() ? "W/kg" : "W", QString::fromStdString(durationText(reading_)))
+                    .arg(ends[i]->ride)
+                    .arg(shore().tide.name(), when(ends[i]->day));
     if (ends[0] && ends[1] && ends[1]->power > 0) {
         const double change = 100 * (ends[0]->power / ends[1]->power - 1);
-        html += QString("<p>%1%2 % between them.</p>").arg(change >= 0 ? "+" : "−").arg(std::abs(change), 0, 'f', 1);
+        html += QString("<p>%1%2 % between them.</p>")
+                    .arg(change >= 0 ? "+" : "−")
+                    .arg(std::abs(change), 0, 'f', 1);
     }
     if (html.isEmpty())
         html = "<p>No ride with power in these spans.</p>";

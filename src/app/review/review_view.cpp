@@ -10,11 +10,12 @@ ReviewView::ReviewView(Workspace& workspace, QWidget* parent)
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(0, 0, 0, 0);
     outer->addWidget(stack_);
-    stack_->addWidget(emptyPage("Nothing to look back on yet",
-                                "When rides are in, two stretches of the rider's record lie over each other here: "
-                                "best efforts, efficiency and drift, durability, and the weeks with how the rider "
-                                "was.",
-                                "Bring rides in", [this] { emit wantsImport(); }));
+    stack_->addWidget(
+        emptyPage("Nothing to look back on yet",
+                  "When rides are in, two stretches of the rider's record lie over each other here: "
+                  "best efforts, efficiency and drift, durability, and the weeks with how the rider "
+                  "was.",
+                  "Bring rides in", [this] { emit wantsImport(); }));
     pages_->addPage("Best efforts", curves_);
     pages_->addPage("Checks and tests", trends_);
     pages_->addPage("Weeks and check-ins", weeks_);
@@ -24,7 +25,8 @@ ReviewView::ReviewView(Workspace& workspace, QWidget* parent)
     inside->addWidget(pages_);
     stack_->addWidget(page);
     connect(curves_, &CurvePage::wantsRide, this, &ReviewView::wantsRide);
-    for (const auto signal : {&Workspace::ridesChanged, &Workspace::testsChanged, &Workspace::checkInsChanged})
+    for (const auto signal :
+         {&Workspace::ridesChanged, &Workspace::testsChanged, &Workspace::checkInsChanged})
         connect(&workspace_, signal, this, &ReviewView::refreshWhenSeen);
 }
 

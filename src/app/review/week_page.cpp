@@ -82,10 +82,11 @@ WeekPage::WeekPage(Workspace& workspace, QWidget* parent)
     resting_ = graph(heart_);
     feel_->axis(QCPAxis::atLeft)->setRange(0.7, 5.3);
     layout->addWidget(plot_, 5);
-    words_ = wordsLabel("Bars are ridden stress, the line is fitness. Check-ins run from 1 poor to 5 very good; a cross "
-                        "marks illness. Monotony is the mean day over the deviation of the days, strain is load × "
-                        "monotony (Foster 1998): a high one says the easy days are not easy enough.",
-                        true);
+    words_ = wordsLabel(
+        "Bars are ridden stress, the line is fitness. Check-ins run from 1 poor to 5 very good; a cross "
+        "marks illness. Monotony is the mean day over the deviation of the days, strain is load × "
+        "monotony (Foster 1998): a high one says the easy days are not easy enough.",
+        true);
     layout->addWidget(words_);
     table_ = quietTable({"Week of", "Load\npts", "Mean day\npts", "Deviation\npts", "Monotony", "Strain\npts",
                          "Check-ins\nof 5", "Ill\ndays"},

@@ -242,13 +242,12 @@ void LifePage::refresh() {
                            .arg(p.buildWeeks)
                            .arg(p.deloadWeeks)
                            .arg(p.ramp, 0, 'f', 0)
-                           .arg(why.join(' '),
-                                !season ? " There is no season yet to use it in."
-                                : same  ? " The season uses this already."
-                                        : QString(" The season now has %1:%2 and %3.")
-                                             .arg(season->rules.buildWeeks)
-                                             .arg(season->rules.deloadWeeks)
-                                             .arg(season->rules.ramp)));
+                           .arg(why.join(' '), !season ? " There is no season yet to use it in."
+                                               : same  ? " The season uses this already."
+                                                       : QString(" The season now has %1:%2 and %3.")
+                                                            .arg(season->rules.buildWeeks)
+                                                            .arg(season->rules.deloadWeeks)
+                                                            .arg(season->rules.ramp)));
     use_->setEnabled(season && !same);
     filling_ = false;
 }
@@ -330,8 +329,9 @@ void LifePage::takeWeek(int row, int column) {
         const auto to = parseDate(text.toStdString());
         if (!to)
             wrong = "A date reads like 2027-01-04.";
-        else if (monday(*to) != start && std::any_of(s.weeks.begin(), s.weeks.end(),
-                                                     [&](const WeekPin& w) { return w.start == monday(*to); }))
+        else if (monday(*to) != start && std::any_of(s.weeks.begin(), s.weeks.end(), [&](const WeekPin& w) {
+                     return w.start == monday(*to);
+                 }))
             wrong = "That week has hours of its own already.";
         else
             pin->start = monday(*to);
@@ -392,7 +392,8 @@ void LifePage::fillInjuries(const RiderRecord& r) {
     for (int row = 0; row < injuries_->rowCount(); ++row) {
         const Injury& i = r.injuries[static_cast<size_t>(row)];
         injuries_->setItem(row, 0, tableCell(QString::fromStdString(isoText(i.from)), false));
-        injuries_->setItem(row, 1, tableCell(i.to ? QString::fromStdString(isoText(*i.to)) : "not over", false));
+        injuries_->setItem(row, 1,
+                           tableCell(i.to ? QString::fromStdString(isoText(*i.to)) : "not over", false));
         injuries_->setItem(row, 2, tableCell(QString::fromStdString(i.what), false));
     }
 }

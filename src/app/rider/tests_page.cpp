@@ -62,18 +62,22 @@ QString describeModel(const Result<CriticalPower>& model, std::optional<double> 
     if (model) {
         QStringList efforts;
         for (const PowerPoint& p : model->used)
-            efforts << QString("%1 W over %2").arg(n(p.power), text(durationText(static_cast<int>(p.seconds))));
-        out += QString("<p>Critical power <b>%1 W</b> (95 %: %2–%3), W′ <b>%4 kJ</b> (%5 to %6). Expected threshold "
-                       "<b>%7 W</b>, 96 % of critical power")
-                   .arg(n(model->power.value), n(model->power.low), n(model->power.high),
-                        n(model->work.value / 1000, 1), n(model->work.low / 1000, 1),
-                        n(model->work.high / 1000, 1), n(model->expectedThreshold));
+            efforts
+                << QString("%1 W over %2").arg(n(p.power), text(durationText(static_cast<int>(p.seconds))));
+        out +=
+            QString(
+                "<p>Critical power <b>%1 W</b> (95 %: %2–%3), W′ <b>%4 kJ</b> (%5 to %6). Expected threshold "
+                "<b>%7 W</b>, 96 % of critical power")
+                .arg(n(model->power.value), n(model->power.low), n(model->power.high),
+                     n(model->work.value / 1000, 1), n(model->work.low / 1000, 1),
+                     n(model->work.high / 1000, 1), n(model->expectedThreshold));
         out += tested ? QString("; %1 W is in force.</p>").arg(n(*tested)) : ".</p>";
         const double wide = (model->power.high - model->power.low) / 2 / model->power.value;
-        out += QString("<p style='color:%1'>From %2, best of the last 90 days; P = W′/t + CP by least squares, "
-                       "efforts %3 W from the curve. Only as good as the efforts were hard%4.</p>")
-                   .arg(shore().muted.name(), efforts.join(", "), n(model->scatter, 1),
-                        wide > 0.1 ? QString(": the interval is wide, so test before you trust it") : QString());
+        out +=
+            QString("<p style='color:%1'>From %2, best of the last 90 days; P = W′/t + CP by least squares, "
+                    "efforts %3 W from the curve. Only as good as the efforts were hard%4.</p>")
+                .arg(shore().muted.name(), efforts.join(", "), n(model->scatter, 1),
+                     wide > 0.1 ? QString(": the interval is wide, so test before you trust it") : QString());
     } else {
         out += QString("<p>%1</p>").arg(text(model.error().sentence).toHtmlEscaped());
     }
@@ -267,7 +271,7 @@ void TestsPage::refresh() {
                         d.from <= today ? QString("is due") : "from " + text(dayText(d.from)),
                         text(d.why).toHtmlEscaped());
     due_->setText(semiBold(due.isEmpty() ? "Tests by power need a threshold power; enter one, or ride a ramp."
-                                : due.join("<br>")));
+                                         : due.join("<br>")));
     const auto known = [&](Quantity q) { return r->values.on(q, today); };
     std::optional<double> five;
     for (const RideRecord& ride : workspace_.rides())

@@ -37,14 +37,16 @@ QString whole(double v) {
 QString describeScales(const RiderRecord& r, Date today) {
     QStringList words;
     if (const auto& s = r.scales.heartRate)
-        words << QString("Rides by heart rate count %1 of their plain points, learned from %2 rides with both; "
-                         "a single ride is typically %3 % off.")
+        words << QString(
+                     "Rides by heart rate count %1 of their plain points, learned from %2 rides with both; "
+                     "a single ride is typically %3 % off.")
                      .arg(s->factor, 0, 'f', 2)
                      .arg(s->rides)
                      .arg(100 * s->error, 0, 'f', 0);
     else
-        words << QString("Rides by heart rate are scaled so that an hour at threshold heart rate is 100; from "
-                         "%1 rides with power and heart rate on, the rider's own scale is learned.")
+        words << QString(
+                     "Rides by heart rate are scaled so that an hour at threshold heart rate is 100; from "
+                     "%1 rides with power and heart rate on, the rider's own scale is learned.")
                      .arg(ridesForScale);
     if (const auto& s = r.scales.effort)
         words << QString("A minute at effort 1 counts %1 points, learned from %2 rides; typically %3 % off.")
@@ -121,8 +123,8 @@ QWidget* ValuesPage::makeValues() {
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(headingLabel("Known, each from its day on"));
-    values_ = quietTable({"From", "Threshold\nW", "Threshold\nbpm", "Low thr.\n%", "Weight\nkg", "Resting\nbpm",
-                          "Maximal\nbpm", "Power\nW/kg"},
+    values_ = quietTable({"From", "Threshold\nW", "Threshold\nbpm", "Low thr.\n%", "Weight\nkg",
+                          "Resting\nbpm", "Maximal\nbpm", "Power\nW/kg"},
                          "values");
     values_->setSelectionBehavior(QAbstractItemView::SelectItems);
     values_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
@@ -139,9 +141,10 @@ QWidget* ValuesPage::makeValues() {
     buttons->addWidget(remove);
     buttons->addStretch();
     layout->addLayout(buttons);
-    layout->addWidget(wordsLabel("An empty cell means no change on that day. A ride is scored by what held on "
-                                 "its day; changing a value scores again just the rides it touches.",
-                                 true));
+    layout->addWidget(
+        wordsLabel("An empty cell means no change on that day. A ride is scored by what held on "
+                   "its day; changing a value scores again just the rides it touches.",
+                   true));
     scales_ = wordsLabel({}, true);
     scales_->setObjectName("scales");
     layout->addWidget(scales_);
@@ -164,9 +167,10 @@ QWidget* ValuesPage::makeZones() {
     zones_->horizontalHeader()->setStretchLastSection(true);
     zones_->setMinimumHeight(qRound(252 * textScale()));
     layout->addWidget(zones_);
-    layout->addWidget(wordsLabel("Heart rate lags: it tells zones 1 to 5 apart once settled. Efforts in zones 6 "
-                                 "and 7 end before it arrives, so it has no numbers for them.",
-                                 true));
+    layout->addWidget(
+        wordsLabel("Heart rate lags: it tells zones 1 to 5 apart once settled. Efforts in zones 6 "
+                   "and 7 end before it arrives, so it has no numbers for them.",
+                   true));
     layout->addStretch();
     return box;
 }
@@ -207,7 +211,8 @@ void ValuesPage::fillValues(const RiderRecord& r) {
             values_->setItem(row, 1 + static_cast<int>(i),
                              tableCell(entry && entry->from == day ? valueText(q, entry->value) : ""));
         }
-        const auto power = r.values.on(Quantity::ThresholdPower, day), kg = r.values.on(Quantity::Weight, day);
+        const auto power = r.values.on(Quantity::ThresholdPower, day),
+                   kg = r.values.on(Quantity::Weight, day);
         auto* ratio = tableCell(power && kg ? QString::number(*power / *kg, 'f', 2) : "");
         ratio->setFlags(Qt::ItemIsEnabled);
         values_->setItem(row, ratioColumn, ratio);
@@ -228,9 +233,10 @@ void ValuesPage::fillZones(const RiderRecord& r) {
     if (beats)
         from << QString("Heart rate of %1 to %2 bpm, threshold %3.")
                     .arg(whole(beats->rest.value), whole(beats->max.value), whole(beats->threshold.value));
-    zonesFrom_->setText(from.isEmpty() ? "Enter a threshold power, or resting, threshold and maximal heart rate; "
-                                         "the zones follow."
-                                       : from.join(' '));
+    zonesFrom_->setText(from.isEmpty()
+                            ? "Enter a threshold power, or resting, threshold and maximal heart rate; "
+                              "the zones follow."
+                            : from.join(' '));
     zones_->setRowCount(7);
     std::array<double, 5> edges{};
     if (beats)
@@ -238,12 +244,11 @@ void ValuesPage::fillZones(const RiderRecord& r) {
     for (int z = 0; z < 7; ++z) {
         const auto i = static_cast<size_t>(z);
         const double lower = z == 0 ? 0 : zoneEdges[i - 1];
-        const auto span = [](double a, double b) {
-            return QString("%1–%2").arg(whole(a), whole(b));
-        };
+        const auto span = [](double a, double b) { return QString("%1–%2").arg(whole(a), whole(b)); };
         zones_->setItem(z, 0, tableCell(QString("%1  %2").arg(z + 1).arg(zoneNames[i]), false));
-        zones_->setItem(z, 1, tableCell(z == 6 ? QString("over %1").arg(whole(100 * lower))
-                                               : QString("to %1").arg(whole(100 * zoneEdges[i]))));
+        zones_->setItem(z, 1,
+                        tableCell(z == 6 ? QString("over %1").arg(whole(100 * lower))
+                                         : QString("to %1").arg(whole(100 * zoneEdges[i]))));
         QString watts = "–", rate = "–";
         if (power)
             watts = z == 6 ? QString("%1 up").arg(whole(std::floor(lower * power->value) + 1))

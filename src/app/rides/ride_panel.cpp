@@ -35,7 +35,11 @@ QScrollArea* scrolling(QWidget* page) {
 RidePanel::RidePanel(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), title_(headingLabel({})), span_(wordsLabel({}, true)),
       trace_(new RideTrace), pages_(new Pages) {
-    auto* layout = new QVBoxLayout(this);
+    auto* inside = new QWidget;
+    auto* outer = new QVBoxLayout(this);
+    outer->setContentsMargins(0, 0, 0, 0);
+    outer->addWidget(scrolling(inside));
+    auto* layout = new QVBoxLayout(inside);
     layout->setContentsMargins(16, 14, 20, 8);
     layout->setSpacing(4);
     layout->addWidget(title_);
@@ -47,7 +51,7 @@ RidePanel::RidePanel(Workspace& workspace, QWidget* parent)
     layout->addWidget(span_);
     pages_->addPage("Figures", makeFigures());
     pages_->addPage("Efforts and laps", makeEfforts());
-    pages_->addPage("The day", scrolling(makeDay()));
+    pages_->addPage("The day", makeDay());
     layout->addWidget(pages_, 5);
     connect(trace_, &RideTrace::selected, this, &RidePanel::fillSpan);
     connect(&workspace_, &Workspace::checkInsChanged, this, &RidePanel::fillDay);
@@ -78,16 +82,28 @@ QWidget* RidePanel::makeFigures() {
     steady_ = wordsLabel({}, true);
     steady_->setObjectName("steadiness");
     steady_->setFont(typeface(Type::Small));
-    grid->addWidget(words_, 0, 0, 3, 1);
-    grid->addWidget(zones_, 0, 1);
-    grid->addWidget(steady_, 1, 1);
-    grid->addWidget(derivation_, 2, 1);
-    grid->setColumnStretch(0, 13);
-    grid->setColumnStretch(1, 9);
-    grid->setRowStretch(2, 1);
+    figures_ = grid;
+    arrange();
     connect(words_, &QTextBrowser::anchorClicked, this,
             [this](const QUrl& url) { derive(url.toString().mid(4)); });
     return page;
+}
+
+void RidePanel::arrange() {
+    // Side by side where there is room; with large text one below the other, and the panel scrolls.
+    const bool large = textScale() > 1.2;
+    for (QWidget* w : {static_cast<QWidget*>(words_), static_cast<QWidget*>(zones_),
+                       static_cast<QWidget*>(steady_), static_cast<QWidget*>(derivation_)})
+        figures_->removeWidget(w);
+    words_->setMinimumHeight(qRound(190 * textScale()));
+    derivation_->setMinimumHeight(qRound(70 * textScale()));
+    figures_->addWidget(words_, 0, 0, large ? 1 : 3, 1);
+    figures_->addWidget(derivation_, large ? 1 : 2, large ? 0 : 1);
+    figures_->addWidget(zones_, large ? 2 : 0, large ? 0 : 1);
+    figures_->addWidget(steady_, large ? 3 : 1, large ? 0 : 1);
+    figures_->setColumnStretch(0, 13);
+    figures_->setColumnStretch(1, large ? 0 : 9);
+    figures_->setRowStretch(2, large ? 0 : 1);
 }
 
 QWidget* RidePanel::makeEfforts() {
@@ -105,8 +121,8 @@ QWidget* RidePanel::makeEfforts() {
     head->addSpacing(12);
     head->addWidget(sets_, 1);
     layout->addLayout(head);
-    efforts_table_ = quietTable({"From", "Length", "Power\nW", "% of\nthreshold", "Zone", "Heart\nbpm", "Highest\nbpm",
-                                 "Cadence\nrpm", "Fade\n%", "Left its zone"},
+    efforts_table_ = quietTable({"From", "Length", "Power\nW", "% of\nthreshold", "Zone", "Heart\nbpm",
+                                 "Highest\nbpm", "Cadence\nrpm", "Fade\n%", "Left its zone"},
                                 "efforts");
     efforts_table_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     efforts_table_->horizontalHeader()->setStretchLastSection(true);
@@ -167,7 +183,8 @@ QWidget* RidePanel::makeDay() {
     grid->addWidget(checkIn_, 0, 1);
     auto* effortRow = new QHBoxLayout;
     effortRow->addWidget(effort_);
-    effortRow->addWidget(wordsLabel("0 nothing at all, 3 moderate, 5 hard, 7 very hard, 10 the hardest there is", true), 1);
+    effortRow->addWidget(
+        wordsLabel("0 nothing at all, 3 moderate, 5 hard, 7 very hard, 10 the hardest there is", true), 1);
     grid->addWidget(captionLabel("Session effort"), 1, 0);
     grid->addLayout(effortRow, 1, 1);
     grid->addWidget(captionLabel("Notes"), 2, 0, Qt::AlignTop);
@@ -187,9 +204,8 @@ QWidget* RidePanel::makeDay() {
     cut_ = button("Cut the power brushed", "cutSelection", [this] { cutSelection(); });
     trim_ = button("Keep only what is brushed", "trimToSelection", [this] { trimToSelection(); });
     spikes_ = button("Cut the spikes", "cutSpikes", [this] { cutSpikes(); });
-    restore_ = button("As it was recorded", "restoreRide", [this] {
-        change("Take corrections back", [](RideRecord& r) { r.corrections = {}; });
-    });
+    restore_ = button("As it was recorded", "restoreRide",
+                      [this] { change("Take corrections back", [](RideRecord& r) { r.corrections = {}; }); });
     buttons->setColumnStretch(2, 1);
     grid->addLayout(buttons, 4, 1);
     auto* last = new QHBoxLayout;
@@ -229,9 +245,10 @@ void RidePanel::show(const RideRow* row) {
         span_->clear();
         title_->setText(row ? words(weekdayText(row->day) + ", " + dayText(row->day)) : QString());
         if (row)
-            span_->setText(QString("%1 points were planned and nothing was ridden. What is missed is not owed: the "
-                                   "plan has gone on from where the rider is.")
-                               .arg(row->planned.value_or(0), 0, 'f', 0));
+            span_->setText(
+                QString("%1 points were planned and nothing was ridden. What is missed is not owed: the "
+                        "plan has gone on from where the rider is.")
+                    .arg(row->planned.value_or(0), 0, 'f', 0));
         return;
     }
     pages_->setVisible(true);
@@ -247,8 +264,9 @@ void RidePanel::show(const RideRow* row) {
     if (other || recorrected || !ride_)
         loadTrace();
     if (other)
-        derivation_->setHtml(QString("<span style='color:%1'>Choose a figure to see how it came about.</span>")
-                                 .arg(shore().muted.name()));
+        derivation_->setHtml(
+            QString("<span style='color:%1'>Choose a figure to see how it came about.</span>")
+                .arg(shore().muted.name()));
     fillFigures();
     fillEfforts();
     fillDay();
@@ -287,11 +305,13 @@ void RidePanel::fillSpan(Stretch span) {
 }
 
 void RidePanel::fillFigures() {
+    arrange();
     words_->setFont(typeface(Type::Body));
     derivation_->setFont(typeface(Type::Small));
     words_->setHtml(describeRide(record_, planned_));
     zones_->show(record_.score);
-    steady_->setText(ride_ && ride_->hasPower && ride_->hasHeartRate ? words(judgeSteadiness(*ride_).why) : QString());
+    steady_->setText(ride_ && ride_->hasPower && ride_->hasHeartRate ? words(judgeSteadiness(*ride_).why)
+                                                                     : QString());
 }
 
 void RidePanel::derive(const QString& name) {
@@ -314,9 +334,9 @@ void RidePanel::fillEfforts() {
     }
     QString said = laps ? QString() : describeSets(efforts_);
     if (shown.empty())
-        said = laps ? QString("The device marked no laps.")
-                    : ride_->hasPower ? QString("No hard effort in this ride.")
-                                      : QString("There is no power to find efforts in; look at the laps.");
+        said = laps              ? QString("The device marked no laps.")
+               : ride_->hasPower ? QString("No hard effort in this ride.")
+                                 : QString("There is no power to find efforts in; look at the laps.");
     else if (record_.thresholdPower <= 0 && ride_->hasPower)
         said += " Without a threshold the ride's own best 20 minutes stand for it.";
     sets_->setText(said);
@@ -333,7 +353,8 @@ void RidePanel::fillEfforts() {
         set(preciseClock(e.span.begin), false);
         set(preciseClock(e.span.length()));
         set(n(e.figures.meanPower));
-        set(e.figures.meanPower && thresholdHere() > 0 ? n(100 * *e.figures.meanPower / thresholdHere()) : "–");
+        set(e.figures.meanPower && thresholdHere() > 0 ? n(100 * *e.figures.meanPower / thresholdHere())
+                                                       : "–");
         set(ride_->hasPower ? QString::number(e.zone + 1) : "–");
         set(n(e.figures.meanHeartRate));
         set(n(e.figures.highestHeartRate));
@@ -383,7 +404,9 @@ void RidePanel::fillDay() {
     QStringList done;
     const Corrections& k = record_.corrections;
     if (!k.powerCuts.empty())
-        done << QString("power cut in %1 %2").arg(k.powerCuts.size()).arg(k.powerCuts.size() == 1 ? "place" : "places");
+        done << QString("power cut in %1 %2")
+                    .arg(k.powerCuts.size())
+                    .arg(k.powerCuts.size() == 1 ? "place" : "places");
     if (k.trimStart > 0)
         done << QString("%1 cut from the start").arg(preciseClock(k.trimStart));
     if (k.trimEnd > 0)
@@ -391,8 +414,9 @@ void RidePanel::fillDay() {
     const size_t spikes = ride_ ? findSpikes(*ride_).size() : 0;
     corrections_->setText(
         (done.isEmpty() ? QString("None.") : done.join(", ") + ".") +
-        (spikes > 0 ? QString(" %1 %2 of power no legs can have.").arg(spikes).arg(spikes == 1 ? "spike" : "spikes")
-                    : QString()) +
+        (spikes > 0
+             ? QString(" %1 %2 of power no legs can have.").arg(spikes).arg(spikes == 1 ? "spike" : "spikes")
+             : QString()) +
         " Brush a part of the trace to correct it; the recording itself is never changed.");
     spikes_->setEnabled(spikes > 0);
     restore_->setEnabled(!k.empty());
@@ -415,7 +439,8 @@ void RidePanel::cutSelection() {
     if (s.length() > 0)
         change("Cut power", [&](RideRecord& r) {
             // The brush counts from where the trimmed ride begins.
-            r.corrections.powerCuts.push_back({s.begin + r.corrections.trimStart, s.end + r.corrections.trimStart});
+            r.corrections.powerCuts.push_back(
+                {s.begin + r.corrections.trimStart, s.end + r.corrections.trimStart});
         });
 }
 

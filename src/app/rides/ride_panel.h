@@ -8,6 +8,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
+#include <QGridLayout>
 #include <QLabel>
 #include <QPlainTextEdit>
 #include <QPushButton>
@@ -41,6 +42,7 @@ private:
     QWidget* makeFigures();
     QWidget* makeEfforts();
     QWidget* makeDay();
+    void arrange();
     void loadTrace();
     void fillFigures();
     void fillEfforts();
@@ -64,6 +66,7 @@ private:
     QLabel *title_, *span_;
     RideTrace* trace_;
     Pages* pages_;
+    QGridLayout* figures_;
     QTextBrowser *words_, *derivation_;
     ZoneBars* zones_;
     QLabel *steady_, *sets_, *found_, *checkIn_, *corrections_;

@@ -42,7 +42,7 @@ bool anyFinite(const std::vector<float>& series) {
 
 struct StratumWords {
     const char* name;
-    int share; ///< of the height
+    int share;  ///< of the height
     int window; ///< s of smoothing
 };
 constexpr std::array<StratumWords, 4> words{
@@ -55,7 +55,7 @@ RideTrace::RideTrace(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot) 
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(plot_);
     plot_->setObjectName("rideTrace");
-    plot_->setMinimumHeight(textScale() > 1.2 ? 230 : 250);
+    plot_->setMinimumHeight(qRound(225 * textScale()));
     plot_->installEventFilter(this);
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName("Trace of the ride");
@@ -177,10 +177,10 @@ void RideTrace::show(const Ride& ride, double thresholdPower, const std::vector<
             continue;
         }
         lowest = i;
-        s.graph->setData(seconds,
-                         smoothed(*series[static_cast<size_t>(i)], ride.stretches,
-                                  words[static_cast<size_t>(i)].window),
-                         true);
+        s.graph->setData(
+            seconds,
+            smoothed(*series[static_cast<size_t>(i)], ride.stretches, words[static_cast<size_t>(i)].window),
+            true);
         QCPAxis* y = s.rect->axis(QCPAxis::atLeft);
         s.graph->rescaleValueAxis();
         const QCPRange r = y->range();
@@ -264,15 +264,14 @@ void RideTrace::lookAt(Stretch part) {
 }
 
 int RideTrace::secondAt(double x) const {
-    return static_cast<int>(
-        std::lround(strata_[Power].rect->axis(QCPAxis::atBottom)->pixelToCoord(x)));
+    return static_cast<int>(std::lround(strata_[Power].rect->axis(QCPAxis::atBottom)->pixelToCoord(x)));
 }
 
 QPoint RideTrace::placeOf(int second) const {
     for (const Stratum& s : strata_)
         if (s.rect->visible())
-            return plot_->mapTo(
-                this, QPoint(qRound(s.rect->axis(QCPAxis::atBottom)->coordToPixel(second)), s.rect->center().y()));
+            return plot_->mapTo(this, QPoint(qRound(s.rect->axis(QCPAxis::atBottom)->coordToPixel(second)),
+                                             s.rect->center().y()));
     return {};
 }
 
@@ -301,7 +300,8 @@ bool RideTrace::eventFilter(QObject* watched, QEvent* event) {
             select({std::min(anchor_, now), std::max(anchor_, now)});
         if (hand_ == Hand::Moving) {
             const auto [from, to] = shownSeconds();
-            const double by = anchor_ - strata_[Power].rect->axis(QCPAxis::atBottom)->pixelToCoord(e->position().x());
+            const double by =
+                anchor_ - strata_[Power].rect->axis(QCPAxis::atBottom)->pixelToCoord(e->position().x());
             setRange(from + by, to + by);
         }
         return true;
@@ -332,9 +332,9 @@ void RideTrace::keyPressEvent(QKeyEvent* event) {
     const int step = std::max(1, static_cast<int>((to - from) / 100));
     const int direction = event->key() == Qt::Key_Left ? -1 : event->key() == Qt::Key_Right ? 1 : 0;
     if (direction != 0) {
-        Stretch s = selection_.length() > 0
-                        ? selection_
-                        : Stretch{static_cast<int>((from + to) / 2), static_cast<int>((from + to) / 2) + 5 * step};
+        Stretch s = selection_.length() > 0 ? selection_
+                                            : Stretch{static_cast<int>((from + to) / 2),
+                                                      static_cast<int>((from + to) / 2) + 5 * step};
         if (!(event->modifiers() & Qt::ShiftModifier))
             s.begin += direction * step;
         s.end += direction * step;

@@ -14,14 +14,17 @@ public:
     /// A figure whose value opens its derivation.
     void add(const QString& key, const QString& name, const QString& value, const QString& unit,
              const QString& how) {
-        rows_ += QString("<tr><td style='padding-right:10px; white-space:nowrap'>%1</td><td align=right "
-                         "style='white-space:nowrap'><a href='how:%6' style='color:%7; text-decoration:none; "
-                         "font-weight:600'>%2</a></td><td style='padding-right:12px; white-space:nowrap'>&nbsp;%3</td>"
-                         "<td style='color:%5'>%4</td></tr>")
-                     .arg(name, value, unit, how, shore().muted.name(), key, shore().tide.name());
+        rows_ +=
+            QString(
+                "<tr><td style='padding-right:10px; white-space:nowrap'>%1</td><td align=right "
+                "style='white-space:nowrap'><a href='how:%6' style='color:%7; text-decoration:none; "
+                "font-weight:600'>%2</a></td><td style='padding-right:12px; white-space:nowrap'>&nbsp;%3</td>"
+                "<td style='color:%5'>%4</td></tr>")
+                .arg(name, value, unit, how, shore().muted.name(), key, shore().tide.name());
     }
     void say(const QString& name, const QString& words) {
-        said_ += QString("<p style='margin:5px 0 0 2px; color:%3'>%1: %2</p>").arg(name, words, shore().muted.name());
+        said_ += QString("<p style='margin:5px 0 0 2px; color:%3'>%1: %2</p>")
+                     .arg(name, words, shore().muted.name());
     }
     QString text() const { return "<table cellspacing=0 cellpadding=2>" + rows_ + "</table>" + said_; }
 
@@ -91,20 +94,23 @@ QString describeRide(const RideRecord& r, std::optional<double> planned) {
         f.add("stress", "Stress", n(*s.stress), "pts",
               stressWords(r) + (planned ? QString("; planned %1").arg(n(*planned)) : QString()));
     else
-        f.say("Stress", "None: there is no power, heart rate or effort to score it by. Enter the session effort "
-                        "under The day, or the thresholds under Rider.");
+        f.say("Stress",
+              "None: there is no power, heart rate or effort to score it by. Enter the session effort "
+              "under The day, or the thresholds under Rider.");
     if (s.equivalentPower)
         f.add("equivalent", "Equivalent power", n(*s.equivalentPower), "W",
-              s.relativeIntensity
-                  ? QString("%1 of %2 W, the threshold that day").arg(n(*s.relativeIntensity, 2), n(r.thresholdPower))
-                  : QString());
+              s.relativeIntensity ? QString("%1 of %2 W, the threshold that day")
+                                        .arg(n(*s.relativeIntensity, 2), n(r.thresholdPower))
+                                  : QString());
     if (s.meanPower)
-        f.add("mean_power", "Mean power", n(*s.meanPower), "W", QString("%1 kJ of work").arg(n(s.work.value_or(0))));
+        f.add("mean_power", "Mean power", n(*s.meanPower), "W",
+              QString("%1 kJ of work").arg(n(s.work.value_or(0))));
     if (s.meanHeartRate)
         f.add("heart_rate", "Mean heart rate", n(*s.meanHeartRate), "bpm",
               QString("highest %1").arg(n(s.maxHeartRate.value_or(0))));
     if (s.efficiency)
-        f.add("efficiency", "Efficiency", n(*s.efficiency, 2), "W/bpm", "equivalent power over mean heart rate");
+        f.add("efficiency", "Efficiency", n(*s.efficiency, 2), "W/bpm",
+              "equivalent power over mean heart rate");
     if (s.drift)
         f.add("drift", "Drift", n(*s.drift, 1), "%", "fall of efficiency from first half to second");
     if (s.distance)
@@ -140,24 +146,28 @@ static QString derivation(const QString& name, const RideRecord& r, const RiderR
     };
     const QString hours = n(s.duration / 3600.0, 4);
     if (name == "duration")
-        return QString("The samples stand on a grid of seconds; a gap of up to 10 s holds the last value, a longer "
+        return QString("The samples stand on a grid of seconds; a gap of up to 10 s holds the last value, a "
+                       "longer "
                        "one is a stop. %1 s were recorded between the stops, of %2 s from start to end.")
             .arg(s.duration)
             .arg(s.elapsed);
     if (name == "stress" && s.method == StressMethod::Power)
-        return QString("100 × hours × relative intensity² = 100 × %1 × %2² = <b>%3</b>. Relative intensity is "
-                       "equivalent power %4 W over threshold power %5 W%6.%7")
-            .arg(hours, n(*s.relativeIntensity, 4), n(*s.stress, 1), n(*s.equivalentPower, 1), n(r.thresholdPower),
-                 from(Quantity::ThresholdPower),
+        return QString(
+                   "100 × hours × relative intensity² = 100 × %1 × %2² = <b>%3</b>. Relative intensity is "
+                   "equivalent power %4 W over threshold power %5 W%6.%7")
+            .arg(hours, n(*s.relativeIntensity, 4), n(*s.stress, 1), n(*s.equivalentPower, 1),
+                 n(r.thresholdPower), from(Quantity::ThresholdPower),
                  planned ? QString(" %1 points were planned: %2 % of it was ridden.")
                                .arg(n(*planned), *planned > 0 ? n(100 * *s.stress / *planned) : "–")
                          : QString());
     if (name == "stress" && s.method == StressMethod::HeartRate) {
         const auto range = heartRateRangeOn(rider, r.day);
         const auto& scale = rider.scales.heartRate;
-        return QString("Training impulse %1 (minutes × x × a·e^(b·x), x the share of heart-rate reserve between %2 "
-                       "and %3 bpm; Banister), over that of an hour at threshold heart rate %4 bpm, × 100 = %5; "
-                       "× %6%7 = <b>%8</b>.%9")
+        return QString(
+                   "Training impulse %1 (minutes × x × a·e^(b·x), x the share of heart-rate reserve between "
+                   "%2 "
+                   "and %3 bpm; Banister), over that of an hour at threshold heart rate %4 bpm, × 100 = %5; "
+                   "× %6%7 = <b>%8</b>.%9")
             .arg(n(s.trainingImpulse.value_or(0), 1), range ? n(range->rest.value) : "–",
                  range ? n(range->max.value) : "–", range ? n(range->threshold.value) : "–",
                  n(s.heartRateStress.value_or(0), 1), n(s.scale, 3),
@@ -166,18 +176,22 @@ static QString derivation(const QString& name, const RideRecord& r, const RiderR
                              .arg(n(100 * scale->error))
                        : QString(", not learned yet"),
                  n(*s.stress, 1))
-            .arg(s.shortIntervals ? " Heart rate swings here as in short intervals: it lags behind them, so the true "
-                                    "stress is higher than this."
-                                  : "");
+            .arg(s.shortIntervals
+                     ? " Heart rate swings here as in short intervals: it lags behind them, so the true "
+                       "stress is higher than this."
+                     : "");
     }
     if (name == "stress" && s.method == StressMethod::Effort) {
         const auto& scale = rider.scales.effort;
         return QString("Effort × minutes × points a minute = %1 × %2 × %3 = <b>%4</b> (Foster). %5")
-            .arg(n(s.effort.value_or(0), 1), n(s.duration / 60.0, 1), n(s.scale, 4), n(*s.stress, 1),
-                 scale ? QString("The points a minute were learned from %1 rides with both, typically %2 % off.")
-                             .arg(scale->rides)
-                             .arg(n(100 * scale->error))
-                       : QString("Not learned yet: an hour at effort 8 stands for 100 points (common practice)."));
+            .arg(
+                n(s.effort.value_or(0), 1), n(s.duration / 60.0, 1), n(s.scale, 4), n(*s.stress, 1),
+                scale
+                    ? QString("The points a minute were learned from %1 rides with both, typically %2 % off.")
+                          .arg(scale->rides)
+                          .arg(n(100 * scale->error))
+                    : QString(
+                          "Not learned yet: an hour at effort 8 stands for 100 points (common practice)."));
     }
     if (name == "equivalent")
         return QString("Power over 30 s windows, each mean to the fourth power, their mean, its fourth root: "
@@ -188,13 +202,15 @@ static QString derivation(const QString& name, const RideRecord& r, const RiderR
                                                 n(*s.relativeIntensity, 4))
                                      : QString());
     if (name == "mean_power")
-        return QString("Work %1 kJ over %2 recorded seconds = <b>%3 W</b>; seconds without a reading count as zero.")
+        return QString("Work %1 kJ over %2 recorded seconds = <b>%3 W</b>; seconds without a reading count "
+                       "as zero.")
             .arg(n(s.work.value_or(0), 1))
             .arg(s.duration)
             .arg(n(s.meanPower.value_or(0), 1));
     if (name == "heart_rate")
-        return QString("The mean of all recorded seconds that have a heart rate: <b>%1 bpm</b>. Readings outside "
-                       "25–250 bpm are left out (%2 here).")
+        return QString(
+                   "The mean of all recorded seconds that have a heart rate: <b>%1 bpm</b>. Readings outside "
+                   "25–250 bpm are left out (%2 here).")
             .arg(n(s.meanHeartRate.value_or(0), 1))
             .arg(s.faults.heartRate);
     if (name == "efficiency")
@@ -202,7 +218,8 @@ static QString derivation(const QString& name, const RideRecord& r, const RiderR
             .arg(n(s.equivalentPower.value_or(0), 1), n(s.meanHeartRate.value_or(0), 1),
                  n(s.efficiency.value_or(0), 3));
     if (name == "drift")
-        return QString("Efficiency of the first half of the recorded time less that of the second, over the first: "
+        return QString("Efficiency of the first half of the recorded time less that of the second, over the "
+                       "first: "
                        "<b>%1 %</b>. Under 5 % on a steady hour is good.")
             .arg(n(s.drift.value_or(0), 2));
     if (name == "distance")
@@ -212,10 +229,11 @@ static QString derivation(const QString& name, const RideRecord& r, const RiderR
     if (name == "bands" && s.bandSeconds) {
         const double low =
             rider.values.on(Quantity::LowThreshold, r.day).value_or(defaultLowThreshold) * r.thresholdPower;
-        return QString("Every recorded second by its own power: low to %1 W (%2 of threshold), middle to %3 W, high "
+        return QString("Every recorded second by its own power: low to %1 W (%2 of threshold), middle to %3 "
+                       "W, high "
                        "above: <b>%4, %5 and %6 s</b>.")
-            .arg(n(low), n(low / std::max(1.0, r.thresholdPower), 2), n(r.thresholdPower), n(s.bandSeconds->low),
-                 n(s.bandSeconds->middle), n(s.bandSeconds->high));
+            .arg(n(low), n(low / std::max(1.0, r.thresholdPower), 2), n(r.thresholdPower),
+                 n(s.bandSeconds->low), n(s.bandSeconds->middle), n(s.bandSeconds->high));
     }
     return {};
 }
@@ -226,7 +244,8 @@ QString deriveFigure(const QString& name, const RideRecord& r, const RiderRecord
 }
 
 QString describeSpan(const SpanFigures& f, Stretch span, double threshold) {
-    QStringList parts{QString("%1–%2, %3").arg(preciseClock(span.begin), preciseClock(span.end), preciseClock(f.seconds))};
+    QStringList parts{
+        QString("%1–%2, %3").arg(preciseClock(span.begin), preciseClock(span.end), preciseClock(f.seconds))};
     const auto add = [&](const std::optional<double>& v, const QString& pattern, int decimals = 0) {
         if (v)
             parts << pattern.arg(n(*v, decimals));
@@ -259,9 +278,9 @@ QString describeSets(const Efforts& efforts) {
         const int zone = efforts.all[set.efforts.front()].zone;
         QString s = QString("%1 × %2, zone %3 %4: ")
                         .arg(set.efforts.size())
-                        .arg(QString::fromStdString(durationText(
-                            seconds < 120 ? static_cast<int>(std::lround(seconds / 5)) * 5
-                                          : static_cast<int>(std::lround(seconds / 30)) * 30)))
+                        .arg(QString::fromStdString(
+                            durationText(seconds < 120 ? static_cast<int>(std::lround(seconds / 5)) * 5
+                                                       : static_cast<int>(std::lround(seconds / 30)) * 30)))
                         .arg(zone + 1)
                         .arg(zoneNames[static_cast<size_t>(zone)]);
         s += std::abs(set.fade) < 1.5 ? QString("held to the last")

@@ -42,7 +42,8 @@ QString RidesView::deviceFolder() {
 
 RidesView::RidesView(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), model_(new RideTable(this)),
-      table_(new QTableView), panel_(new RidePanel(workspace)), underWay_(new QWidget), progress_(new QProgressBar), progressWords_(new QLabel) {
+      table_(new QTableView), panel_(new RidePanel(workspace)), underWay_(new QWidget),
+      progress_(new QProgressBar), progressWords_(new QLabel) {
     setAcceptDrops(true);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -70,6 +71,7 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
     table_->horizontalHeader()->setHighlightSections(false);
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    table_->horizontalHeader()->setResizeContentsPrecision(30);
     table_->horizontalHeader()->setStretchLastSection(true);
     leftLayout->addWidget(table_);
     auto* buttons = new QHBoxLayout;

@@ -21,7 +21,8 @@ std::vector<ZoneLine> linesOf(const std::array<double, N>& seconds) {
         all += s;
     std::vector<ZoneLine> lines;
     for (size_t z = 0; z < N; ++z)
-        lines.push_back({QString("%1 %2").arg(z + 1).arg(zoneNames[z]), seconds[z], all > 0 ? seconds[z] / all : 0});
+        lines.push_back(
+            {QString("%1 %2").arg(z + 1).arg(zoneNames[z]), seconds[z], all > 0 ? seconds[z] / all : 0});
     return lines;
 }
 
@@ -42,7 +43,9 @@ ZoneBars::ZoneBars(QWidget* parent) : QWidget(parent) {
 
 void ZoneBars::show(const Score& score) {
     lines_ = zoneLines(score);
-    by_ = lines_.empty() ? QString() : score.zoneSeconds ? "Time in zones, by power" : "Time in zones, by heart rate";
+    by_ = lines_.empty()      ? QString()
+          : score.zoneSeconds ? "Time in zones, by power"
+                              : "Time in zones, by heart rate";
     QStringList words;
     for (const ZoneLine& l : lines_)
         words << QString("%1 %2").arg(l.name, clockText(static_cast<int>(l.seconds)));
@@ -84,8 +87,9 @@ void ZoneBars::paintEvent(QPaintEvent*) {
         const double depth = 0.15 + 0.85 * static_cast<double>(i) / 6;
         p.fillRect(QRectF(names, y + 2, std::max(l.seconds > 0 ? 1.0 : 0.0, room * l.part / most), line - 5),
                    blend(blend(c.grass, c.paper, 0.55), c.deepGrass, depth));
-        p.drawText(QRect(width() - times, y, times, line), Qt::AlignVCenter | Qt::AlignRight,
-                   QString("%1  %2 %").arg(clockText(static_cast<int>(l.seconds))).arg(100 * l.part, 2, 'f', 0));
+        p.drawText(
+            QRect(width() - times, y, times, line), Qt::AlignVCenter | Qt::AlignRight,
+            QString("%1  %2 %").arg(clockText(static_cast<int>(l.seconds))).arg(100 * l.part, 2, 'f', 0));
     }
 }
 

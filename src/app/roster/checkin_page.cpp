@@ -30,9 +30,8 @@ CheckInPage::CheckInPage(Workspace& workspace, QWidget* parent)
     const auto step = [&](const QString& text, const char* name, int days) {
         auto* b = new QPushButton(text);
         b->setObjectName(name);
-        connect(b, &QPushButton::clicked, this, [this, days] {
-            goTo(days == 0 ? workspace_.today() : day_ + days);
-        });
+        connect(b, &QPushButton::clicked, this,
+                [this, days] { goTo(days == 0 ? workspace_.today() : day_ + days); });
         return b;
     };
     head->addWidget(title_);
@@ -42,9 +41,9 @@ CheckInPage::CheckInPage(Workspace& workspace, QWidget* parent)
     head->addWidget(step("Day after", "dayAfter", 1));
     head->addStretch();
     layout->addLayout(head);
-    table_ = quietTable({"Rider", "Feel", "Sleep", "Soreness", "Motivation", "Resting\nbpm", "Weight\nkg", "Ill",
-                         "Note"},
-                        "checkIns", 1);
+    table_ = quietTable(
+        {"Rider", "Feel", "Sleep", "Soreness", "Motivation", "Resting\nbpm", "Weight\nkg", "Ill", "Note"},
+        "checkIns", 1);
     table_->setSelectionBehavior(QAbstractItemView::SelectItems);
     table_->horizontalHeaderItem(Note)->setTextAlignment(Qt::AlignLeft | Qt::AlignBottom);
     table_->horizontalHeader()->setSectionResizeMode(Note, QHeaderView::Stretch);
@@ -54,7 +53,8 @@ CheckInPage::CheckInPage(Workspace& workspace, QWidget* parent)
     table_->installEventFilter(this);
     layout->addWidget(table_, 1);
     layout->addWidget(wordsLabel(
-        "1 poor to 5 very good; for soreness 5 is none. A digit fills the cell and moves on; Y marks illness, "
+        "1 poor to 5 very good; for soreness 5 is none. A digit fills the cell and moves on; Y marks "
+        "illness, "
         "Delete clears, PageUp and PageDown change the day. How a rider feels outranks every number.",
         true));
     auto* buttons = new QHBoxLayout;
@@ -117,7 +117,8 @@ void CheckInPage::refresh() {
         table_->setItem(i, Note, tableCell(QString::fromStdString(c.note), false));
     }
     if (table_->rowCount() > 0)
-        table_->setCurrentCell(std::clamp(row, 0, table_->rowCount() - 1), std::clamp(column, 1, ColumnCount - 1));
+        table_->setCurrentCell(std::clamp(row, 0, table_->rowCount() - 1),
+                               std::clamp(column, 1, ColumnCount - 1));
     filling_ = false;
 }
 
@@ -134,7 +135,8 @@ void CheckInPage::take(int row, int column) {
         c.note = text.toStdString();
     else if (column == RestHeartRate || column == Weight)
         (column == Weight ? c.weightKg : c.restHeartRate) = text.isEmpty() ? std::nullopt : std::optional(v);
-    const std::string wrong = !text.isEmpty() && column != Note && !ok ? "That is not a number" : whyImpossible(c);
+    const std::string wrong =
+        !text.isEmpty() && column != Note && !ok ? "That is not a number" : whyImpossible(c);
     if (!wrong.empty())
         emit workspace_.failed(QString::fromStdString(wrong) + ". Nothing was changed.");
     else

@@ -22,8 +22,7 @@ std::vector<RosterRow> rosterRows(const std::vector<RiderRecord>& riders, const 
             (!filter.group.isEmpty() && !r.groups.contains(filter.group)))
             continue;
         const Standing& s = standing(r.id);
-        rows.push_back(
-            {r.id, r.name, reasonsToLook(s), s, r.values.on(Quantity::ThresholdPower, today)});
+        rows.push_back({r.id, r.name, reasonsToLook(s), s, r.values.on(Quantity::ThresholdPower, today)});
     }
     std::stable_sort(rows.begin(), rows.end(), [](const RosterRow& a, const RosterRow& b) {
         return a.reasons.front().urgency > b.reasons.front().urgency;
@@ -50,7 +49,8 @@ RosterView::RosterView(Workspace& workspace, QWidget* parent)
     inside->addWidget(pages_);
     stack_->addWidget(page);
     for (const auto signal : {&Workspace::rosterChanged, &Workspace::ridesChanged, &Workspace::planChanged,
-                              &Workspace::riderChanged, &Workspace::testsChanged, &Workspace::checkInsChanged})
+                              &Workspace::riderChanged, &Workspace::testsChanged, &Workspace::checkInsChanged,
+                              &Workspace::settled})
         connect(&workspace_, signal, this, &RosterView::refreshWhenSeen);
     refresh();
 }
@@ -132,6 +132,8 @@ void RosterView::openCheckIns() {
 }
 
 void RosterView::refreshWhenSeen() {
+    if (workspace_.choosing())
+        return; // settled() follows
     stale_ = !isVisible();
     if (!stale_)
         refresh();
@@ -167,47 +169,73 @@ void RosterView::refresh() {
     refreshGroups();
     const RosterFilter filter{search_->text(), group_->currentData().toString(), archived_->isChecked()};
     const auto rows = rosterRows(
-        workspace_.riders(), filter,
-        [this](qint64 id) -> const Standing& { return workspace_.standing(id); }, workspace_.today());
-    table_->setRowCount(static_cast<int>(rows.size()));
-    table_->clearSelection();
+        workspace_.riders(), filter, [this](qint64 id) -> const Standing& { return workspace_.standing(id); },
+        workspace_.today());
     const RiderRecord* chosen = workspace_.rider();
+    fill(rows);
     others_->setText(rows.empty() ? "No rider fits. Clear the search, or look among the archived riders."
                                   : QString());
-    int line = 0;
-    for (const RosterRow& r : rows) {
-        const auto set = [&](int column, const QString& text) {
-            auto* item = tableCell(text, column >= 2);
-            item->setData(Qt::UserRole, r.rider);
-            if (column == 0)
-                item->setFont(typeface(Type::Body, true));
-            if (column == 1 && r.reasons.front().urgency >= 80)
-                item->setForeground(shore().rust);
-            table_->setItem(line, column, item);
-        };
-        const Standing& s = r.standing;
-        set(0, r.name);
-        set(1, QString::fromStdString(r.reasons.front().sentence));
-        set(2, s.lastRide ? QString::number(s.state.fitness, 'f', 0) : "–");
-        set(3, s.lastRide ? QString::fromStdString(signedText(s.state.form(), 0)) : "–");
-        set(4, r.threshold ? QString::number(*r.threshold, 'f', 0) : "–");
-        set(5, s.lastRide ? QString::fromStdString(dayText(*s.lastRide)) : "–");
+    table_->clearSelection();
+    for (size_t line = 0; line < rows.size(); ++line) {
+        const RosterRow& r = rows[line];
         if (chosen && chosen->id == r.rider) {
-            table_->selectRow(line);
+            table_->selectRow(static_cast<int>(line));
             QStringList more;
             for (size_t i = 1; i < r.reasons.size(); ++i)
                 more << QString::fromStdString(r.reasons[i].sentence);
             if (!more.isEmpty())
                 others_->setText(r.name + ", also: " + more.join(' '));
         }
-        ++line;
     }
     archive_->setText(chosen && chosen->archived ? "Bring back from the archive" : "Archive");
     archive_->setEnabled(chosen);
+    filling_ = false;
+}
+
+void RosterView::fill(const std::vector<RosterRow>& rows) {
+    std::vector<std::array<QString, 6>> texts;
+    for (const RosterRow& r : rows) {
+        const Standing& s = r.standing;
+        texts.push_back({r.name, QString::fromStdString(r.reasons.front().sentence),
+                         s.lastRide ? QString::number(s.state.fitness, 'f', 0) : "–",
+                         s.lastRide ? QString::fromStdString(signedText(s.state.form(), 0)) : "–",
+                         r.threshold ? QString::number(*r.threshold, 'f', 0) : "–",
+                         s.lastRide ? QString::fromStdString(dayText(*s.lastRide)) : "–"});
+    }
+    // Most changes touch one rider: only lines that read otherwise are set again, and measured once at the
+    // end.
+    auto* header = table_->horizontalHeader();
+    header->setSectionResizeMode(QHeaderView::Fixed);
+    bool changed = table_->rowCount() != static_cast<int>(rows.size()) || filledScale_ != textScale() ||
+                   filledDark_ != shore().dark;
+    filledScale_ = textScale();
+    filledDark_ = shore().dark;
+    table_->setRowCount(static_cast<int>(rows.size()));
+    for (int line = 0; line < table_->rowCount(); ++line)
+        for (int column = 0; column < 6; ++column) {
+            const RosterRow& r = rows[static_cast<size_t>(line)];
+            const QString& text = texts[static_cast<size_t>(line)][static_cast<size_t>(column)];
+            QTableWidgetItem* item = table_->item(line, column);
+            if (item && !changed && item->text() == text && item->data(Qt::UserRole).toLongLong() == r.rider)
+                continue;
+            changed = true;
+            item = tableCell(text, column >= 2);
+            item->setData(Qt::UserRole, r.rider);
+            if (column == 0)
+                item->setFont(typeface(Type::Body, true));
+            if (column == 1 && r.reasons.front().urgency >= 80)
+                item->setForeground(shore().rust);
+            table_->setItem(line, column, item);
+        }
+    for (int column = 0; column < 6; ++column)
+        header->setSectionResizeMode(column, column == 1 ? QHeaderView::Stretch : QHeaderView::Interactive);
+    if (!changed)
+        return;
+    for (const int column : {0, 2, 3, 4, 5})
+        table_->resizeColumnToContents(column);
     table_->resizeRowsToContents();
     for (int i = 0; i < table_->rowCount(); ++i)
         table_->setRowHeight(i, std::max(table_->rowHeight(i), qRound(38 * textScale())));
-    filling_ = false;
 }
 
 void RosterView::archiveChosen() {
@@ -263,9 +291,9 @@ void RosterView::exportChosen() {
 
 void RosterView::bringRiders() {
     QSettings settings;
-    const QString file = QFileDialog::getOpenFileName(this, "roster.json of an export, or one rider's file",
-                                                      settings.value("exportFolder").toString(),
-                                                      "Exported riders (*.json)");
+    const QString file =
+        QFileDialog::getOpenFileName(this, "roster.json of an export, or one rider's file",
+                                     settings.value("exportFolder").toString(), "Exported riders (*.json)");
     if (file.isEmpty())
         return;
     settings.setValue("exportFolder", QFileInfo(file).absolutePath());

@@ -52,6 +52,7 @@ protected:
 private:
     QWidget* makeList();
     void refresh();
+    void fill(const std::vector<RosterRow>& rows);
     void refreshGroups();
     void refreshWhenSeen();
 
@@ -65,6 +66,8 @@ private:
     QLabel* others_;
     QPushButton* archive_;
     CheckInPage* checkIns_;
+    double filledScale_ = 0;
+    bool filledDark_ = false;
     bool filling_ = false;
     bool stale_ = false; ///< something changed while nobody looked
 };

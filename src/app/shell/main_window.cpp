@@ -34,8 +34,9 @@ constexpr std::array<PlaceWord, 6> placeWords{{{"Roster", "users"},
 MainWindow::MainWindow(Workspace& workspace)
     : workspace_(workspace), outer_(new QStackedWidget), places_(new QStackedWidget),
       roster_(new RosterView(workspace)), rider_(new RiderView(workspace)),
-      season_(new SeasonView(workspace)), rides_(new RidesView(workspace)), review_(new ReviewView(workspace)), buttons_(new QButtonGroup(this)),
-      riders_(new QComboBox), line_(new QLabel) {
+      season_(new SeasonView(workspace)), rides_(new RidesView(workspace)),
+      review_(new ReviewView(workspace)), buttons_(new QButtonGroup(this)), riders_(new QComboBox),
+      line_(new QLabel) {
     QSettings settings;
     dark_ = shore().dark;
     scale_ = textScale();

@@ -43,6 +43,7 @@ inline QTableWidget* quietTable(const QStringList& columns, const QString& name,
     table->setEditTriggers(QAbstractItemView::NoEditTriggers);
     table->horizontalHeader()->setHighlightSections(false);
     table->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    table->horizontalHeader()->setResizeContentsPrecision(30); // rows looked at, not all of them
     for (int c = 0; c < table->columnCount(); ++c)
         table->horizontalHeaderItem(c)->setTextAlignment((c < left ? Qt::AlignLeft : Qt::AlignRight) |
                                                          Qt::AlignBottom);

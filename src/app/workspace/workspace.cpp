@@ -127,6 +127,7 @@ void Workspace::choose(qint64 rider) {
     solver_.forget();
     solved_.reset();
     limits_.clear();
+    choosing_ = true;
     loadTests();
     loadCheckIns();
     emit riderChanged();
@@ -134,6 +135,8 @@ void Workspace::choose(qint64 rider) {
     loadSeason();
     scoreStaleRides();
     solve(false);
+    choosing_ = false;
+    emit settled();
 }
 
 void Workspace::loadRides() {
@@ -332,8 +335,12 @@ bool Workspace::writeRider(const RiderRecord& record) {
     const auto scoredBy = [](const RiderRecord& r, Date day) {
         const ScoringBasis b = basisOn(r, day);
         const HeartRateRange h = b.heartRate.value_or(HeartRateRange{});
-        return std::array{b.threshold.value_or(Watts{}).value, b.lowThreshold,    h.rest.value, h.threshold.value,
-                          h.max.value,                         double(int(h.sex))};
+        return std::array{b.threshold.value_or(Watts{}).value,
+                          b.lowThreshold,
+                          h.rest.value,
+                          h.threshold.value,
+                          h.max.value,
+                          double(int(h.sex))};
     };
     const auto saved = roster_->together([&]() -> Result<void> {
         if (auto id = roster_->saveRider(after); !id)

@@ -37,6 +37,9 @@ public:
     const std::vector<RiderRecord>& riders() const { return riders_; }
     const RiderRecord* rider() const;
     void choose(qint64 rider);
+    /// True while another rider is being brought up: many things change then, and settled() says when all
+    /// have.
+    bool choosing() const { return choosing_; }
     const std::vector<RideRecord>& rides() const { return rides_; }
     /// The season as the coach set it; empty for a rider without one.
     const std::optional<Season>& season() const { return shown_; }
@@ -122,6 +125,7 @@ public:
 signals:
     void rosterChanged(); ///< riders, or the file itself
     void riderChanged();  ///< which rider, or a figure of theirs
+    void settled();       ///< the rider chosen is here with everything
     void ridesChanged();
     void seasonChanged(); ///< the season's settings
     void planChanged();   ///< solved()
@@ -188,7 +192,7 @@ private:
     QUndoStack undo_;
     SolverThread solver_;
     quint64 newest_ = 0;
-    bool trying_ = false;
+    bool trying_ = false, choosing_ = false;
     bool importing_ = false;
     std::atomic<bool> cancelImport_ = false;
     std::thread importThread_;

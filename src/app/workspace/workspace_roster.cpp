@@ -100,18 +100,18 @@ Standing Workspace::standingOf(const RiderRecord& who) const {
             const auto gate = raceGate(race);
             take(race.date, race.date);
             const auto p = planned.find(race.date);
-            s.raceMiss =
-                gate && p != planned.end()
-                    ? std::max({0.0, gate->low - p->second.form, p->second.form - gate->high})
-                    : 0;
+            s.raceMiss = gate && p != planned.end()
+                             ? std::max({0.0, gate->low - p->second.form, p->second.form - gate->high})
+                             : 0;
         }
     }
     const auto& known = who.values;
     if (const DatedValue* t = known.entryOn(Quantity::ThresholdPower, today_))
         s.thresholdFrom = t->from;
     // Who rode with power in the four weeks before the last ride has a power meter.
-    s.hasPower = ridden.empty() || (lastPower && *s.lastRide - *lastPower < 28) ||
-                 (known.of(Quantity::ThresholdPower).empty() && known.of(Quantity::ThresholdHeartRate).empty());
+    s.hasPower =
+        ridden.empty() || (lastPower && *s.lastRide - *lastPower < 28) ||
+        (known.of(Quantity::ThresholdPower).empty() && known.of(Quantity::ThresholdHeartRate).empty());
     const auto& checkIns = here ? checkIns_ : (*recentCheckIns_)[who.id];
     s.checkIn = checkInConcern(checkIns, today_);
     for (const CheckIn& c : checkIns)
@@ -201,14 +201,16 @@ std::vector<DueTest> Workspace::dueTests() const {
             if (w.kind == WeekKind::Deload && w.start + 6 >= today_)
                 deloadEnds.push_back(w.start + 6);
     auto due = testsDue(testResults(), today_, deloadEnds, !r->values.of(Quantity::ThresholdPower).empty());
-    std::stable_sort(due.begin(), due.end(), [](const DueTest& a, const DueTest& b) { return a.from < b.from; });
+    std::stable_sort(due.begin(), due.end(),
+                     [](const DueTest& a, const DueTest& b) { return a.from < b.from; });
     return due;
 }
 
 std::vector<Recognised> Workspace::recognise(qint64 id) const {
     const RideRecord* record = rideById(id);
     const RiderRecord* who = rider();
-    const auto threshold = who && record ? who->values.on(Quantity::ThresholdPower, record->day) : std::nullopt;
+    const auto threshold =
+        who && record ? who->values.on(Quantity::ThresholdPower, record->day) : std::nullopt;
     if (!threshold)
         return {};
     const auto ride = loadRide(id);

@@ -22,7 +22,9 @@ std::string days(int n) {
 
 std::vector<Reason> reasonsToLook(const Standing& s) {
     std::vector<Reason> all;
-    const auto add = [&](int urgency, std::string sentence) { all.push_back({urgency, std::move(sentence)}); };
+    const auto add = [&](int urgency, std::string sentence) {
+        all.push_back({urgency, std::move(sentence)});
+    };
     if (s.checkIn)
         add(s.ill ? 100 : 80, *s.checkIn);
     const int toRace = s.nextRaceDay ? *s.nextRaceDay - s.today : 9999;

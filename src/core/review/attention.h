@@ -10,21 +10,21 @@ namespace marram {
 /// What the daily question is answered from, for one rider.
 struct Standing {
     Date today;
-    LoadState state;       ///< this morning, before anything ridden today
-    double ramp = 0;       ///< points/day: fitness now less fitness seven days ago
-    double rampLimit = 6;  ///< the season's, or the ordinary ceiling
+    LoadState state;      ///< this morning, before anything ridden today
+    double ramp = 0;      ///< points/day: fitness now less fitness seven days ago
+    double rampLimit = 6; ///< the season's, or the ordinary ceiling
     std::optional<Date> lastRide;
     std::vector<Date> missedKey; ///< hard days and races of the last seven days without a ride, in order
     int missedOther = 0;         ///< other planned sessions of the last seven days without a ride
     std::optional<std::string> nextRace; ///< the next A or B race
     std::optional<Date> nextRaceDay;
-    double raceMiss = 0;                       ///< points its gate will be missed by, as planned
-    std::optional<std::string> checkIn;        ///< why the check-ins ask for a word
-    bool ill = false;                          ///< … and it is illness
-    std::optional<Date> thresholdFrom;         ///< since when the threshold in force holds
-    bool hasPower = true;                      ///< trains with a power meter
-    std::optional<std::string> testDue;        ///< a test due today or before, in a sentence
-    bool away = false;                         ///< a planned holiday: nothing is expected
+    double raceMiss = 0;                ///< points its gate will be missed by, as planned
+    std::optional<std::string> checkIn; ///< why the check-ins ask for a word
+    bool ill = false;                   ///< … and it is illness
+    std::optional<Date> thresholdFrom;  ///< since when the threshold in force holds
+    bool hasPower = true;               ///< trains with a power meter
+    std::optional<std::string> testDue; ///< a test due today or before, in a sentence
+    bool away = false;                  ///< a planned holiday: nothing is expected
 };
 
 /// One reason to look at a rider.

@@ -27,10 +27,11 @@ struct CheckInScale {
     const char* key;
     std::optional<int> CheckIn::*value;
 };
-inline constexpr std::array<CheckInScale, 4> checkInScales{{{"Feel", "feel", &CheckIn::feel},
-                                                            {"Sleep", "sleep", &CheckIn::sleep},
-                                                            {"Soreness", "soreness", &CheckIn::soreness},
-                                                            {"Motivation", "motivation", &CheckIn::motivation}}};
+inline constexpr std::array<CheckInScale, 4> checkInScales{
+    {{"Feel", "feel", &CheckIn::feel},
+     {"Sleep", "sleep", &CheckIn::sleep},
+     {"Soreness", "soreness", &CheckIn::soreness},
+     {"Motivation", "motivation", &CheckIn::motivation}}};
 
 /// Mean of the scales that were given; nothing without any.
 std::optional<double> wellness(const CheckIn& c);

@@ -86,12 +86,14 @@ AerobicTrend aerobicTrend(std::span<const TestResult> results) {
     t.checks = trendOf(results, Protocol::AerobicCheck, {});
     const size_t n = t.checks.size();
     if (n == 0) {
-        t.words = "No aerobic check yet: one steady hour at about 75 % of threshold, every three to four weeks.";
+        t.words =
+            "No aerobic check yet: one steady hour at about 75 % of threshold, every three to four weeks.";
         return t;
     }
     const TestResult& last = t.checks.back();
     t.words = "The last steady hour came to " + fixed(last.value, 2) + " W/bpm with a drift of " +
-              fixed(last.second, 1) + " %" + (last.second < 5 ? ", which is good. " : "; under 5 % is good. ");
+              fixed(last.second, 1) + " %" +
+              (last.second < 5 ? ", which is good. " : "; under 5 % is good. ");
     if (n < 3) {
         t.words += "From three checks on a trend can be told.";
         return t;

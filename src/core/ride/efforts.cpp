@@ -90,6 +90,25 @@ std::vector<Stretch> partsOf(const Sums& power, Stretch whole, double threshold)
     return parts;
 }
 
+/// Where a lead-in that is clearly easier than what follows ends (a warm-up that runs into the first
+/// repetition): the place where two levels fit the power best. Nothing where there is none.
+std::optional<int> endOfLeadIn(const Sums& power, Stretch s, double threshold) {
+    constexpr int shortest = 60;
+    constexpr double clear = 0.12;
+    std::optional<int> best;
+    double most = 0;
+    for (int t = s.begin + shortest; t + shortest <= s.end; ++t) {
+        const double first = power.mean(s.begin, t), second = power.mean(t, s.end);
+        const double n1 = t - s.begin, n2 = s.end - t;
+        const double explained = n1 * n2 / (n1 + n2) * (second - first) * (second - first);
+        if (second - first >= clear * threshold && explained > most) {
+            most = explained;
+            best = t;
+        }
+    }
+    return best;
+}
+
 double medianSlope(const std::vector<double>& y) {
     std::vector<double> slopes;
     for (size_t i = 0; i < y.size(); ++i)
@@ -155,10 +174,19 @@ Efforts findEfforts(const Ride& ride, Watts threshold) {
         return found;
     const Sums power(ride);
     const double t = threshold.value;
+    const auto keep = [&](Stretch s) {
+        if (hardForItsLength(power, s, t))
+            found.all.push_back(describeEffort(ride, s, threshold));
+    };
     for (const Stretch& whole : held(power, {0, ride.elapsed()}, {0.80 * t, 0.72 * t}))
-        for (const Stretch& s : partsOf(power, whole, t))
-            if (hardForItsLength(power, s, t))
-                found.all.push_back(describeEffort(ride, s, threshold));
+        for (const Stretch& s : partsOf(power, whole, t)) {
+            if (const auto turn = endOfLeadIn(power, s, t)) {
+                keep({s.begin, *turn});
+                keep({*turn, s.end});
+            } else {
+                keep(s);
+            }
+        }
     formSets(found, threshold);
     return found;
 }

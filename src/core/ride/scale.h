@@ -8,8 +8,9 @@ namespace marram {
 /// A factor learned from rides that were measured both ways.
 struct LearnedScale {
     double factor = 1; ///< by heart rate: on its stress at scale 1; by effort: points a minute at effort 1
-    double error = 0;  ///< typical error of a single ride, as a fraction: half the rides are closer than 0.67 of it
-    int rides = 0;     ///< how many rides it rests on
+    double error =
+        0; ///< typical error of a single ride, as a fraction: half the rides are closer than 0.67 of it
+    int rides = 0; ///< how many rides it rests on
     bool operator==(const LearnedScale&) const = default;
 };
 

@@ -17,8 +17,8 @@ struct ScoringBasis {
     std::optional<Watts> threshold;
     double lowThreshold = defaultLowThreshold;
     std::optional<HeartRateRange> heartRate;
-    double heartRateScale = 1;         ///< learned factor on stress by heart rate (scale.h)
-    std::optional<double> effort;      ///< session effort on the CR-10 scale, 0–10
+    double heartRateScale = 1;               ///< learned factor on stress by heart rate (scale.h)
+    std::optional<double> effort;            ///< session effort on the CR-10 scale, 0–10
     double effortScale = defaultEffortScale; ///< points for a minute at effort 1
 };
 
@@ -42,11 +42,11 @@ struct Score {
     std::optional<double> heartRateStress; ///< points by heart rate, scale 1; also where power scored
     double scale = 1;                      ///< factor used by heart rate, or points a minute by effort
     std::optional<double> effort;          ///< CR-10
-    bool shortIntervals = false; ///< heart rate swings as in short intervals, which it undervalues
-    std::optional<double> meanHeartRate; ///< bpm over seconds that have one
-    std::optional<double> maxHeartRate;  ///< bpm
-    std::optional<double> efficiency;    ///< W/bpm: equivalent power / mean heart rate
-    std::optional<double> drift;         ///< %: fall of efficiency from first to second half
+    bool shortIntervals = false;           ///< heart rate swings as in short intervals, which it undervalues
+    std::optional<double> meanHeartRate;   ///< bpm over seconds that have one
+    std::optional<double> maxHeartRate;    ///< bpm
+    std::optional<double> efficiency;      ///< W/bpm: equivalent power / mean heart rate
+    std::optional<double> drift;           ///< %: fall of efficiency from first to second half
     std::optional<Bands> bandSeconds;
     std::optional<std::array<double, 7>> zoneSeconds;
     std::optional<std::array<double, 5>> heartRateZoneSeconds; ///< zones heart rate can tell apart

@@ -8,18 +8,18 @@ namespace marram {
 
 /// The figures of a part of a ride. What the recording does not have there is empty.
 struct SpanFigures {
-    int seconds = 0;                       ///< recorded
-    std::optional<double> meanPower;       ///< W, missing power counting as zero
-    std::optional<double> equivalentPower; ///< W
-    std::optional<double> highestPower;    ///< W, best second
-    std::optional<double> work;            ///< kJ
+    int seconds = 0;                                       ///< recorded
+    std::optional<double> meanPower;                       ///< W, missing power counting as zero
+    std::optional<double> equivalentPower;                 ///< W
+    std::optional<double> highestPower;                    ///< W, best second
+    std::optional<double> work;                            ///< kJ
     std::optional<double> meanHeartRate, highestHeartRate; ///< bpm
-    std::optional<double> cadence;         ///< rpm while turning
-    std::optional<double> climbed;         ///< m gained, steps of under 2 m left out as noise
-    std::optional<double> distance;        ///< m
-    std::optional<double> temperature;     ///< degrees Celsius, mean
-    std::optional<double> leftShare;       ///< 0…1, mean while there is power
-    std::optional<double> speed() const {  ///< km/h
+    std::optional<double> cadence;                         ///< rpm while turning
+    std::optional<double> climbed;                         ///< m gained, steps of under 2 m left out as noise
+    std::optional<double> distance;                        ///< m
+    std::optional<double> temperature;                     ///< degrees Celsius, mean
+    std::optional<double> leftShare;                       ///< 0…1, mean while there is power
+    std::optional<double> speed() const {                  ///< km/h
         return distance && seconds > 0 ? std::optional(*distance / seconds * 3.6) : std::nullopt;
     }
 };

@@ -16,8 +16,9 @@ Result<CriticalPower> fitCriticalPower(std::span<const PowerPoint> efforts) {
     if (best.size() < 3)
         return refuse("Critical power needs hard efforts of at least three lengths between 2 and 20 minutes; "
                       "there " +
-                      (best.empty() ? std::string("are none")
-                                    : best.size() == 1 ? std::string("is one") : std::string("are two")) +
+                      (best.empty()       ? std::string("are none")
+                       : best.size() == 1 ? std::string("is one")
+                                          : std::string("are two")) +
                       ".");
     if (best.rbegin()->first < 2 * best.begin()->first)
         return refuse("The efforts are too alike in length for critical power: the longest should last at "
@@ -30,8 +31,8 @@ Result<CriticalPower> fitCriticalPower(std::span<const PowerPoint> efforts) {
         power.push_back(watts);
     }
     double cov00 = 0, cov01 = 0, cov11 = 0, squares = 0;
-    gsl_fit_linear(inverse.data(), 1, power.data(), 1, power.size(), &fit.power.value, &fit.work.value, &cov00,
-                   &cov01, &cov11, &squares);
+    gsl_fit_linear(inverse.data(), 1, power.data(), 1, power.size(), &fit.power.value, &fit.work.value,
+                   &cov00, &cov01, &cov11, &squares);
     if (fit.work.value <= 0 || fit.power.value <= 0)
         return refuse("The efforts do not fall with their length, so at least one was not ridden all out; "
                       "critical power needs maximal ones.");

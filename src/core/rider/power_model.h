@@ -18,11 +18,11 @@ struct Fitted {
 
 /// The two-parameter model P(t) = W′/t + CP, fitted to hard efforts.
 struct CriticalPower {
-    Fitted power;                  ///< CP, W
-    Fitted work;                   ///< W′, J
-    std::vector<PowerPoint> used;  ///< efforts it rests on, in order of duration
-    double scatter = 0;            ///< W, root mean square distance of the efforts from the curve
-    double expectedThreshold = 0;  ///< W; see below
+    Fitted power;                 ///< CP, W
+    Fitted work;                  ///< W′, J
+    std::vector<PowerPoint> used; ///< efforts it rests on, in order of duration
+    double scatter = 0;           ///< W, root mean square distance of the efforts from the curve
+    double expectedThreshold = 0; ///< W; see below
     /// Power the model gives for a duration in seconds.
     double at(double seconds) const { return work.value / seconds + power.value; }
 };

@@ -32,9 +32,9 @@ Proposal proposeRhythm(const Background& rider, Date today) {
     } else if (rider.trainingYears && *rider.trainingYears >= seasoned && rider.fitness >= 70) {
         p.buildWeeks = 4;
         p.ramp = 6;
-        p.why.push_back("Years of training and a fitness of " +
-                        std::to_string(static_cast<int>(rider.fitness + 0.5)) +
-                        ": four weeks of build and a ramp of 6 can be absorbed. Go back to 3:1 if they can't.");
+        p.why.push_back(
+            "Years of training and a fitness of " + std::to_string(static_cast<int>(rider.fitness + 0.5)) +
+            ": four weeks of build and a ramp of 6 can be absorbed. Go back to 3:1 if they can't.");
     }
     if (p.why.empty())
         p.why.push_back("Nothing speaks against the classic: three weeks of build, one of deload, ramp 5.");

@@ -16,11 +16,13 @@ constexpr std::array<ProtocolWords, protocolCount> protocols{{
      "and give what is left over the last 5. Same road or trainer every time. Threshold is 95 % of the mean.",
      true, true, 1200, 56, 0.95},
     {"Threshold, ramp", "threshold_ramp", "best one-minute power, W", "W",
-     "On a trainer. Warm up 15 min. Begin at about half of threshold and add 5–6 % of threshold every minute, "
+     "On a trainer. Warm up 15 min. Begin at about half of threshold and add 5–6 % of threshold every "
+     "minute, "
      "seated, until the cadence can't be held. Threshold is 75 % of the best minute.",
      true, true, 60, 56, 0.75},
     {"Threshold, one hour", "threshold_hour", "mean power of the hour, W", "W",
-     "A flat time trial or a trainer. Warm up 20 min. Ride 60 min as hard as can be held evenly. Fuel as in a "
+     "A flat time trial or a trainer. Warm up 20 min. Ride 60 min as hard as can be held evenly. Fuel as in "
+     "a "
      "race. The mean is the threshold.",
      true, true, 3600, 56, 1.0},
     {"Benchmark climb", "benchmark_climb", "mean power of the climb, W", "W",
@@ -138,11 +140,11 @@ std::string describeResult(const TestResult& r, std::span<const TestResult> all,
                number(100 * r.value / level, 1) + " % of aerobic power is left; Bassett 1999)";
     out += ".";
     if (r.protocol == Protocol::AerobicCheck)
-        out += std::string(" Drift ") + number(r.second, 1) + " %: " +
-               (r.second < 5 ? "good." : "over 5 %, so the hour was not yet easy aerobic work.");
+        out += std::string(" Drift ") + number(r.second, 1) +
+               " %: " + (r.second < 5 ? "good." : "over 5 %, so the hour was not yet easy aerobic work.");
     if (r.protocol == Protocol::DurabilityCheck)
-        out += " After " + number(r.workKj, 0) + " kJ " + number(r.second, 0) + " W: " +
-               number(durabilityLoss(r), 1) + " % lost.";
+        out += " After " + number(r.workKj, 0) + " kJ " + number(r.second, 0) +
+               " W: " + number(durabilityLoss(r), 1) + " % lost.";
     if (r.protocol == Protocol::Power5min)
         if (const auto kg = known.on(Quantity::Weight, r.day))
             out += " Oxygen uptake about " + number(oxygenUptake(level / *kg), 0) +
@@ -207,9 +209,9 @@ std::vector<DueTest> testsDue(std::span<const TestResult> done, Date today, std:
     DueTest hour;
     hour.protocol = Protocol::AerobicCheck;
     hour.from = check ? check->day + threeWeeks : today;
-    hour.why = check ? "The last steady hour was on " + dayText(check->day) +
-                           "; it comes every three to four weeks."
-                     : "No aerobic check yet.";
+    hour.why =
+        check ? "The last steady hour was on " + dayText(check->day) + "; it comes every three to four weeks."
+              : "No aerobic check yet.";
     due.push_back(hour);
     return due;
 }

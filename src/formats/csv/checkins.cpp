@@ -66,7 +66,8 @@ Result<std::vector<NamedCheckIn>> readCheckIns(const QByteArray& text) {
     for (QByteArray& name : names) {
         name = name.toLower();
         if (!columns.contains(name) || names.count(name) > 1)
-            return refuse("line 1: column " + quoted(name) + (columns.contains(name) ? " comes twice" : " is unknown") +
+            return refuse("line 1: column " + quoted(name) +
+                          (columns.contains(name) ? " comes twice" : " is unknown") +
                           "; the header should name " + columns.join(',').toStdString());
     }
     if (!names.contains("rider") || !names.contains("date"))

@@ -15,8 +15,8 @@ namespace marram {
 /// cell that is no number, or a row with the wrong number of cells, is refused with its line.
 Result<Recording> readCsvRecording(const QByteArray& text);
 
-/// Writes a recording as CSV that readCsvRecording reads back: times in UTC, one row for every sample, laps by
-/// number, empty cells for missing values.
+/// Writes a recording as CSV that readCsvRecording reads back: times in UTC, one row for every sample, laps
+/// by number, empty cells for missing values.
 QByteArray writeCsvRecording(const Recording& recording);
 
 /// A check-in of somebody, as a file names them.

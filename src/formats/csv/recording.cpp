@@ -27,8 +27,8 @@ enum class Column {
 
 Column columnOf(QByteArray name) {
     name = name.toLower().replace(' ', '_').replace('-', '_');
-    for (const char* unit :
-         {"_w", "_watts", "_bpm", "_rpm", "_m", "_s", "_c", "_(w)", "_(bpm)", "_(rpm)", "_(m)", "_(s)", "_deg"})
+    for (const char* unit : {"_w", "_watts", "_bpm", "_rpm", "_m", "_s", "_c", "_(w)", "_(bpm)", "_(rpm)",
+                             "_(m)", "_(s)", "_deg"})
         if (name.endsWith(unit))
             name.chop(static_cast<qsizetype>(qstrlen(unit)));
     static const QHash<QByteArray, Column> names{{"time", Column::Time},
@@ -215,8 +215,8 @@ QByteArray writeCsvRecording(const Recording& recording) {
         out += QDateTime::fromMSecsSinceEpoch(ms, Qt::UTC)
                    .toString(ms % 1000 ? Qt::ISODateWithMs : Qt::ISODate)
                    .toLatin1();
-        for (const float v : {s.power, s.heartRate, s.cadence, s.altitude, s.distance, s.temperature,
-                              s.leftShare})
+        for (const float v :
+             {s.power, s.heartRate, s.cadence, s.altitude, s.distance, s.temperature, s.leftShare})
             single(v);
         cell(s.latitude);
         cell(s.longitude);

@@ -126,8 +126,9 @@ void writePoint(QXmlStreamWriter& xml, const Sample& s) {
     if (std::isfinite(s.altitude))
         xml.writeTextElement("ele", shortest(s.altitude));
     const auto ms = static_cast<qint64>(std::llround(s.time * 1000));
-    xml.writeTextElement("time", QDateTime::fromMSecsSinceEpoch(ms, Qt::UTC)
-                                     .toString(ms % 1000 ? Qt::ISODateWithMs : Qt::ISODate));
+    xml.writeTextElement(
+        "time",
+        QDateTime::fromMSecsSinceEpoch(ms, Qt::UTC).toString(ms % 1000 ? Qt::ISODateWithMs : Qt::ISODate));
     const std::array<std::pair<const char*, float>, 4> more{
         {{"hr", s.heartRate}, {"cad", s.cadence}, {"power", s.power}, {"atemp", s.temperature}}};
     if (std::any_of(more.begin(), more.end(), [](const auto& m) { return std::isfinite(m.second); })) {
@@ -143,7 +144,9 @@ void writePoint(QXmlStreamWriter& xml, const Sample& s) {
 } // namespace
 
 Result<QByteArray> writeGpx(const Recording& recording, const QByteArray& name) {
-    const auto placed = [](const Sample& s) { return std::isfinite(s.latitude) && std::isfinite(s.longitude); };
+    const auto placed = [](const Sample& s) {
+        return std::isfinite(s.latitude) && std::isfinite(s.longitude);
+    };
     if (std::none_of(recording.samples.begin(), recording.samples.end(), placed))
         return refuse("this ride has no places, which GPX is made of; write it as FIT or CSV");
     QByteArray out;

@@ -11,9 +11,9 @@ namespace marram {
 /// XML, with the line.
 Result<Recording> readGpx(const QByteArray& bytes);
 
-/// Writes a recording as GPX 1.1: a track with a segment for every stretch between stops, heart rate, cadence,
-/// power and temperature as extensions. Refuses a recording without places, which GPX can't hold; samples
-/// without one are left out.
+/// Writes a recording as GPX 1.1: a track with a segment for every stretch between stops, heart rate,
+/// cadence, power and temperature as extensions. Refuses a recording without places, which GPX can't hold;
+/// samples without one are left out.
 Result<QByteArray> writeGpx(const Recording& recording, const QByteArray& name);
 
 } // namespace marram
