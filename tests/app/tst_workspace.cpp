@@ -236,6 +236,123 @@ private slots:
         const Result<QString> nowhere = w_->rideToday("/proc/no/folder");
         QVERIFY(!nowhere && nowhere.error().sentence.find("/proc") == 0);
     }
+
+    void scoringGoesOnWhereItWasLeft() {
+        import({fileOn(10), fileOn(11), fileOn(12)});
+        const double before = *w_->rides()[0].score.stress;
+        // As after a kill in the middle: the change is on disk, its rides are still marked.
+        const qint64 id = w_->rider()->id;
+        {
+            auto roster = std::move(*Roster::open(path_));
+            RiderRecord r = roster->riders()->front();
+            r.values.set(Quantity::ThresholdPower, today_ - 365, 110);
+            QVERIFY(roster->saveRider(r));
+            QCOMPARE(roster->markStale(id, today_ - 400, today_).value(), 3);
+        }
+        w_ = std::make_unique<Workspace>();
+        w_->setToday(today_);
+        QVERIFY(w_->open(path_));
+        QVERIFY(w_->scoring());
+        QVERIFY(QTest::qWaitFor([&] { return !w_->scoring(); }, 20000));
+        QVERIFY(std::abs(*w_->rides()[0].score.stress - 4 * before) < 1e-6 * before);
+        for (const RideRecord& r : w_->rides())
+            QVERIFY(!r.stale);
+    }
+    void aChangeWhileScoringWins() {
+        QStringList files;
+        for (int day = 5; day < 25; ++day)
+            files << fileOn(day, 0.5);
+        import(files);
+        const double before = *w_->rides()[0].score.stress;
+        for (const double watts : {240.0, 260.0, 440.0}) {
+            RiderRecord r = *w_->rider();
+            r.values.set(Quantity::ThresholdPower, today_ - 365, watts);
+            w_->setRider(r, "Change");
+        }
+        RideRecord noted = w_->rides()[3];
+        noted.note = "written meanwhile";
+        w_->setRide(noted, "Note");
+        QVERIFY(QTest::qWaitFor([&] { return !w_->scoring(); }, 20000));
+        for (const RideRecord& r : w_->rides())
+            QCOMPARE(r.thresholdPower, 440.0);
+        QVERIFY(std::abs(*w_->rides()[0].score.stress - before / 4) < 1e-6 * before);
+        QCOMPARE(w_->rides()[3].note, QString("written meanwhile"));
+    }
+    void weightTouchesNoScore() {
+        import({fileOn(10)});
+        RiderRecord r = *w_->rider();
+        r.values.set(Quantity::Weight, today_ - 300, 60);
+        r.values.set(Quantity::ThresholdPower, today_ + 1, 300); // from tomorrow on
+        w_->setRider(r, "Weight");
+        QVERIFY(!w_->scoring());
+    }
+    void theStandingFollowsWhatHappens() {
+        const qint64 id = w_->rider()->id;
+        QVERIFY(!w_->standing(id).lastRide);
+        QStringList files;
+        for (int day = 30; day < 50; ++day)
+            files << fileOn(day);
+        import(files);
+        QVERIFY(w_->standing(id).lastRide && w_->standing(id).hasPower);
+        QVERIFY(std::abs(w_->standing(id).ramp) < 20);
+        CheckIn c;
+        c.day = today_;
+        c.ill = true;
+        w_->setCheckIn(id, c);
+        QVERIFY(w_->standing(id).ill);
+        w_->undoStack().undo();
+        QVERIFY(!w_->standing(id).ill);
+        Season s = *w_->season();
+        s.away = {{today_ - 1, today_ + 3, AwayWhy::Holiday, std::nullopt}};
+        w_->setSeason(s, "Away");
+        QVERIFY(w_->standing(id).away);
+        // Another rider's standing comes from the file alone.
+        w_->addRider("Bo");
+        QVERIFY(w_->standing(id).away && w_->standing(id).lastRide);
+    }
+    void anotherWindowsCheckInsAndTestsAreSeen() {
+        {
+            auto roster = std::move(*Roster::open(path_));
+            CheckIn c;
+            c.day = today_ - 1;
+            c.feel = 5;
+            TestRecord t;
+            t.rider = w_->rider()->id;
+            t.result.day = today_ - 3;
+            t.result.value = 270;
+            QVERIFY(roster->saveCheckIn(w_->rider()->id, c) && roster->saveTest(t));
+        }
+        QVERIFY(QTest::qWaitFor([&] { return w_->tests().size() == 1 && w_->checkIns().size() == 1; }, 6000));
+    }
+    void aHistoryTellsItsCriticalPower() {
+        QVERIFY(!w_->criticalPower(today_));
+        import({fileOn(50, 1.5)});
+        const auto cp = w_->criticalPower(today_);
+        // An endurance ride's bests hardly fall: there may be a fit, but never outside what was ridden.
+        if (cp)
+            QVERIFY(cp->power.value > 0 && cp->power.value < 400);
+        else
+            QVERIFY(!cp.error().sentence.empty());
+        QVERIFY(!w_->criticalPower(today_ + 400)); // too long ago
+    }
+    void dueTestsWaitForADeloadWeek() {
+        const auto due = w_->dueTests();
+        QCOMPARE(due.size(), 2U);
+        TestRecord t;
+        t.result.day = today_ - 30;
+        t.result.value = 240;
+        t.result.verdict = Verdict::Accepted;
+        w_->setTest(std::nullopt, t, "Test");
+        QVERIFY(planned());
+        const auto next = w_->dueTests();
+        const auto climb = std::find_if(next.begin(), next.end(),
+                                        [](const DueTest& d) { return d.protocol == Protocol::Climb; });
+        QVERIFY(climb != next.end() && climb->from >= today_ + 12 && climb->from <= today_ + 26);
+        w_->undoStack().undo();
+        QVERIFY(w_->tests().empty());
+        w_->undoStack().redo();
+        QCOMPARE(w_->tests()[0].result.value, 240.0);
+    }
 };
 
 QTEST_MAIN(WorkspaceTest)

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "support/rides.h"
 
+#include <QDir>
 #include <QJsonArray>
 #include <QJsonDocument>
 #include <QJsonObject>
@@ -54,7 +55,7 @@ private slots:
         QVERIFY(r.out.isEmpty() && !r.err.isEmpty());
     }
     void everyVerbHelps() {
-        for (const char* verb : {"score", "curve", "model", "plan", "demo", "import"})
+        for (const char* verb : {"score", "curve", "model", "plan", "demo", "import", "export", "bring"})
             QCOMPARE(cli({verb, "--help"}).code, 0);
         QVERIFY(cli({"--help"}, "/marram-headunit").out.contains("simulated"));
     }
@@ -165,6 +166,57 @@ private slots:
         QVERIFY(r.out.trimmed().endsWith("2027-01-04-093000.fit"));
         QCOMPARE(cli({"score", QString::fromUtf8(r.out.trimmed()), "--threshold-power", "250"}).code, 0);
         QCOMPARE(cli({folder_.filePath("device"), "--start", "soon"}, "/marram-headunit").code, 3);
+    }
+
+    void aRosterGoesOutAndComesBackByteForByte() {
+        const QString roster = folder_.filePath("out.marram"), first = folder_.filePath("first"),
+                      second = folder_.filePath("second"), copy = folder_.filePath("copy.marram");
+        QCOMPARE(cli({"demo", "--out", roster}).code, 0);
+        const Ran out = cli({"export", roster, "--json", first, "--csv", first});
+        QVERIFY2(out.code == 0 && out.out.isEmpty(), out.err.constData());
+        const Ran in = cli({"bring", copy, first + "/roster.json"});
+        QVERIFY2(in.code == 0 && in.out == "6 riders added\n", in.err.constData());
+        QCOMPARE(cli({"export", copy, "--json", second}).code, 0);
+        QDir a(first + "/riders");
+        const QStringList riders = a.entryList(QDir::Files);
+        QCOMPARE(riders.size(), 6);
+        for (const QString& name : riders + QStringList{"../roster.json"}) {
+            QFile x(first + "/riders/" + name), y(second + "/riders/" + name);
+            QVERIFY(x.open(QIODevice::ReadOnly) && y.open(QIODevice::ReadOnly));
+            QVERIFY2(x.readAll() == y.readAll(), qPrintable(name));
+        }
+        QCOMPARE(QDir(first + "/originals").entryList(QDir::Files),
+                 QDir(second + "/originals").entryList(QDir::Files));
+        // The tables name every rider and hold every ride.
+        QFile rides(first + "/rides.csv");
+        QVERIFY(rides.open(QIODevice::ReadOnly));
+        QCOMPARE(rides.readAll().count('\n') - 1, QDir(first + "/originals").entryList(QDir::Files).size());
+        for (const QString& file : {first + "/roster.json", first + "/rides.csv", copy})
+            QVERIFY(!(QFile::permissions(file) & (QFile::ReadGroup | QFile::ReadOther)));
+    }
+    void exportsAndBringsThatCannotBeAreRefused() {
+        const QString nothing = folder_.filePath("nothing.marram"), bad = folder_.filePath("bad.json");
+        QCOMPARE(cli({"export", nothing}).code, 2);
+        QCOMPARE(cli({"export", nothing, "--json", folder_.filePath("x")}).code, 3);
+        QVERIFY(!QFile::exists(folder_.filePath("x")));
+        save(bad, "{\"format\": \"a shopping list\"}");
+        const Ran r = cli({"bring", nothing, bad});
+        QVERIFY(r.code == 3 && r.out.isEmpty() && r.err.startsWith(bad.toUtf8()) && r.err.count('\n') == 1);
+        QVERIFY(!QFile::exists(nothing)); // a refusal leaves no empty roster behind
+    }
+    void heartRateAloneScoresWithItsImpulse() {
+        QByteArray csv = "seconds,heart_rate\n";
+        for (int t = 0; t < 3600; ++t)
+            csv += QByteArray::number(t) + ",165\n";
+        const Ran r = cli({"score", save(folder_.filePath("hr.csv"), csv), "--threshold-power", "250",
+                           "--threshold-hr", "165", "--rest-hr", "50", "--max-hr", "190", "--sex", "male"});
+        const QJsonObject o = QJsonDocument::fromJson(r.out).object();
+        QCOMPARE(o["stress_method"].toString(), QString("heart_rate"));
+        QVERIFY(std::abs(o["stress"].toDouble() - 100) < 1e-9);
+        // Banister's impulse of an hour by hand: 60 × x × 0.64·e^(1.92x) with x = 115/140
+        const double x = 115.0 / 140;
+        QVERIFY(std::abs(o["training_impulse"].toDouble() - 60 * x * 0.64 * std::exp(1.92 * x)) < 1e-9);
+        QVERIFY(o["mean_power_w"].isNull() && o["zone_seconds"].isNull() && o["effort"].isNull());
     }
 };
 

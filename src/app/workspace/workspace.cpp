@@ -296,6 +296,7 @@ bool Workspace::writeSeason(qint64 rider, const std::optional<Season>& season) {
     }
     season_ = season;
     shown_ = season_;
+    standings_.erase(rider);
     if (!season)
         planned_.clear();
     emit seasonChanged();
