@@ -78,6 +78,9 @@ QWidget* RidePanel::makeFigures() {
     derivation_->document()->setDocumentMargin(0);
     derivation_->setObjectName("derivation");
     derivation_->setAccessibleName("How the figure came about");
+    // How much room they would like says nothing; they scroll in what there is.
+    words_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
+    derivation_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
     zones_ = new ZoneBars;
     steady_ = wordsLabel({}, true);
     steady_->setObjectName("steadiness");
@@ -126,6 +129,8 @@ QWidget* RidePanel::makeEfforts() {
                                 "efforts");
     efforts_table_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     efforts_table_->horizontalHeader()->setStretchLastSection(true);
+    efforts_table_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
+    efforts_table_->setMinimumHeight(qRound(120 * textScale()));
     layout->addWidget(efforts_table_, 1);
     auto* foot = new QHBoxLayout;
     found_ = wordsLabel({});

@@ -88,7 +88,7 @@ QString describeRide(const RideRecord& r, std::optional<double> planned) {
         f.say("Set aside", "This ride counts for nothing until it is taken back.");
     f.add("duration", "Recorded", clockText(s.duration), "h",
           s.elapsed - s.duration > 60
-              ? QString("%1 h from start to end, stops left out").arg(clockText(s.elapsed))
+              ? QString("of %1 h with stops").arg(clockText(s.elapsed))
               : QString("without a stop"));
     if (s.stress)
         f.add("stress", "Stress", n(*s.stress), "pts",
@@ -110,9 +110,9 @@ QString describeRide(const RideRecord& r, std::optional<double> planned) {
               QString("highest %1").arg(n(s.maxHeartRate.value_or(0))));
     if (s.efficiency)
         f.add("efficiency", "Efficiency", n(*s.efficiency, 2), "W/bpm",
-              "equivalent power over mean heart rate");
+              "per beat");
     if (s.drift)
-        f.add("drift", "Drift", n(*s.drift, 1), "%", "fall of efficiency from first half to second");
+        f.add("drift", "Drift", n(*s.drift, 1), "%", "fall of efficiency");
     if (s.distance)
         f.add("distance", "Distance", n(*s.distance / 1000, 1), "km",
               s.duration > 0 ? QString("%1 km/h").arg(n(*s.distance / s.duration * 3.6, 1)) : QString());
@@ -121,7 +121,7 @@ QString describeRide(const RideRecord& r, std::optional<double> planned) {
         const double all = b.sum() / 100;
         f.add("bands", "Low, middle, high",
               QString("%1 / %2 / %3").arg(n(b.low / all), n(b.middle / all), n(b.high / all)), "%",
-              "of recorded time, by one-second power");
+              "of the time");
     }
     QStringList faults;
     if (s.faults.power + s.faults.heartRate > 0)
