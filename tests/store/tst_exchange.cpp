@@ -226,6 +226,37 @@ private slots:
                  added.error().sentence.c_str());
         QVERIFY(into->riders()->empty());
     }
+    void aDamagedFileIsRefusedOrComesInWhole() {
+        const auto source = full();
+        const QString out = room();
+        QVERIFY(exportJson(*source, out));
+        const QString file = out + "/riders/001-bo.json";
+        QFile f(file);
+        QVERIFY(f.open(QIODevice::ReadOnly));
+        const QByteArray whole = f.readAll();
+        f.close();
+        auto into = empty();
+        size_t riders = 0;
+        const auto tried = [&](const QByteArray& bytes) {
+            save(file, bytes);
+            const auto added = importJson(*into, file);
+            if (added)
+                riders += added->size();
+            else
+                QVERIFY(!added.error().sentence.empty());
+            QCOMPARE(into->riders()->size(), riders); // never a part of one
+        };
+        for (qsizetype n = 0; n < whole.size(); n += 97)
+            tried(whole.left(n));
+        QCOMPARE(riders, 0U); // a file cut short is never JSON
+        for (qsizetype at = 11; at < whole.size(); at += 131) {
+            QByteArray bad = whole;
+            bad[at] = static_cast<char>(bad[at] ^ 0x11);
+            tried(bad);
+        }
+        tried(whole);
+        QVERIFY(riders >= 1);
+    }
     void cancellingComesBackToNothing() {
         const QString out = room();
         QVERIFY(exportJson(*full(), out));

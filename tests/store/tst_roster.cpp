@@ -282,6 +282,73 @@ private slots:
         QVERIFY(second->foreignChanges() != before);
         QCOMPARE(second->riders()->front().note, QString("changed elsewhere"));
     }
+
+    void testsCheckInsAndScalesComeBackAsTheyWere() {
+        TestRecord t;
+        t.rider = rider_;
+        t.result = {Date{20900}, Protocol::DurabilityCheck, 301.25, 288.5, 480, 2011.5, 1240.0, true, "Crest",
+                    "wind",      Verdict::Declined};
+        t.rideHash = QByteArray::fromHex("00010203ff");
+        t.id = roster_->saveTest(t).value();
+        TestRecord later = t;
+        later.id = 0;
+        later.result.day = Date{20800};
+        later.result.altitudeM.reset();
+        later.id = roster_->saveTest(later).value();
+        CheckIn c;
+        c.day = Date{20850};
+        c.sleep = 3;
+        c.weightKg = 61.4;
+        c.note = "schlecht geschlafen, \"müde\"";
+        QVERIFY(roster_->saveCheckIn(rider_, c));
+        const Scales scales{LearnedScale{0.91, 0.055, 120}, LearnedScale{0.2, 0.14, 33}};
+        QVERIFY(roster_->saveScales(rider_, scales));
+        const QString path = path_;
+        roster_ = nullptr;
+        roster_ = std::move(*Roster::open(path));
+        const auto tests = roster_->tests(rider_).value();
+        QCOMPARE(tests.size(), 2U);
+        QVERIFY(tests[0] == later && tests[1] == t); // in order of day
+        QVERIFY(roster_->checkIns(rider_).value() == std::vector<CheckIn>{c});
+        QVERIFY(roster_->riders()->front().scales == scales);
+        // Saving the rider leaves what was learned alone.
+        QVERIFY(roster_->saveRider(someone()) && roster_->riders()->front().scales == scales);
+        // The same day's check-in is one; an empty one is none.
+        c.sleep = 5;
+        QVERIFY(roster_->saveCheckIn(rider_, c));
+        QCOMPARE(roster_->checkIns(rider_)->size(), 1U);
+        QCOMPARE(roster_->checkInsSince(Date{20851})->size(), 0U);
+        CheckIn none;
+        none.day = c.day;
+        QVERIFY(roster_->saveCheckIn(rider_, none));
+        QVERIFY(roster_->checkIns(rider_)->empty());
+        QVERIFY(roster_->removeTest(t.id));
+        QCOMPARE(roster_->tests(rider_)->size(), 1U);
+        // What belongs to a rider leaves with them.
+        QCOMPARE(import({file("gone.fit", fitOf(40, 0.3))}).added.size(), 1U);
+        QVERIFY(roster_->removeRider(rider_));
+        QVERIFY(roster_->tests(rider_)->empty() && roster_->rides(rider_)->empty());
+        QVERIFY(!roster_->daySums()->contains(rider_));
+    }
+    void excludedRidesAreInNoSum() {
+        QCOMPARE(import({file("a.fit", fitOf(50, 1)), file("b.fit", fitOf(50, 0.5, 2, 15)),
+                         file("c.fit", fitOf(51, 1, 3))})
+                     .added.size(),
+                 3U);
+        auto rides = roster_->rides(rider_).value();
+        const double both = *rides[0].score.stress + *rides[1].score.stress;
+        auto sums = roster_->daySums()->at(rider_);
+        QCOMPARE(sums.size(), 2U);
+        QVERIFY(std::abs(sums[0].stress - both) < 1e-9 && sums[0].byPower);
+        rides[0].excluded = true;
+        rides[2].excluded = true;
+        QVERIFY(roster_->updateRides(rides));
+        sums = roster_->daySums()->at(rider_);
+        QCOMPARE(sums.size(), 1U);
+        QVERIFY(std::abs(sums[0].stress - *rides[1].score.stress) < 1e-9);
+        QCOMPARE(roster_->markStale(rider_, rides[2].day, rides[2].day).value(), 1);
+        QVERIFY(roster_->rides(rider_)->back().stale && !roster_->rides(rider_)->front().stale);
+    }
 };
 
 QTEST_GUILESS_MAIN(RosterTest)

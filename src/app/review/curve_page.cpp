@@ -119,6 +119,10 @@ QWidget* CurvePage::makeSpan(int which) {
     s.preset = new QComboBox;
     s.preset->setObjectName(which == 0 ? "spanNow" : "spanBefore");
     s.preset->setAccessibleName(which == 0 ? "First span" : "Second span");
+    s.preset->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    s.preset->setMinimumContentsLength(16);
+    s.preset->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    s.preset->setMaximumWidth(qRound(260 * textScale()));
     for (const Preset& p : presets)
         s.preset->addItem(p.name);
     s.preset->addItem("From and to, as below");
@@ -137,6 +141,8 @@ QWidget* CurvePage::makeSpan(int which) {
     };
     s.from = edit();
     s.to = edit();
+    s.from->setAccessibleName(which == 0 ? "First span, from" : "Second span, from");
+    s.to->setAccessibleName(which == 0 ? "First span, to" : "Second span, to");
     auto* mark = new QLabel(which == 0 ? "Full line" : "Broken line");
     mark->setMinimumWidth(qRound(84 * textScale()));
     row->addWidget(mark);

@@ -87,9 +87,8 @@ QString describeRide(const RideRecord& r, std::optional<double> planned) {
     if (r.excluded)
         f.say("Set aside", "This ride counts for nothing until it is taken back.");
     f.add("duration", "Recorded", clockText(s.duration), "h",
-          s.elapsed - s.duration > 60
-              ? QString("of %1 h with stops").arg(clockText(s.elapsed))
-              : QString("without a stop"));
+          s.elapsed - s.duration > 60 ? QString("of %1 h with stops").arg(clockText(s.elapsed))
+                                      : QString("without a stop"));
     if (s.stress)
         f.add("stress", "Stress", n(*s.stress), "pts",
               stressWords(r) + (planned ? QString("; planned %1").arg(n(*planned)) : QString()));
@@ -109,8 +108,7 @@ QString describeRide(const RideRecord& r, std::optional<double> planned) {
         f.add("heart_rate", "Mean heart rate", n(*s.meanHeartRate), "bpm",
               QString("highest %1").arg(n(s.maxHeartRate.value_or(0))));
     if (s.efficiency)
-        f.add("efficiency", "Efficiency", n(*s.efficiency, 2), "W/bpm",
-              "per beat");
+        f.add("efficiency", "Efficiency", n(*s.efficiency, 2), "W/bpm", "per beat");
     if (s.drift)
         f.add("drift", "Drift", n(*s.drift, 1), "%", "fall of efficiency");
     if (s.distance)

@@ -1,0 +1,219 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/shell/main_window.h"
+#include "app/theme/theme.h"
+#include "support/rides.h"
+
+#include <QApplication>
+#include <QScrollArea>
+#include <QScrollBar>
+#include <QSettings>
+#include <QSignalSpy>
+#include <QTemporaryDir>
+#include <QTest>
+#include <cmath>
+
+using namespace marram;
+using namespace marram::test;
+
+namespace {
+
+/// Relative luminance and contrast. Source: Web Content Accessibility Guidelines 2.1, 1.4.3 (formula from
+/// memory)
+double luminance(const QColor& c) {
+    const auto part = [](double v) { return v <= 0.03928 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4); };
+    return 0.2126 * part(c.redF()) + 0.7152 * part(c.greenF()) + 0.0722 * part(c.blueF());
+}
+double contrast(const QColor& a, const QColor& b) {
+    const double x = luminance(a), y = luminance(b);
+    return (std::max(x, y) + 0.05) / (std::min(x, y) + 0.05);
+}
+
+} // namespace
+
+/// Every page at 1280×800, with text as it is and at 1.5 times, for a rider with much and one with nothing.
+class LayoutTest : public QObject {
+    Q_OBJECT
+    QTemporaryDir folder_;
+    std::unique_ptr<Workspace> w_;
+    const Date today_ = parseDate("2027-03-01").value();
+
+    /// Goes through every page of a window and calls `look` with its name.
+    template <class Look>
+    void everyPage(MainWindow& window, Look look) {
+        const auto see = [&](const QString& name) {
+            QApplication::processEvents();
+            QApplication::processEvents();
+            look(name);
+        };
+        window.go(Place::Roster);
+        see("roster");
+        window.rosterView().openCheckIns();
+        see("check-ins");
+        window.go(Place::Rider);
+        for (int page = 0; page < 3; ++page) {
+            window.riderView().openPage(page);
+            see(QString("rider %1").arg(page));
+        }
+        window.go(Place::Season);
+        see("season");
+        window.go(Place::Rides);
+        for (int page = 0; page < 3; ++page) {
+            window.ridesView().panel().openPage(page);
+            see(QString("rides %1").arg(page));
+        }
+        window.go(Place::Review);
+        for (int page = 0; page < 3; ++page) {
+            window.reviewView().openPage(page);
+            see(QString("review %1").arg(page));
+        }
+    }
+
+private slots:
+    void initTestCase() {
+        QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.filePath("config"));
+        QApplication::setApplicationName("marram-test");
+        QApplication::setOrganizationName("marram-test");
+        dress(*qApp, false, 1);
+        w_ = std::make_unique<Workspace>();
+        w_->setToday(today_);
+        QVERIFY(w_->create(folder_.filePath("layout.marram")));
+        w_->addRider("Bartholomea Featherstonehaugh-Winterbourne of the Outer Sands");
+        RiderRecord r = *w_->rider();
+        r.note = QString("A long note. ").repeated(20);
+        r.cautions = QString("A long caution. ").repeated(20);
+        r.groups = QStringList{"The group with the very long name", "Another"};
+        for (int i = 0; i < 30; ++i)
+            for (const auto& [q, v] : {std::pair{Quantity::ThresholdPower, 220.0 + i},
+                                       {Quantity::Weight, 60.0},
+                                       {Quantity::ThresholdHeartRate, 168.0},
+                                       {Quantity::RestingHeartRate, 48.0},
+                                       {Quantity::MaximalHeartRate, 188.0}})
+                r.values.set(q, today_ - 30 * i, v);
+        w_->setRider(r, "Fill");
+        Season s = w_->freshSeason();
+        s.races[0].name = "The Grand Circular Sandbank and Estuary Reliability Trial";
+        w_->setSeason(s, "Start");
+        QStringList files;
+        for (int day = 20; day < 50; day += 3)
+            files << save(folder_.filePath(QString("a long file name of ride number %1.fit").arg(day)),
+                          fitOf(day, 1.2, static_cast<std::uint64_t>(day)));
+        QSignalSpy done(w_.get(), &Workspace::importFinished);
+        w_->importFiles(files);
+        QVERIFY(done.wait(30000));
+        TestRecord t;
+        t.result.day = today_ - 20;
+        t.result.value = 260;
+        t.result.altitudeM = 1200;
+        w_->setTest(std::nullopt, t, "Test");
+        CheckIn c;
+        c.day = today_;
+        c.feel = 3;
+        c.note = std::string(200, 'x');
+        w_->setCheckIn(w_->rider()->id, c);
+        w_->addRider("Bo");
+    }
+    void cleanupTestCase() {
+        w_.reset();
+        dress(*qApp, false, 1);
+    }
+
+    void everyPageFitsTheWindow_data() {
+        QTest::addColumn<double>("scale");
+        QTest::addColumn<int>("rider");
+        for (const double scale : {1.0, 1.5})
+            for (const int rider : {0, 1})
+                QTest::addRow("%.1f, %s", scale, rider ? "nothing known" : "much known") << scale << rider;
+    }
+    void everyPageFitsTheWindow() {
+        QFETCH(double, scale);
+        QFETCH(int, rider);
+        dress(*qApp, false, scale);
+        w_->choose(w_->riders()[static_cast<size_t>(rider)].id);
+        MainWindow window(*w_);
+        window.resize(1280, 800);
+        window.show();
+        QVERIFY(QTest::qWaitForWindowExposed(&window));
+        everyPage(window, [&](const QString& name) {
+            QVERIFY2(window.width() <= 1280,
+                     qPrintable(QString("%1 is %2 wide").arg(name).arg(window.width())));
+            QVERIFY2(window.height() <= 800,
+                     qPrintable(QString("%1 is %2 high").arg(name).arg(window.height())));
+            if (scale > 1)
+                return;
+            // With text as it is nothing scrolls sideways.
+            for (const QScrollArea* area : window.findChildren<QScrollArea*>())
+                if (area->isVisible())
+                    QVERIFY2(area->horizontalScrollBar()->maximum() == 0, qPrintable(name));
+        });
+    }
+    void numbersAreNeverCutShort() {
+        dress(*qApp, false, 1);
+        w_->choose(w_->riders()[0].id);
+        MainWindow window(*w_);
+        window.resize(1280, 800);
+        window.show();
+        QVERIFY(QTest::qWaitForWindowExposed(&window));
+        everyPage(window, [&](const QString& name) {
+            for (const QTableWidget* table : window.findChildren<QTableWidget*>()) {
+                if (!table->isVisible())
+                    continue;
+                const QFontMetrics metrics(table->font());
+                for (int row = 0; row < table->rowCount(); ++row)
+                    for (int column = 0; column < table->columnCount(); ++column) {
+                        const auto* item = table->item(row, column);
+                        if (!item || !(item->textAlignment() & Qt::AlignRight))
+                            continue; // words may be cut, numbers stand right
+                        QVERIFY2(
+                            metrics.horizontalAdvance(item->text()) + 8 <= table->columnWidth(column),
+                            qPrintable(QString("%1, %2: %3").arg(name, table->objectName(), item->text())));
+                    }
+            }
+        });
+    }
+    void textReadsInBothThemes_data() {
+        QTest::addColumn<bool>("dark");
+        QTest::newRow("light") << false;
+        QTest::newRow("dark") << true;
+    }
+    void textReadsInBothThemes() {
+        QFETCH(bool, dark);
+        dress(*qApp, dark, 1);
+        const Shore& c = shore();
+        // 4.5 to 1 for text (design language)
+        for (const QColor& ground : {c.paper, c.sheet})
+            for (const QColor& text : {c.ink, c.muted, c.tide, c.rust, c.deepGrass})
+                QVERIFY2(
+                    contrast(ground, text) >= 4.5,
+                    qPrintable(
+                        QString("%1 on %2: %3").arg(text.name(), ground.name()).arg(contrast(ground, text))));
+        QVERIFY(contrast(c.water, c.ink) >= 4.5); // the chosen row
+        QCOMPARE(c.dark, dark);
+    }
+    void everyButtonIsReachedByKeyboardAndNamed() {
+        dress(*qApp, false, 1);
+        w_->choose(w_->riders()[0].id);
+        MainWindow window(*w_);
+        window.show();
+        QVERIFY(QTest::qWaitForWindowExposed(&window));
+        everyPage(window, [&](const QString& name) {
+            for (const QAbstractButton* b : window.findChildren<QAbstractButton*>()) {
+                if (!b->isVisible() || b->objectName().startsWith("qt_") ||
+                    b->inherits("QTableCornerButton") || b->parentWidget()->inherits("QLineEdit"))
+                    continue;
+                QVERIFY2(!b->text().isEmpty() || !b->accessibleName().isEmpty(),
+                         qPrintable(name + ": " + b->objectName() + b->metaObject()->className()));
+            }
+            for (const QWidget* field : window.findChildren<QWidget*>()) {
+                if (!field->isVisible() || field->focusPolicy() == Qt::NoFocus ||
+                    !(field->inherits("QAbstractSpinBox") || field->inherits("QComboBox") ||
+                      field->inherits("QTableView")))
+                    continue;
+                QVERIFY2(!field->accessibleName().isEmpty() || !field->objectName().isEmpty(),
+                         qPrintable(name + ": " + field->metaObject()->className()));
+            }
+        });
+    }
+};
+
+QTEST_MAIN(LayoutTest)
+#include "tst_layout.moc"
