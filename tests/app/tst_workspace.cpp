@@ -278,6 +278,16 @@ private slots:
         QVERIFY(std::abs(*w_->rides()[0].score.stress - before / 4) < 1e-6 * before);
         QCOMPARE(w_->rides()[3].note, QString("written meanwhile"));
     }
+    void anAddedRiderIsTakenBackAndBroughtAgain() {
+        w_->addRider("Bo");
+        const qint64 bo = w_->rider()->id;
+        w_->undoStack().undo();
+        QCOMPARE(w_->riders().size(), 1U);
+        QCOMPARE(w_->rider()->name, QString("Ann Dunlin"));
+        w_->undoStack().redo();
+        QCOMPARE(w_->riders().size(), 2U);
+        QCOMPARE(w_->rider()->id, bo);
+    }
     void weightTouchesNoScore() {
         import({fileOn(10)});
         RiderRecord r = *w_->rider();

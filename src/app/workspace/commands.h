@@ -35,6 +35,19 @@ private:
     RiderRecord before_, after_;
 };
 
+/// A rider who was added. Undone, they are gone with everything of theirs; what came after was undone before.
+class AddRiderCommand : public QUndoCommand {
+public:
+    AddRiderCommand(Workspace& workspace, RiderRecord rider)
+        : QUndoCommand("Add a rider"), workspace_(workspace), rider_(std::move(rider)) {}
+    void undo() override { setObsolete(!workspace_.dropRider(rider_.id)); }
+    void redo() override { setObsolete(!workspace_.bringRider(rider_)); }
+
+private:
+    Workspace& workspace_;
+    RiderRecord rider_;
+};
+
 /// Rides that came and rides that were put aside for them; either way can be gone again.
 class RidesCommand : public QUndoCommand {
 public:

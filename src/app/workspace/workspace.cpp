@@ -373,14 +373,32 @@ void Workspace::addRider(const QString& name) {
     RiderRecord rider;
     rider.name = name;
     rider.hours = {0, 1, 1, 1, 0, 3, 2};
+    undo_.push(new AddRiderCommand(*this, rider));
+}
+
+bool Workspace::bringRider(RiderRecord& rider) {
     const auto id = roster_->saveRider(rider);
     if (!id) {
         emit failed(QString::fromStdString(id.error().sentence));
-        return;
+        return false;
     }
+    rider.id = *id; // brought again it is the same rider
+    seenChanges_ = roster_->foreignChanges();
     loadRiders();
     emit rosterChanged();
     choose(*id);
+    return true;
+}
+
+bool Workspace::dropRider(qint64 rider) {
+    if (!succeeded(roster_->removeRider(rider)))
+        return false;
+    seenChanges_ = roster_->foreignChanges();
+    forgetStandings();
+    loadRiders();
+    emit rosterChanged();
+    choose(rider_);
+    return true;
 }
 
 } // namespace marram

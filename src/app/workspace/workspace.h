@@ -143,6 +143,7 @@ private:
     friend class RiderCommand;
     friend class RidesCommand;
     friend class RideCommand;
+    friend class AddRiderCommand;
     friend class TestCommand;
     friend class CheckInCommand;
 
@@ -159,6 +160,8 @@ private:
     Season completed(const Season& season) const;
     bool writeSeason(qint64 rider, const std::optional<Season>& season);
     bool writeRider(const RiderRecord& rider);
+    bool bringRider(RiderRecord& rider);
+    bool dropRider(qint64 rider);
     bool writeRide(const RideRecord& ride);
     bool writeTest(qint64 rider, const std::optional<TestRecord>& before, std::optional<TestRecord>& after);
     bool writeCheckIn(qint64 rider, const CheckIn& checkIn);

@@ -137,7 +137,9 @@ std::string describeResult(const TestResult& r, std::span<const TestResult> all,
     if (std::abs(level - r.value) > 0.5)
         out += ", " + number(level, 0) + " W at sea level (" + number(*r.altitudeM, 0) + " m, " +
                (r.acclimatised ? "acclimatised" : "not acclimatised") + ": " +
-               number(100 * r.value / level, 1) + " % of aerobic power is left; Bassett 1999)";
+               number(100 * r.value / level, 1) + " % of aerobic power is left, " +
+               (r.acclimatised ? "−1.12x² − 1.90x + 99.9" : "0.178x³ − 1.43x² − 4.07x + 100") +
+               " at x km; Bassett 1999)";
     out += ".";
     if (r.protocol == Protocol::AerobicCheck)
         out += std::string(" Drift ") + number(r.second, 1) +
