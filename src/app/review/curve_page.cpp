@@ -122,7 +122,7 @@ QWidget* CurvePage::makeSpan(int which) {
     s.preset->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     s.preset->setMinimumContentsLength(16);
     s.preset->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    s.preset->setMaximumWidth(qRound(260 * textScale()));
+    s.preset->setMaximumWidth(qRound(285 * textScale()));
     for (const Preset& p : presets)
         s.preset->addItem(p.name);
     s.preset->addItem("From and to, as below");

@@ -98,8 +98,12 @@ void RidePanel::arrange() {
     for (QWidget* w : {static_cast<QWidget*>(words_), static_cast<QWidget*>(zones_),
                        static_cast<QWidget*>(steady_), static_cast<QWidget*>(derivation_)})
         figures_->removeWidget(w);
-    words_->setMinimumHeight(qRound(190 * textScale()));
-    derivation_->setMinimumHeight(qRound(70 * textScale()));
+    const auto high = [&](QWidget* w, double pixels) {
+        w->setMinimumHeight(qRound(pixels * textScale()));
+        w->setMaximumHeight(large ? qRound(pixels * textScale()) : QWIDGETSIZE_MAX);
+    };
+    high(words_, large ? 230 : 190);
+    high(derivation_, large ? 110 : 70);
     figures_->addWidget(words_, 0, 0, large ? 1 : 3, 1);
     figures_->addWidget(derivation_, large ? 1 : 2, large ? 0 : 1);
     figures_->addWidget(zones_, large ? 2 : 0, large ? 0 : 1);

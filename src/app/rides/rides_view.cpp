@@ -134,7 +134,7 @@ void RidesView::fitColumns() {
     for (const int column : {1, 5})
         table_->setColumnHidden(column, large);
     table_->verticalHeader()->setDefaultSectionSize(qRound(26 * textScale()));
-    const int list = qRound((large ? 400 : 540) * textScale());
+    const int list = qRound((large ? 400 : 565) * textScale());
     split_->setSizes({std::min(list, 620), 1280 - std::min(list, 620)});
 }
 
