@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/review/curve_page.h"
 #include "app/review/plots.h"
+#include "app/shell/dates.h"
 #include "app/shell/tables.h"
 
 #include <QGridLayout>
@@ -20,13 +21,6 @@ constexpr std::array<Preset, 6> presets{{{"The last six weeks", 41, 0},
                                          {"The last year", 364, 0},
                                          {"The year before these six months", 546, 182},
                                          {"The same six months a year ago", 546, 365}}};
-
-QDate dateOf(Date d) {
-    return QDate(1970, 1, 1).addDays(d.days);
-}
-Date dayOf(QDate d) {
-    return fromCivil(d.year(), d.month(), d.day());
-}
 
 const CurvePoint* nearest(const std::vector<CurvePoint>& curve, int seconds) {
     const CurvePoint* best = nullptr;
@@ -162,8 +156,8 @@ void CurvePage::choosePreset(int which) {
     if (at >= presets.size())
         return;
     filling_ = true;
-    s.from->setDate(dateOf(workspace_.today() - presets[at].from));
-    s.to->setDate(dateOf(workspace_.today() - presets[at].to));
+    s.from->setDate(toQt(workspace_.today() - presets[at].from));
+    s.to->setDate(toQt(workspace_.today() - presets[at].to));
     filling_ = false;
     recompute();
 }
@@ -189,7 +183,7 @@ void CurvePage::recompute() {
     double most = 100;
     int longest = 60;
     for (size_t i = 0; i < 2; ++i) {
-        curves_[i] = spanCurve(bests, dayOf(spans_[i].from->date()), dayOf(spans_[i].to->date()));
+        curves_[i] = spanCurve(bests, fromQt(spans_[i].from->date()), fromQt(spans_[i].to->date()));
         if (perKilo_->isChecked())
             for (CurvePoint& p : curves_[i])
                 p.power /= who ? who->values.on(Quantity::Weight, p.day).value_or(70) : 70;

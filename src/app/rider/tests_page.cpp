@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/rider/tests_page.h"
+#include "app/shell/dates.h"
 #include "app/shell/fields.h"
 #include "app/shell/tables.h"
 #include "core/review/history.h"
@@ -14,13 +15,6 @@ namespace {
 
 QString text(const std::string& s) {
     return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
-}
-
-QDate qtDate(Date d) {
-    return QDate(1970, 1, 1).addDays(d.days);
-}
-Date fromQt(QDate d) {
-    return fromCivil(d.year(), d.month(), d.day());
 }
 
 QString resultText(const TestResult& r) {
@@ -239,7 +233,7 @@ void TestsPage::refresh() {
     if (!r)
         return;
     const Date today = workspace_.today();
-    day_->setDate(qtDate(today));
+    day_->setDate(toQt(today));
     {
         const QSignalBlocker quiet(results_);
         const auto& tests = workspace_.tests();
