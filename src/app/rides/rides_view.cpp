@@ -108,7 +108,7 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
     connect(cancel, &QPushButton::clicked, this, [this] { workspace_.cancelImport(); });
     connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& now) { open(now.row()); });
-    for (const auto signal : {&Workspace::ridesChanged, &Workspace::planChanged})
+    for (const auto signal : {&Workspace::ridesChanged, &Workspace::planChanged, &Workspace::settled})
         connect(&workspace_, signal, this, &RidesView::refreshWhenSeen);
     connect(&workspace_, &Workspace::importProgress, this, [this](int done, int total) {
         underWay_->show();
@@ -145,6 +145,8 @@ void RidesView::changeEvent(QEvent* event) {
 }
 
 void RidesView::refreshWhenSeen() {
+    if (workspace_.choosing())
+        return; // settled() follows
     stale_ = !isVisible();
     if (!stale_)
         refresh();
