@@ -19,8 +19,8 @@ constexpr std::array<Preset, 6> presets{{{"The last six weeks", 41, 0},
                                          {"The last three months", 90, 0},
                                          {"The last six months", 181, 0},
                                          {"The last year", 364, 0},
-                                         {"The year before these six months", 546, 182},
-                                         {"The same six months a year ago", 546, 365}}};
+                                         {"The year before that", 546, 182},
+                                         {"Those months a year ago", 546, 365}}};
 
 const CurvePoint* nearest(const std::vector<CurvePoint>& curve, int seconds) {
     const CurvePoint* best = nullptr;

@@ -45,6 +45,10 @@ RidePanel::RidePanel(Workspace& workspace, QWidget* parent)
     layout->addWidget(title_);
     layout->addWidget(trace_, 7);
     span_->setObjectName("spanFigures");
+    span_->setToolTip(
+        "Of the recorded seconds of the part: mean power counts a missing reading as zero; equivalent power "
+        "is the fourth root of the mean fourth power of its 30 s windows; cadence leaves out standing "
+        "cranks; climbing leaves out steps of under 2 m; left/right is the mean while there is power.");
     span_->setFont(typeface(Type::Small));
     span_->setMinimumHeight(qRound(32 * textScale()));
     span_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
@@ -144,6 +148,18 @@ QWidget* RidePanel::makeEfforts() {
     foot->addWidget(found_, 1);
     foot->addWidget(writeTest_);
     layout->addLayout(foot);
+    const char* how[] = {"Where in the ride it begins, stops included.",
+                         "From its first to its last second.",
+                         "Mean of all its seconds; one without a reading counts as zero.",
+                         "Mean power over the threshold that held on the day.",
+                         "The zone its mean power lies in; an edge belongs to the zone below.",
+                         "Mean of its seconds that have a heart rate. Heart rate lags behind short efforts.",
+                         "The highest heart rate within it.",
+                         "Mean of the seconds in which the cranks turned.",
+                         "By how much the mean of its second half fell below that of its first.",
+                         "When 15-second power fell below its zone and stayed there to its end."};
+    for (int c = 0; c < efforts_table_->columnCount(); ++c)
+        efforts_table_->horizontalHeaderItem(c)->setToolTip(how[c]);
     connect(which_, &QComboBox::currentIndexChanged, this, &RidePanel::fillEfforts);
     connect(efforts_table_, &QTableWidget::itemSelectionChanged, this, [this] {
         if (filling_)
@@ -353,7 +369,7 @@ void RidePanel::fillEfforts() {
     for (int row = 0; row < efforts_table_->rowCount(); ++row) {
         const Effort& e = shown[static_cast<size_t>(row)];
         const auto n = [](const std::optional<double>& v, int decimals = 0) {
-            return v ? QString::number(*v, 'f', decimals) : QString("–");
+            return v ? QString::number(*v, 'f', decimals).replace('-', QChar(0x2212)) : QString("–");
         };
         int column = 0;
         const auto set = [&](const QString& text, bool right = true) {

@@ -38,6 +38,9 @@ std::vector<ZoneLine> zoneLines(const Score& s) {
 
 ZoneBars::ZoneBars(QWidget* parent) : QWidget(parent) {
     setAccessibleName("Time in zones");
+    setToolTip("Every recorded second counts in the zone of its own reading; an edge belongs to the zone "
+               "below. By heart "
+               "rate there are five zones: it comes too late for the two above.");
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
 }
 
