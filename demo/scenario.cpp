@@ -231,6 +231,14 @@ public:
 private:
     Result<void> writeOne(DemoRider& d, const std::vector<PlannedDay>& planned,
                           const std::vector<Errand>& errands) {
+        // The coach said yes to every threshold test, so each is the threshold from its day on.
+        const RiderRecord believed = d.record;
+        for (const Errand& o : errands)
+            if (o.test && wordsFor(*o.test).thresholdPart > 0)
+                if (const Ridden ridden = rideOne(o, believed); ridden.record)
+                    if (const auto test = resultOf(o, ridden, 0))
+                        d.record.values.set(Quantity::ThresholdPower, o.date,
+                                            std::round(thresholdFrom(test->result).value_or(0)));
         const auto id = roster_.saveRider(d.record);
         if (!id)
             return tl::unexpected(id.error());

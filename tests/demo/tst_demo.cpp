@@ -122,6 +122,13 @@ private slots:
                 n += t.result.protocol == p ? 1 : 0;
             return n;
         };
+        // Every threshold test the coach took is a threshold from its day on.
+        const RiderRecord osric = rider(*roster, "Osric");
+        const auto tests = roster->tests(osric.id).value();
+        for (const TestRecord& t : tests)
+            if (const auto threshold = thresholdFrom(t.result))
+                QVERIFY(std::abs(*osric.values.on(Quantity::ThresholdPower, t.result.day) - *threshold) <=
+                        0.5);
         QVERIFY(tested("Wenna", Protocol::DurabilityCheck) >= 2);
         QVERIFY(tested("Tamsin", Protocol::AerobicCheck) >= 4);
         QVERIFY(tested("Osric", Protocol::Climb) >= 1 && tested("Osric", Protocol::TwentyMinutes) >= 1);
