@@ -213,6 +213,14 @@ private slots:
         }
         QVERIFY(spanCurve(rides, Date{200}, Date{300}).empty());
     }
+    void bothEndsOfASpanBelongToIt() {
+        const std::vector<BestEffort> best{{60, 300, 0}};
+        const std::vector<RideBests> rides{{1, Date{10}, best}, {2, Date{20}, {}}};
+        QCOMPARE(spanCurve(rides, Date{10}, Date{20}).size(), 1U);
+        QCOMPARE(spanCurve(rides, Date{5}, Date{10}).size(), 1U);
+        QVERIFY(spanCurve(rides, Date{11}, Date{20}).empty()); // a ride without power has no bests
+        QVERIFY(spanCurve(rides, Date{20}, Date{10}).empty()); // a span the wrong way round holds nothing
+    }
     void aCurveNeverRises() {
         // A long ride that starts after the shorter durations were cut off must not lie over them.
         const std::vector<BestEffort> a{{60, 300, 0}, {300, 250, 0}}, b{{300, 320, 5}};

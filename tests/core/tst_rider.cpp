@@ -5,6 +5,7 @@
 #include "core/rider/protocol.h"
 
 #include <QTest>
+#include <algorithm>
 #include <cmath>
 #include <gsl/gsl_blas.h>
 #include <gsl/gsl_multifit_nlinear.h>
@@ -89,6 +90,15 @@ private slots:
         QVERIFY(tight[3] <= tight[4]);
     }
 
+    void zonesByHeartRateKeepTheirOrderForEverybody() {
+        std::mt19937 dice(12);
+        for (int i = 0; i < 500; ++i) {
+            const double rest = 30 + dice() % 60, threshold = rest + 20 + dice() % 120,
+                         most = threshold + dice() % 40;
+            const auto edges = heartRateZoneEdges({{rest}, {threshold}, {most}, Sex::Unstated});
+            QVERIFY(edges[0] > rest && edges[4] == most && std::is_sorted(edges.begin(), edges.end()));
+        }
+    }
     void altitudeTakesAerobicPower_data() {
         QTest::addColumn<double>("km");
         QTest::addColumn<bool>("acclimatised");
