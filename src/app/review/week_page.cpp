@@ -92,6 +92,7 @@ WeekPage::WeekPage(Workspace& workspace, QWidget* parent)
                          "Check-ins\nof 5", "Ill\ndays"},
                         "weeks");
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
     layout->addWidget(table_, 4);
     paintTheme();
 }
