@@ -288,6 +288,29 @@ private slots:
         QCOMPARE(w_->riders().size(), 2U);
         QCOMPARE(w_->rider()->id, bo);
     }
+    void whatWasImportedIsKnownWhenAnotherRiderIsLookedAt() {
+        const qint64 ann = w_->rider()->id;
+        QVERIFY(!w_->standing(ann).lastRide); // the sums of all riders are read here
+        w_->addRider("Bo");
+        w_->choose(ann);
+        import({fileOn(50), fileOn(51)});
+        w_->choose(w_->riders()[1].id);
+        QVERIFY(w_->standing(ann).lastRide && w_->standing(ann).hasPower);
+        // Taking the import back brings its rider up again.
+        w_->undoStack().undo();
+        QCOMPARE(w_->rider()->id, ann);
+        QVERIFY(w_->rides().empty());
+        w_->undoStack().redo();
+        QCOMPARE(w_->rides().size(), 2U);
+        RideRecord noted = w_->rides()[0];
+        noted.note = "windy";
+        w_->setRide(noted, "Note");
+        w_->choose(w_->riders()[1].id);
+        w_->undoStack().undo();
+        QVERIFY(w_->rider()->id == ann && w_->rides()[0].note.isEmpty());
+        w_->choose(w_->riders()[1].id);
+        QCOMPARE(isoText(*w_->standing(ann).lastRide), isoText(parseDate("2027-02-21").value()));
+    }
     void weightTouchesNoScore() {
         import({fileOn(10)});
         RiderRecord r = *w_->rider();

@@ -51,21 +51,26 @@ private:
 /// Rides that came and rides that were put aside for them; either way can be gone again.
 class RidesCommand : public QUndoCommand {
 public:
-    RidesCommand(Workspace& workspace, std::vector<qint64> came, std::vector<qint64> went, bool doneAlready,
-                 const QString& what)
-        : QUndoCommand(what), workspace_(workspace), came_(std::move(came)), went_(std::move(went)),
-          skip_(doneAlready) {}
-    void undo() override {
-        setObsolete(!workspace_.putRidesAside(came_, true) || !workspace_.putRidesAside(went_, false));
-    }
+    RidesCommand(Workspace& workspace, qint64 rider, std::vector<qint64> came, std::vector<qint64> went,
+                 bool doneAlready, const QString& what)
+        : QUndoCommand(what), workspace_(workspace), rider_(rider), came_(std::move(came)),
+          went_(std::move(went)), skip_(doneAlready) {}
+    void undo() override { swap(came_, went_); }
     void redo() override {
         if (!skip_)
-            setObsolete(!workspace_.putRidesAside(went_, true) || !workspace_.putRidesAside(came_, false));
+            swap(went_, came_);
         skip_ = false;
     }
 
 private:
+    void swap(const std::vector<qint64>& out, const std::vector<qint64>& in) {
+        if (!workspace_.rider() || workspace_.rider()->id != rider_)
+            workspace_.choose(rider_); // what is taken back is seen
+        setObsolete(!workspace_.putRidesAside(out, true) || !workspace_.putRidesAside(in, false));
+    }
+
     Workspace& workspace_;
+    qint64 rider_;
     std::vector<qint64> came_, went_;
     bool skip_;
 };

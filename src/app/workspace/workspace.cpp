@@ -152,6 +152,18 @@ void Workspace::loadRides() {
         if (!r.excluded)
             ridden_[r.day] += r.score.stress.value_or(0);
     standings_.erase(rider_);
+    if (sums_) {
+        // Kept for when another rider is looked at.
+        auto& sums = (*sums_)[rider_];
+        sums.clear();
+        for (const RideRecord& r : rides_) {
+            if (r.excluded)
+                continue;
+            if (sums.empty() || sums.back().day != r.day)
+                sums.push_back({r.day, ridden_[r.day], false});
+            sums.back().byPower = sums.back().byPower || r.score.method == StressMethod::Power;
+        }
+    }
     emit ridesChanged();
 }
 

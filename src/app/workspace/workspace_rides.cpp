@@ -28,7 +28,7 @@ bool Workspace::putRidesAside(const std::vector<qint64>& rides, bool aside) {
 
 void Workspace::removeRide(qint64 id) {
     if (rideById(id))
-        undo_.push(new RidesCommand(*this, {}, {id}, false, "Remove a ride"));
+        undo_.push(new RidesCommand(*this, rider_, {}, {id}, false, "Remove a ride"));
 }
 
 void Workspace::setRide(const RideRecord& after, const QString& what) {
@@ -37,6 +37,8 @@ void Workspace::setRide(const RideRecord& after, const QString& what) {
 }
 
 bool Workspace::writeRide(const RideRecord& wanted) {
+    if (wanted.rider != rider_)
+        choose(wanted.rider);
     const RideRecord* now = rideById(wanted.id);
     if (!now)
         return false;
@@ -177,7 +179,13 @@ void Workspace::importFiles(const QStringList& paths) {
             report.stopped = roster.error();
         }
         QMetaObject::invokeMethod(
-            this, [this, report] { finishImport(report); }, Qt::QueuedConnection);
+            this,
+            [this, report, id = who.id] {
+                if (id != rider_)
+                    choose(id); // what came in is seen with its rider
+                finishImport(report);
+            },
+            Qt::QueuedConnection);
     });
 }
 
@@ -190,7 +198,7 @@ void Workspace::finishImport(const ImportReport& report) {
     if (!report.added.empty()) {
         const QString what = report.added.size() == 1 ? QString("Import a ride")
                                                       : QString("Import %1 rides").arg(report.added.size());
-        undo_.push(new RidesCommand(*this, report.added, report.replaced, true, what));
+        undo_.push(new RidesCommand(*this, rider_, report.added, report.replaced, true, what));
     }
     if (report.stopped)
         emit failed(QString::fromStdString(report.stopped->sentence));
