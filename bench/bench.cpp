@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_view.h"
-#include "app/shell/main_window.h"
+#include "app/window/main_window.h"
 #include "app/theme/theme.h"
 #include "core/ride/meanmax.h"
 #include "core/ride/score.h"
@@ -157,21 +157,21 @@ void dragging() {
     SeasonView view(workspace);
     view.resize(1280, 760);
     view.show();
-    if (!workspace.open(path))
+    if (!workspace.roster.open(path))
         return;
     const auto settle = [&] {
-        while (!workspace.solved() ||
-               workspace.solved()->plan.races[0].date != workspace.season()->races[0].date)
+        while (!workspace.plans.solved() ||
+               workspace.plans.solved()->plan.races[0].date != workspace.chosen.season()->races[0].date)
             QApplication::processEvents(); // busy, so that no waiting is measured
     };
     settle();
-    Season season = *workspace.season();
+    Season season = *workspace.chosen.season();
     const Date from = season.races[0].date;
     std::vector<double> times;
     for (int i = 0; i < 120; ++i) {
         season.races[0].date = from - (i * 2) % 45;
         times.push_back(once([&] {
-            workspace.trySeason(season);
+            workspace.plans.trySeason(season);
             settle();
             QApplication::processEvents(); // paints what the plan changed
         }));
@@ -317,21 +317,21 @@ void bigRosters() {
     window.show();
     QApplication::processEvents();
     const double opened = once([&] {
-        workspace.open(path);
+        workspace.roster.open(path);
         window.grab();
     });
     size_t total = 0;
-    const auto& riders = workspace.riders();
+    const auto& riders = workspace.roster.riders();
     std::vector<double> roster, rides;
     for (int i = 0; i < 40; ++i) {
         const qint64 id = riders[static_cast<size_t>((i * 7) % 60)].id;
         window.go(i < 20 ? Place::Roster : Place::Rides);
         QApplication::processEvents();
         (i < 20 ? roster : rides).push_back(once([&] {
-            workspace.choose(id);
+            workspace.chosen.choose(id);
             window.grab();
         }));
-        total = workspace.rides().size();
+        total = workspace.chosen.rides().size();
     }
     std::printf("| (%zu riders, %zu rides each) | | | | |\n", riders.size(), total);
     line("open 60 riders with 90 000 rides to the first picture", opened, "limit 1 s", 1000);

@@ -243,21 +243,37 @@ private:
         if (!id)
             return tl::unexpected(id.error());
         d.record.id = *id;
-        const Season& current = d.ahead ? *d.ahead : *d.behind;
-        std::vector<SolvedDay> kept;
-        for (const PlannedDay& day : planned)
-            if (day.date >= current.start)
-                kept.push_back(
-                    {day.date, day.role, day.stress, day.hours, day.fitness, day.fatigue, day.form});
-        if (auto ok = roster_.saveSeason(*id, current); !ok)
-            return ok;
-        if (auto ok = roster_.saveSolvedDays(*id, kept); !ok)
+        if (auto ok = keepSeasons(d, planned); !ok)
             return ok;
         if (auto ok = ride(d, errands); !ok)
             return ok;
-        if (auto ok = relearnScales(roster_, d.record); !ok)
+        if (auto ok = relearnScales(roster_, d.record.id); !ok)
             return tl::unexpected(ok.error());
         return sayHowItWas(d, planned);
+    }
+
+    /// The season in force, and the one before it, each with the days it planned.
+    Result<void> keepSeasons(const DemoRider& d, const std::vector<PlannedDay>& planned) {
+        const auto keep = [&](const Season& season, SeasonStanding standing, Date from, Date to) -> Result<void> {
+            std::vector<SolvedDay> days;
+            for (const PlannedDay& day : planned)
+                if (day.date >= from && day.date < to)
+                    days.push_back(
+                        {day.date, day.role, day.stress, day.hours, day.fitness, day.fatigue, day.form});
+            SeasonRecord record;
+            record.rider = d.record.id;
+            record.standing = standing;
+            record.season = season;
+            const auto id = roster_.saveSeason(record);
+            return id ? roster_.savePlannedDays(*id, from, days) : tl::unexpected(id.error());
+        };
+        const Date farAhead = today_ + 4000;
+        if (!d.ahead)
+            return keep(*d.behind, SeasonStanding::InForce, d.behind->start, farAhead);
+        if (d.behind)
+            if (auto ok = keep(*d.behind, SeasonStanding::History, d.behind->start, d.ahead->start); !ok)
+                return ok;
+        return keep(*d.ahead, SeasonStanding::InForce, d.ahead->start, farAhead);
     }
 
     Result<void> ride(const DemoRider& d, const std::vector<Errand>& errands) {
@@ -318,19 +334,17 @@ private:
 } // namespace
 
 Result<void> writeDemo(const QString& path, Date today, const std::function<bool(int, int)>& progress) {
-    auto roster = Roster::create(path);
-    if (!roster)
-        return tl::unexpected(roster.error());
-    Author author(**roster, today, progress);
-    // The demo is made whole or not at all, so it is one transaction.
-    const auto made = (*roster)->together([&] { return author.write(demoClub(today)); });
-    if (made)
-        return {};
-    roster->reset();
-    for (const char* suffix : {"", "-wal", "-shm"})
-        QFile::remove(path + suffix);
-    return refuse(author.cancelled() ? "Making the demo was cancelled; nothing was kept."
-                                     : made.error().sentence);
+    return makeAside(path, [&](const QString& aside) -> Result<void> {
+        auto roster = Roster::create(aside);
+        if (!roster)
+            return tl::unexpected(roster.error());
+        Author author(**roster, today, progress);
+        // One transaction: it is far quicker than one for every ride.
+        const auto made = (*roster)->together([&] { return author.write(demoClub(today)); });
+        if (!made && author.cancelled())
+            return refuse("Making the demo was cancelled; nothing was kept.");
+        return made;
+    });
 }
 
 } // namespace marram

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/shots.h"
+#include "app/window/shots.h"
 #include "app/theme/theme.h"
 #include "demo/scenario.h"
 
@@ -21,7 +21,7 @@ namespace {
 bool openDemo(Workspace& workspace, const QString& folder, bool quiet, QWidget* parent) {
     QDir().mkpath(folder);
     const QString path = QDir(folder).filePath("demo.marram");
-    workspace.close();
+    workspace.roster.close();
     for (const char* suffix : {"", "-wal", "-shm"})
         QFile::remove(path + suffix);
     QProgressDialog progress("The simulated bike computer is riding for six riders…", "Cancel", 0, 100,
@@ -39,16 +39,16 @@ bool openDemo(Workspace& workspace, const QString& folder, bool quiet, QWidget* 
     });
     progress.reset();
     if (!made) {
-        emit workspace.failed(QString::fromStdString(made.error().sentence));
+        emit workspace.notices.failed(QString::fromStdString(made.error().sentence));
         return false;
     }
-    return workspace.open(path);
+    return workspace.roster.open(path);
 }
 
 void openOn(Workspace& workspace, const QString& name) {
-    for (const RiderRecord& r : workspace.riders())
+    for (const RiderRecord& r : workspace.roster.riders())
         if (!name.isEmpty() && r.name.contains(name, Qt::CaseInsensitive)) {
-            workspace.choose(r.id);
+            workspace.chosen.choose(r.id);
             return;
         }
 }
@@ -98,9 +98,9 @@ int main(int argc, char** argv) {
         if (!openDemo(workspace, data, false, nullptr))
             return 3;
     } else if (!files.isEmpty()) {
-        workspace.open(files.front());
+        workspace.roster.open(files.front());
     } else if (const QString last = settings.value("roster").toString(); QFile::exists(last)) {
-        workspace.open(last);
+        workspace.roster.open(last);
     }
     openOn(workspace, parser.value("rider"));
     window.show();

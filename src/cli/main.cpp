@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "cli/verbs.h"
+#include "formats/files/files.h"
 
 #include <CLI/CLI.hpp>
 #include <iostream>
@@ -83,9 +84,18 @@ int main(int argc, char** argv) {
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& e) {
-        return app.exit(e) == 0 ? 0 : 2;
+        if (e.get_exit_code() == 0)
+            return app.exit(e); // help was asked for
+        std::cerr << cli::oneLine(e.what()) << " See marram-cli --help.\n";
+        return 2;
     }
-    const QString path = QString::fromStdString(file);
+    QString path, into;
+    for (const auto& [bytes, name] : {std::pair{&file, &path}, {&out, &into}}) {
+        const auto named = fileNameFrom(*bytes);
+        if (!named)
+            return report(tl::unexpected(named.error()));
+        *name = *named;
+    }
     if (*scoreVerb) {
         score.sex = sex == "female" ? Sex::Female : sex == "male" ? Sex::Male : Sex::Unstated;
         return report(cli::score(path, score));
@@ -95,12 +105,12 @@ int main(int argc, char** argv) {
     if (*modelVerb)
         return report(cli::model(path, model));
     if (*planVerb)
-        return report(cli::plan(path, QString::fromStdString(out), lp));
+        return report(cli::plan(path, into, lp));
     if (*demoVerb)
-        return report(cli::demo(QString::fromStdString(out)));
+        return report(cli::demo(into));
     if (*exportVerb)
         return report(cli::exportRoster(path, QString::fromStdString(json), QString::fromStdString(csv)));
     if (*bringVerb)
-        return report(cli::bring(path, QString::fromStdString(out)));
+        return report(cli::bring(path, into));
     return report(cli::import(path, QString::fromStdString(rider), files, overlap));
 }

@@ -3,6 +3,7 @@
 #include "core/ride/meanmax.h"
 #include "demo/scenario.h"
 #include "formats/csv/csv.h"
+#include "formats/files/files.h"
 #include "formats/json/score_json.h"
 #include "formats/json/season_json.h"
 #include "formats/recording/recording.h"
@@ -13,7 +14,7 @@
 #include <QDir>
 #include <QFileInfo>
 #include <QJsonDocument>
-#include <QSaveFile>
+#include <algorithm>
 #include <cmath>
 
 namespace marram::cli {
@@ -74,14 +75,6 @@ Result<ScoringBasis> basisOf(const ScoreRequest& r) {
     return basis;
 }
 
-Result<void> write(const QString& path, const QByteArray& bytes) {
-    QSaveFile file(path);
-    if (!file.open(QIODevice::WriteOnly) || file.write(bytes) != bytes.size() || !file.commit())
-        return refuse(path.toStdString() + ": can't be written (" + file.errorString().toStdString() + ")");
-    QFile::setPermissions(path, QFile::ReadOwner | QFile::WriteOwner);
-    return {};
-}
-
 QByteArray weeksCsv(const Plan& plan) {
     QByteArray out = "start,kind,phase,stress,hours,low_h,middle_h,high_h,fitness,fatigue\n";
     for (const PlannedWeek& w : plan.weeks) {
@@ -107,6 +100,13 @@ QByteArray daysCsv(const Plan& plan) {
 
 } // namespace
 
+std::string oneLine(std::string text) {
+    std::replace(text.begin(), text.end(), '\n', ' ');
+    while (!text.empty() && (text.back() == ' ' || text.back() == '.'))
+        text.pop_back();
+    return text + ".";
+}
+
 Result<QByteArray> score(const QString& file, const ScoreRequest& request) {
     const auto basis = basisOf(request);
     if (!basis)
@@ -115,6 +115,8 @@ Result<QByteArray> score(const QString& file, const ScoreRequest& request) {
     if (!loaded)
         return tl::unexpected(loaded.error());
     Score s = marram::score(loaded->ride, *basis);
+    for (const std::string& missing : missingParts(s))
+        std::fprintf(stderr, "%s: %s\n", qPrintable(file), missing.c_str());
     if (!s.distance)
         s.distance = loaded->recording.sessionDistance;
     return QJsonDocument(writeScore(s, loaded->recording.dated)).toJson();
@@ -165,8 +167,9 @@ Result<QByteArray> plan(const QString& file, const QString& folder, const std::s
     const auto season = ofFile(file, readSeason(*bytes));
     if (!season)
         return tl::unexpected(season.error());
-    if (!folder.isEmpty() && !QDir().mkpath(folder))
-        return refuse(folder.toStdString() + ": can't be made");
+    if (!folder.isEmpty())
+        if (auto ok = makeFolder(folder); !ok)
+            return tl::unexpected(ok.error());
     if (!lp.empty())
         if (const QFileInfo where(QString::fromStdString(lp));
             !QFileInfo(where.absolutePath()).isWritable() || where.isDir())
@@ -179,7 +182,7 @@ Result<QByteArray> plan(const QString& file, const QString& folder, const std::s
         for (const auto& [name, text] : {std::pair{"plan.json", json},
                                          {"weeks.csv", weeksCsv(solved.plan)},
                                          {"days.csv", daysCsv(solved.plan)}})
-            if (auto ok = write(dir.filePath(name), text); !ok)
+            if (auto ok = writeWholeFile(dir.filePath(name), text); !ok)
                 return tl::unexpected(ok.error());
     }
     return json;
@@ -216,15 +219,21 @@ Result<QByteArray> import(const QString& path, const QString& name, const std::v
                : overlap == "replace" ? OverlapChoice::Replace
                                       : OverlapChoice::Skip;
     };
-    QStringList paths;
+    QStringList paths, refused;
     for (const std::string& f : files) {
-        const QString each = QString::fromStdString(f);
-        if (QFileInfo(each).isDir())
-            paths += recordingsBelow(each);
-        else
-            paths << each;
+        const auto each = fileNameFrom(f);
+        if (!each) {
+            refused << QString::fromStdString(each.error().sentence);
+        } else if (QFileInfo(*each).isDir()) {
+            const FoundFiles found = recordingsBelow(*each);
+            paths += found.files;
+            refused += found.refused;
+        } else {
+            paths << *each;
+        }
     }
-    const ImportReport report = importer.importFiles(paths);
+    ImportReport report = importer.importFiles(paths);
+    report.refused = refused + report.refused;
     for (const QString& remark : report.remarks)
         std::fprintf(stderr, "%s\n", qPrintable(remark));
     for (const QString& file : report.duplicates)
@@ -240,7 +249,7 @@ Result<QByteArray> import(const QString& path, const QString& name, const std::v
         // Refused files are named; what could be read is in the roster.
         for (qsizetype i = 0; i + 1 < report.refused.size(); ++i)
             std::fprintf(stderr, "%s\n", qPrintable(report.refused[i]));
-        if (report.added.empty())
+        if (report.added.empty() && report.duplicates.isEmpty() && report.overlaps.isEmpty())
             return refuse(report.refused.back().toStdString());
         std::fprintf(stderr, "%s\n", qPrintable(report.refused.back()));
     }
@@ -254,32 +263,46 @@ Result<QByteArray> exportRoster(const QString& path, const QString& jsonFolder, 
     auto roster = Roster::open(path);
     if (!roster)
         return tl::unexpected(roster.error());
+    Damage damage;
+    const auto take = [&](const Result<Damage>& found) -> Result<void> {
+        if (!found)
+            return tl::unexpected(found.error());
+        for (const QString& sentence : found->sentences)
+            damage.add(sentence);
+        return {};
+    };
     if (!jsonFolder.isEmpty())
-        if (auto ok = exportJson(**roster, jsonFolder); !ok)
+        if (auto ok = take(exportJson(**roster, jsonFolder)); !ok)
             return tl::unexpected(ok.error());
     if (!csvFolder.isEmpty())
-        if (auto ok = exportCsv(**roster, csvFolder); !ok)
+        if (auto ok = take(exportCsv(**roster, csvFolder)); !ok)
             return tl::unexpected(ok.error());
-    return QByteArray();
+    if (damage.empty())
+        return QByteArray();
+    for (const QString& sentence : damage.sentences)
+        std::fprintf(stderr, "%s\n", qPrintable(sentence));
+    return refuse(path.toStdString() + ": is damaged; what is whole was written, and the " +
+                  std::to_string(damage.sentences.size()) + " things named above could not be saved");
 }
 
 Result<QByteArray> bring(const QString& path, const QString& file) {
-    const bool made = !QFileInfo::exists(path);
-    const auto fail = [&](const Problem& problem) -> Result<QByteArray> {
-        // A roster made only for this leaves no trace of a refusal.
-        if (made)
-            for (const char* suffix : {"", "-wal", "-shm"})
-                QFile::remove(path + suffix);
-        return tl::unexpected(problem);
+    std::vector<qint64> added;
+    const auto into = [&](Result<std::unique_ptr<Roster>> roster) -> Result<void> {
+        if (!roster)
+            return tl::unexpected(roster.error());
+        auto brought = importJson(**roster, file);
+        if (!brought)
+            return tl::unexpected(brought.error());
+        added = *brought;
+        return {};
     };
-    auto roster = made ? Roster::create(path) : Roster::open(path);
-    if (!roster)
-        return tl::unexpected(roster.error());
-    const auto added = importJson(**roster, file);
-    roster->reset();
-    if (!added)
-        return fail(added.error());
-    return QByteArray::number(static_cast<qint64>(added->size())) + " riders added\n";
+    // A roster made only for this leaves no trace of a refusal.
+    const auto ok = QFileInfo::exists(path)
+                        ? into(Roster::open(path))
+                        : makeAside(path, [&](const QString& aside) { return into(Roster::create(aside)); });
+    if (!ok)
+        return tl::unexpected(ok.error());
+    return QByteArray::number(static_cast<qint64>(added.size())) + " riders added\n";
 }
 
 } // namespace marram::cli

@@ -9,6 +9,9 @@
 /// What each verb of marram-cli prints (docs/formats.md), or the sentence that refuses.
 namespace marram::cli {
 
+/// Text on one line, ending in a full stop.
+std::string oneLine(std::string text);
+
 struct ScoreRequest {
     double thresholdPower = 0;                                             ///< W
     std::optional<double> thresholdHeartRate, restHeartRate, maxHeartRate; ///< bpm
@@ -34,7 +37,8 @@ Result<QByteArray> demo(const QString& out);
 Result<QByteArray> import(const QString& roster, const QString& rider, const std::vector<std::string>& files,
                           const std::string& overlap);
 
-/// Writes a roster as JSON with its originals, or as CSV tables, into a folder.
+/// Writes a roster as JSON with its originals, or as CSV tables, into a folder. Of a damaged roster what is whole
+/// is written, what is not is named on standard error, and the answer refuses.
 Result<QByteArray> exportRoster(const QString& roster, const QString& jsonFolder, const QString& csvFolder);
 
 /// Brings exported riders (roster.json or one rider's file) into a roster, which is made where it is not

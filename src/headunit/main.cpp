@@ -39,7 +39,12 @@ int main(int argc, char** argv) {
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& e) {
-        return app.exit(e) == 0 ? 0 : 2;
+        if (e.get_exit_code() == 0)
+            return app.exit(e); // help was asked for
+        std::string wrong = e.what();
+        std::replace(wrong.begin(), wrong.end(), '\n', ' ');
+        std::cerr << wrong << " See marram-headunit --help.\n";
+        return 2;
     }
     QDateTime when = QDateTime::currentDateTime().addSecs(-static_cast<qint64>(hours * 3600));
     if (!start.empty())

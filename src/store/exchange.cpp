@@ -1,39 +1,25 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/exchange.h"
-#include "core/load/load.h"
+#include "core/load/history.h"
 #include "formats/csv/csv.h"
 #include "formats/csv/lines.h"
+#include "formats/files/files.h"
 #include "formats/json/reader.h"
 #include "formats/recording/recording.h"
 #include "store/rider_json.h"
 
 #include <QCryptographicHash>
+#include <QDateTime>
 #include <QDir>
 #include <QFileInfo>
 #include <QJsonDocument>
-#include <QSaveFile>
 
 namespace marram {
 namespace {
 
 constexpr const char* indexFormat = "marram-roster";
-
-Result<void> makeFolder(const QString& folder) {
-    if (!QDir().mkpath(folder))
-        return refuse(folder.toStdString() + ": the folder can't be made");
-    QFile::setPermissions(folder, QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
-    return {};
-}
-
-Result<void> writeWhole(const QString& path, const QByteArray& bytes) {
-    QSaveFile file(path);
-    if (!file.open(QIODevice::WriteOnly))
-        return refuse(path.toStdString() + ": can't be written (" + file.errorString().toStdString() + ")");
-    file.setPermissions(QFile::ReadOwner | QFile::WriteOwner);
-    if (file.write(bytes) != bytes.size() || !file.commit())
-        return refuse(path.toStdString() + ": can't be written (" + file.errorString().toStdString() + ")");
-    return {};
-}
+/// Stands with a ride whose recording was lost, so that it is told once.
+const QString lostRecording = "Its recording was damaged and is lost; the figures are those derived before.";
 
 QByteArray jsonBytes(const QJsonObject& object) {
     return QJsonDocument(object).toJson(QJsonDocument::Indented);
@@ -48,30 +34,58 @@ QString slug(const QString& name) {
 }
 
 /// Everything of one rider but the bytes.
-Result<RiderFile> gather(const Roster& roster, const RiderRecord& rider) {
+Result<RiderFile> gather(const Roster& roster, const RiderRecord& rider, Damage& damage) {
     RiderFile f;
     f.rider = rider;
+    Damage here;
     const auto take = [](auto& to, auto from) -> Result<void> {
         if (!from)
             return tl::unexpected(from.error());
         to = std::move(*from);
         return {};
     };
-    if (auto ok = take(f.season, roster.season(rider.id)); !ok)
+    std::vector<SeasonRecord> seasons;
+    if (auto ok = take(seasons, roster.seasons(rider.id, &here)); !ok)
         return tl::unexpected(ok.error());
-    if (auto ok = take(f.planned, roster.solvedDays(rider.id)); !ok)
+    for (const SeasonRecord& s : seasons) {
+        f.seasons.push_back({s, {}});
+        if (auto ok = take(f.seasons.back().days, roster.plannedDaysOf(s.id, &here)); !ok)
+            return tl::unexpected(ok.error());
+    }
+    for (auto& s : f.seasons) {
+        const auto from = std::find_if(seasons.begin(), seasons.end(),
+                                       [&](const SeasonRecord& o) { return o.id == s.record.branchedFrom; });
+        s.record.branchedFrom = from == seasons.end() ? std::nullopt : std::optional<qint64>(from - seasons.begin() + 1);
+    }
+    if (auto ok = take(f.tests, roster.tests(rider.id, &here)); !ok)
         return tl::unexpected(ok.error());
-    if (auto ok = take(f.tests, roster.tests(rider.id)); !ok)
+    if (auto ok = take(f.checkIns, roster.checkIns(rider.id, &here)); !ok)
         return tl::unexpected(ok.error());
-    if (auto ok = take(f.checkIns, roster.checkIns(rider.id)); !ok)
+    if (auto ok = take(f.rides, roster.rides(rider.id, &here)); !ok)
         return tl::unexpected(ok.error());
-    if (auto ok = take(f.rides, roster.rides(rider.id)); !ok)
-        return tl::unexpected(ok.error());
+    for (const QString& sentence : here.sentences)
+        damage.add(sentence.contains(rider.name) ? sentence : rider.name + ": " + sentence);
+    damage.rides.insert(here.rides.begin(), here.rides.end());
     return f;
 }
 
-Result<std::vector<RiderRecord>> chosen(const Roster& roster, const std::vector<qint64>& ids) {
-    auto all = roster.riders();
+/// A recording, or nothing where it is damaged, which is named. Refused for any other reason.
+Result<std::optional<QByteArray>> wholeOriginal(const Roster& roster, const RideRecord& ride, Damage& damage) {
+    auto bytes = roster.originalOf(ride.id);
+    if (bytes)
+        return std::optional(std::move(*bytes));
+    // A full disk or a lock is no damage.
+    if (auto there = roster.rides(ride.rider); !there)
+        return tl::unexpected(there.error());
+    if (!ride.remarks.contains(lostRecording)) {
+        damage.add(QString::fromStdString(bytes.error().sentence));
+        damage.rides.insert(ride.id);
+    }
+    return std::optional<QByteArray>();
+}
+
+Result<std::vector<RiderRecord>> chosen(const Roster& roster, const std::vector<qint64>& ids, Damage& damage) {
+    auto all = roster.riders(&damage);
     if (all && !ids.empty())
         std::erase_if(
             *all, [&](const RiderRecord& r) { return std::find(ids.begin(), ids.end(), r.id) == ids.end(); });
@@ -143,8 +157,8 @@ public:
                               verdictWords[static_cast<int>(t.result.verdict)], utf8(t.result.note)});
         for (const CheckIn& c : f.checkIns)
             checkIns_.push_back({who, c});
-        if (f.season)
-            for (const Race& race : f.season->races)
+        for (const auto& season : f.seasons)
+            for (const Race& race : season.record.standing == SeasonStanding::Alternative ? std::vector<Race>() : season.record.season.races)
                 races_ += csvRow({who, isoBytes(race.date), utf8(race.name), nameOf(race.priority),
                                   QByteArray::number(race.days), csvNumber(race.stress),
                                   race.gate ? csvNumber(race.gate->low) : "",
@@ -172,27 +186,39 @@ private:
     }
 
     /// Every day from the first ride or planned day to the last: what was planned, what was ridden and the
-    /// load model over what was ridden.
+    /// rider's load history.
     void addDays(const QByteArray& who, const RiderFile& f) {
         std::map<Date, std::pair<std::optional<double>, double>> days;
-        for (const SolvedDay& d : f.planned)
-            days[d.date].first = d.stress;
+        LoadRecord record;
+        record.usualWeekHours = f.rider.usualWeekHours;
+        for (const auto& season : f.seasons) {
+            if (season.record.standing == SeasonStanding::Alternative)
+                continue;
+            if (season.record.standing == SeasonStanding::InForce) {
+                record.seasonStart = season.record.season.start;
+                record.atSeasonStart = season.record.season.before;
+                record.tau = season.record.season.tau;
+            }
+            // In force comes first, and of two plans for a day that one holds.
+            for (const SolvedDay& d : season.days)
+                if (auto& planned = days[d.date].first; !planned)
+                    planned = d.stress;
+        }
         for (const RideRecord& r : f.rides)
-            if (!r.excluded)
+            if (!r.excluded) {
                 days[r.day].second += r.score.stress.value_or(0);
+                record.ridden[r.day] += r.score.stress.value_or(0);
+            }
         if (days.empty())
             return;
         const Date first = days.begin()->first, last = days.rbegin()->first;
-        std::vector<double> stress;
-        for (Date d = first; d <= last; d = d + 1)
-            stress.push_back(days.contains(d) ? days[d].second : 0);
-        const auto model = runModel(stress, {}, f.season ? f.season->tau : TimeConstants{});
-        for (size_t i = 0; i < model.size(); ++i) {
-            const auto found = days.find(first + static_cast<int>(i));
-            days_ +=
-                csvRow({who, isoBytes(first + static_cast<int>(i)),
-                        found == days.end() ? "" : csvNumber(found->second.first), csvNumber(stress[i]),
-                        csvNumber(model[i].fitness), csvNumber(model[i].fatigue), csvNumber(model[i].form)});
+        const LoadHistory history(record, last + 1);
+        for (Date day = first; day <= last; day = day + 1) {
+            const auto found = days.find(day);
+            const LoadState evening = history.before(day + 1);
+            days_ += csvRow({who, isoBytes(day), found == days.end() ? "" : csvNumber(found->second.first),
+                             csvNumber(history.ridden(day)), csvNumber(evening.fitness), csvNumber(evening.fatigue),
+                             csvNumber(history.form(day))});
         }
     }
 
@@ -225,35 +251,56 @@ Result<QString> inside(const QDir& folder, const QString& name) {
 
 } // namespace
 
-Result<void> exportJson(const Roster& roster, const QString& folder, const std::vector<qint64>& ids,
-                        const Progress& progress) {
-    const auto riders = chosen(roster, ids);
+namespace {
+
+/// How many rides the chosen riders have, for progress.
+int ridesOf(const Roster& roster, const std::vector<RiderRecord>& riders, Damage& damage) {
+    int total = 0;
+    const auto sums = roster.daySums(&damage);
+    for (const RiderRecord& r : riders)
+        if (sums && sums->contains(r.id))
+            total += static_cast<int>(sums->at(r.id).size());
+    return total;
+}
+
+} // namespace
+
+Result<Damage> exportJson(const Roster& roster, const QString& folder, const std::vector<qint64>& ids,
+                          const Progress& progress) {
+    Damage damage = roster.examineFile();
+    const auto riders = chosen(roster, ids, damage);
     if (!riders)
         return tl::unexpected(riders.error());
     const QDir dir(folder);
-    for (const QString& each : {folder, dir.filePath("riders"), dir.filePath("originals")})
-        if (auto ok = makeFolder(each); !ok)
-            return ok;
-    std::vector<RiderFile> files;
-    int total = 0, done = 0;
-    for (const auto& [id, sums] : roster.daySums().value_or(std::map<qint64, std::vector<DaySum>>{}))
-        if (std::any_of(riders->begin(), riders->end(), [&](const RiderRecord& r) { return r.id == id; }))
-            total += static_cast<int>(sums.size());
+    if (auto ok = makeFolder(folder); !ok)
+        return tl::unexpected(ok.error());
+    for (const char* each : {"riders", "originals"})
+        if (auto ok = makeFolderInside(folder, each); !ok)
+            return tl::unexpected(ok.error());
+    const int total = ridesOf(roster, *riders, damage);
+    int done = 0;
     QJsonArray names;
     for (const RiderRecord& rider : *riders) {
-        auto f = gather(roster, rider);
+        auto f = gather(roster, rider, damage);
         if (!f)
             return tl::unexpected(f.error());
-        for (const RideRecord& r : f->rides) {
-            const auto bytes = roster.originalOf(r.id);
+        for (RideRecord& r : f->rides) {
+            const auto bytes = wholeOriginal(roster, r, damage);
             if (!bytes)
                 return tl::unexpected(bytes.error());
-            const QString name =
-                QString("originals/%1.%2").arg(QString::fromLatin1(r.contentHash.toHex()), suffixOf(*bytes));
-            f->originals << name;
-            if (QFileInfo(dir.filePath(name)).size() != bytes->size())
-                if (auto ok = writeWhole(dir.filePath(name), *bytes); !ok)
-                    return ok;
+            f->originals << (*bytes ? QString("originals/%1.%2")
+                                          .arg(QString::fromLatin1(r.contentHash.toHex()), suffixOf(**bytes))
+                                    : QString());
+            if (!*bytes && !r.remarks.contains(lostRecording))
+                r.remarks << lostRecording;
+            // A file that is there with that content is kept; anything else of the name gives way.
+            if (*bytes) {
+                const QString name = dir.filePath(f->originals.back());
+                const auto there = QFileInfo(name).isSymLink() ? refuse("") : readWholeFile(name);
+                if (!there || *there != **bytes)
+                    if (auto ok = writeWholeFile(name, **bytes); !ok)
+                        return tl::unexpected(ok.error());
+            }
             ++done;
             if (progress && !progress(done, std::max(done, total)))
                 return refuse("The export was cancelled; what is in " + folder.toStdString() +
@@ -261,31 +308,157 @@ Result<void> exportJson(const Roster& roster, const QString& folder, const std::
         }
         const QString name =
             QString("riders/%1-%2.json").arg(names.size() + 1, 3, 10, QChar('0')).arg(slug(rider.name));
-        if (auto ok = writeWhole(dir.filePath(name), jsonBytes(writeRider(*f))); !ok)
-            return ok;
+        if (auto ok = writeWholeFile(dir.filePath(name), jsonBytes(writeRider(*f))); !ok)
+            return tl::unexpected(ok.error());
         names.append(name);
     }
-    return writeWhole(dir.filePath("roster.json"),
-                      jsonBytes({{"format", indexFormat}, {"version", 1}, {"riders", names}}));
+    if (auto ok = writeWholeFile(dir.filePath("roster.json"),
+                                 jsonBytes({{"format", indexFormat}, {"version", 1}, {"riders", names}}));
+        !ok)
+        return tl::unexpected(ok.error());
+    return damage;
 }
 
-Result<void> exportCsv(const Roster& roster, const QString& folder) {
-    const auto riders = roster.riders();
+Result<Damage> exportCsv(const Roster& roster, const QString& folder) {
+    Damage damage = roster.examineFile();
+    const auto riders = chosen(roster, {}, damage);
     if (!riders)
         return tl::unexpected(riders.error());
     if (auto ok = makeFolder(folder); !ok)
-        return ok;
+        return tl::unexpected(ok.error());
     Tables tables;
     for (const RiderRecord& rider : *riders) {
-        const auto f = gather(roster, rider);
+        const auto f = gather(roster, rider, damage);
         if (!f)
             return tl::unexpected(f.error());
         tables.add(*f);
     }
     for (const auto& [name, bytes] : tables.all())
-        if (auto ok = writeWhole(QDir(folder).filePath(name), bytes); !ok)
+        if (auto ok = writeWholeFile(QDir(folder).filePath(name), bytes); !ok)
+            return tl::unexpected(ok.error());
+    return damage;
+}
+
+Result<Damage> examine(const Roster& roster, const Progress& progress) {
+    Damage damage = roster.examineFile();
+    const auto riders = chosen(roster, {}, damage);
+    if (!riders)
+        return tl::unexpected(riders.error());
+    const int total = ridesOf(roster, *riders, damage);
+    int done = 0;
+    for (const RiderRecord& rider : *riders) {
+        const auto f = gather(roster, rider, damage);
+        if (!f)
+            return tl::unexpected(f.error());
+        for (const RideRecord& r : f->rides) {
+            if (const auto bytes = wholeOriginal(roster, r, damage); !bytes)
+                return tl::unexpected(bytes.error());
+            ++done;
+            if (progress && !progress(done, std::max(done, total)))
+                return damage;
+        }
+    }
+    return damage;
+}
+
+namespace {
+
+/// Stores a gathered rider as a new one, with the recordings `packedOf` gives by the ride's place.
+Result<qint64> storeRider(Roster& roster, RiderFile& f,
+                          const std::function<Result<QByteArray>(size_t place, RideRecord&)>& packedOf) {
+    f.rider.id = 0;
+    const auto id = roster.saveRider(f.rider);
+    if (!id)
+        return id;
+    std::vector<qint64> seasons;
+    for (auto& s : f.seasons) {
+        SeasonRecord record = s.record;
+        record.id = 0;
+        record.rider = *id;
+        record.branchedFrom.reset();
+        const auto season = roster.saveSeason(record);
+        if (!season)
+            return season;
+        seasons.push_back(*season);
+        if (auto ok = roster.savePlannedDays(*season, {std::numeric_limits<int>::min()}, s.days); !ok)
+            return tl::unexpected(ok.error());
+    }
+    // Once all have their ids it can be said which was made from which.
+    for (size_t i = 0; i < seasons.size(); ++i)
+        if (SeasonRecord record = f.seasons[i].record; record.branchedFrom) {
+            record.id = seasons[i];
+            record.rider = *id;
+            record.branchedFrom = seasons[static_cast<size_t>(*record.branchedFrom) - 1];
+            if (auto ok = roster.saveSeason(record); !ok)
+                return ok;
+        }
+    for (TestRecord& t : f.tests) {
+        t.id = 0;
+        t.rider = *id;
+        if (auto ok = roster.saveTest(t); !ok)
             return ok;
-    return {};
+    }
+    for (const CheckIn& c : f.checkIns)
+        if (auto ok = roster.saveCheckIn(*id, c); !ok)
+            return tl::unexpected(ok.error());
+    for (size_t i = 0; i < f.rides.size(); ++i) {
+        RideRecord& r = f.rides[i];
+        const auto packed = packedOf(i, r);
+        if (!packed)
+            return tl::unexpected(packed.error());
+        r.id = 0;
+        r.rider = *id;
+        if (auto ok = roster.addRide(r, *packed); !ok)
+            return ok;
+    }
+    if (auto ok = roster.saveScales(*id, f.rider.scales); !ok)
+        return tl::unexpected(ok.error());
+    if (f.rider.owesLearning)
+        if (auto ok = roster.oweLearning(*id); !ok)
+            return tl::unexpected(ok.error());
+    return id;
+}
+
+} // namespace
+
+Result<Damage> saveWhole(const Roster& roster, const QString& path, const Progress& progress) {
+    Damage damage;
+    auto ok = makeAside(path, [&](const QString& aside) -> Result<void> {
+        const auto riders = chosen(roster, {}, damage);
+        if (!riders)
+            return tl::unexpected(riders.error());
+        const int total = ridesOf(roster, *riders, damage);
+        int done = 0;
+        auto made = Roster::create(aside);
+        if (!made)
+            return tl::unexpected(made.error());
+        for (const RiderRecord& rider : *riders) {
+            auto f = gather(roster, rider, damage);
+            if (!f)
+                return tl::unexpected(f.error());
+            auto stored = (*made)->together([&]() -> Result<void> {
+                const auto id = storeRider(**made, *f, [&](size_t, RideRecord& r) -> Result<QByteArray> {
+                    const auto bytes = wholeOriginal(roster, r, damage);
+                    if (!bytes)
+                        return tl::unexpected(bytes.error());
+                    if (progress && !progress(++done, std::max(done, total)))
+                        return refuse("Saving was cancelled; nothing was kept.");
+                    if (*bytes)
+                        return Roster::packed(**bytes);
+                    if (!r.remarks.contains(lostRecording))
+                        r.remarks << lostRecording;
+                    return QByteArray();
+                });
+                return id ? Result<void>{} : tl::unexpected(id.error());
+            });
+            if (!stored)
+                return stored;
+        }
+        return {};
+    });
+    if (!ok)
+        return tl::unexpected(ok.error());
+    return damage;
 }
 
 Result<std::vector<qint64>> importJson(Roster& roster, const QString& path, const Progress& progress) {
@@ -322,44 +495,28 @@ Result<std::vector<qint64>> importJson(Roster& roster, const QString& path, cons
         auto f = readRider(*object);
         if (!f)
             return ofFile(f.error().sentence);
-        const auto id = roster.saveRider(f->rider);
-        if (!id)
-            return tl::unexpected(id.error());
-        if (auto ok = roster.saveScales(*id, f->rider.scales); !ok)
-            return ok;
-        if (f->season) {
-            if (auto ok = roster.saveSeason(*id, *f->season); !ok)
-                return ok;
-            if (auto ok = roster.saveSolvedDays(*id, f->planned); !ok)
-                return ok;
-        }
-        for (TestRecord& t : f->tests) {
-            t.rider = *id;
-            if (auto ok = roster.saveTest(t); !ok)
-                return tl::unexpected(ok.error());
-        }
-        for (const CheckIn& c : f->checkIns)
-            if (auto ok = roster.saveCheckIn(*id, c); !ok)
-                return ok;
-        for (size_t i = 0; i < f->rides.size(); ++i) {
-            const QString place = QString("rides[%1].original").arg(i);
+        const auto id = storeRider(roster, *f, [&](size_t i, RideRecord& r) -> Result<QByteArray> {
+            const std::string place = "rides[" + std::to_string(i) + "].original: ";
+            if (progress && !progress(++done, static_cast<int>(f->rides.size())))
+                return refuse("Bringing in was cancelled; nothing was kept.");
+            if (f->originals[static_cast<qsizetype>(i)].isEmpty())
+                return QByteArray();
             const auto original = inside(folder, f->originals[static_cast<qsizetype>(i)]);
             if (!original)
-                return ofFile(place.toStdString() + ": " + original.error().sentence);
+                return ofFile(place + original.error().sentence);
             const auto bytes = readWholeFile(*original);
             if (!bytes)
                 return tl::unexpected(bytes.error());
-            RideRecord& r = f->rides[i];
-            r.rider = *id;
-            r.contentHash = QCryptographicHash::hash(*bytes, QCryptographicHash::Sha256);
-            if (QFileInfo(*original).completeBaseName() != QString::fromLatin1(r.contentHash.toHex()))
+            const QByteArray hash = QCryptographicHash::hash(*bytes, QCryptographicHash::Sha256);
+            if (QFileInfo(*original).completeBaseName() != QString::fromLatin1(hash.toHex()) ||
+                (!r.contentHash.isEmpty() && r.contentHash != hash))
                 return refuse(original->toStdString() +
                               ": is not the recording its name stands for; copy the export again");
-            if (auto ok = roster.addRide(r, Roster::packed(*bytes)); !ok)
-                return tl::unexpected(ok.error());
-            if (progress && !progress(++done, static_cast<int>(f->rides.size())))
-                return refuse("Bringing in was cancelled; nothing was kept.");
-        }
+            r.contentHash = hash;
+            return Roster::packed(*bytes);
+        });
+        if (!id)
+            return tl::unexpected(id.error());
         added.push_back(*id);
         return {};
     };

@@ -11,12 +11,22 @@ using Progress = std::function<bool(int, int)>;
 /// Writes riders (all where `riders` is empty) as documented JSON into a folder: roster.json, a file for each
 /// rider under riders/, and the original recordings under originals/ by the SHA-256 of their content. Files
 /// are for their owner only; each is whole or not there. Reading it all into an empty roster and writing
-/// again gives the same bytes.
-Result<void> exportJson(const Roster& roster, const QString& folder, const std::vector<qint64>& riders = {},
-                        const Progress& progress = {});
+/// again gives the same bytes. What is damaged is left out and named in the answer: a ride whose recording is
+/// lost is written without it.
+Result<Damage> exportJson(const Roster& roster, const QString& folder, const std::vector<qint64>& riders = {},
+                          const Progress& progress = {});
 
-/// Writes the roster as CSV tables into a folder: riders, values, rides, tests, check_ins, races, days.
-Result<void> exportCsv(const Roster& roster, const QString& folder);
+/// Writes the roster as CSV tables into a folder: riders, values, rides, tests, check_ins, races, days. What is
+/// damaged is left out and named in the answer.
+Result<Damage> exportCsv(const Roster& roster, const QString& folder);
+
+/// Looks at everything the roster holds, every recording included: what is damaged, each by name. Takes the time
+/// of reading it all; `progress` cancels.
+Result<Damage> examine(const Roster& roster, const Progress& progress = {});
+
+/// Makes a new roster of everything that is whole; a ride whose recording is damaged keeps its figures and says
+/// so. What was left behind, by name. Refuses a file that exists.
+Result<Damage> saveWhole(const Roster& roster, const QString& path, const Progress& progress = {});
 
 /// Brings riders from a roster.json or the file of one rider, with their originals beside, into a roster as
 /// new riders: all of it or nothing. Refuses files of other formats or newer versions, unknown keys, and

@@ -4,7 +4,6 @@
 
 #include <QCryptographicHash>
 #include <QDateTime>
-#include <QDirIterator>
 #include <QFileInfo>
 #include <QThread>
 #include <deque>
@@ -90,79 +89,137 @@ Result<RideRecord> scoreAgain(const RideRecord& stored, const QByteArray& origin
     return record;
 }
 
-Result<int> relearnScales(Roster& roster, RiderRecord& rider) {
-    auto rides = roster.rides(rider.id);
-    if (!rides)
-        return tl::unexpected(rides.error());
-    std::vector<Score> scores;
-    for (const RideRecord& r : *rides)
-        if (!r.excluded)
-            scores.push_back(r.score);
-    const Scales learned = learnScales(scores);
-    std::vector<RideRecord> changed;
-    const bool differs = !(learned == rider.scales);
-    rider.scales = learned;
-    for (RideRecord& r : *rides) {
-        ScoringBasis basis = basisOn(rider, r.day);
-        basis.effort = r.effort;
-        Score now = r.score;
-        rescale(now, basis);
-        if (now.stress != r.score.stress || now.effort != r.score.effort || now.scale != r.score.scale) {
-            r.score = now;
-            changed.push_back(r);
-        }
-    }
-    if (!differs && changed.empty())
-        return 0;
+Result<int> relearnScales(Roster& roster, qint64 id) {
+    int count = 0;
     const auto ok = roster.together([&]() -> Result<void> {
-        if (auto saved = roster.saveScales(rider.id, learned); !saved)
+        auto found = roster.rider(id);
+        if (!found)
+            return tl::unexpected(found.error());
+        if (!*found)
+            return {};
+        RiderRecord& rider = **found;
+        auto rides = roster.rides(id);
+        if (!rides)
+            return tl::unexpected(rides.error());
+        std::vector<Score> scores;
+        for (const RideRecord& r : *rides)
+            if (!r.excluded)
+                scores.push_back(r.score);
+        rider.scales = learnScales(scores);
+        std::vector<RideRecord> changed;
+        for (RideRecord& r : *rides) {
+            ScoringBasis basis = basisOn(rider, r.day);
+            basis.effort = r.effort;
+            Score now = r.score;
+            rescale(now, basis);
+            if (now.stress != r.score.stress || now.effort != r.score.effort || now.scale != r.score.scale) {
+                r.score = now;
+                changed.push_back(r);
+            }
+        }
+        count = static_cast<int>(changed.size());
+        if (auto saved = roster.saveScales(id, rider.scales); !saved)
             return saved;
         return roster.updateRides(changed);
     });
     if (!ok)
         return tl::unexpected(ok.error());
-    return static_cast<int>(changed.size());
+    return count;
 }
 
-void Importer::store(RideRecord ride, const QByteArray& packed, ImportReport& report) {
-    if (roster_.rideWithContent(rider_.id, ride.contentHash)) {
-        report.duplicates << ride.fileName;
-        return;
+Result<int> relearnIfOwed(Roster& roster, qint64 rider) {
+    const auto now = roster.rider(rider);
+    if (!now)
+        return tl::unexpected(now.error());
+    return *now && (*now)->owesLearning && !roster.readOnly() ? relearnScales(roster, rider) : 0;
+}
+
+Result<void> Importer::storeOnce(const RideRecord& scored, const QByteArray& packed,
+                                 std::optional<OverlapChoice>& choice, ImportReport& report) {
+    asked_.reset();
+    const auto there = roster_.rideWithContent(rider_.id, scored.contentHash);
+    if (!there)
+        return tl::unexpected(there.error());
+    if (*there) {
+        report.duplicates << scored.fileName;
+        return {};
     }
     const auto others =
-        roster_.overlapping(rider_.id, ride.score.start, ride.score.start + ride.score.elapsed);
-    OverlapChoice choice = OverlapChoice::KeepBoth;
-    if (!others.empty())
-        choice = onOverlap ? onOverlap(ride, others.front()) : OverlapChoice::Skip;
-    if (choice == OverlapChoice::Skip) {
-        report.overlaps << ride.fileName;
-        return;
-    }
-    qint64 id = 0;
-    const auto ok = roster_.together([&]() -> Result<void> {
-        if (choice == OverlapChoice::Replace)
-            for (const RideRecord& other : others) {
-                report.replaced.push_back(other.id);
-                if (auto gone = roster_.putAside({other.id}, true); !gone)
-                    return gone;
-            }
-        auto added = roster_.addRide(ride, packed);
-        if (!added)
-            return tl::unexpected(added.error());
-        id = *added;
+        roster_.overlapping(rider_.id, scored.score.start, scored.score.start + scored.score.elapsed);
+    if (!others)
+        return tl::unexpected(others.error());
+    if (!others->empty() && !choice) {
+        asked_ = others->front();
         return {};
-    });
-    if (!ok) {
-        report.stopped = ok.error();
-        return;
     }
-    if (report.added.empty())
-        report.firstDay = report.lastDay = ride.day;
-    report.firstDay = std::min(report.firstDay, ride.day);
-    report.lastDay = std::max(report.lastDay, ride.day);
-    report.added.push_back(id);
+    if (!others->empty() && *choice == OverlapChoice::Skip) {
+        report.overlaps << scored.fileName;
+        return {};
+    }
+    RideRecord ride = scored;
+    const auto changed = roster_.newestChange();
+    if (!changed)
+        return tl::unexpected(changed.error());
+    if (*changed != seen_) {
+        auto now = roster_.rider(rider_.id);
+        if (!now)
+            return tl::unexpected(now.error());
+        if (!*now)
+            return refuse("The rider is no longer in the roster.");
+        now_ = **now;
+    }
+    ride.stale = !scoredAlike(rider_, now_, ride.day);
+    std::vector<qint64> replaced;
+    if (!others->empty() && *choice == OverlapChoice::Replace)
+        for (const RideRecord& other : *others)
+            replaced.push_back(other.id);
+    if (auto gone = roster_.putAside(replaced, true); !gone)
+        return gone;
+    const auto id = roster_.addRide(ride, packed);
+    if (!id)
+        return tl::unexpected(id.error());
+    report.firstDay = report.lastDay = ride.day;
+    report.added.push_back(*id);
+    report.replaced = replaced;
     for (const QString& remark : ride.remarks)
         report.remarks << ride.fileName + ": " + remark;
+    seen_ = *changed + 1; // the number this change will get
+    return {};
+}
+
+namespace {
+
+/// What became of one more ride.
+void add(ImportReport& report, const ImportReport& one) {
+    report.duplicates << one.duplicates;
+    report.overlaps << one.overlaps;
+    report.remarks << one.remarks;
+    report.replaced.insert(report.replaced.end(), one.replaced.begin(), one.replaced.end());
+    if (one.added.empty())
+        return;
+    report.firstDay = report.added.empty() ? one.firstDay : std::min(report.firstDay, one.firstDay);
+    report.lastDay = report.added.empty() ? one.lastDay : std::max(report.lastDay, one.lastDay);
+    report.added.push_back(one.added.front());
+}
+
+} // namespace
+
+void Importer::store(RideRecord ride, const QByteArray& packed, ImportReport& report) {
+    std::optional<OverlapChoice> choice;
+    for (;;) {
+        ImportReport one;
+        if (auto ok = roster_.together([&] { return storeOnce(ride, packed, choice, one); }); !ok) {
+            report.stopped = ok.error();
+            seen_ = -1;
+            return;
+        }
+        if (!asked_) {
+            add(report, one);
+            return;
+        }
+        // Asked while nothing is locked; then looked at again.
+        choice = onOverlap ? onOverlap(ride, *asked_) : OverlapChoice::Skip;
+    }
 }
 
 ImportReport Importer::importFiles(const QStringList& paths) {
@@ -200,20 +257,10 @@ ImportReport Importer::importFiles(const QStringList& paths) {
             break;
         }
     }
-    if (!report.added.empty() && !report.stopped)
-        if (const auto again = relearnScales(roster_, rider_); !again)
+    if (!report.stopped)
+        if (const auto again = relearnIfOwed(roster_, rider_.id); !again)
             report.stopped = again.error();
     return report;
-}
-
-QStringList recordingsBelow(const QString& folder) {
-    QStringList found;
-    QDirIterator it(folder, {"*.fit", "*.FIT", "*.gpx", "*.GPX", "*.csv", "*.CSV"}, QDir::Files,
-                    QDirIterator::Subdirectories);
-    while (it.hasNext() && found.size() < 20000)
-        found << it.next();
-    found.sort();
-    return found;
 }
 
 } // namespace marram

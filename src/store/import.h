@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "records/import_report.h"
 #include "store/roster.h"
-#include <QStringList>
 #include <functional>
 
 namespace marram {
@@ -13,29 +13,18 @@ Result<RideRecord> prepareRide(const QByteArray& original, const QString& fileNa
 Result<RideRecord> scoreAgain(const RideRecord& ride, const QByteArray& original, const RiderRecord& rider);
 
 /// Learns the rider's scales from all their rides anew, and brings what is scored by heart rate or effort up
-/// to date with them. How many rides changed.
-Result<int> relearnScales(Roster& roster, RiderRecord& rider);
-
-/// What to do with a ride that shares time with one already there.
-enum class OverlapChoice { Skip, KeepBoth, Replace };
-
-struct ImportReport {
-    std::vector<qint64> added;    ///< ids of new rides
-    QStringList duplicates;       ///< files whose content is there already
-    QStringList overlaps;         ///< files skipped because they share time with another ride
-    std::vector<qint64> replaced; ///< ids of rides that gave way
-    QStringList refused;          ///< a sentence each: file, what is wrong
-    QStringList remarks;          ///< a sentence each on rides that were kept
-    bool cancelled = false;
-    std::optional<Problem> stopped; ///< the roster itself failed; what was added before stays
-    Date firstDay, lastDay;         ///< of what was added, where anything was
-};
+/// to date with them, in one transaction. How many rides changed.
+Result<int> relearnScales(Roster& roster, qint64 rider);
+/// The same where something is owed: rides came, went or changed since the last time.
+Result<int> relearnIfOwed(Roster& roster, qint64 rider);
 
 /// Brings files into a roster: read and scored on all cores, stored one transaction each, so that whatever
-/// happens every finished ride is there. The same content is recognised; overlaps are asked about.
+/// happens every finished ride is there. The same content is recognised and overlaps are found inside the
+/// transaction that stores; overlaps are asked about outside of it. A ride that was scored by values changed
+/// meanwhile is stored stale. What is left owed by an import that was killed, the next one learns.
 class Importer {
 public:
-    Importer(Roster& roster, RiderRecord rider) : roster_(roster), rider_(std::move(rider)) {}
+    Importer(Roster& roster, const RiderRecord& rider) : roster_(roster), rider_(rider), now_(rider) {}
 
     /// Called after every file with done and total; returning false cancels.
     std::function<bool(int, int)> progress;
@@ -47,11 +36,14 @@ public:
     void store(RideRecord ride, const QByteArray& packed, ImportReport& report);
 
 private:
-    Roster& roster_;
-    RiderRecord rider_;
-};
+    Result<void> storeOnce(const RideRecord& ride, const QByteArray& packed, std::optional<OverlapChoice>& choice,
+                           ImportReport& report);
 
-/// All recordings below a folder (.fit, .gpx, .csv), in order of name; at most 20 000.
-QStringList recordingsBelow(const QString& folder);
+    Roster& roster_;
+    const RiderRecord rider_; ///< as scored by
+    RiderRecord now_;         ///< as the roster has them since change number `seen_`
+    qint64 seen_ = -1;
+    std::optional<RideRecord> asked_; ///< the stored ride in the way of the one being stored
+};
 
 } // namespace marram

@@ -5,13 +5,15 @@
 #include "formats/json/season_json.h"
 
 #include <QDateTime>
+#include <cmath>
 
 namespace marram {
 namespace {
 
 constexpr const char* formatName = "marram-rider";
-constexpr int formatVersion = 1;
+constexpr int formatVersion = 2;
 constexpr const char* sexes[] = {"unstated", "female", "male"};
+constexpr const char* standings[] = {"in force", "history", "alternative"};
 constexpr const char* verdicts[] = {"open", "accepted", "declined"};
 constexpr auto roles = {Role::Rest, Role::Easy, Role::Long,    Role::Hard,
                         Role::Gym,  Role::Test, Role::Openers, Role::Race};
@@ -184,7 +186,8 @@ QJsonObject rideObject(const RideRecord& r, const QString& original) {
     QJsonArray best;
     for (const BestEffort& b : r.best)
         best.append(QJsonArray{b.seconds, b.power, b.start});
-    return {{"original", original},
+    return {{"original", original.isEmpty() ? QJsonValue(QJsonValue::Null) : QJsonValue(original)},
+            {"content_sha256", QString::fromLatin1(r.contentHash.toHex())},
             {"file_name", r.fileName},
             {"date", iso(r.day)},
             {"utc_offset_s", r.utcOffset},
@@ -201,23 +204,48 @@ QJsonObject rideObject(const RideRecord& r, const QString& original) {
 
 RideRecord rideFrom(JsonReader& in, const QJsonObject& object, QString& original) {
     RideRecord r;
-    original = in.text("original");
+    if (object.value("original").isNull())
+        in.has("original");
+    else
+        original = in.text("original");
+    if (in.has("content_sha256"))
+        r.contentHash = QByteArray::fromHex(in.text("content_sha256").toLatin1());
+    if (r.contentHash.size() != 32 && (original.isEmpty() || !r.contentHash.isEmpty()))
+        in.fail("content_sha256", "must be the 64 digits of a SHA-256");
     r.fileName = in.text("file_name");
     r.day = in.date("date");
     r.utcOffset = in.whole("utc_offset_s", 0);
+    if (std::abs(r.utcOffset) > 86400)
+        in.fail("utc_offset_s", "must be less than a day");
     r.excluded = flag(in, object, "excluded");
     r.effort = numberOrNull(in, object, "effort");
     if (r.effort && !(*r.effort >= 0 && *r.effort <= 10))
         in.fail("effort", "must be 0 to 10");
     r.note = in.text("note");
-    r.corrections = correctionsFrom(in.object("corrections"));
+    if (const auto corrections = correctionsFrom(in.object("corrections")))
+        r.corrections = *corrections;
+    else
+        in.fail("corrections", words(corrections.error().sentence));
     for (const auto& remark : in.array("remarks"))
         r.remarks << remark.toString();
     r.thresholdPower = in.number("threshold_power_w");
+    if (!(r.thresholdPower >= 0 && r.thresholdPower <= 10000))
+        in.fail("threshold_power_w", "must be 0 to 10000 W");
     r.scoringVersion = in.whole("scoring_version", 0);
-    r.score = scoreFrom(in.object("score"));
-    for (const auto& b : in.array("best_s_w_start"))
-        r.best.push_back({b.toArray()[0].toInt(), b.toArray()[1].toDouble(), b.toArray()[2].toInt()});
+    if (const auto score = scoreFrom(in.object("score")))
+        r.score = *score;
+    else
+        in.fail("score", words(score.error().sentence));
+    for (const auto& each : in.array("best_s_w_start")) {
+        const QJsonArray b = each.toArray();
+        const double seconds = b[0].toDouble(-1), power = b[1].toDouble(-1), start = b[2].toDouble(-1);
+        if (!each.isArray() || b.size() != 3 || !(seconds >= 1 && seconds <= longestRide) ||
+            !(power >= 0 && power <= 1e5) || !(start >= 0 && start <= longestRide)) {
+            in.fail("best_s_w_start", "must be a list of [seconds, watts, start in seconds]");
+            break;
+        }
+        r.best.push_back({static_cast<int>(seconds), power, static_cast<int>(start)});
+    }
     return r;
 }
 
@@ -253,6 +281,13 @@ QJsonObject writeRider(const RiderFile& f) {
                            {"hours", d.hours},    {"fitness", d.fitness},   {"fatigue", d.fatigue},
                            {"form", d.form}};
     };
+    const auto season = [&](const RiderFile::PlannedSeason& s) {
+        return QJsonObject{{"standing", standings[static_cast<int>(s.record.standing)]},
+                           {"name", s.record.name},
+                           {"branched_from", orNull(s.record.branchedFrom)},
+                           {"season", writeSeason(s.record.season)},
+                           {"planned_days", arrayOf(s.days, day)}};
+    };
     return {{"format", formatName},
             {"version", formatVersion},
             {"name", r.name},
@@ -270,8 +305,8 @@ QJsonObject writeRider(const RiderFile& f) {
             {"archived", r.archived},
             {"scales", scales},
             {"values", valuesObject(r.values)},
-            {"season", f.season ? QJsonValue(writeSeason(*f.season)) : QJsonValue(QJsonValue::Null)},
-            {"planned_days", arrayOf(f.planned, day)},
+            {"usual_week_h", orNull(r.usualWeekHours)},
+            {"seasons", arrayOf(f.seasons, season)},
             {"tests", arrayOf(f.tests, testObject)},
             {"check_ins", arrayOf(f.checkIns, checkInObject)},
             {"rides", rides}};
@@ -281,7 +316,8 @@ Result<RiderFile> readRider(const QJsonObject& object) {
     JsonReader in(object, {});
     if (in.text("format", "") != formatName)
         return refuse(std::string("is no rider of Marram; its format should be \"") + formatName + "\"");
-    if (in.whole("version", 0) != formatVersion)
+    const int version = in.whole("version", 0);
+    if (version < 1 || version > formatVersion)
         return refuse("was written by another version of Marram; update Marram to read it");
     RiderFile f;
     RiderRecord& r = f.rider;
@@ -291,7 +327,13 @@ Result<RiderFile> readRider(const QJsonObject& object) {
     r.sex = static_cast<Sex>(oneOf(in, "sex", sexes));
     if (const auto born = numberOrNull(in, object, "born"))
         r.born = static_cast<int>(std::clamp(*born, 1900.0, 2199.0));
+    r.usualWeekHours = version == 1 ? std::nullopt : numberOrNull(in, object, "usual_week_h");
+    if (r.usualWeekHours && !(*r.usualWeekHours >= 0 && *r.usualWeekHours <= 168))
+        in.fail("usual_week_h", "must be 0 to 168 hours");
     const auto hours = in.numbers("hours", 7);
+    for (const double h : hours)
+        if (!(h >= 0 && h <= 24))
+            in.fail("hours", "must each be 0 to 24 hours");
     std::copy(hours.begin(), hours.end(), r.hours.begin());
     r.note = in.text("note");
     if (const auto years = numberOrNull(in, object, "training_years"))
@@ -306,14 +348,20 @@ Result<RiderFile> readRider(const QJsonObject& object) {
     const QJsonObject scales = in.object("scales"), values = in.object("values");
     const auto scale = [&](const char* key) -> std::optional<LearnedScale> {
         const QJsonObject s = scales[key].toObject();
-        return s.isEmpty() ? std::nullopt
-                           : std::optional(LearnedScale{s["factor"].toDouble(), s["error"].toDouble(),
-                                                        s["rides"].toInt()});
+        if (s.isEmpty())
+            return std::nullopt;
+        const LearnedScale learned{s["factor"].toDouble(), s["error"].toDouble(), s["rides"].toInt()};
+        if (!(learned.factor > 0 && learned.factor < 100 && learned.error >= 0 && learned.error < 100 &&
+              learned.rides >= 0))
+            in.fail("scales", "hold a scale that can't be");
+        return learned;
     };
     r.scales = {scale("heart_rate"), scale("effort")};
-    const bool hasSeason = in.has("season") && object.value("season").isObject();
-    const auto injuries = in.array("injuries"), planned = in.array("planned_days"), tests = in.array("tests"),
-               checkIns = in.array("check_ins"), rides = in.array("rides");
+    const bool hasSeason = version == 1 && in.has("season") && object.value("season").isObject();
+    const auto injuries = in.array("injuries"), tests = in.array("tests"), checkIns = in.array("check_ins"),
+               rides = in.array("rides");
+    const auto seasons = version == 1 ? QJsonArray() : in.array("seasons");
+    const auto planned = version == 1 ? in.array("planned_days") : QJsonArray();
     if (auto ok = in.finish(); !ok)
         return tl::unexpected(ok.error());
     // Each part in turn; the first refusal is the answer.
@@ -337,28 +385,72 @@ Result<RiderFile> readRider(const QJsonObject& object) {
                                                   }));
         !ok)
         return tl::unexpected(ok.error());
-    if (hasSeason) {
-        auto season = seasonFrom(object.value("season").toObject());
-        if (!season)
-            return refuse("season: " + season.error().sentence);
-        f.season = std::move(*season);
-    }
     const auto day = [](JsonReader& one, const QJsonObject&) {
+        constexpr double far = 100000;
+        const auto number = [&](const char* key, double least, double most) {
+            const double v = one.number(key);
+            if (!(v >= least && v <= most))
+                one.fail(key, QString("must be %1 to %2").arg(least).arg(most));
+            return v;
+        };
         SolvedDay d;
         d.date = one.date("date");
         const auto role = named<Role>(one.text("role").toStdString(), roles);
         if (!role)
             one.fail("role", "is unknown");
         d.role = role.value_or(Role::Rest);
-        d.stress = one.number("stress");
-        d.hours = one.number("hours");
-        d.fitness = one.number("fitness");
-        d.fatigue = one.number("fatigue");
-        d.form = one.number("form");
+        d.stress = number("stress", 0, far);
+        d.hours = number("hours", 0, 24);
+        d.fitness = number("fitness", -far, far);
+        d.fatigue = number("fatigue", -far, far);
+        d.form = number("form", -far, far);
         return d;
     };
-    if (auto ok = keep(f.planned, listOf<SolvedDay>(planned, "planned_days", day)); !ok)
-        return tl::unexpected(ok.error());
+    if (hasSeason) {
+        auto season = seasonFrom(object.value("season").toObject());
+        if (!season)
+            return refuse("season: " + season.error().sentence);
+        if (auto ok = possible(*season); !ok)
+            return refuse("season: " + ok.error().sentence);
+        RiderFile::PlannedSeason one;
+        one.record.season = std::move(*season);
+        if (auto ok = keep(one.days, listOf<SolvedDay>(planned, "planned_days", day)); !ok)
+            return tl::unexpected(ok.error());
+        f.seasons.push_back(std::move(one));
+    }
+    int inForce = 0;
+    for (int i = 0; i < seasons.size(); ++i) {
+        const QString where = QString("seasons[%1]").arg(i);
+        if (!seasons[i].isObject())
+            return refuse((where + ": must be an object").toStdString());
+        const QJsonObject o = seasons[i].toObject();
+        JsonReader one(o, where);
+        RiderFile::PlannedSeason s;
+        s.record.standing = static_cast<SeasonStanding>(oneOf(one, "standing", standings));
+        inForce += s.record.standing == SeasonStanding::InForce ? 1 : 0;
+        s.record.name = one.text("name");
+        if (const auto from = numberOrNull(one, o, "branched_from")) {
+            if (*from != std::floor(*from) || *from < 1 || *from > seasons.size() || *from == i + 1)
+                one.fail("branched_from", "must be the number of another season of the list, from 1");
+            else
+                s.record.branchedFrom = static_cast<qint64>(*from);
+        }
+        const QJsonObject season = one.object("season");
+        const QJsonArray days = one.array("planned_days");
+        if (auto ok = one.finish(); !ok)
+            return tl::unexpected(ok.error());
+        auto read = seasonFrom(season);
+        if (!read)
+            return refuse((where + ".season: ").toStdString() + read.error().sentence);
+        if (auto ok = possible(*read); !ok)
+            return refuse((where + ".season: ").toStdString() + ok.error().sentence);
+        s.record.season = std::move(*read);
+        if (auto ok = keep(s.days, listOf<SolvedDay>(days, "planned_days", day)); !ok)
+            return refuse(where.toStdString() + "." + ok.error().sentence);
+        f.seasons.push_back(std::move(s));
+    }
+    if (inForce > 1)
+        return refuse("seasons: more than one is in force; one may be");
     if (auto ok = keep(f.tests, listOf<TestRecord>(tests, "tests", testFrom)); !ok)
         return tl::unexpected(ok.error());
     if (auto ok = keep(f.checkIns, listOf<CheckIn>(checkIns, "check_ins", checkInFrom)); !ok)

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "store/roster.h"
+#include "core/calendar/problem.h"
+#include "records/records.h"
 #include <QJsonObject>
 
 namespace marram {
@@ -8,15 +9,19 @@ namespace marram {
 /// Everything the roster keeps of one rider, without the bytes of the recordings.
 struct RiderFile {
     RiderRecord rider;
-    std::optional<Season> season;
-    std::vector<SolvedDay> planned;
+    struct PlannedSeason {
+        SeasonRecord record; ///< ids count from 1 in the order of the file
+        std::vector<SolvedDay> days;
+    };
+    std::vector<PlannedSeason> seasons;
     std::vector<TestRecord> tests;
     std::vector<CheckIn> checkIns;
     std::vector<RideRecord> rides;
-    QStringList originals; ///< of each ride, relative to the folder of the export
+    QStringList originals; ///< of each ride, relative to the folder of the export; empty for one that is lost
 };
 
-/// A rider as JSON (docs/formats.md), and read back; a refusal names the place.
+/// A rider as JSON (docs/formats.md), and read back; a refusal names the place. Version 1, of one season, is read
+/// too.
 QJsonObject writeRider(const RiderFile& file);
 Result<RiderFile> readRider(const QJsonObject& json);
 

@@ -1,28 +1,25 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/json/score_json.h"
-#include "store/roster.h"
-#include "store/sql.h"
+#include "store/connection.h"
+#include "store/json_columns.h"
 
+#include <QCryptographicHash>
 #include <QDataStream>
+#include <QIODevice>
 #include <QDate>
-#include <QJsonArray>
-#include <QJsonDocument>
+#include <QDateTime>
+#include <QtEndian>
+#include <algorithm>
 #include <cmath>
 #include <limits>
 
 namespace marram {
 namespace {
 
-constexpr const char* columns = "id, rider, day, utc_offset_s, file_name, content_sha256, scoring_version, "
+constexpr const char* rideColumns = "id, rider, day, utc_offset_s, file_name, content_sha256, scoring_version, "
                                 "threshold_power_w, figures, best, remarks, excluded, corrections, effort, "
                                 "note, stale";
-
-QString compact(const QJsonObject& o) {
-    return QString::fromUtf8(QJsonDocument(o).toJson(QJsonDocument::Compact));
-}
-QString compact(const QJsonArray& a) {
-    return QString::fromUtf8(QJsonDocument(a).toJson(QJsonDocument::Compact));
-}
+constexpr qsizetype largestOriginal = 1LL << 30;
 
 /// Best efforts one after another: seconds and start as 32-bit, power as 64-bit, little-endian.
 QByteArray bestBytes(const std::vector<BestEffort>& best) {
@@ -34,7 +31,10 @@ QByteArray bestBytes(const std::vector<BestEffort>& best) {
     return bytes;
 }
 
-std::vector<BestEffort> bestFrom(const QByteArray& bytes) {
+std::vector<BestEffort> bestFrom(sql::Row& row, int column) {
+    const QByteArray bytes = row.bytes(column);
+    if (bytes.size() % 16 != 0 || bytes.size() > 16 * 1000)
+        row.fail(column, "has no whole number of entries");
     std::vector<BestEffort> best(static_cast<size_t>(bytes.size()) / 16);
     QDataStream in(bytes);
     in.setByteOrder(QDataStream::LittleEndian);
@@ -43,6 +43,9 @@ std::vector<BestEffort> bestFrom(const QByteArray& bytes) {
         in >> seconds >> start >> b.power;
         b.seconds = seconds;
         b.start = start;
+        if (seconds < 1 || start < 0 || seconds > longestRide || start > longestRide ||
+            !(b.power >= 0 && b.power < 1e5))
+            row.fail(column, "holds an effort that can't be");
     }
     return best;
 }
@@ -62,12 +65,13 @@ QByteArray figureBytes(const Score& s) {
     QDataStream out(&bytes, QIODevice::WriteOnly);
     out.setByteOrder(QDataStream::LittleEndian);
     const double none = std::numeric_limits<double>::quiet_NaN();
-    out << static_cast<quint8>(1) << static_cast<qint64>(s.start) << static_cast<qint32>(s.duration)
+    out << static_cast<quint8>(2) << static_cast<qint64>(s.start) << static_cast<qint32>(s.duration)
         << static_cast<qint32>(s.elapsed) << static_cast<quint8>(s.method) << s.scale << s.shortIntervals;
     everyFigure(s, [&](const std::optional<double>& v) { out << v.value_or(none); });
     for (const int f : {s.faults.power, s.faults.heartRate, s.faults.clock, s.faults.powerMissing})
         out << static_cast<qint32>(f);
-    out << s.bandSeconds.has_value() << s.zoneSeconds.has_value() << s.heartRateZoneSeconds.has_value();
+    out << s.bandSeconds.has_value() << s.zoneSeconds.has_value() << s.heartRateZoneSeconds.has_value()
+        << s.purposeSeconds.has_value() << s.powerShare << s.heartRateShare;
     if (s.bandSeconds)
         out << s.bandSeconds->low << s.bandSeconds->middle << s.bandSeconds->high;
     if (s.zoneSeconds)
@@ -76,134 +80,223 @@ QByteArray figureBytes(const Score& s) {
     if (s.heartRateZoneSeconds)
         for (const double z : *s.heartRateZoneSeconds)
             out << z;
+    if (s.purposeSeconds)
+        out << s.purposeSeconds->low << s.purposeSeconds->middle << s.purposeSeconds->high;
     return bytes;
 }
 
-Score figuresFrom(const QByteArray& bytes) {
-    if (bytes.startsWith('{')) // as the first version of the file kept them
-        return scoreFrom(QJsonDocument::fromJson(bytes).object());
+/// Figures and flags in the order figureBytes writes them; every one is looked at.
+Score figuresFrom(sql::Row& row, int column) {
+    const QByteArray bytes = row.bytes(column);
+    if (bytes.startsWith('{')) { // as the first version of the file kept them
+        auto s = scoreFrom(QJsonDocument::fromJson(bytes).object());
+        if (!s)
+            row.fail(column, QString::fromStdString(s.error().sentence));
+        return s.value_or(Score{});
+    }
     Score s;
     QDataStream in(bytes);
     in.setByteOrder(QDataStream::LittleEndian);
     quint8 version = 0, method = 0;
     qint64 start = 0;
     qint32 duration = 0, elapsed = 0;
-    in >> version >> start >> duration >> elapsed >> method >> s.scale >> s.shortIntervals;
+    bool right = true;
+    const auto number = [&](double least, double most) {
+        double v = 0;
+        in >> v;
+        right = right && v >= least && v <= most;
+        return v;
+    };
+    in >> version >> start >> duration >> elapsed >> method;
+    s.scale = number(0, 1e6);
+    in >> s.shortIntervals;
     s.start = start;
     s.duration = duration;
     s.elapsed = elapsed;
-    s.method = static_cast<StressMethod>(method);
+    right = right && (version == 1 || version == 2) && start >= 0 && start <= 5000000000 && duration >= 0 &&
+            duration <= longestRide && elapsed >= duration && elapsed <= longestRide &&
+            method <= static_cast<quint8>(StressMethod::Effort);
+    s.method = right ? static_cast<StressMethod>(method) : StressMethod::None;
     everyFigure(s, [&](std::optional<double>& v) {
         double value = 0;
         in >> value;
+        right = right && !(std::abs(value) > 1e12);
         if (!std::isnan(value))
             v = value;
     });
     std::array<qint32, 4> faults{};
-    for (qint32& f : faults)
+    for (qint32& f : faults) {
         in >> f;
-    s.faults = {faults[0], faults[1], faults[2], faults[3]};
-    bool bands = false, zones = false, heartRateZones = false;
-    in >> bands >> zones >> heartRateZones;
-    if (bands) {
-        s.bandSeconds.emplace();
-        in >> s.bandSeconds->low >> s.bandSeconds->middle >> s.bandSeconds->high;
+        right = right && f >= 0;
     }
+    s.faults = {faults[0], faults[1], faults[2], faults[3]};
+    bool bands = false, zones = false, heartRateZones = false, purpose = false;
+    in >> bands >> zones >> heartRateZones;
+    if (version == 2) {
+        in >> purpose;
+        s.powerShare = number(0, 1);
+        s.heartRateShare = number(0, 1);
+    }
+    const auto seconds = [&] { return number(0, longestRide); };
+    if (bands)
+        s.bandSeconds = Bands{seconds(), seconds(), seconds()};
     if (zones)
         for (double& z : s.zoneSeconds.emplace())
-            in >> z;
+            z = seconds();
     if (heartRateZones)
         for (double& z : s.heartRateZoneSeconds.emplace())
-            in >> z;
+            z = seconds();
+    if (purpose)
+        s.purposeSeconds = Bands{seconds(), seconds(), seconds()};
+    if (!right || in.status() != QDataStream::Ok || !in.atEnd())
+        row.fail(column, "hold what can't be");
     return s;
 }
 
-RideRecord read(const QSqlQuery& q) {
+RideRecord rideIn(sql::Row& row) {
     RideRecord r;
-    r.id = q.value(0).toLongLong();
-    r.rider = q.value(1).toLongLong();
-    r.day = {q.value(2).toInt()};
-    r.utcOffset = q.value(3).toInt();
-    r.fileName = q.value(4).toString();
-    r.contentHash = q.value(5).toByteArray();
-    r.scoringVersion = q.value(6).toInt();
-    r.thresholdPower = q.value(7).toDouble();
-    r.score = figuresFrom(q.value(8).toByteArray());
-    r.best = bestFrom(q.value(9).toByteArray());
-    if (const QByteArray text = q.value(10).toByteArray(); text != "[]") {
-        const QJsonArray remarks = QJsonDocument::fromJson(text).array();
-        for (const auto& remark : remarks)
-            r.remarks << remark.toString();
+    r.id = row.id(0);
+    r.rider = row.id(1);
+    r.day = row.day(2);
+    r.utcOffset = row.whole(3, -86400, 86400);
+    r.fileName = row.text(4);
+    r.contentHash = row.bytes(5);
+    if (r.contentHash.size() != 32)
+        row.fail(5, "is no hash");
+    r.scoringVersion = row.whole(6, 0, 1000000);
+    r.thresholdPower = row.number(7, 0, 10000);
+    r.score = figuresFrom(row, 8);
+    r.best = bestFrom(row, 9);
+    const QJsonArray remarks = arrayIn(row, 10);
+    for (const auto& remark : remarks)
+        r.remarks << remark.toString();
+    r.excluded = row.flag(11);
+    if (const QByteArray text = row.bytes(12); text != "{}") {
+        auto corrections = correctionsFrom(objectIn(row, 12));
+        if (corrections)
+            r.corrections = *corrections;
+        else
+            row.fail(12, QString::fromStdString(corrections.error().sentence));
     }
-    r.excluded = q.value(11).toBool();
-    if (const QByteArray text = q.value(12).toByteArray(); text != "{}")
-        r.corrections = correctionsFrom(QJsonDocument::fromJson(text).object());
-    r.effort = sql::optional(q.value(13));
-    r.note = q.value(14).toString();
-    r.stale = q.value(15).toBool() || r.scoringVersion < scoringVersion;
+    r.effort = row.numberOrNull(13, 0, 10);
+    r.note = row.text(14);
+    r.stale = row.flag(15) || r.scoringVersion < scoringVersion;
     return r;
 }
 
-Result<std::vector<RideRecord>> select(const QSqlDatabase& db, const QString& where,
-                                       const QVariantList& values) {
-    auto query = sql::run(db,
-                          QString("SELECT %1 FROM ride WHERE %2 AND aside_day IS NULL ORDER BY start_utc, id")
-                              .arg(columns, where),
-                          values);
-    if (!query)
-        return tl::unexpected(query.error());
+/// A ride as its coach would look for it.
+QString rideName(const QSqlDatabase& db, qint64 ride) {
+    QString name = QString("Ride number %1").arg(ride);
+    (void)sql::each(db, "SELECT rider.name, day, file_name FROM ride JOIN rider ON rider.id=rider WHERE ride.id=?",
+                    {ride}, "Rides", nullptr, [&](sql::Row& row) {
+                        const QString who = row.text(0), day = QString::fromStdString(isoText(row.day(1)));
+                        name = QString("%1's ride of %2 (%3)").arg(who, day, row.text(2));
+                    });
+    return name;
+}
+
+const QString rideTables = "FROM ride JOIN figures ON figures.ride=ride.id";
+
+Result<std::vector<RideRecord>> ridesWhere(const QSqlDatabase& db, const QString& where, const QVariantList& values,
+                                       Damage* damage = nullptr) {
+    const QString text = QString("SELECT %1 %2 WHERE %3 AND aside_day IS NULL ").arg(rideColumns, rideTables, where);
     std::vector<RideRecord> rides;
-    while (query->next())
-        rides.push_back(read(*query));
+    Damage found;
+    qint64 last = 0;
+    const auto take = [&](sql::Row& row) {
+        RideRecord r = rideIn(row);
+        last = r.id;
+        if (row.wrong().isEmpty())
+            rides.push_back(std::move(r));
+        else
+            found.rides.insert(r.id);
+    };
+    auto ok = sql::each(db, text + "ORDER BY start_utc, id", values, "Rides", damage ? &found : nullptr, take);
+    if (!ok)
+        return tl::unexpected(ok.error());
+    if (found.empty())
+        return rides;
+    // One by one, so that what lies behind the broken place is kept too.
+    rides.clear();
+    found = {};
+    qint64 most = 0;
+    (void)sql::each(db, "SELECT seq FROM sqlite_sequence WHERE name='ride'", {}, "Rides", &found,
+                    [&](sql::Row& row) { most = std::min<qint64>(row.id(0), 10000000); });
+    for (qint64 id = 1; id <= most; ++id) {
+        Damage here;
+        const size_t before = rides.size();
+        (void)sql::each(db, text + "AND ride.id=?", values + QVariantList{id}, "Rides", &here, take);
+        if (here.empty())
+            continue;
+        rides.resize(before);
+        damage->add(rideName(db, id) + ": can't be read");
+        damage->rides.insert(id);
+    }
+    std::stable_sort(rides.begin(), rides.end(),
+                     [](const RideRecord& a, const RideRecord& b) { return a.score.start < b.score.start; });
     return rides;
 }
 
-/// Everything about a ride but whose it is and its content, in the order of `settable`.
-constexpr const char* settable[] = {
-    "day",     "start_utc", "end_utc", "utc_offset_s", "file_name", "scoring_version", "threshold_power_w",
-    "figures", "best",      "remarks", "excluded",     "stress",    "corrections",     "effort",
-    "note",    "stale",     "method"};
-QVariantList settableOf(const RideRecord& r) {
+template <size_t N>
+QString listed(const char* const (&names)[N], const char* after = "") {
+    QStringList list;
+    for (const char* name : names)
+        list << QString(name) + after;
+    return list.join(',');
+}
+
+/// What belongs to the ride itself and what the coach adds, in the order of `ofRide`.
+constexpr const char* ofRide[] = {"day",     "start_utc", "end_utc",     "utc_offset_s", "file_name",
+                                  "remarks", "excluded",  "corrections", "effort",       "note"};
+QVariantList rideValues(const RideRecord& r) {
     return {r.day.days,
             static_cast<qint64>(r.score.start),
             static_cast<qint64>(r.score.start + r.score.elapsed),
             r.utcOffset,
             r.fileName.isNull() ? QString("") : r.fileName,
-            r.scoringVersion,
+            compactText(QJsonArray::fromStringList(r.remarks)),
+            r.excluded,
+            compactText(writeCorrections(r.corrections)),
+            sql::orNull(r.effort),
+            r.note.isNull() ? QString("") : r.note};
+}
+
+/// What is derived from it, in the order of the table.
+QVariantList figureValues(const RideRecord& r) {
+    return {r.scoringVersion,
             r.thresholdPower,
             figureBytes(r.score),
             bestBytes(r.best),
-            compact(QJsonArray::fromStringList(r.remarks)),
-            r.excluded,
             sql::orNull(r.score.stress),
-            compact(writeCorrections(r.corrections)),
-            sql::orNull(r.effort),
-            r.note.isNull() ? QString("") : r.note,
-            r.stale,
-            static_cast<int>(r.score.method)};
+            static_cast<int>(r.score.method),
+            r.stale};
 }
 
 } // namespace
 
-std::vector<int> bestDurations() {
-    return {1,    2,    3,    5,    8,    10,   12,   15,   20,   25,   30,   40,    45,    60,   75,   90,
-            105,  120,  150,  180,  210,  240,  300,  360,  420,  480,  600,  720,   900,   1080, 1200, 1500,
-            1800, 2100, 2400, 2700, 3000, 3600, 4500, 5400, 6300, 7200, 9000, 10800, 14400, 18000};
+Result<std::vector<RideRecord>> Roster::rides(qint64 rider, Damage* damage) const {
+    return ridesWhere(connection_->db, "rider=?", {rider}, damage);
 }
 
-Result<std::vector<RideRecord>> Roster::rides(qint64 rider) const {
-    return select(db_, "rider=?", {rider});
+Result<std::optional<RideRecord>> Roster::ride(qint64 ride) const {
+    auto one = ridesWhere(connection_->db, "ride.id=?", {ride});
+    if (!one)
+        return tl::unexpected(one.error());
+    return one->empty() ? std::nullopt : std::optional(std::move(one->front()));
 }
 
-std::optional<qint64> Roster::rideWithContent(qint64 rider, const QByteArray& hash) const {
-    auto query = sql::run(db_, "SELECT id FROM ride WHERE rider=? AND content_sha256=? AND aside_day IS NULL",
-                          {rider, hash});
-    return query && query->next() ? std::optional(query->value(0).toLongLong()) : std::nullopt;
+Result<std::optional<qint64>> Roster::rideWithContent(qint64 rider, const QByteArray& hash) const {
+    std::optional<qint64> found;
+    auto ok = sql::each(connection_->db,
+                        "SELECT id FROM ride WHERE rider=? AND content_sha256=? AND aside_day IS NULL",
+                        {rider, hash}, "Rides", nullptr, [&](sql::Row& row) { found = row.id(0); });
+    if (!ok)
+        return tl::unexpected(ok.error());
+    return found;
 }
 
-std::vector<RideRecord> Roster::overlapping(qint64 rider, qint64 start, qint64 end) const {
-    return select(db_, "rider=? AND start_utc<? AND end_utc>?", {rider, end, start})
-        .value_or(std::vector<RideRecord>{});
+Result<std::vector<RideRecord>> Roster::overlapping(qint64 rider, qint64 start, qint64 end) const {
+    return ridesWhere(connection_->db, "rider=? AND start_utc<? AND end_utc>?", {rider, end, start});
 }
 
 QByteArray Roster::packed(const QByteArray& original) {
@@ -211,35 +304,38 @@ QByteArray Roster::packed(const QByteArray& original) {
 }
 
 Result<qint64> Roster::addRide(const RideRecord& r, const QByteArray& packedOriginal) {
+    const QSqlDatabase& db = connection_->db;
     qint64 id = r.id;
     const auto ok = together([&]() -> Result<void> {
-        auto aside =
-            sql::run(db_, "SELECT id FROM ride WHERE rider=? AND content_sha256=? AND aside_day IS NOT NULL",
-                     {r.rider, r.contentHash});
-        if (!aside)
-            return tl::unexpected(aside.error());
-        if (aside->next()) {
+        std::optional<qint64> aside;
+        if (auto looked = sql::each(
+                db, "SELECT id FROM ride WHERE rider=? AND content_sha256=? AND aside_day IS NOT NULL",
+                {r.rider, r.contentHash}, "Rides", nullptr, [&](sql::Row& row) { aside = row.id(0); });
+            !looked)
+            return looked;
+        if (aside) {
             RideRecord back = r;
-            back.id = id = aside->value(0).toLongLong();
+            back.id = id = *aside;
             if (auto shown = putAside({id}, false); !shown)
                 return shown;
             return updateRides({back});
         }
-        QStringList names, marks;
-        for (const char* name : settable) {
-            names << name;
-            marks << "?";
-        }
-        auto saved = sql::run(db_,
-                              QString("INSERT INTO ride(id, rider, content_sha256, %1) VALUES(?,?,?,%2)")
-                                  .arg(names.join(','), marks.join(',')),
+        auto saved = sql::run(db,
+                              QString("INSERT INTO ride(id, rider, content_sha256, %1) VALUES(?,?,?%2)")
+                                  .arg(listed(ofRide), QString(",?").repeated(std::size(ofRide))),
                               QVariantList{id == 0 ? QVariant() : QVariant(id), r.rider, r.contentHash} +
-                                  settableOf(r));
+                                  rideValues(r));
         if (!saved)
             return tl::unexpected(saved.error());
         id = saved->lastInsertId().toLongLong();
-        auto bytes = sql::run(db_, "INSERT INTO original VALUES(?,?)", {id, packedOriginal});
-        return bytes ? Result<void>{} : tl::unexpected(bytes.error());
+        if (auto derived = sql::run(db, "INSERT INTO figures VALUES(?,?,?,?,?,?,?,?)",
+                                    QVariantList{id} + figureValues(r));
+            !derived)
+            return tl::unexpected(derived.error());
+        if (!packedOriginal.isNull())
+            if (auto bytes = sql::run(db, "INSERT INTO original VALUES(?,?)", {id, packedOriginal}); !bytes)
+                return tl::unexpected(bytes.error());
+        return oweLearning(r.rider);
     });
     if (!ok)
         return tl::unexpected(ok.error());
@@ -248,32 +344,66 @@ Result<qint64> Roster::addRide(const RideRecord& r, const QByteArray& packedOrig
 
 Result<void> Roster::putAside(const std::vector<qint64>& rides, bool aside) {
     const QVariant day = aside ? QVariant(QDate(1970, 1, 1).daysTo(QDate::currentDate())) : QVariant();
+    const QSqlDatabase& db = connection_->db;
     return together([&]() -> Result<void> {
-        for (const qint64 ride : rides)
-            if (auto ok = sql::run(db_, "UPDATE ride SET aside_day=? WHERE id=?", {day, ride}); !ok)
+        for (const qint64 ride : rides) {
+            auto ok = sql::run(db, "UPDATE ride SET aside_day=? WHERE id=?", {day, ride});
+            if (!ok)
                 return tl::unexpected(ok.error());
+            if (ok->numRowsAffected() != 1)
+                return refuse("A ride is no longer in the roster.");
+            if (auto owed = sql::run(db, "INSERT INTO learned SELECT rider, '{}', 1 FROM ride WHERE id=? ON "
+                                         "CONFLICT(rider) DO UPDATE SET owed=1",
+                                     {ride});
+                !owed)
+                return tl::unexpected(owed.error());
+        }
         return {};
     });
 }
 
 Result<QByteArray> Roster::originalOf(qint64 ride) const {
-    auto query = sql::run(db_, "SELECT bytes FROM original WHERE ride=?", {ride});
-    if (!query)
-        return tl::unexpected(query.error());
-    if (!query->next())
-        return refuse("The original recording of this ride is not in the roster.");
-    return qUncompress(query->value(0).toByteArray());
+    const QSqlDatabase& db = connection_->db;
+    std::optional<QByteArray> packed;
+    QByteArray hash;
+    if (auto ok = sql::each(db, "SELECT bytes, content_sha256 FROM ride JOIN original ON original.ride=ride.id "
+                                "WHERE ride.id=?",
+                            {ride}, "Recordings", nullptr,
+                            [&](sql::Row& row) {
+                                packed = row.bytes(0);
+                                hash = row.bytes(1);
+                            });
+        !ok)
+        return tl::unexpected(ok.error());
+    const auto lost = [&](const char* why) { return refuse(rideName(db, ride).toStdString() + ": " + why); };
+    if (!packed)
+        return lost("its recording is not in the roster; its figures are all there is");
+    // The first four bytes say how long it was; a damaged length must not ask for the memory.
+    if (packed->size() < 5 || qFromBigEndian<quint32>(packed->constData()) > largestOriginal)
+        return lost("its recording is damaged and no longer unpacks");
+    const QByteArray bytes = qUncompress(*packed);
+    if (bytes.isNull())
+        return lost("its recording is damaged and no longer unpacks");
+    if (QCryptographicHash::hash(bytes, QCryptographicHash::Sha256) != hash)
+        return lost("its recording is damaged: it is not what was brought in");
+    return bytes;
 }
 
 Result<void> Roster::updateRides(const std::vector<RideRecord>& rides) {
-    QStringList names;
-    for (const char* name : settable)
-        names << QString(name) + "=?";
-    const QString text = QString("UPDATE ride SET %1 WHERE id=?").arg(names.join(','));
+    const QSqlDatabase& db = connection_->db;
+    const QString ride = QString("UPDATE ride SET %1 WHERE id=?").arg(listed(ofRide, "=?"));
     return together([&]() -> Result<void> {
-        for (const RideRecord& r : rides)
-            if (auto ok = sql::run(db_, text, settableOf(r) + QVariantList{r.id}); !ok)
+        for (const RideRecord& r : rides) {
+            auto ok = sql::run(db, ride, rideValues(r) + QVariantList{r.id});
+            if (!ok)
                 return tl::unexpected(ok.error());
+            if (ok->numRowsAffected() != 1)
+                return refuse("A ride is no longer in the roster.");
+            if (auto derived = sql::run(db, "INSERT OR REPLACE INTO figures VALUES(?,?,?,?,?,?,?,?)",
+                                        QVariantList{r.id} + figureValues(r));
+                !derived)
+                return tl::unexpected(derived.error());
+        }
         return {};
     });
 }
@@ -281,7 +411,9 @@ Result<void> Roster::updateRides(const std::vector<RideRecord>& rides) {
 Result<int> Roster::markStale(qint64 rider, Date from, Date to) {
     int count = 0;
     const auto ok = together([&]() -> Result<void> {
-        auto marked = sql::run(db_, "UPDATE ride SET stale=1 WHERE rider=? AND day BETWEEN ? AND ?",
+        auto marked = sql::run(connection_->db,
+                               "UPDATE figures SET stale=1 WHERE ride IN (SELECT id FROM ride WHERE rider=? AND day "
+                               "BETWEEN ? AND ?)",
                                {rider, from.days, to.days});
         if (!marked)
             return tl::unexpected(marked.error());
@@ -293,16 +425,20 @@ Result<int> Roster::markStale(qint64 rider, Date from, Date to) {
     return count;
 }
 
-Result<std::map<qint64, std::vector<DaySum>>> Roster::daySums() const {
-    auto query = sql::run(
-        db_, "SELECT rider, day, sum(coalesce(stress, 0)), max(method=1) FROM ride WHERE aside_day IS NULL "
-             "AND excluded=0 GROUP BY rider, day");
-    if (!query)
-        return tl::unexpected(query.error());
+Result<std::map<qint64, std::vector<DaySum>>> Roster::daySums(Damage* damage) const {
     std::map<qint64, std::vector<DaySum>> sums;
-    while (query->next())
-        sums[query->value(0).toLongLong()].push_back(
-            {{query->value(1).toInt()}, query->value(2).toDouble(), query->value(3).toBool()});
+    const auto ok = sql::each(
+        connection_->db,
+        QString("SELECT rider, day, sum(coalesce(stress, 0)), max(method=1) %1 WHERE aside_day IS NULL AND "
+                "excluded=0 GROUP BY rider, day")
+            .arg(rideTables),
+        {}, "Rides", damage, [&](sql::Row& row) {
+            const DaySum sum{row.day(1), row.number(2, 0, 1e6), row.flag(3)};
+            if (row.wrong().isEmpty())
+                sums[row.id(0)].push_back(sum);
+        });
+    if (!ok)
+        return tl::unexpected(ok.error());
     return sums;
 }
 

@@ -1,20 +1,19 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "store/roster.h"
-#include "store/sql.h"
+#include "store/connection.h"
 
 namespace marram {
 namespace {
 
-CheckIn checkInFrom(const QSqlQuery& q, int at) {
+CheckIn checkInIn(sql::Row& row, int at) {
     CheckIn c;
-    c.day = {q.value(at).toInt()};
+    c.day = row.day(at);
     for (size_t i = 0; i < checkInScales.size(); ++i)
-        if (const QVariant v = q.value(at + 1 + static_cast<int>(i)); !v.isNull())
-            c.*checkInScales[i].value = v.toInt();
-    c.restHeartRate = sql::optional(q.value(at + 5));
-    c.weightKg = sql::optional(q.value(at + 6));
-    c.ill = q.value(at + 7).toBool();
-    c.note = q.value(at + 8).toString().toStdString();
+        if (const int column = at + 1 + static_cast<int>(i); !row.isNull(column))
+            c.*checkInScales[i].value = row.whole(column, 1, 5);
+    c.restHeartRate = row.numberOrNull(at + 5, 20, 250);
+    c.weightKg = row.numberOrNull(at + 6, 20, 300);
+    c.ill = row.flag(at + 7);
+    c.note = row.text(at + 8).toStdString();
     return c;
 }
 
@@ -27,37 +26,39 @@ QString text(const std::string& s) {
 
 } // namespace
 
-Result<std::vector<TestRecord>> Roster::tests(qint64 rider) const {
-    auto query = sql::run(db_,
-                          "SELECT id, day, protocol, value, second, seconds, work_kj, altitude_m, "
-                          "acclimatised, place, note, verdict, ride_sha256 FROM test_result WHERE rider=? "
-                          "ORDER BY day, id",
-                          {rider});
-    if (!query)
-        return tl::unexpected(query.error());
+Result<std::vector<TestRecord>> Roster::tests(qint64 rider, Damage* damage) const {
     std::vector<TestRecord> all;
-    while (query->next()) {
-        const auto value = [&](int i) { return query->value(i); };
-        const auto protocol = protocolNamed(value(2).toString().toStdString());
-        if (!protocol)
-            continue;
-        TestRecord t;
-        t.id = value(0).toLongLong();
-        t.rider = rider;
-        t.result = {{value(1).toInt()},
-                    *protocol,
-                    value(3).toDouble(),
-                    value(4).toDouble(),
-                    value(5).toDouble(),
-                    value(6).toDouble(),
-                    sql::optional(value(7)),
-                    value(8).toBool(),
-                    value(9).toString().toStdString(),
-                    value(10).toString().toStdString(),
-                    static_cast<Verdict>(value(11).toInt())};
-        t.rideHash = value(12).toByteArray();
-        all.push_back(std::move(t));
-    }
+    const auto ok = sql::each(
+        connection_->db,
+        "SELECT id, day, protocol, value, second, seconds, work_kj, altitude_m, acclimatised, place, note, "
+        "verdict, ride_sha256 FROM test_result WHERE rider=? ORDER BY day, id",
+        {rider}, "Tests", damage, [&](sql::Row& row) {
+            const auto protocol = protocolNamed(row.text(2).toStdString());
+            if (!protocol) {
+                row.fail(2, "is unknown");
+                return;
+            }
+            constexpr double far = 1e6;
+            TestRecord t;
+            t.id = row.id(0);
+            t.rider = rider;
+            t.result = {row.day(1),
+                        *protocol,
+                        row.number(3, -far, far),
+                        row.number(4, -far, far),
+                        row.number(5, 0, far),
+                        row.number(6, 0, far),
+                        row.numberOrNull(7, -500, 9000),
+                        row.flag(8),
+                        row.text(9).toStdString(),
+                        row.text(10).toStdString(),
+                        row.oneOf(11, Verdict::Declined)};
+            t.rideHash = row.bytes(12);
+            if (row.wrong().isEmpty())
+                all.push_back(std::move(t));
+        });
+    if (!ok)
+        return tl::unexpected(ok.error());
     return all;
 }
 
@@ -66,7 +67,7 @@ Result<qint64> Roster::saveTest(const TestRecord& t) {
     const auto ok = together([&]() -> Result<void> {
         const TestResult& r = t.result;
         auto saved = sql::run(
-            db_, "INSERT OR REPLACE INTO test_result VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?)",
+            connection_->db, "INSERT OR REPLACE INTO test_result VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?)",
             {id == 0 ? QVariant() : QVariant(id), t.rider, r.day.days, wordsFor(r.protocol).key, r.value,
              r.second, r.seconds, r.workKj, sql::orNull(r.altitudeM), r.acclimatised, text(r.place),
              text(r.note), static_cast<int>(r.verdict), t.rideHash.isNull() ? QByteArray("") : t.rideHash});
@@ -82,41 +83,57 @@ Result<qint64> Roster::saveTest(const TestRecord& t) {
 
 Result<void> Roster::removeTest(qint64 test) {
     return together([&]() -> Result<void> {
-        auto ok = sql::run(db_, "DELETE FROM test_result WHERE id=?", {test});
+        auto ok = sql::run(connection_->db, "DELETE FROM test_result WHERE id=?", {test});
         return ok ? Result<void>{} : tl::unexpected(ok.error());
     });
 }
 
-Result<std::vector<CheckIn>> Roster::checkIns(qint64 rider) const {
-    auto query = sql::run(
-        db_, QString("SELECT %1 FROM check_in WHERE rider=? ORDER BY day").arg(checkInColumns), {rider});
-    if (!query)
-        return tl::unexpected(query.error());
+Result<std::vector<CheckIn>> Roster::checkIns(qint64 rider, Damage* damage) const {
     std::vector<CheckIn> all;
-    while (query->next())
-        all.push_back(checkInFrom(*query, 0));
+    const auto ok = sql::each(
+        connection_->db, QString("SELECT %1 FROM check_in WHERE rider=? ORDER BY day").arg(checkInColumns), {rider},
+        "Check-ins", damage, [&](sql::Row& row) {
+            const CheckIn c = checkInIn(row, 0);
+            if (row.wrong().isEmpty())
+                all.push_back(c);
+        });
+    if (!ok)
+        return tl::unexpected(ok.error());
     return all;
 }
 
-Result<std::map<qint64, std::vector<CheckIn>>> Roster::checkInsSince(Date from) const {
-    auto query = sql::run(
-        db_, QString("SELECT rider, %1 FROM check_in WHERE day>=? ORDER BY rider, day").arg(checkInColumns),
-        {from.days});
-    if (!query)
-        return tl::unexpected(query.error());
+Result<std::map<qint64, std::vector<CheckIn>>> Roster::checkInsSince(Date from, Damage* damage) const {
     std::map<qint64, std::vector<CheckIn>> all;
-    while (query->next())
-        all[query->value(0).toLongLong()].push_back(checkInFrom(*query, 1));
+    const auto ok = sql::each(
+        connection_->db,
+        QString("SELECT rider, %1 FROM check_in WHERE day>=? ORDER BY rider, day").arg(checkInColumns), {from.days},
+        "Check-ins", damage, [&](sql::Row& row) {
+            const CheckIn c = checkInIn(row, 1);
+            if (row.wrong().isEmpty())
+                all[row.id(0)].push_back(c);
+        });
+    if (!ok)
+        return tl::unexpected(ok.error());
     return all;
+}
+
+Result<std::optional<CheckIn>> Roster::checkIn(qint64 rider, Date day) const {
+    std::optional<CheckIn> found;
+    const auto ok = sql::each(
+        connection_->db, QString("SELECT %1 FROM check_in WHERE rider=? AND day=?").arg(checkInColumns),
+        {rider, day.days}, "Check-ins", nullptr, [&](sql::Row& row) { found = checkInIn(row, 0); });
+    if (!ok)
+        return tl::unexpected(ok.error());
+    return found;
 }
 
 Result<void> Roster::saveCheckIn(qint64 rider, const CheckIn& c) {
     return together([&]() -> Result<void> {
         if (c.empty()) {
-            auto gone = sql::run(db_, "DELETE FROM check_in WHERE rider=? AND day=?", {rider, c.day.days});
+            auto gone = sql::run(connection_->db, "DELETE FROM check_in WHERE rider=? AND day=?", {rider, c.day.days});
             return gone ? Result<void>{} : tl::unexpected(gone.error());
         }
-        auto ok = sql::run(db_, "INSERT OR REPLACE INTO check_in VALUES(?,?,?,?,?,?,?,?,?,?)",
+        auto ok = sql::run(connection_->db, "INSERT OR REPLACE INTO check_in VALUES(?,?,?,?,?,?,?,?,?,?)",
                            {rider, c.day.days, sql::orNull(c.feel), sql::orNull(c.sleep),
                             sql::orNull(c.soreness), sql::orNull(c.motivation), sql::orNull(c.restHeartRate),
                             sql::orNull(c.weightKg), c.ill, text(c.note)});

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/shell/main_window.h"
+#include "app/window/main_window.h"
 #include "app/shell/palette.h"
 #include "app/theme/theme.h"
 #include "support/rides.h"
@@ -42,7 +42,7 @@ class EditorsTest : public QObject {
         box->setCurrentIndex(index);
         emit box->activated(index);
     }
-    const Race& race() { return w_->season()->races[0]; }
+    const Race& race() { return w_->chosen.season()->races[0]; }
 
 private slots:
     void initTestCase() {
@@ -53,18 +53,18 @@ private slots:
     }
     void init() {
         w_ = std::make_unique<Workspace>();
-        w_->setToday(today_);
+        w_->clock.setToday(today_);
         window_ = std::make_unique<MainWindow>(*w_);
-        QVERIFY(w_->create(folder_.filePath(QString("%1.marram").arg(++rosters_))));
-        w_->addRider("Ann Dunlin");
-        RiderRecord ann = *w_->rider();
+        QVERIFY(w_->roster.create(folder_.filePath(QString("%1.marram").arg(++rosters_))));
+        w_->roster.addRider("Ann Dunlin");
+        RiderRecord ann = *w_->chosen.rider();
         ann.values.set(Quantity::ThresholdPower, today_ - 365, 220);
-        w_->setRider(ann, "Threshold");
-        w_->undoStack().clear();
-        w_->setSeason(w_->freshSeason(), "Start");
+        w_->chosen.setRider(ann, "Threshold");
+        w_->roster.undoStack().clear();
+        w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
         window_->show();
         QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
-        QVERIFY(QTest::qWaitFor([&] { return w_->solved() != nullptr; }));
+        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved() != nullptr; }));
     }
     void cleanup() {
         window_.reset();
@@ -91,9 +91,9 @@ private slots:
         choose(find<QComboBox>("racePriority"), 1);
         QCOMPARE(race().priority, Priority::B);
         QVERIFY(!race().gate);
-        QCOMPARE(w_->undoStack().count(), 7);
-        while (w_->undoStack().index() > 1)
-            w_->undoStack().undo();
+        QCOMPARE(w_->roster.undoStack().count(), 7);
+        while (w_->roster.undoStack().index() > 1)
+            w_->roster.undoStack().undo();
         QCOMPARE(race().date, before);
         QCOMPARE(race().priority, Priority::A);
     }
@@ -105,35 +105,35 @@ private slots:
     void racesComeAndGo() {
         window_->go(Place::Season);
         window_->seasonView().addRace(today_ + 50, Priority::B);
-        QCOMPARE(w_->season()->races.size(), 2U);
+        QCOMPARE(w_->chosen.season()->races.size(), 2U);
         QCOMPARE(window_->seasonView().canvas().marks().race, 1);
         window_->seasonView().removeSelectedRace();
-        QCOMPARE(w_->season()->races.size(), 1U);
+        QCOMPARE(w_->chosen.season()->races.size(), 1U);
         window_->seasonView().addRace(today_ - 400);
-        QCOMPARE(w_->season()->races[1].date, w_->season()->start);
+        QCOMPARE(w_->chosen.season()->races[1].date, w_->chosen.season()->start);
     }
     void aWeekIsPinnedByItsBoxAndFreed() {
         const Date week = monday(today_) + 35;
         window_->seasonView().openOn(week + 1, -1);
         choose(find<QComboBox>("weekKind"), 2);
-        QCOMPARE(w_->season()->weeks[0].kind.value(), WeekKind::Deload);
+        QCOMPARE(w_->chosen.season()->weeks[0].kind.value(), WeekKind::Deload);
         choose(find<QComboBox>("weekKind"), 0);
-        QVERIFY(w_->season()->weeks.empty());
+        QVERIFY(w_->chosen.season()->weeks.empty());
         window_->seasonView().pinSelectedWeek(WeekKind::Deload);
         window_->seasonView().pinSelectedWeek(WeekKind::Deload);
-        QVERIFY(w_->season()->weeks.empty());
+        QVERIFY(w_->chosen.season()->weeks.empty());
     }
     void theRidersFieldsEditTheRider() {
         window_->go(Place::Rider);
         type(find<QLineEdit>("riderName"), "Ann Of The Very Long Dunlin");
-        QCOMPARE(w_->rider()->name, QString("Ann Of The Very Long Dunlin"));
+        QCOMPARE(w_->chosen.rider()->name, QString("Ann Of The Very Long Dunlin"));
         QVERIFY(window_->windowTitle().startsWith("Ann Of"));
         type(find<QSpinBox>("riderBorn"), "1990");
-        QCOMPARE(w_->rider()->born.value(), 1990);
+        QCOMPARE(w_->chosen.rider()->born.value(), 1990);
         type(find<QDoubleSpinBox>("riderHours5"), "4.5");
-        QCOMPARE(w_->rider()->hours[5], 4.5);
-        w_->undoStack().undo();
-        QCOMPARE(w_->rider()->hours[5], 3.0);
+        QCOMPARE(w_->chosen.rider()->hours[5], 4.5);
+        w_->roster.undoStack().undo();
+        QCOMPARE(w_->chosen.rider()->hours[5], 3.0);
         QCOMPARE(find<QDoubleSpinBox>("riderHours5")->value(), 3.0);
     }
     void valuesAreEditedInTheirTable_data() {
@@ -158,17 +158,17 @@ private slots:
         QFETCH(QString, text);
         QFETCH(bool, taken);
         window_->go(Place::Rider);
-        const auto before = w_->rider()->values;
+        const auto before = w_->chosen.rider()->values;
         QSignalSpy failed(w_.get(), &Workspace::failed);
         auto* table = find<QTableWidget>("values");
         table->item(0, column)->setText(text);
         QCOMPARE(failed.count(), taken ? 0 : 1);
         if (!taken) {
-            QVERIFY(w_->rider()->values == before);
+            QVERIFY(w_->chosen.rider()->values == before);
             QVERIFY(failed[0][0].toString().contains("Nothing was changed"));
             QVERIFY(table->item(0, column)->text() != text);
         } else if (!text.isEmpty()) {
-            QVERIFY(!(w_->rider()->values == before));
+            QVERIFY(!(w_->chosen.rider()->values == before));
         }
     }
     void aValueIsAddedFromTodayAndTakenBack() {
@@ -176,36 +176,36 @@ private slots:
         auto* table = find<QTableWidget>("values");
         QTest::mouseClick(find<QPushButton>("addValues"), Qt::LeftButton);
         QCOMPARE(table->rowCount(), 2);
-        QVERIFY(w_->rider()->values.of(Quantity::ThresholdPower).size() == 1); // nothing is made up
+        QVERIFY(w_->chosen.rider()->values.of(Quantity::ThresholdPower).size() == 1); // nothing is made up
         table->item(1, 4)->setText("60.5");
-        QCOMPARE(w_->rider()->values.of(Quantity::Weight).back(), (DatedValue{today_, 60.5}));
+        QCOMPARE(w_->chosen.rider()->values.of(Quantity::Weight).back(), (DatedValue{today_, 60.5}));
         QCOMPARE(table->rowCount(), 2);
         table->item(1, 4)->setText("");
-        QVERIFY(w_->rider()->values.of(Quantity::Weight).empty());
-        w_->undoStack().undo();
-        QCOMPARE(w_->rider()->values.of(Quantity::Weight).size(), 1U);
+        QVERIFY(w_->chosen.rider()->values.of(Quantity::Weight).empty());
+        w_->roster.undoStack().undo();
+        QCOMPARE(w_->chosen.rider()->values.of(Quantity::Weight).size(), 1U);
         table->setCurrentCell(1, 4);
         QTest::mouseClick(find<QPushButton>("removeValues"), Qt::LeftButton);
-        QVERIFY(w_->rider()->values.of(Quantity::Weight).empty());
+        QVERIFY(w_->chosen.rider()->values.of(Quantity::Weight).empty());
     }
     void theRosterOpensARider() {
-        w_->addRider("Bo Sanderling");
+        w_->roster.addRider("Bo Sanderling");
         window_->go(Place::Roster);
         auto* table = find<QTableWidget>("roster");
         QTRY_COMPARE(table->rowCount(), 2);
         table->setCurrentCell(0, 0);
-        QCOMPARE(w_->rider()->name, QString("Ann Dunlin"));
+        QCOMPARE(w_->chosen.rider()->name, QString("Ann Dunlin"));
         emit table->cellActivated(0, 0);
         QCOMPARE(window_->place(), Place::Season);
         QTest::mouseClick(find<QPushButton>("addRider"), Qt::LeftButton);
-        QCOMPARE(w_->riders().size(), 3U);
+        QCOMPARE(w_->roster.riders().size(), 3U);
     }
     void theHeaderChoosesRiderAndPlace() {
-        w_->addRider("Bo Sanderling");
+        w_->roster.addRider("Bo Sanderling");
         auto* riders = find<QComboBox>("riderChoice");
         QCOMPARE(riders->count(), 2);
         choose(riders, 0);
-        QCOMPARE(w_->rider()->name, QString("Ann Dunlin"));
+        QCOMPARE(w_->chosen.rider()->name, QString("Ann Dunlin"));
         for (int i = 1; i <= 6; ++i) {
             QTest::keyClick(window_.get(), static_cast<Qt::Key>(Qt::Key_0 + i), Qt::ControlModifier);
             QCOMPARE(static_cast<int>(window_->place()), i - 1);
@@ -245,7 +245,7 @@ private slots:
         const QString words = find<QTextBrowser>("rideWords")->toPlainText();
         QVERIFY2(words.contains("by power") && words.contains("b.fit"), qPrintable(words));
         window_->ridesView().removeSelected();
-        QCOMPARE(w_->rides().size(), 1U);
+        QCOMPARE(w_->chosen.rides().size(), 1U);
     }
     void whereTheWindowStoodIsRemembered() {
         window_->go(Place::Rider);

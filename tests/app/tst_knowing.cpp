@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/rides/ride_words.h"
-#include "app/shell/main_window.h"
+#include "app/window/main_window.h"
 #include "app/theme/theme.h"
 #include "support/rides.h"
 
@@ -52,12 +52,12 @@ class KnowingTest : public QObject {
             {reinterpret_cast<const char*>(bytes.data()), static_cast<qsizetype>(bytes.size())});
     }
     void setValue(Quantity q, double v) {
-        RiderRecord r = *w_->rider();
+        RiderRecord r = *w_->chosen.rider();
         r.values.set(q, today_ - 400, v);
-        w_->setRider(r, "Set");
-        QVERIFY(QTest::qWaitFor([&] { return !w_->scoring(); }, 20000));
+        w_->chosen.setRider(r, "Set");
+        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
     }
-    const RideRecord& only() { return w_->rides().front(); }
+    const RideRecord& only() { return w_->chosen.rides().front(); }
 
 private slots:
     void initTestCase() {
@@ -68,12 +68,12 @@ private slots:
     }
     void init() {
         w_ = std::make_unique<Workspace>();
-        w_->setToday(today_);
+        w_->clock.setToday(today_);
         window_ = std::make_unique<MainWindow>(*w_);
-        QVERIFY(w_->create(folder_.filePath(QString("%1.marram").arg(++rosters_))));
-        w_->addRider("Ann Dunlin");
+        QVERIFY(w_->roster.create(folder_.filePath(QString("%1.marram").arg(++rosters_))));
+        w_->roster.addRider("Ann Dunlin");
         setValue(Quantity::ThresholdPower, 220);
-        w_->undoStack().clear();
+        w_->roster.undoStack().clear();
         window_->show();
         QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
     }
@@ -83,10 +83,10 @@ private slots:
     }
 
     void theRosterIsSearchedGroupedAndArchived() {
-        w_->addRider("Bo Tarn");
-        RiderRecord bo = *w_->rider();
+        w_->roster.addRider("Bo Tarn");
+        RiderRecord bo = *w_->chosen.rider();
         bo.groups = QStringList{"Track"};
-        w_->setRider(bo, "Group");
+        w_->chosen.setRider(bo, "Group");
         window_->go(Place::Roster);
         auto* table = find<QTableWidget>("roster");
         QCOMPARE(table->rowCount(), 2);
@@ -102,16 +102,16 @@ private slots:
         group->setCurrentIndex(0);
         emit group->activated(0);
         click("archiveRider");
-        QVERIFY(w_->rider()->archived);
+        QVERIFY(w_->chosen.rider()->archived);
         QCOMPARE(table->rowCount(), 1);
         QTest::mouseClick(find<QCheckBox>("showArchived"), Qt::LeftButton, {}, QPoint(8, 8));
         QCOMPARE(table->item(0, 0)->text(), QString("Bo Tarn"));
-        w_->undoStack().undo();
-        QVERIFY(!w_->rider()->archived);
+        w_->roster.undoStack().undo();
+        QVERIFY(!w_->chosen.rider()->archived);
         QCOMPARE(table->rowCount(), 0);
     }
     void checkInsAreEnteredByKeyboardForTheWholeRoster() {
-        w_->addRider("Bo Tarn");
+        w_->roster.addRider("Bo Tarn");
         window_->go(Place::Roster);
         window_->rosterView().openCheckIns();
         auto* table = find<QTableWidget>("checkIns");
@@ -120,46 +120,46 @@ private slots:
         table->setCurrentCell(0, 1);
         for (const auto key : {Qt::Key_4, Qt::Key_3, Qt::Key_5, Qt::Key_2, Qt::Key_1, Qt::Key_2, Qt::Key_9})
             QTest::keyClick(table, key);
-        const qint64 ann = w_->riders()[0].id, bo = w_->riders()[1].id;
-        const CheckIn a = w_->checkInOn(ann, today_).value();
+        const qint64 ann = w_->roster.riders()[0].id, bo = w_->roster.riders()[1].id;
+        const CheckIn a = w_->roster.checkInOn(ann, today_).value();
         QVERIFY(a.feel == 4 && a.sleep == 3 && a.soreness == 5 && a.motivation == 2);
-        QVERIFY(w_->checkInOn(bo, today_)->feel == 1 && w_->checkInOn(bo, today_)->sleep == 2);
-        QVERIFY(!w_->checkInOn(bo, today_)->soreness); // nine is no answer
+        QVERIFY(w_->roster.checkInOn(bo, today_)->feel == 1 && w_->roster.checkInOn(bo, today_)->sleep == 2);
+        QVERIFY(!w_->roster.checkInOn(bo, today_)->soreness); // nine is no answer
         table->setCurrentCell(0, 7);
         QTest::keyClick(table, Qt::Key_Y);
-        QVERIFY(w_->checkInOn(ann, today_)->ill);
-        QVERIFY(w_->standing(ann).ill && reasonsToLook(w_->standing(ann)).front().urgency == 100);
+        QVERIFY(w_->roster.checkInOn(ann, today_)->ill);
+        QVERIFY(w_->standings.of(ann).ill && reasonsToLook(w_->standings.of(ann)).front().urgency == 100);
         table->item(0, 5)->setText("51");
-        QCOMPARE(*w_->checkInOn(ann, today_)->restHeartRate, 51.0);
+        QCOMPARE(*w_->roster.checkInOn(ann, today_)->restHeartRate, 51.0);
         QSignalSpy failed(w_.get(), &Workspace::failed);
         table->item(0, 5)->setText("500");
         QCOMPARE(failed.count(), 1);
-        QCOMPARE(*w_->checkInOn(ann, today_)->restHeartRate, 51.0);
+        QCOMPARE(*w_->roster.checkInOn(ann, today_)->restHeartRate, 51.0);
         QTest::keyClick(table, Qt::Key_PageUp);
         QVERIFY(find<QLabel>("checkInDay")->text().contains("28 February"));
         QCOMPARE(table->item(0, 1)->text(), QString("·"));
         for (int i = 0; i < 8; ++i)
-            w_->undoStack().undo();
-        QVERIFY(!w_->checkInOn(ann, today_) && !w_->checkInOn(bo, today_));
+            w_->roster.undoStack().undo();
+        QVERIFY(!w_->roster.checkInOn(ann, today_) && !w_->roster.checkInOn(bo, today_));
     }
     void checkInsGoThroughCsvAsOneStep() {
         CheckIn c;
         c.day = today_ - 1;
         c.feel = 3;
         c.note = "sore, \"a bit\"";
-        w_->setCheckIn(w_->rider()->id, c);
+        w_->setCheckIn(w_->chosen.rider()->id, c);
         const QString file = folder_.filePath("check-ins.csv");
-        QVERIFY(w_->writeCheckInsTo(file));
-        w_->undoStack().undo();
-        QVERIFY(w_->checkIns().empty());
-        QCOMPARE(w_->readCheckInsFrom(file).value(), 1);
-        QVERIFY(w_->checkIns().front() == c);
-        w_->undoStack().undo();
-        QVERIFY(w_->checkIns().empty());
+        QVERIFY(w_->roster.writeCheckInsTo(file));
+        w_->roster.undoStack().undo();
+        QVERIFY(w_->chosen.checkIns().empty());
+        QCOMPARE(w_->roster.readCheckInsFrom(file).value(), 1);
+        QVERIFY(w_->chosen.checkIns().front() == c);
+        w_->roster.undoStack().undo();
+        QVERIFY(w_->chosen.checkIns().empty());
         const auto nobody =
-            w_->readCheckInsFrom(save(file, "rider,date,feel\nAnn Dunlin,2027-02-27,3\nZoe,2027-02-28,2\n"));
+            w_->roster.readCheckInsFrom(save(file, "rider,date,feel\nAnn Dunlin,2027-02-27,3\nZoe,2027-02-28,2\n"));
         QVERIFY(!nobody && nobody.error().sentence.find("Zoe") != std::string::npos);
-        QVERIFY(w_->checkIns().empty());
+        QVERIFY(w_->chosen.checkIns().empty());
     }
 
     void aTestIsWrittenDownAndTheCoachSaysYes() {
@@ -171,49 +171,49 @@ private slots:
         find<QDateEdit>("testDay")->setDate(QDate(2027, 2, 10));
         find<QDoubleSpinBox>("testValue")->setValue(260);
         click("enterTest");
-        QCOMPARE(w_->tests().size(), 1U);
-        QVERIFY(w_->tests()[0].result.verdict == Verdict::Open);
+        QCOMPARE(w_->chosen.tests().size(), 1U);
+        QVERIFY(w_->chosen.tests()[0].result.verdict == Verdict::Open);
         QVERIFY(find<QLabel>("resultWords")->text().contains("247 W where 220 W holds now"));
-        QCOMPARE(*w_->rider()->values.on(Quantity::ThresholdPower, today_),
+        QCOMPARE(*w_->chosen.rider()->values.on(Quantity::ThresholdPower, today_),
                  220.0); // not before the coach's yes
         click("acceptTest");
-        QCOMPARE(*w_->rider()->values.on(Quantity::ThresholdPower, today_), 247.0);
-        QCOMPARE(*w_->rider()->values.on(Quantity::ThresholdPower, parseDate("2027-02-09").value()), 220.0);
-        QVERIFY(QTest::qWaitFor([&] { return !w_->scoring(); }, 20000));
+        QCOMPARE(*w_->chosen.rider()->values.on(Quantity::ThresholdPower, today_), 247.0);
+        QCOMPARE(*w_->chosen.rider()->values.on(Quantity::ThresholdPower, parseDate("2027-02-09").value()), 220.0);
+        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
         QVERIFY(std::abs(*only().score.stress - before * 220 * 220 / 247 / 247) < 1e-6 * before);
-        w_->undoStack().undo();
-        QCOMPARE(*w_->rider()->values.on(Quantity::ThresholdPower, today_), 220.0);
-        QVERIFY(w_->tests()[0].result.verdict == Verdict::Open);
-        QVERIFY(QTest::qWaitFor([&] { return !w_->scoring(); }, 20000));
+        w_->roster.undoStack().undo();
+        QCOMPARE(*w_->chosen.rider()->values.on(Quantity::ThresholdPower, today_), 220.0);
+        QVERIFY(w_->chosen.tests()[0].result.verdict == Verdict::Open);
+        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
         QVERIFY(std::abs(*only().score.stress - before) < 1e-9);
         click("declineTest");
-        QVERIFY(w_->tests()[0].result.verdict == Verdict::Declined);
+        QVERIFY(w_->chosen.tests()[0].result.verdict == Verdict::Declined);
         click("removeTest");
-        QVERIFY(w_->tests().empty());
+        QVERIFY(w_->chosen.tests().empty());
         QSignalSpy failed(w_.get(), &Workspace::failed);
         find<QDoubleSpinBox>("testValue")->setValue(5);
         click("enterTest");
-        QVERIFY(failed.count() == 1 && w_->tests().empty());
+        QVERIFY(failed.count() == 1 && w_->chosen.tests().empty());
         find<QComboBox>("protocol")->setCurrentIndex(static_cast<int>(Protocol::AerobicCheck));
         QVERIFY(!find<QLabel>("testCaution")->isVisible() && find<QDoubleSpinBox>("testSecond")->isVisible());
     }
     void theProposalIsUsedInTheSeason() {
-        w_->setSeason(w_->freshSeason(), "Start");
+        w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
         window_->go(Place::Rider);
         window_->riderView().openPage(1);
         QVERIFY(find<QLabel>("proposal")->text().startsWith("3:1"));
         QTest::mouseClick(find<QCheckBox>("slowRecoverer"), Qt::LeftButton, {}, QPoint(8, 8));
-        QVERIFY(w_->rider()->slowRecoverer);
+        QVERIFY(w_->chosen.rider()->slowRecoverer);
         QVERIFY(find<QLabel>("proposal")->text().contains("Recovers slowly"));
         click("useProposal");
-        QCOMPARE(w_->season()->rules.buildWeeks, 2);
-        QCOMPARE(w_->season()->rules.ramp, 4.0);
+        QCOMPARE(w_->chosen.season()->rules.buildWeeks, 2);
+        QCOMPARE(w_->chosen.season()->rules.ramp, 4.0);
         QVERIFY(!find<QPushButton>("useProposal")->isEnabled());
-        w_->undoStack().undo();
-        QCOMPARE(w_->season()->rules.buildWeeks, 3);
+        w_->roster.undoStack().undo();
+        QCOMPARE(w_->chosen.season()->rules.buildWeeks, 3);
     }
     void weeksInjuriesAndGroupsAreEdited() {
-        w_->setSeason(w_->freshSeason(), "Start");
+        w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
         window_->go(Place::Rider);
         window_->riderView().openPage(1);
         click("addWeek");
@@ -221,14 +221,14 @@ private slots:
         auto* weeks = find<QTableWidget>("otherWeeks");
         QCOMPARE(weeks->rowCount(), 2);
         weeks->item(0, 7)->setText("5,5");
-        QCOMPARE((*w_->season()->weeks[0].hours)[6], 5.5);
+        QCOMPARE((*w_->chosen.season()->weeks[0].hours)[6], 5.5);
         QSignalSpy failed(w_.get(), &Workspace::failed);
         weeks->item(0, 7)->setText("50");
         weeks->item(0, 0)->setText(weeks->item(1, 0)->text());
         QCOMPARE(failed.count(), 2);
         weeks->setCurrentCell(0, 1);
         click("removeWeek");
-        QCOMPARE(w_->season()->weeks.size(), 1U);
+        QCOMPARE(w_->chosen.season()->weeks.size(), 1U);
         click("addInjury");
         auto* injuries = find<QTableWidget>("injuries");
         injuries->item(0, 2)->setText("Left knee");
@@ -236,12 +236,12 @@ private slots:
         QCOMPARE(failed.count(), 3); // it can't end before it begins
         injuries->item(0, 0)->setText("2027-01-10");
         injuries->item(0, 1)->setText("2027-02-01");
-        QVERIFY(w_->rider()->injuries[0] ==
+        QVERIFY(w_->chosen.rider()->injuries[0] ==
                 (Injury{parseDate("2027-01-10").value(), parseDate("2027-02-01").value(), "Left knee"}));
         auto* groups = find<QLineEdit>("riderGroups");
         groups->setText("Road, , Road, Masters");
         emit groups->editingFinished();
-        QCOMPARE(w_->rider()->groups, (QStringList{"Road", "Masters"}));
+        QCOMPARE(w_->chosen.rider()->groups, (QStringList{"Road", "Masters"}));
     }
 
     void oneRideOpensWhole() {
@@ -304,26 +304,26 @@ private slots:
         const double stress = *only().score.stress;
         const int duration = only().score.duration;
         const QByteArray bytes =
-            w_->loadRecording(only().id)->samples.size() ? only().contentHash : QByteArray();
+            w_->chosen.loadRecording(only().id)->samples.size() ? only().contentHash : QByteArray();
         panel.trace().select({0, 1200});
         click("trimToSelection");
-        QVERIFY(QTest::qWaitFor([&] { return !w_->scoring(); }, 20000));
+        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
         QCOMPARE(only().score.duration, 1200);
         panel.trace().select({300, 600});
         click("cutSelection");
-        QVERIFY(QTest::qWaitFor([&] { return !w_->scoring(); }, 20000));
+        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
         QCOMPARE(only().score.faults.powerMissing, 300);
         QVERIFY(find<QLabel>("corrections")->text().contains("power cut in 1 place"));
         click("restoreRide");
-        QVERIFY(QTest::qWaitFor([&] { return !w_->scoring(); }, 20000));
+        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
         QCOMPARE(*only().score.stress, stress);
         QCOMPARE(only().score.duration, duration);
-        w_->undoStack().undo();
-        QVERIFY(QTest::qWaitFor([&] { return !w_->scoring(); }, 20000));
+        w_->roster.undoStack().undo();
+        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
         QCOMPARE(only().score.duration, 1200);
         for (int i = 0; i < 2; ++i)
-            w_->undoStack().undo();
-        QVERIFY(QTest::qWaitFor([&] { return !w_->scoring(); }, 20000));
+            w_->roster.undoStack().undo();
+        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
         QCOMPARE(*only().score.stress, stress);
         QCOMPARE(only().contentHash, bytes); // the recording never changed
         auto* note = find<QPlainTextEdit>("rideNote");
@@ -332,9 +332,9 @@ private slots:
         find<QDoubleSpinBox>("sessionEffort")->setFocus();
         QCOMPARE(only().note, QString("windy"));
         QTest::mouseClick(find<QCheckBox>("excludeRide"), Qt::LeftButton, {}, QPoint(8, 8));
-        QVERIFY(only().excluded && w_->ridden().empty());
-        w_->undoStack().undo();
-        QVERIFY(!only().excluded && only().note == "windy" && !w_->ridden().empty());
+        QVERIFY(only().excluded && w_->chosen.ridden().empty());
+        w_->roster.undoStack().undo();
+        QVERIFY(!only().excluded && only().note == "windy" && !w_->chosen.ridden().empty());
     }
     void aRideWithoutPowerIsScoredByTheStrapThenByEffort() {
         import({intervalsOn(50, false)});
@@ -352,7 +352,7 @@ private slots:
         setValue(Quantity::MaximalHeartRate, 188);
         QCOMPARE(only().score.method, StressMethod::HeartRate);
         QCOMPARE(methodWords(only().score).left(5), QString("heart"));
-        const QString how = deriveFigure("stress", only(), *w_->rider(), std::nullopt);
+        const QString how = deriveFigure("stress", only(), *w_->chosen.rider(), std::nullopt);
         QVERIFY(how.contains("Banister") && how.contains("not learned yet"));
     }
     void theScaleIsLearnedAndAppliedWhenRidesComeIn() {
@@ -367,13 +367,13 @@ private slots:
             files << save(folder_.filePath(QString("scale%1.fit").arg(day)),
                           fitOf(day, 1, static_cast<std::uint64_t>(day + 1)));
         import(files);
-        const auto& scale = w_->rider()->scales.heartRate;
+        const auto& scale = w_->chosen.rider()->scales.heartRate;
         QVERIFY(scale && scale->rides == ridesForScale);
-        const RideRecord& strap = w_->rides().back();
+        const RideRecord& strap = w_->chosen.rides().back();
         QCOMPARE(strap.score.method, StressMethod::HeartRate);
         QVERIFY(std::abs(*strap.score.stress - plain * scale->factor) < 1e-9 * plain);
-        w_->undoStack().undo(); // the rides that taught it are gone, and what they taught with them
-        QVERIFY(!w_->rider()->scales.heartRate);
+        w_->roster.undoStack().undo(); // the rides that taught it are gone, and what they taught with them
+        QVERIFY(!w_->chosen.rider()->scales.heartRate);
         QCOMPARE(*only().score.stress, plain);
     }
     void aTestIsRecognisedInARide() {
@@ -393,10 +393,10 @@ private slots:
         QVERIFY2(find<QLabel>("recognised")->text().contains("Threshold, 20 minutes"),
                  qPrintable(find<QLabel>("recognised")->text()));
         click("writeTest");
-        QCOMPARE(w_->tests().size(), 1U);
-        QCOMPARE(w_->tests()[0].rideHash, only().contentHash);
-        QVERIFY(w_->recognise(only().id).empty() ||
-                w_->recognise(only().id)[0].result.protocol != Protocol::TwentyMinutes);
+        QCOMPARE(w_->chosen.tests().size(), 1U);
+        QCOMPARE(w_->chosen.tests()[0].rideHash, only().contentHash);
+        QVERIFY(w_->chosen.recognise(only().id).empty() ||
+                w_->chosen.recognise(only().id)[0].result.protocol != Protocol::TwentyMinutes);
     }
     void aRideIsSavedInEveryFormatItFits() {
         import({intervalsOn(50)});
@@ -407,7 +407,7 @@ private slots:
             QVERIFY(panel.saveTo(path));
             QFile f(path);
             QVERIFY(f.open(QIODevice::ReadOnly));
-            const auto again = prepareRide(f.readAll(), "x", *w_->rider());
+            const auto again = prepareRide(f.readAll(), "x", *w_->chosen.rider());
             QVERIFY2(again.has_value(), again ? "" : again.error().sentence.c_str());
             QVERIFY(std::abs(*again->score.stress - *only().score.stress) < 1e-6);
         }
@@ -442,24 +442,24 @@ private slots:
         window_->reviewView().openPage(2);
         auto* weeks = find<QTableWidget>("weeks");
         QVERIFY(weeks->rowCount() == 26 && !weeks->item(1, 1)->text().isEmpty());
-        const auto lines = weekLines(w_->ridden(), w_->checkIns(), today_, 4);
+        const auto lines = weekLines(w_->chosen.ridden(), w_->chosen.checkIns(), today_, 4);
         QCOMPARE(lines[0].start, monday(today_));
     }
     void aRiderGoesToAnotherRosterAndBack() {
         import({intervalsOn(50)});
         const QString out = folder_.filePath("export");
         int heard = 0;
-        QVERIFY(w_->exportRiders(out, {w_->rider()->id}, [&](int, int) { return ++heard > 0; }));
+        QVERIFY(w_->roster.exportRiders(out, {w_->chosen.rider()->id}, [&](int, int) { return ++heard > 0; }));
         QCOMPARE(heard, 1);
-        QVERIFY(w_->create(folder_.filePath("other.marram")));
-        QVERIFY(w_->riders().empty());
-        QCOMPARE(w_->bringRiders(out + "/roster.json", {}).value(), 1);
-        QCOMPARE(w_->rider()->name, QString("Ann Dunlin"));
-        QVERIFY(w_->rides().size() == 1 && w_->loadRide(only().id));
-        QVERIFY(!w_->bringRiders(out + "/nothing.json", {}));
+        QVERIFY(w_->roster.create(folder_.filePath("other.marram")));
+        QVERIFY(w_->roster.riders().empty());
+        QCOMPARE(w_->roster.bringRiders(out + "/roster.json", {}).value(), 1);
+        QCOMPARE(w_->chosen.rider()->name, QString("Ann Dunlin"));
+        QVERIFY(w_->chosen.rides().size() == 1 && w_->chosen.loadRide(only().id));
+        QVERIFY(!w_->roster.bringRiders(out + "/nothing.json", {}));
     }
     void aRiderWithNothingShowsWhatToDoNext() {
-        w_->addRider("");
+        w_->roster.addRider("");
         for (const Place place : {Place::Roster, Place::Rider, Place::Rides, Place::Review}) {
             window_->go(place);
             QTest::qWait(1);

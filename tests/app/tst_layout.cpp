@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/shell/main_window.h"
+#include "app/window/main_window.h"
 #include "app/theme/theme.h"
 #include "support/rides.h"
 
@@ -75,10 +75,10 @@ private slots:
         QApplication::setOrganizationName("marram-test");
         dress(*qApp, false, 1);
         w_ = std::make_unique<Workspace>();
-        w_->setToday(today_);
-        QVERIFY(w_->create(folder_.filePath("layout.marram")));
-        w_->addRider("Bartholomea Featherstonehaugh-Winterbourne of the Outer Sands");
-        RiderRecord r = *w_->rider();
+        w_->clock.setToday(today_);
+        QVERIFY(w_->roster.create(folder_.filePath("layout.marram")));
+        w_->roster.addRider("Bartholomea Featherstonehaugh-Winterbourne of the Outer Sands");
+        RiderRecord r = *w_->chosen.rider();
         r.note = QString("A long note. ").repeated(20);
         r.cautions = QString("A long caution. ").repeated(20);
         r.groups = QStringList{"The group with the very long name", "Another"};
@@ -89,10 +89,10 @@ private slots:
                                        {Quantity::RestingHeartRate, 48.0},
                                        {Quantity::MaximalHeartRate, 188.0}})
                 r.values.set(q, today_ - 30 * i, v);
-        w_->setRider(r, "Fill");
-        Season s = w_->freshSeason();
+        w_->chosen.setRider(r, "Fill");
+        Season s = w_->chosen.freshSeason();
         s.races[0].name = "The Grand Circular Sandbank and Estuary Reliability Trial";
-        w_->setSeason(s, "Start");
+        w_->chosen.setSeason(s, "Start");
         QStringList files;
         for (int day = 20; day < 50; day += 3)
             files << save(folder_.filePath(QString("a long file name of ride number %1.fit").arg(day)),
@@ -104,13 +104,13 @@ private slots:
         t.result.day = today_ - 20;
         t.result.value = 260;
         t.result.altitudeM = 1200;
-        w_->setTest(std::nullopt, t, "Test");
+        w_->chosen.setTest(std::nullopt, t, "Test");
         CheckIn c;
         c.day = today_;
         c.feel = 3;
         c.note = std::string(200, 'x');
-        w_->setCheckIn(w_->rider()->id, c);
-        w_->addRider("Bo");
+        w_->setCheckIn(w_->chosen.rider()->id, c);
+        w_->roster.addRider("Bo");
     }
     void cleanupTestCase() {
         w_.reset();
@@ -128,7 +128,7 @@ private slots:
         QFETCH(double, scale);
         QFETCH(int, rider);
         dress(*qApp, false, scale);
-        w_->choose(w_->riders()[static_cast<size_t>(rider)].id);
+        w_->chosen.choose(w_->roster.riders()[static_cast<size_t>(rider)].id);
         MainWindow window(*w_);
         window.resize(1280, 800);
         window.show();
@@ -148,7 +148,7 @@ private slots:
     }
     void numbersAreNeverCutShort() {
         dress(*qApp, false, 1);
-        w_->choose(w_->riders()[0].id);
+        w_->chosen.choose(w_->roster.riders()[0].id);
         MainWindow window(*w_);
         window.resize(1280, 800);
         window.show();
@@ -191,7 +191,7 @@ private slots:
     }
     void everyButtonIsReachedByKeyboardAndNamed() {
         dress(*qApp, false, 1);
-        w_->choose(w_->riders()[0].id);
+        w_->chosen.choose(w_->roster.riders()[0].id);
         MainWindow window(*w_);
         window.show();
         QVERIFY(QTest::qWaitForWindowExposed(&window));

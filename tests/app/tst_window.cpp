@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/shell/main_window.h"
+#include "app/window/main_window.h"
 #include "app/theme/theme.h"
 #include "demo/scenario.h"
 #include "support/rides.h"
@@ -27,17 +27,17 @@ class WindowTest : public QObject {
     const Date today_ = parseDate("2026-11-23").value();
 
     SeasonCanvas& canvas() { return window_->seasonView().canvas(); }
-    const Race& race(size_t i) { return workspace_->season()->races[i]; }
-    double formOf(size_t i) { return workspace_->solved()->plan.races[i].form; }
+    const Race& race(size_t i) { return workspace_->chosen.season()->races[i]; }
+    double formOf(size_t i) { return workspace_->plans.solved()->plan.races[i].form; }
 
     /// Waits until the plan of the newest edit is on the screen.
     bool settled() {
         return QTest::qWaitFor(
             [&] {
-                const Solved* s = workspace_->solved();
-                if (!s || !workspace_->season())
+                const Solved* s = workspace_->plans.solved();
+                if (!s || !workspace_->chosen.season())
                     return false;
-                const auto& races = workspace_->season()->races;
+                const auto& races = workspace_->chosen.season()->races;
                 if (s->plan.races.size() != races.size())
                     return false;
                 for (size_t i = 0; i < races.size(); ++i)
@@ -55,10 +55,10 @@ class WindowTest : public QObject {
 
     void openWindow() {
         workspace_ = std::make_unique<Workspace>();
-        workspace_->setToday(today_);
+        workspace_->clock.setToday(today_);
         window_ = std::make_unique<MainWindow>(*workspace_);
         window_->resize(1280, 800);
-        QVERIFY(workspace_->open(path_));
+        QVERIFY(workspace_->roster.open(path_));
         window_->show();
         QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
         window_->go(Place::Season);
@@ -110,12 +110,12 @@ private slots:
     }
 
     void theDemoHasAYearBehindAndASeasonAhead() {
-        QVERIFY(workspace_->rides().size() > 180);
-        QVERIFY(workspace_->rides().front().day < today_ - 400);
-        QCOMPARE(workspace_->season()->races.size(), 4U);
-        QVERIFY(workspace_->plannedOn(today_ - 20).has_value());
+        QVERIFY(workspace_->chosen.rides().size() > 180);
+        QVERIFY(workspace_->chosen.rides().front().day < today_ - 400);
+        QCOMPARE(workspace_->chosen.season()->races.size(), 4U);
+        QVERIFY(workspace_->chosen.plannedOn(today_ - 20).has_value());
         // The record shows its troubles: the cold's days are empty.
-        QCOMPARE(workspace_->riddenOn(today_ - 48), 0.0);
+        QCOMPARE(workspace_->chosen.riddenOn(today_ - 48), 0.0);
     }
 
     void draggingARaceSolvesTheSeasonWhileItMoves() {
@@ -132,11 +132,11 @@ private slots:
         // The plan follows before anything is let go, and nothing is written yet.
         QVERIFY(settled());
         QVERIFY(plans.count() > 0);
-        QCOMPARE(workspace_->undoStack().count(), 0);
+        QCOMPARE(workspace_->roster.undoStack().count(), 0);
         QTest::mouseRelease(&canvas(), Qt::LeftButton, {}, there.toPoint());
         QVERIFY(settled());
         QCOMPARE(race(0).date, from - 21);
-        QCOMPARE(workspace_->undoStack().count(), 1);
+        QCOMPARE(workspace_->roster.undoStack().count(), 1);
         QVERIFY(window_->lastSaid().contains("Move"));
         const Gate gate = *raceGate(race(0));
         QVERIFY(formOf(0) >= gate.low - 0.01 && formOf(0) <= gate.high + 0.01);
@@ -144,20 +144,20 @@ private slots:
         const auto* words = window_->findChild<QTextBrowser*>("seasonWords");
         QVERIFY(QTest::qWaitFor(
             [&] { return words->toPlainText().contains(QString::fromStdString(signedText(formOf(0)))); }));
-        workspace_->undoStack().undo();
+        workspace_->roster.undoStack().undo();
         QVERIFY(settled());
         QCOMPARE(race(0).date, from);
         QVERIFY(std::abs(formOf(0) - formBefore) < 1e-3);
-        workspace_->undoStack().redo();
+        workspace_->roster.undoStack().redo();
         QCOMPARE(race(0).date, from - 21);
-        workspace_->undoStack().undo();
+        workspace_->roster.undoStack().undo();
         QVERIFY(settled());
     }
 
     void escapeLetsGoOfWhatIsHeld() {
         const Date from = race(1).date;
         const QPoint at = stakeOf(1);
-        const int edits = workspace_->undoStack().index();
+        const int edits = workspace_->roster.undoStack().index();
         QTest::mousePress(&canvas(), Qt::LeftButton, {}, at);
         const QPointF there(at.x() + 60, at.y());
         QMouseEvent move(QEvent::MouseMove, there, canvas().mapToGlobal(there), Qt::NoButton, Qt::LeftButton,
@@ -166,7 +166,7 @@ private slots:
         QVERIFY(race(1).date != from);
         QTest::keyClick(&canvas(), Qt::Key_Escape);
         QCOMPARE(race(1).date, from);
-        QCOMPARE(workspace_->undoStack().index(), edits);
+        QCOMPARE(workspace_->roster.undoStack().index(), edits);
         QTest::mouseRelease(&canvas(), Qt::LeftButton, {}, there.toPoint());
         QVERIFY(settled());
     }
@@ -179,7 +179,7 @@ private slots:
         drag(from, to);
         QVERIFY(raceGate(race(0))->high > before.high + 3);
         QCOMPARE(raceGate(race(0))->low, before.low);
-        workspace_->undoStack().undo();
+        workspace_->roster.undoStack().undo();
         QVERIFY(settled());
         QVERIFY(*raceGate(race(0)) == before);
     }
@@ -194,7 +194,7 @@ private slots:
         QTest::keyClick(&canvas(), Qt::Key_Left, Qt::ShiftModifier);
         QCOMPARE(race(0).date, from - 1);
         QVERIFY(settled());
-        workspace_->undoStack().undo();
+        workspace_->roster.undoStack().undo();
         QCOMPARE(race(0).date, from);
     }
 
@@ -208,7 +208,7 @@ private slots:
         window_->seasonView().pinSelectedWeek(WeekKind::Deload);
         QVERIFY(settled());
         QVERIFY(QTest::qWaitFor([&] {
-            for (const PlannedWeek& w : workspace_->solved()->plan.weeks)
+            for (const PlannedWeek& w : workspace_->plans.solved()->plan.weeks)
                 if (w.start == week)
                     return w.kind == WeekKind::Deload && w.pinned;
             return false;
@@ -218,47 +218,47 @@ private slots:
         saturday->selectAll();
         QTest::keyClicks(saturday, "1.5");
         QTest::keyClick(saturday, Qt::Key_Return);
-        QCOMPARE((*workspace_->season()->weeks.back().hours)[5], 1.5);
+        QCOMPARE((*workspace_->chosen.season()->weeks.back().hours)[5], 1.5);
         QVERIFY(QTest::qWaitFor([&] {
-            for (const PlannedDay& d : workspace_->solved()->plan.days)
+            for (const PlannedDay& d : workspace_->plans.solved()->plan.days)
                 if (d.date == week + 5)
                     return d.hours <= 1.5 + 1e-9 && std::abs(d.availableHours - 1.5) < 1e-9;
             return false;
         }));
         for (int i = 0; i < 3; ++i)
-            workspace_->undoStack().undo();
-        QVERIFY(workspace_->season()->weeks.empty());
+            workspace_->roster.undoStack().undo();
+        QVERIFY(workspace_->chosen.season()->weeks.empty());
         QCOMPARE(race(2).priority, Priority::C);
         QVERIFY(settled());
     }
 
     void aDroppedFileComesInAndMovesTheNumbers() {
         window_->go(Place::Rides);
-        const size_t before = workspace_->rides().size();
-        const double fitness = workspace_->stateBefore(today_ + 1).fitness;
+        const size_t before = workspace_->chosen.rides().size();
+        const double fitness = workspace_->chosen.stateBefore(today_ + 1).fitness;
         SimulatedDay day;
         day.start = static_cast<std::int64_t>(today_.days) * 86400 + 10 * 3600;
         const auto fit = writeFit(ride(prescribe(SessionKind::Endurance, 3, 160), {}, day, 5));
         const QString file = save(folder_.filePath("today.fit"), {reinterpret_cast<const char*>(fit.data()),
                                                                   static_cast<qsizetype>(fit.size())});
         drop({file});
-        QCOMPARE(workspace_->rides().size(), before + 1);
-        QVERIFY(workspace_->stateBefore(today_ + 1).fitness > fitness + 2);
+        QCOMPARE(workspace_->chosen.rides().size(), before + 1);
+        QVERIFY(workspace_->chosen.stateBefore(today_ + 1).fitness > fitness + 2);
         QVERIFY(QTest::qWaitFor(
             [&] {
-                return workspace_->solved() &&
-                       workspace_->solved()->frame.today == today_ + 1 - workspace_->season()->start;
+                return workspace_->plans.solved() &&
+                       workspace_->plans.solved()->frame.today == today_ + 1 - workspace_->chosen.season()->start;
             },
             5000));
         QVERIFY(window_->lastSaid().contains("One ride came in"));
         // The same file again is known by its content.
         drop({file});
-        QCOMPARE(workspace_->rides().size(), before + 1);
-        workspace_->undoStack().undo();
-        QCOMPARE(workspace_->rides().size(), before);
-        QVERIFY(std::abs(workspace_->stateBefore(today_ + 1).fitness - fitness) < 1e-9);
-        workspace_->undoStack().redo();
-        QCOMPARE(workspace_->rides().size(), before + 1);
+        QCOMPARE(workspace_->chosen.rides().size(), before + 1);
+        workspace_->roster.undoStack().undo();
+        QCOMPARE(workspace_->chosen.rides().size(), before);
+        QVERIFY(std::abs(workspace_->chosen.stateBefore(today_ + 1).fitness - fitness) < 1e-9);
+        workspace_->roster.undoStack().redo();
+        QCOMPARE(workspace_->chosen.rides().size(), before + 1);
     }
 
     void anOverlapIsAskedAboutInTheWindow() {
@@ -270,22 +270,22 @@ private slots:
         SimulatedDay day;
         day.start = static_cast<std::int64_t>(today_.days) * 86400 + 11 * 3600;
         const auto fit = writeFit(ride(prescribe(SessionKind::Endurance, 1, 50), {}, day, 6));
-        const size_t before = workspace_->rides().size();
+        const size_t before = workspace_->chosen.rides().size();
         drop({save(folder_.filePath("shorter.fit"),
                    {reinterpret_cast<const char*>(fit.data()), static_cast<qsizetype>(fit.size())})});
         QCOMPARE(asked, 1);
-        QCOMPARE(workspace_->rides().size(), before);
-        QCOMPARE(workspace_->rides().back().fileName, QString("shorter.fit"));
-        workspace_->undoStack().undo();
-        QCOMPARE(workspace_->rides().back().fileName, QString("today.fit"));
-        workspace_->undoStack().undo();
+        QCOMPARE(workspace_->chosen.rides().size(), before);
+        QCOMPARE(workspace_->chosen.rides().back().fileName, QString("shorter.fit"));
+        workspace_->roster.undoStack().undo();
+        QCOMPARE(workspace_->chosen.rides().back().fileName, QString("today.fit"));
+        workspace_->roster.undoStack().undo();
     }
 
     void badFilesAreListedAndNothingIsLost() {
-        const size_t before = workspace_->rides().size();
+        const size_t before = workspace_->chosen.rides().size();
         drop({save(folder_.filePath("bad.fit"), "no ride"),
               save(folder_.filePath("worse.gpx"), "<gpx><trk>")});
-        QCOMPARE(workspace_->rides().size(), before);
+        QCOMPARE(workspace_->chosen.rides().size(), before);
         auto* box = window_->findChild<QMessageBox*>("importReport");
         QVERIFY(box && box->informativeText().contains("bad.fit") &&
                 box->informativeText().contains("worse.gpx"));
@@ -293,33 +293,33 @@ private slots:
     }
 
     void aNewThresholdScoresAgainJustWhatItTouches() {
-        const auto rides = workspace_->rides();
-        RiderRecord r = *workspace_->rider();
+        const auto rides = workspace_->chosen.rides();
+        RiderRecord r = *workspace_->chosen.rider();
         const DatedValue last = r.values.of(Quantity::ThresholdPower).back();
         const Date from = last.from;
         r.values.set(Quantity::ThresholdPower, from, last.value * 1.1);
-        workspace_->setRider(r, "Change a threshold");
-        QVERIFY(QTest::qWaitFor([&] { return !workspace_->scoring(); }, 20000));
+        workspace_->chosen.setRider(r, "Change a threshold");
+        QVERIFY(QTest::qWaitFor([&] { return !workspace_->roster.scoring(); }, 20000));
         for (size_t i = 0; i < rides.size(); ++i) {
-            const double before = *rides[i].score.stress, now = *workspace_->rides()[i].score.stress;
+            const double before = *rides[i].score.stress, now = *workspace_->chosen.rides()[i].score.stress;
             QVERIFY(std::abs(now - (rides[i].day < from ? before : before / 1.21)) < 1e-6 * before);
         }
-        workspace_->undoStack().undo();
-        QVERIFY(QTest::qWaitFor([&] { return !workspace_->scoring(); }, 20000));
+        workspace_->roster.undoStack().undo();
+        QVERIFY(QTest::qWaitFor([&] { return !workspace_->roster.scoring(); }, 20000));
         for (size_t i = 0; i < rides.size(); ++i)
-            QVERIFY(std::abs(*workspace_->rides()[i].score.stress - *rides[i].score.stress) < 1e-9);
+            QVERIFY(std::abs(*workspace_->chosen.rides()[i].score.stress - *rides[i].score.stress) < 1e-9);
     }
 
     void theSimulatedBikeComputerRidesTodayIntoTheDeviceFolder() {
         const QString device = folder_.filePath("device");
         QSettings().setValue("deviceFolder", device);
-        const size_t before = workspace_->rides().size();
+        const size_t before = workspace_->chosen.rides().size();
         QSignalSpy finished(workspace_.get(), &Workspace::importFinished);
         window_->ridesView().rideToday();
         QVERIFY(finished.wait(20000));
-        QCOMPARE(workspace_->rides().size(), before + 1);
-        QCOMPARE(workspace_->rides().back().day, today_);
-        workspace_->undoStack().undo();
+        QCOMPARE(workspace_->chosen.rides().size(), before + 1);
+        QCOMPARE(workspace_->chosen.rides().back().day, today_);
+        workspace_->roster.undoStack().undo();
     }
 
     void itPrintsWithItsCautions() {
@@ -353,10 +353,10 @@ private slots:
 
     void anEditMadeHereIsThereAfterClosingAndReopening() {
         window_->seasonView().openOn(race(0).date, 0);
-        Season s = *workspace_->season();
+        Season s = *workspace_->chosen.season();
         s.races[0].date = s.races[0].date - 7;
         s.races[0].name = "Marrow Point, moved";
-        workspace_->setSeason(s, "Move");
+        workspace_->chosen.setSeason(s, "Move");
         QVERIFY(settled());
         const double form = formOf(0);
         window_->close();
@@ -373,37 +373,37 @@ private slots:
         r.note = "written elsewhere";
         QVERIFY(other->saveRider(r));
         QVERIFY(QTest::qWaitFor(
-            [&] { return workspace_->rider() && workspace_->rider()->note == "written elsewhere"; }, 6000));
+            [&] { return workspace_->chosen.rider() && workspace_->chosen.rider()->note == "written elsewhere"; }, 6000));
     }
 
     void aRiderWithNothingIsGreetedWithWhatToDo() {
-        workspace_->addRider("Someone With A Remarkably Long And Hyphenated Double-Barrelled Name");
+        workspace_->roster.addRider("Someone With A Remarkably Long And Hyphenated Double-Barrelled Name");
         for (int i = 0; i < 6; ++i) {
             window_->go(static_cast<Place>(i));
             QTest::qWait(20);
         }
-        QVERIFY(!workspace_->season());
+        QVERIFY(!workspace_->chosen.season());
         window_->go(Place::Season);
         auto* start = window_->seasonView().findChild<QPushButton*>("emptyPageButton");
         QVERIFY(start && start->isVisible());
         QTest::mouseClick(start, Qt::LeftButton);
         QVERIFY(settled());
-        QCOMPARE(workspace_->season()->races.size(), 1U);
-        workspace_->undoStack().undo();
-        QVERIFY(!workspace_->season());
+        QCOMPARE(workspace_->chosen.season()->races.size(), 1U);
+        workspace_->roster.undoStack().undo();
+        QVERIFY(!workspace_->chosen.season());
     }
 
     void anEmptyRosterAndNoRosterAreGreetedToo() {
-        QVERIFY(workspace_->create(folder_.filePath("empty.marram")));
+        QVERIFY(workspace_->roster.create(folder_.filePath("empty.marram")));
         for (int i = 0; i < 6; ++i) {
             window_->go(static_cast<Place>(i));
             QTest::qWait(10);
         }
-        QVERIFY(!workspace_->rider());
+        QVERIFY(!workspace_->chosen.rider());
         QSignalSpy trouble(workspace_.get(), &Workspace::failed);
-        QVERIFY(!workspace_->open(folder_.filePath("absent.marram")));
+        QVERIFY(!workspace_->roster.open(folder_.filePath("absent.marram")));
         QCOMPARE(trouble.count(), 1);
-        QVERIFY(workspace_->isOpen());
+        QVERIFY(workspace_->roster.isOpen());
     }
 };
 

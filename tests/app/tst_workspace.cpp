@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/workspace/workspace.h"
+#include "app/owners/workspace.h"
 #include "support/rides.h"
 
 #include <QDir>
@@ -22,10 +22,10 @@ class WorkspaceTest : public QObject {
     bool planned() {
         return QTest::qWaitFor(
             [&] {
-                return w_->solved() &&
-                       w_->solved()->frame.weeks.front().start == monday(w_->season()->start) &&
-                       w_->solved()->plan.races.size() == w_->season()->races.size() &&
-                       w_->solved()->plan.races[0].date == w_->season()->races[0].date;
+                return w_->plans.solved() &&
+                       w_->plans.solved()->frame.weeks.front().start == monday(w_->chosen.season()->start) &&
+                       w_->plans.solved()->plan.races.size() == w_->chosen.season()->races.size() &&
+                       w_->plans.solved()->plan.races[0].date == w_->chosen.season()->races[0].date;
             },
             6000);
     }
@@ -41,106 +41,106 @@ class WorkspaceTest : public QObject {
     /// What another process would see right now.
     std::optional<Season> onDisk() {
         auto roster = Roster::open(path_);
-        return (*roster)->season(w_->rider()->id).value();
+        return (*roster)->season(w_->chosen.rider()->id).value();
     }
 
 private slots:
     void init() {
         path_ = folder_.filePath(QString("%1.marram").arg(QTest::currentTestFunction()));
         w_ = std::make_unique<Workspace>();
-        w_->setToday(today_);
-        QVERIFY(w_->create(path_));
-        w_->addRider("Ann Dunlin");
-        RiderRecord ann = *w_->rider();
+        w_->clock.setToday(today_);
+        QVERIFY(w_->roster.create(path_));
+        w_->roster.addRider("Ann Dunlin");
+        RiderRecord ann = *w_->chosen.rider();
         ann.values.set(Quantity::ThresholdPower, today_ - 365, 220);
-        w_->setRider(ann, "Threshold");
-        w_->undoStack().clear();
-        w_->setSeason(w_->freshSeason(), "Start");
+        w_->chosen.setRider(ann, "Threshold");
+        w_->roster.undoStack().clear();
+        w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
         QVERIFY(planned());
     }
     void cleanup() { w_.reset(); }
 
     void anEditIsOnDiskWhenItShows() {
-        Season s = *w_->season();
+        Season s = *w_->chosen.season();
         s.races[0].name = "Point";
-        w_->setSeason(s, "Rename");
+        w_->chosen.setSeason(s, "Rename");
         QCOMPARE(onDisk()->races[0].name, std::string("Point"));
-        w_->undoStack().undo();
+        w_->roster.undoStack().undo();
         QCOMPARE(onDisk()->races[0].name, std::string("A race"));
-        w_->undoStack().undo();
-        QVERIFY(!onDisk() && !w_->season());
-        w_->undoStack().redo();
+        w_->roster.undoStack().undo();
+        QVERIFY(!onDisk() && !w_->chosen.season());
+        w_->roster.undoStack().redo();
         QVERIFY(onDisk().has_value());
     }
     void tryingWritesNothing() {
-        Season s = *w_->season();
+        Season s = *w_->chosen.season();
         const Date before = s.races[0].date;
         s.races[0].date = before - 14;
-        w_->trySeason(s);
+        w_->plans.trySeason(s);
         QVERIFY(planned());
-        QCOMPARE(w_->season()->races[0].date, before - 14);
+        QCOMPARE(w_->chosen.season()->races[0].date, before - 14);
         QCOMPARE(onDisk()->races[0].date, before);
-        QVERIFY(w_->limits().empty() || w_->undoStack().count() == 1);
-        w_->stopTrying();
-        QCOMPARE(w_->season()->races[0].date, before);
+        QVERIFY(w_->plans.limits().empty() || w_->roster.undoStack().count() == 1);
+        w_->plans.stopTrying();
+        QCOMPARE(w_->chosen.season()->races[0].date, before);
         QVERIFY(planned());
     }
     void theNewestOfManyTriesIsTheOneThatStays() {
-        Season s = *w_->season();
+        Season s = *w_->chosen.season();
         const Date before = s.races[0].date;
         for (int i = 1; i <= 40; ++i) {
             s.races[0].date = before - i;
-            w_->trySeason(s);
+            w_->plans.trySeason(s);
         }
         QVERIFY(planned());
-        QCOMPARE(w_->solved()->plan.races[0].date, before - 40);
+        QCOMPARE(w_->plans.solved()->plan.races[0].date, before - 40);
     }
     void limitsFollowThePlan() {
         QSignalSpy limits(w_.get(), &Workspace::limitsChanged);
-        Season s = *w_->season();
+        Season s = *w_->chosen.season();
         s.races[0].date = s.races[0].date - 7;
-        w_->setSeason(s, "Move");
+        w_->chosen.setSeason(s, "Move");
         QVERIFY(limits.wait(6000));
-        QVERIFY(!w_->limits().empty());
+        QVERIFY(!w_->plans.limits().empty());
     }
     void aPlanThatWasMadeIsKeptForTheDaysItWasMadeFor() {
-        const auto before = w_->plannedOn(today_ + 2);
+        const auto before = w_->chosen.plannedOn(today_ + 2);
         QVERIFY(before && before->stress > 0);
-        w_->setToday(today_ + 5);
-        QVERIFY(QTest::qWaitFor([&] { return w_->solved()->frame.today > 0; }));
+        w_->clock.setToday(today_ + 5);
+        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved()->frame.today > 0; }));
         // Nothing was ridden, yet what had been planned is still known.
-        QCOMPARE(w_->plannedOn(today_ + 2)->stress, before->stress);
-        QCOMPARE(w_->solved()->plan.days[2].stress, 0.0);
+        QCOMPARE(w_->chosen.plannedOn(today_ + 2)->stress, before->stress);
+        QCOMPARE(w_->plans.solved()->plan.days[2].stress, 0.0);
     }
     void ridesMoveFitnessFatigueAndForm() {
-        QCOMPARE(w_->stateBefore(today_).fitness, 0.0);
+        QCOMPARE(w_->chosen.stateBefore(today_).fitness, 0.0);
         QStringList files;
         for (int day = 10; day < 55; day += 2)
             files << fileOn(day, 1.5);
         import(files);
-        QCOMPARE(w_->rides().size(), static_cast<size_t>(files.size()));
-        const LoadState state = w_->stateBefore(today_);
+        QCOMPARE(w_->chosen.rides().size(), static_cast<size_t>(files.size()));
+        const LoadState state = w_->chosen.stateBefore(today_);
         QVERIFY(state.fitness > 20 && state.fitness < 60);
-        QVERIFY(std::abs(w_->standing(w_->rider()->id).state.fitness - state.fitness) < 1e-12);
+        QVERIFY(std::abs(w_->standings.of(w_->chosen.rider()->id).state.fitness - state.fitness) < 1e-12);
         QVERIFY(QTest::qWaitFor(
-            [&] { return w_->solved() && std::abs(w_->solved()->plan.days[0].form - state.form()) < 1e-6; }));
+            [&] { return w_->plans.solved() && std::abs(w_->plans.solved()->plan.days[0].form - state.form()) < 1e-6; }));
     }
     void importAndRemovalAreUndone() {
         import({fileOn(40), fileOn(41)});
-        const auto before = w_->rides();
+        const auto before = w_->chosen.rides();
         QCOMPARE(before.size(), 2U);
-        w_->removeRide(before[0].id);
-        QCOMPARE(w_->rides().size(), 1U);
-        w_->undoStack().undo();
-        QCOMPARE(w_->rides().size(), 2U);
-        QCOMPARE(w_->rides()[0].id, before[0].id);
-        QCOMPARE(w_->rides()[0].contentHash, before[0].contentHash);
-        QVERIFY(w_->loadRide(before[0].id));
-        w_->undoStack().undo();
-        QVERIFY(w_->rides().empty());
-        QVERIFY(!w_->rideById(before[0].id));
-        w_->undoStack().redo();
-        QCOMPARE(w_->rides().size(), 2U);
+        w_->chosen.removeRide(before[0].id);
+        QCOMPARE(w_->chosen.rides().size(), 1U);
+        w_->roster.undoStack().undo();
+        QCOMPARE(w_->chosen.rides().size(), 2U);
+        QCOMPARE(w_->chosen.rides()[0].id, before[0].id);
+        QCOMPARE(w_->chosen.rides()[0].contentHash, before[0].contentHash);
+        QVERIFY(w_->chosen.loadRide(before[0].id));
+        w_->roster.undoStack().undo();
+        QVERIFY(w_->chosen.rides().empty());
+        QVERIFY(!w_->chosen.rideById(before[0].id));
+        w_->roster.undoStack().redo();
+        QCOMPARE(w_->chosen.rides().size(), 2U);
     }
     void anImportIsCancelledAndKeepsWhatItHas() {
         QStringList files;
@@ -152,18 +152,18 @@ private slots:
                 w_->cancelImport();
         });
         w_->importFiles(files);
-        QVERIFY(w_->importing());
+        QVERIFY(w_->roster.importing());
         w_->importFiles(files); // one at a time: this one is not begun
         QVERIFY(done.wait(20000));
-        QVERIFY(done.front().front().value<ImportReport>().cancelled || w_->rides().size() < 60);
-        QVERIFY(w_->rides().size() >= 1);
-        QVERIFY(!w_->importing());
+        QVERIFY(done.front().front().value<ImportReport>().cancelled || w_->chosen.rides().size() < 60);
+        QVERIFY(w_->chosen.rides().size() >= 1);
+        QVERIFY(!w_->roster.importing());
     }
     void closingInTheMiddleOfAnImportLeavesAWholeRoster() {
         QStringList files;
         for (int day = 0; day < 40; ++day)
             files << fileOn(200 + day, 0.5);
-        const qint64 rider = w_->rider()->id;
+        const qint64 rider = w_->chosen.rider()->id;
         w_->importFiles(files);
         w_.reset();
         auto roster = Roster::open(path_);
@@ -174,40 +174,40 @@ private slots:
     }
     void ridersAreKeptApart() {
         import({fileOn(40)});
-        const qint64 first = w_->rider()->id;
-        w_->addRider("Bo Sanderling");
-        QVERIFY(w_->rides().empty() && !w_->season());
-        QCOMPARE(w_->riders().size(), 2U);
-        QVERIFY(w_->standing(first).lastRide.has_value() && !w_->standing(w_->rider()->id).lastRide);
-        w_->choose(first);
-        QCOMPARE(w_->rides().size(), 1U);
+        const qint64 first = w_->chosen.rider()->id;
+        w_->roster.addRider("Bo Sanderling");
+        QVERIFY(w_->chosen.rides().empty() && !w_->chosen.season());
+        QCOMPARE(w_->roster.riders().size(), 2U);
+        QVERIFY(w_->standings.of(first).lastRide.has_value() && !w_->standings.of(w_->chosen.rider()->id).lastRide);
+        w_->chosen.choose(first);
+        QCOMPARE(w_->chosen.rides().size(), 1U);
         QVERIFY(planned());
         // Undoing the first rider's edit from the second rider's page goes to the first rider.
-        w_->choose(w_->riders().back().id);
-        RiderRecord b = *w_->rider();
+        w_->chosen.choose(w_->roster.riders().back().id);
+        RiderRecord b = *w_->chosen.rider();
         b.hours[2] = 2.5;
-        w_->setRider(b, "Hours");
-        w_->choose(first);
-        w_->undoStack().undo();
-        QCOMPARE(w_->rider()->name, QString("Bo Sanderling"));
-        QCOMPARE(w_->rider()->hours[2], 1.0);
+        w_->chosen.setRider(b, "Hours");
+        w_->chosen.choose(first);
+        w_->roster.undoStack().undo();
+        QCOMPARE(w_->chosen.rider()->name, QString("Bo Sanderling"));
+        QCOMPARE(w_->chosen.rider()->hours[2], 1.0);
     }
     void hoursChangedUnderRiderChangeTheSeason() {
-        const double before = w_->solved()->plan.weeks[5].availableHours;
-        RiderRecord r = *w_->rider();
+        const double before = w_->plans.solved()->plan.weeks[5].availableHours;
+        RiderRecord r = *w_->chosen.rider();
         r.hours[5] += 2;
-        w_->setRider(r, "Hours");
+        w_->chosen.setRider(r, "Hours");
         QVERIFY(QTest::qWaitFor(
-            [&] { return std::abs(w_->solved()->plan.weeks[5].availableHours - before - 2) < 1e-9; }));
+            [&] { return std::abs(w_->plans.solved()->plan.weeks[5].availableHours - before - 2) < 1e-9; }));
     }
     void aSeasonThatCannotBePlannedIsSaidAndKept() {
         QSignalSpy failed(w_.get(), &Workspace::failed);
-        Season s = *w_->season();
+        Season s = *w_->chosen.season();
         s.races.clear();
-        w_->setSeason(s, "Remove the last race");
+        w_->chosen.setSeason(s, "Remove the last race");
         QVERIFY(failed.count() == 1 && failed[0][0].toString().contains("at least one race"));
-        QVERIFY(!w_->solved());
-        w_->undoStack().undo();
+        QVERIFY(!w_->plans.solved());
+        w_->roster.undoStack().undo();
         QVERIFY(planned());
     }
     void aReadOnlyRosterIsLookedAtAndNothingIsKept() {
@@ -216,32 +216,32 @@ private slots:
         w_.reset();
         QFile::setPermissions(path_, QFile::ReadOwner);
         w_ = std::make_unique<Workspace>();
-        w_->setToday(today_);
+        w_->clock.setToday(today_);
         QSignalSpy failed(w_.get(), &Workspace::failed);
-        QVERIFY(w_->open(path_) && w_->readOnly());
-        Season s = *w_->season();
+        QVERIFY(w_->roster.open(path_) && w_->roster.readOnly());
+        Season s = *w_->chosen.season();
         s.races[0].name = "never";
-        w_->setSeason(s, "Rename");
+        w_->chosen.setSeason(s, "Rename");
         QCOMPARE(failed.count(), 1);
-        QVERIFY(w_->season()->races[0].name != "never");
+        QVERIFY(w_->chosen.season()->races[0].name != "never");
     }
     void theSimulatedBikeComputerNeedsAThreshold() {
-        RiderRecord r = *w_->rider();
+        RiderRecord r = *w_->chosen.rider();
         r.values = {};
-        w_->setRider(r, "Remove");
-        QVERIFY(!w_->rideToday(folder_.filePath("device")));
-        w_->undoStack().undo();
-        const auto path = w_->rideToday(folder_.filePath("device"));
+        w_->chosen.setRider(r, "Remove");
+        QVERIFY(!w_->chosen.rideToday(folder_.filePath("device")));
+        w_->roster.undoStack().undo();
+        const auto path = w_->chosen.rideToday(folder_.filePath("device"));
         QVERIFY(path && QFile::exists(*path));
-        const Result<QString> nowhere = w_->rideToday("/proc/no/folder");
+        const Result<QString> nowhere = w_->chosen.rideToday("/proc/no/folder");
         QVERIFY(!nowhere && nowhere.error().sentence.find("/proc") == 0);
     }
 
     void scoringGoesOnWhereItWasLeft() {
         import({fileOn(10), fileOn(11), fileOn(12)});
-        const double before = *w_->rides()[0].score.stress;
+        const double before = *w_->chosen.rides()[0].score.stress;
         // As after a kill in the middle: the change is on disk, its rides are still marked.
-        const qint64 id = w_->rider()->id;
+        const qint64 id = w_->chosen.rider()->id;
         {
             auto roster = std::move(*Roster::open(path_));
             RiderRecord r = roster->riders()->front();
@@ -250,12 +250,12 @@ private slots:
             QCOMPARE(roster->markStale(id, today_ - 400, today_).value(), 3);
         }
         w_ = std::make_unique<Workspace>();
-        w_->setToday(today_);
-        QVERIFY(w_->open(path_));
-        QVERIFY(w_->scoring());
-        QVERIFY(QTest::qWaitFor([&] { return !w_->scoring(); }, 20000));
-        QVERIFY(std::abs(*w_->rides()[0].score.stress - 4 * before) < 1e-6 * before);
-        for (const RideRecord& r : w_->rides())
+        w_->clock.setToday(today_);
+        QVERIFY(w_->roster.open(path_));
+        QVERIFY(w_->roster.scoring());
+        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
+        QVERIFY(std::abs(*w_->chosen.rides()[0].score.stress - 4 * before) < 1e-6 * before);
+        for (const RideRecord& r : w_->chosen.rides())
             QVERIFY(!r.stale);
     }
     void aChangeWhileScoringWins() {
@@ -263,85 +263,85 @@ private slots:
         for (int day = 5; day < 25; ++day)
             files << fileOn(day, 0.5);
         import(files);
-        const double before = *w_->rides()[0].score.stress;
+        const double before = *w_->chosen.rides()[0].score.stress;
         for (const double watts : {240.0, 260.0, 440.0}) {
-            RiderRecord r = *w_->rider();
+            RiderRecord r = *w_->chosen.rider();
             r.values.set(Quantity::ThresholdPower, today_ - 365, watts);
-            w_->setRider(r, "Change");
+            w_->chosen.setRider(r, "Change");
         }
-        RideRecord noted = w_->rides()[3];
+        RideRecord noted = w_->chosen.rides()[3];
         noted.note = "written meanwhile";
-        w_->setRide(noted, "Note");
-        QVERIFY(QTest::qWaitFor([&] { return !w_->scoring(); }, 20000));
-        for (const RideRecord& r : w_->rides())
+        w_->chosen.setRide(noted, "Note");
+        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
+        for (const RideRecord& r : w_->chosen.rides())
             QCOMPARE(r.thresholdPower, 440.0);
-        QVERIFY(std::abs(*w_->rides()[0].score.stress - before / 4) < 1e-6 * before);
-        QCOMPARE(w_->rides()[3].note, QString("written meanwhile"));
+        QVERIFY(std::abs(*w_->chosen.rides()[0].score.stress - before / 4) < 1e-6 * before);
+        QCOMPARE(w_->chosen.rides()[3].note, QString("written meanwhile"));
     }
     void anAddedRiderIsTakenBackAndBroughtAgain() {
-        w_->addRider("Bo");
-        const qint64 bo = w_->rider()->id;
-        w_->undoStack().undo();
-        QCOMPARE(w_->riders().size(), 1U);
-        QCOMPARE(w_->rider()->name, QString("Ann Dunlin"));
-        w_->undoStack().redo();
-        QCOMPARE(w_->riders().size(), 2U);
-        QCOMPARE(w_->rider()->id, bo);
+        w_->roster.addRider("Bo");
+        const qint64 bo = w_->chosen.rider()->id;
+        w_->roster.undoStack().undo();
+        QCOMPARE(w_->roster.riders().size(), 1U);
+        QCOMPARE(w_->chosen.rider()->name, QString("Ann Dunlin"));
+        w_->roster.undoStack().redo();
+        QCOMPARE(w_->roster.riders().size(), 2U);
+        QCOMPARE(w_->chosen.rider()->id, bo);
     }
     void whatWasImportedIsKnownWhenAnotherRiderIsLookedAt() {
-        const qint64 ann = w_->rider()->id;
-        QVERIFY(!w_->standing(ann).lastRide); // the sums of all riders are read here
-        w_->addRider("Bo");
-        w_->choose(ann);
+        const qint64 ann = w_->chosen.rider()->id;
+        QVERIFY(!w_->standings.of(ann).lastRide); // the sums of all riders are read here
+        w_->roster.addRider("Bo");
+        w_->chosen.choose(ann);
         import({fileOn(50), fileOn(51)});
-        w_->choose(w_->riders()[1].id);
-        QVERIFY(w_->standing(ann).lastRide && w_->standing(ann).hasPower);
+        w_->chosen.choose(w_->roster.riders()[1].id);
+        QVERIFY(w_->standings.of(ann).lastRide && w_->standings.of(ann).hasPower);
         // Taking the import back brings its rider up again.
-        w_->undoStack().undo();
-        QCOMPARE(w_->rider()->id, ann);
-        QVERIFY(w_->rides().empty());
-        w_->undoStack().redo();
-        QCOMPARE(w_->rides().size(), 2U);
-        RideRecord noted = w_->rides()[0];
+        w_->roster.undoStack().undo();
+        QCOMPARE(w_->chosen.rider()->id, ann);
+        QVERIFY(w_->chosen.rides().empty());
+        w_->roster.undoStack().redo();
+        QCOMPARE(w_->chosen.rides().size(), 2U);
+        RideRecord noted = w_->chosen.rides()[0];
         noted.note = "windy";
-        w_->setRide(noted, "Note");
-        w_->choose(w_->riders()[1].id);
-        w_->undoStack().undo();
-        QVERIFY(w_->rider()->id == ann && w_->rides()[0].note.isEmpty());
-        w_->choose(w_->riders()[1].id);
-        QCOMPARE(isoText(*w_->standing(ann).lastRide), isoText(parseDate("2027-02-21").value()));
+        w_->chosen.setRide(noted, "Note");
+        w_->chosen.choose(w_->roster.riders()[1].id);
+        w_->roster.undoStack().undo();
+        QVERIFY(w_->chosen.rider()->id == ann && w_->chosen.rides()[0].note.isEmpty());
+        w_->chosen.choose(w_->roster.riders()[1].id);
+        QCOMPARE(isoText(*w_->standings.of(ann).lastRide), isoText(parseDate("2027-02-21").value()));
     }
     void weightTouchesNoScore() {
         import({fileOn(10)});
-        RiderRecord r = *w_->rider();
+        RiderRecord r = *w_->chosen.rider();
         r.values.set(Quantity::Weight, today_ - 300, 60);
         r.values.set(Quantity::ThresholdPower, today_ + 1, 300); // from tomorrow on
-        w_->setRider(r, "Weight");
-        QVERIFY(!w_->scoring());
+        w_->chosen.setRider(r, "Weight");
+        QVERIFY(!w_->roster.scoring());
     }
     void theStandingFollowsWhatHappens() {
-        const qint64 id = w_->rider()->id;
-        QVERIFY(!w_->standing(id).lastRide);
+        const qint64 id = w_->chosen.rider()->id;
+        QVERIFY(!w_->standings.of(id).lastRide);
         QStringList files;
         for (int day = 30; day < 50; ++day)
             files << fileOn(day);
         import(files);
-        QVERIFY(w_->standing(id).lastRide && w_->standing(id).hasPower);
-        QVERIFY(std::abs(w_->standing(id).ramp) < 20);
+        QVERIFY(w_->standings.of(id).lastRide && w_->standings.of(id).hasPower);
+        QVERIFY(std::abs(w_->standings.of(id).ramp) < 20);
         CheckIn c;
         c.day = today_;
         c.ill = true;
         w_->setCheckIn(id, c);
-        QVERIFY(w_->standing(id).ill);
-        w_->undoStack().undo();
-        QVERIFY(!w_->standing(id).ill);
-        Season s = *w_->season();
+        QVERIFY(w_->standings.of(id).ill);
+        w_->roster.undoStack().undo();
+        QVERIFY(!w_->standings.of(id).ill);
+        Season s = *w_->chosen.season();
         s.away = {{today_ - 1, today_ + 3, AwayWhy::Holiday, std::nullopt}};
-        w_->setSeason(s, "Away");
-        QVERIFY(w_->standing(id).away);
+        w_->chosen.setSeason(s, "Away");
+        QVERIFY(w_->standings.of(id).away);
         // Another rider's standing comes from the file alone.
-        w_->addRider("Bo");
-        QVERIFY(w_->standing(id).away && w_->standing(id).lastRide);
+        w_->roster.addRider("Bo");
+        QVERIFY(w_->standings.of(id).away && w_->standings.of(id).lastRide);
     }
     void anotherWindowsCheckInsAndTestsAreSeen() {
         {
@@ -350,41 +350,41 @@ private slots:
             c.day = today_ - 1;
             c.feel = 5;
             TestRecord t;
-            t.rider = w_->rider()->id;
+            t.rider = w_->chosen.rider()->id;
             t.result.day = today_ - 3;
             t.result.value = 270;
-            QVERIFY(roster->saveCheckIn(w_->rider()->id, c) && roster->saveTest(t));
+            QVERIFY(roster->saveCheckIn(w_->chosen.rider()->id, c) && roster->saveTest(t));
         }
-        QVERIFY(QTest::qWaitFor([&] { return w_->tests().size() == 1 && w_->checkIns().size() == 1; }, 6000));
+        QVERIFY(QTest::qWaitFor([&] { return w_->chosen.tests().size() == 1 && w_->chosen.checkIns().size() == 1; }, 6000));
     }
     void aHistoryTellsItsCriticalPower() {
-        QVERIFY(!w_->criticalPower(today_));
+        QVERIFY(!w_->chosen.criticalPower(today_));
         import({fileOn(50, 1.5)});
-        const auto cp = w_->criticalPower(today_);
+        const auto cp = w_->chosen.criticalPower(today_);
         // An endurance ride's bests hardly fall: there may be a fit, but never outside what was ridden.
         if (cp)
             QVERIFY(cp->power.value > 0 && cp->power.value < 400);
         else
             QVERIFY(!cp.error().sentence.empty());
-        QVERIFY(!w_->criticalPower(today_ + 400)); // too long ago
+        QVERIFY(!w_->chosen.criticalPower(today_ + 400)); // too long ago
     }
     void dueTestsWaitForADeloadWeek() {
-        const auto due = w_->dueTests();
+        const auto due = w_->chosen.dueTests(w_->plans.deloadEnds());
         QCOMPARE(due.size(), 2U);
         TestRecord t;
         t.result.day = today_ - 30;
         t.result.value = 240;
         t.result.verdict = Verdict::Accepted;
-        w_->setTest(std::nullopt, t, "Test");
+        w_->chosen.setTest(std::nullopt, t, "Test");
         QVERIFY(planned());
-        const auto next = w_->dueTests();
+        const auto next = w_->chosen.dueTests(w_->plans.deloadEnds());
         const auto climb = std::find_if(next.begin(), next.end(),
                                         [](const DueTest& d) { return d.protocol == Protocol::Climb; });
         QVERIFY(climb != next.end() && climb->from >= today_ + 12 && climb->from <= today_ + 26);
-        w_->undoStack().undo();
-        QVERIFY(w_->tests().empty());
-        w_->undoStack().redo();
-        QCOMPARE(w_->tests()[0].result.value, 240.0);
+        w_->roster.undoStack().undo();
+        QVERIFY(w_->chosen.tests().empty());
+        w_->roster.undoStack().redo();
+        QCOMPARE(w_->chosen.tests()[0].result.value, 240.0);
     }
 };
 

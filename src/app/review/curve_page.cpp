@@ -176,10 +176,10 @@ void CurvePage::refresh() {
 
 void CurvePage::recompute() {
     std::vector<RideBests> bests;
-    for (const RideRecord& r : workspace_.rides())
+    for (const RideRecord& r : workspace_.chosen.rides())
         if (!r.excluded)
             bests.push_back({r.id, r.day, r.best});
-    const RiderRecord* who = workspace_.rider();
+    const RiderRecord* who = workspace_.chosen.rider();
     double most = 100;
     int longest = 60;
     for (size_t i = 0; i < 2; ++i) {

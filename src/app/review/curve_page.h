@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "app/workspace/workspace.h"
+#include "app/owners/workspace.h"
 #include "core/review/history.h"
 #include <QCheckBox>
 #include <QComboBox>

@@ -95,7 +95,7 @@ TrendPage::TrendPage(Workspace& workspace, QWidget* parent)
 }
 
 void TrendPage::refresh() {
-    const auto results = workspace_.testResults();
+    const auto results = workspace_.chosen.testResults();
     const AerobicTrend a = aerobicTrend(results);
     const DurabilityTrend d = durabilityTrend(results);
     aerobicWords_->setText(QString::fromStdString(a.words));

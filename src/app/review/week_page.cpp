@@ -98,7 +98,7 @@ WeekPage::WeekPage(Workspace& workspace, QWidget* parent)
 }
 
 void WeekPage::refresh() {
-    const auto& ridden = workspace_.ridden();
+    const auto& ridden = workspace_.chosen.ridden();
     QVector<double> days, stress, fitness, answered, wellness_y, illDays, illY, restDays, rest;
     if (!ridden.empty()) {
         std::vector<double> daily;
@@ -107,7 +107,7 @@ void WeekPage::refresh() {
             const auto found = ridden.find(d);
             daily.push_back(found == ridden.end() ? 0 : found->second);
         }
-        const LoadState before = workspace_.stateBefore(first);
+        const LoadState before = workspace_.chosen.stateBefore(first);
         const auto model = runModel(daily, before);
         for (size_t i = 0; i < daily.size(); ++i) {
             days << noonOf(first + static_cast<int>(i));
@@ -117,7 +117,7 @@ void WeekPage::refresh() {
         }
     }
     double lowest = 200, highest = 0;
-    for (const CheckIn& c : workspace_.checkIns()) {
+    for (const CheckIn& c : workspace_.chosen.checkIns()) {
         if (const auto v = wellness(c)) {
             answered << noonOf(c.day);
             wellness_y << *v;
@@ -144,7 +144,7 @@ void WeekPage::refresh() {
     if (lowest < highest)
         heart_->axis(QCPAxis::atLeft)->setRange(lowest - 2, highest + 2);
     plot_->replot(QCustomPlot::rpQueuedReplot);
-    const auto lines = weekLines(ridden, workspace_.checkIns(), workspace_.today(), 26);
+    const auto lines = weekLines(ridden, workspace_.chosen.checkIns(), workspace_.today(), 26);
     table_->setRowCount(static_cast<int>(lines.size()));
     for (int row = 0; row < table_->rowCount(); ++row) {
         const WeekLine& w = lines[static_cast<size_t>(row)];

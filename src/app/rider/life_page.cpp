@@ -3,7 +3,6 @@
 #include "app/shell/fields.h"
 #include "app/shell/tables.h"
 
-#include <QFocusEvent>
 #include <QGridLayout>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -61,11 +60,29 @@ QWidget* LifePage::makeHours() {
         auto*& h = hours_[static_cast<size_t>(i)];
         h = numberField(0, 24, 0.25, 2, "", QString("riderHours%1").arg(i));
         grid->addWidget(h, 1, i);
-        connect(h, &QDoubleSpinBox::valueChanged, this, [this] { take("Change the usual hours"); });
+        hoursBound_[static_cast<size_t>(i)] = Binding::number(h, [this, i](qint64 rider, const QVariant& v) {
+            change(rider, "Change the usual hours",
+                   [&](RiderRecord& r) { r.hours[static_cast<size_t>(i)] = v.toDouble(); });
+        });
     }
     layout->addLayout(grid);
     total_ = captionLabel({});
     layout->addWidget(total_);
+    auto* lately = new QHBoxLayout;
+    lately->addWidget(captionLabel("A usual week lately"));
+    auto* usual = numberField(0, 60, 0.5, 1, " h", "usualWeek");
+    usual->setSpecialValueText("not stated");
+    usual->setAccessibleName("Hours ridden in a usual week lately");
+    usual->setToolTip("What was ridden in a usual week before the rides in this roster begin. With under six "
+                      "weeks of rides it is all that says what a rider is used to.");
+    usualBound_ = Binding::number(usual, [this](qint64 rider, const QVariant& v) {
+        change(rider, "Change the hours of a usual week lately", [&](RiderRecord& r) {
+            r.usualWeekHours = v.toDouble() > 0 ? std::optional(v.toDouble()) : std::nullopt;
+        });
+    });
+    lately->addWidget(usual);
+    lately->addStretch();
+    layout->addLayout(lately);
     return box;
 }
 
@@ -94,6 +111,7 @@ QWidget* LifePage::makeWeeks() {
     buttons->addWidget(remove);
     buttons->addStretch();
     layout->addLayout(buttons);
+    whenTyped(weeks_, this, [this] { refresh(); });
     connect(weeks_, &QTableWidget::cellChanged, this, &LifePage::takeWeek);
     connect(add, &QPushButton::clicked, this, &LifePage::addWeek);
     connect(remove, &QPushButton::clicked, this, &LifePage::removeWeek);
@@ -117,19 +135,29 @@ QWidget* LifePage::makeBackground() {
     grid->addWidget(years_, 0, 1);
     grid->addWidget(slow_, 0, 2);
     int row = 1;
-    const auto line = [&](const QString& name, const char* key, const QString& hint) {
+    const auto line = [&](const QString& name, const char* key, const QString& hint,
+                          std::function<void(RiderRecord&, const QString&)> put) {
         auto* edit = new QLineEdit;
         edit->setObjectName(key);
         edit->setAccessibleName(name);
         edit->setPlaceholderText(hint);
         grid->addWidget(captionLabel(name), row, 0);
         grid->addWidget(edit, row++, 1, 1, 2);
-        connect(edit, &QLineEdit::editingFinished, this, [this, name] { take("Change " + name.toLower()); });
-        return edit;
+        return Binding::text(edit, [this, name, put](qint64 rider, const QVariant& v) {
+            change(rider, "Change " + name.toLower(), [&](RiderRecord& r) { put(r, v.toString()); });
+        });
     };
-    groups_ = line("Groups", "riderGroups", "Parted by commas");
-    strengths_ = line("Strengths", "strengths", "What wins races for them");
-    weaknesses_ = line("Weaknesses", "weaknesses", "What loses them");
+    groups_ = line("Groups", "riderGroups", "Parted by commas", [](RiderRecord& r, const QString& text) {
+        r.groups.clear();
+        for (const QString& g : text.split(',', Qt::SkipEmptyParts))
+            if (!g.trimmed().isEmpty())
+                r.groups << g.trimmed();
+        r.groups.removeDuplicates();
+    });
+    strengths_ = line("Strengths", "strengths", "What wins races for them",
+                      [](RiderRecord& r, const QString& text) { r.strengths = text; });
+    weaknesses_ = line("Weaknesses", "weaknesses", "What loses them",
+                       [](RiderRecord& r, const QString& text) { r.weaknesses = text; });
     grid->setColumnStretch(2, 1);
     layout->addLayout(grid);
     layout->addSpacing(8);
@@ -141,8 +169,14 @@ QWidget* LifePage::makeBackground() {
     use_->setObjectName("useProposal");
     layout->addWidget(use_, 0, Qt::AlignLeft);
     layout->addStretch();
-    connect(years_, &QSpinBox::valueChanged, this, [this] { take("Change the years of training"); });
-    connect(slow_, &QCheckBox::clicked, this, [this] { take("Change how fast a rider recovers"); });
+    yearsBound_ = Binding::whole(years_, [this](qint64 rider, const QVariant& v) {
+        change(rider, "Change the years of training", [&](RiderRecord& r) {
+            r.trainingYears = v.toInt() >= 0 ? std::optional(v.toInt()) : std::nullopt;
+        });
+    });
+    slowBound_ = Binding::check(slow_, [this](qint64 rider, const QVariant& v) {
+        change(rider, "Change how fast a rider recovers", [&](RiderRecord& r) { r.slowRecoverer = v.toBool(); });
+    });
     connect(use_, &QPushButton::clicked, this, &LifePage::useProposal);
     return box;
 }
@@ -167,19 +201,24 @@ QWidget* LifePage::makeInjuries() {
     buttons->addWidget(remove);
     buttons->addStretch();
     layout->addLayout(buttons);
+    whenTyped(injuries_, this, [this] { refresh(); });
     connect(injuries_, &QTableWidget::cellChanged, this, &LifePage::takeInjury);
     connect(add, &QPushButton::clicked, this, [this] {
-        RiderRecord r = *workspace_.rider();
+        if (!workspace_.chosen.rider())
+            return;
+        RiderRecord r = *workspace_.chosen.rider();
         r.injuries.push_back({workspace_.today(), std::nullopt, ""});
-        workspace_.setRider(r, "Add an injury");
+        workspace_.chosen.setRider(r, "Add an injury");
     });
     connect(remove, &QPushButton::clicked, this, [this] {
-        RiderRecord r = *workspace_.rider();
+        if (!workspace_.chosen.rider())
+            return;
+        RiderRecord r = *workspace_.chosen.rider();
         const int at = injuries_->currentRow();
         if (at < 0 || at >= static_cast<int>(r.injuries.size()))
             return;
         r.injuries.erase(r.injuries.begin() + at);
-        workspace_.setRider(r, "Remove an injury");
+        workspace_.chosen.setRider(r, "Remove an injury");
     });
     return box;
 }
@@ -187,7 +226,7 @@ QWidget* LifePage::makeInjuries() {
 QWidget* LifePage::makeWords() {
     QVBoxLayout* layout = nullptr;
     QWidget* box = boxOf(layout, "Cautions and notes");
-    const auto area = [&](const char* name, const QString& hint) {
+    const auto area = [&](const char* name, const QString& hint, const QString& what, QString RiderRecord::*text) {
         auto* edit = new QPlainTextEdit;
         edit->setFrameShape(QFrame::NoFrame);
         edit->setObjectName(name);
@@ -196,12 +235,14 @@ QWidget* LifePage::makeWords() {
         edit->setTabChangesFocus(true);
         edit->setMinimumHeight(qRound(48 * textScale()));
         edit->setMaximumHeight(qRound(100 * textScale()));
-        edit->installEventFilter(this);
         layout->addWidget(edit, 1);
-        return edit;
+        return Binding::area(edit, [this, what, text](qint64 rider, const QVariant& v) {
+            change(rider, what, [&](RiderRecord& r) { r.*text = v.toString(); });
+        });
     };
-    cautions_ = area("cautions", "What must not be forgotten: conditions, medication, what a doctor said.");
-    note_ = area("note", "What a coach should remember of this rider.");
+    cautions_ = area("cautions", "What must not be forgotten: conditions, medication, what a doctor said.",
+                     "Change the cautions", &RiderRecord::cautions);
+    note_ = area("note", "What a coach should remember of this rider.", "Change the notes", &RiderRecord::note);
     auto* caution = wordsLabel(
         "Marram advises a coach; it does not diagnose. Minors, pregnancy, heart or metabolic disease, and "
         "return from illness or injury belong under licensed care. Maximal tests only after screening.",
@@ -212,87 +253,80 @@ QWidget* LifePage::makeWords() {
 }
 
 void LifePage::refresh() {
-    const RiderRecord* r = workspace_.rider();
+    const RiderRecord* r = workspace_.chosen.rider();
     if (!r)
         return;
     filling_ = true;
     for (size_t i = 0; i < 7; ++i)
-        hours_[i]->setValue(r->hours[i]);
+        hoursBound_[i]->show(r->id, r->hours[i]);
     total_->setText(QString("%1 hours a week").arg(hoursText(sumOf(r->hours))));
-    years_->setValue(r->trainingYears.value_or(-1));
-    slow_->setChecked(r->slowRecoverer);
-    groups_->setText(r->groups.join(", "));
-    strengths_->setText(r->strengths);
-    weaknesses_->setText(r->weaknesses);
-    for (const auto& [edit, text] : {std::pair{cautions_, r->cautions}, {note_, r->note}})
-        if (edit->toPlainText() != text) {
-            edit->setPlainText(text);
-            edit->document()->setModified(false);
-        }
+    usualBound_->show(r->id, r->usualWeekHours.value_or(0));
+    yearsBound_->show(r->id, r->trainingYears.value_or(-1));
+    slowBound_->show(r->id, r->slowRecoverer);
+    groups_->show(r->id, r->groups.join(", "));
+    strengths_->show(r->id, r->strengths);
+    weaknesses_->show(r->id, r->weaknesses);
+    cautions_->show(r->id, r->cautions);
+    note_->show(r->id, r->note);
     fillInjuries(*r);
     fillWeeks();
     const Proposal p = proposal();
     QStringList why;
     for (const std::string& w : p.why)
         why << QString::fromStdString(w);
-    const auto& season = workspace_.season();
+    const auto& season = workspace_.chosen.season();
     const bool same = season && season->rules.buildWeeks == p.buildWeeks &&
                       season->rules.deloadWeeks == p.deloadWeeks && season->rules.ramp == p.ramp;
-    proposed_->setText(QString("%1:%2, ramp %3 points a week. %4%5")
-                           .arg(p.buildWeeks)
-                           .arg(p.deloadWeeks)
-                           .arg(p.ramp, 0, 'f', 0)
-                           .arg(why.join(' '), !season ? " There is no season yet to use it in."
-                                               : same  ? " The season uses this already."
-                                                       : QString(" The season now has %1:%2 and %3.")
-                                                            .arg(season->rules.buildWeeks)
-                                                            .arg(season->rules.deloadWeeks)
-                                                            .arg(season->rules.ramp)));
-    use_->setEnabled(season && !same);
+    if (!p.offered)
+        proposed_->setText("No proposal. " + why.join(' '));
+    else
+        proposed_->setText(QString("%1:%2, ramp %3 points a week. %4%5")
+                               .arg(p.buildWeeks)
+                               .arg(p.deloadWeeks)
+                               .arg(p.ramp, 0, 'f', 0)
+                               .arg(why.join(' '), !season ? " There is no season yet to use it in."
+                                                   : same  ? " The season uses this already."
+                                                           : QString(" The season now has %1:%2 and %3.")
+                                                                .arg(season->rules.buildWeeks)
+                                                                .arg(season->rules.deloadWeeks)
+                                                                .arg(season->rules.ramp)));
+    use_->setEnabled(p.offered && season && !same);
     filling_ = false;
 }
 
 Proposal LifePage::proposal() const {
-    const RiderRecord* r = workspace_.rider();
+    const RiderRecord* r = workspace_.chosen.rider();
     return proposeRhythm({ageOn(*r, workspace_.today()), r->trainingYears, r->slowRecoverer, r->injuries,
-                          workspace_.stateBefore(workspace_.today()).fitness},
+                          workspace_.chosen.stateBefore(workspace_.today()).fitness, workspace_.chosen.history().known(),
+                          !r->cautions.trimmed().isEmpty()},
                          workspace_.today());
 }
 
 void LifePage::useProposal() {
-    if (!workspace_.season())
+    if (!workspace_.chosen.season())
         return;
-    Season s = *workspace_.season();
+    Season s = *workspace_.chosen.season();
     const Proposal p = proposal();
     s.rules.buildWeeks = p.buildWeeks;
     s.rules.deloadWeeks = p.deloadWeeks;
     s.rules.ramp = p.ramp;
-    workspace_.setSeason(s, "Use the proposed rhythm and ramp");
+    workspace_.chosen.setSeason(s, "Use the proposed rhythm and ramp");
 }
 
-void LifePage::take(const QString& what) {
-    const RiderRecord* now = workspace_.rider();
-    if (filling_ || !now)
+void LifePage::change(qint64 rider, const QString& what, const std::function<void(RiderRecord&)>& edit) {
+    const RiderRecord* now = workspace_.roster.rider(rider);
+    if (!now)
         return;
-    RiderRecord r = *now;
-    for (size_t i = 0; i < 7; ++i)
-        r.hours[i] = hours_[i]->value();
-    r.trainingYears = years_->value() >= 0 ? std::optional(years_->value()) : std::nullopt;
-    r.slowRecoverer = slow_->isChecked();
-    r.groups.clear();
-    for (const QString& g : groups_->text().split(',', Qt::SkipEmptyParts))
-        if (!g.trimmed().isEmpty())
-            r.groups << g.trimmed();
-    r.groups.removeDuplicates();
-    r.strengths = strengths_->text().trimmed();
-    r.weaknesses = weaknesses_->text().trimmed();
-    r.cautions = cautions_->toPlainText();
-    r.note = note_->toPlainText();
-    workspace_.setRider(r, what);
+    const RiderRecord before = *now;
+    RiderRecord after = before;
+    edit(after);
+    workspace_.roster.editRider(before, after, what);
 }
 
 void LifePage::fillWeeks() {
-    const auto& season = workspace_.season();
+    if (isBeingTyped(weeks_))
+        return; // filled when the typing has ended
+    const auto& season = workspace_.chosen.season();
     std::vector<WeekPin> shown;
     if (season)
         for (const WeekPin& w : season->weeks)
@@ -315,9 +349,9 @@ void LifePage::fillWeeks() {
 }
 
 void LifePage::takeWeek(int row, int column) {
-    if (filling_ || !workspace_.season() || column > 7)
+    if (filling_ || !workspace_.chosen.season() || column > 7)
         return;
-    Season s = *workspace_.season();
+    Season s = *workspace_.chosen.season();
     const Date start{weeks_->item(row, 0)->data(Qt::UserRole).toInt()};
     const QString text = weeks_->item(row, column)->text().trimmed();
     const auto pin =
@@ -344,21 +378,21 @@ void LifePage::takeWeek(int row, int column) {
             wrong = "Hours of a day are 0 to 24.";
     }
     if (wrong.isEmpty())
-        workspace_.setSeason(s, "Change the hours of a week");
+        workspace_.chosen.setSeason(s, "Change the hours of a week");
     else
-        emit workspace_.failed(wrong + " Nothing was changed.");
+        emit workspace_.notices.failed(wrong + " Nothing was changed.");
     refresh();
 }
 
 void LifePage::addWeek() {
-    const RiderRecord* r = workspace_.rider();
+    const RiderRecord* r = workspace_.chosen.rider();
     if (!r)
         return;
-    if (!workspace_.season()) {
-        emit workspace_.failed("Weeks belong to a season: make one under Season first.");
+    if (!workspace_.chosen.season()) {
+        emit workspace_.notices.failed("Weeks belong to a season: make one under Season first.");
         return;
     }
-    Season s = *workspace_.season();
+    Season s = *workspace_.chosen.season();
     Date start = std::max(monday(workspace_.today()), monday(s.start));
     const auto pinned = [&](Date d) {
         return std::find_if(s.weeks.begin(), s.weeks.end(), [&](const WeekPin& w) { return w.start == d; });
@@ -369,25 +403,27 @@ void LifePage::addWeek() {
         pinned(start)->hours = r->hours;
     else
         s.weeks.push_back({start, r->hours, std::nullopt});
-    workspace_.setSeason(s, "Give a week hours of its own");
+    workspace_.chosen.setSeason(s, "Give a week hours of its own");
     refresh();
 }
 
 void LifePage::removeWeek() {
     const int row = weeks_->currentRow();
-    if (row < 0 || !workspace_.season())
+    if (row < 0 || !workspace_.chosen.season())
         return;
-    Season s = *workspace_.season();
+    Season s = *workspace_.chosen.season();
     const Date start{weeks_->item(row, 0)->data(Qt::UserRole).toInt()};
     for (WeekPin& w : s.weeks)
         if (w.start == start)
             w.hours.reset();
     std::erase_if(s.weeks, [](const WeekPin& w) { return !w.hours && !w.kind; });
-    workspace_.setSeason(s, "Give a week its usual hours back");
+    workspace_.chosen.setSeason(s, "Give a week its usual hours back");
     refresh();
 }
 
 void LifePage::fillInjuries(const RiderRecord& r) {
+    if (isBeingTyped(injuries_))
+        return; // filled when the typing has ended
     injuries_->setRowCount(static_cast<int>(r.injuries.size()));
     for (int row = 0; row < injuries_->rowCount(); ++row) {
         const Injury& i = r.injuries[static_cast<size_t>(row)];
@@ -399,7 +435,7 @@ void LifePage::fillInjuries(const RiderRecord& r) {
 }
 
 void LifePage::takeInjury(int row, int column) {
-    const RiderRecord* now = workspace_.rider();
+    const RiderRecord* now = workspace_.chosen.rider();
     if (filling_ || !now || row >= static_cast<int>(now->injuries.size()))
         return;
     RiderRecord r = *now;
@@ -420,19 +456,10 @@ void LifePage::takeInjury(int row, int column) {
     if (i.to && *i.to < i.from)
         wrong = "It can't end before it begins.";
     if (wrong.isEmpty())
-        workspace_.setRider(r, "Change an injury");
+        workspace_.chosen.setRider(r, "Change an injury");
     else
-        emit workspace_.failed(wrong + " Nothing was changed.");
+        emit workspace_.notices.failed(wrong + " Nothing was changed.");
     refresh();
-}
-
-bool LifePage::eventFilter(QObject* watched, QEvent* event) {
-    for (QPlainTextEdit* edit : {cautions_, note_})
-        if (watched == edit && event->type() == QEvent::FocusOut && edit->document()->isModified()) {
-            edit->document()->setModified(false);
-            take(edit == note_ ? "Change the notes" : "Change the cautions");
-        }
-    return QWidget::eventFilter(watched, event);
 }
 
 } // namespace marram

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "app/workspace/workspace.h"
+#include "app/owners/workspace.h"
+#include "app/shell/binding.h"
 #include <QCheckBox>
 #include <QDoubleSpinBox>
 #include <QLabel>
@@ -20,16 +21,13 @@ public:
     explicit LifePage(Workspace& workspace, QWidget* parent = nullptr);
     void refresh();
 
-protected:
-    bool eventFilter(QObject* watched, QEvent* event) override;
-
 private:
     QWidget* makeHours();
     QWidget* makeWeeks();
     QWidget* makeBackground();
     QWidget* makeInjuries();
     QWidget* makeWords();
-    void take(const QString& what);
+    void change(qint64 rider, const QString& what, const std::function<void(RiderRecord&)>& edit);
     void fillWeeks();
     void fillInjuries(const RiderRecord& rider);
     void takeWeek(int row, int column);
@@ -46,9 +44,9 @@ private:
     QPushButton* use_;
     QSpinBox* years_;
     QCheckBox* slow_;
-    QLineEdit *groups_, *strengths_, *weaknesses_;
+    std::array<Binding*, 7> hoursBound_{};
+    Binding *usualBound_, *yearsBound_, *slowBound_, *groups_, *strengths_, *weaknesses_, *cautions_, *note_;
     QTableWidget *weeks_, *injuries_;
-    QPlainTextEdit *cautions_, *note_;
 };
 
 } // namespace marram

@@ -15,7 +15,7 @@ RiderView::RiderView(Workspace& workspace, QWidget* parent)
     stack_->addWidget(
         emptyPage("No rider yet",
                   "Add the first rider under Roster; then set what they can do and the hours they have.",
-                  "Add a rider", [this] { workspace_.addRider("New rider"); }));
+                  "Add a rider", [this] { workspace_.roster.addRider("New rider"); }));
     const auto scrolled = [](QWidget* page) {
         auto* scroll = new QScrollArea;
         scroll->setWidget(page);
@@ -31,9 +31,14 @@ RiderView::RiderView(Workspace& workspace, QWidget* parent)
     inside->setContentsMargins(32, 14, 32, 12);
     inside->addWidget(pages_);
     stack_->addWidget(page);
-    for (const auto signal : {&Workspace::riderChanged, &Workspace::rosterChanged, &Workspace::seasonChanged,
-                              &Workspace::testsChanged, &Workspace::ridesChanged})
-        connect(&workspace_, signal, this, &RiderView::refreshWhenSeen);
+    for (const auto signal : {&ChosenRider::riderChanged, &ChosenRider::seasonChanged, &ChosenRider::testsChanged,
+                              &ChosenRider::ridesChanged})
+        connect(&workspace_.chosen, signal, this, &RiderView::refreshWhenSeen);
+    connect(&workspace_.roster, &OpenRoster::opened, this, &RiderView::refreshWhenSeen);
+    connect(&workspace_.plans, &PlanService::planChanged, this, [this] { // due tests lie at ends of deload weeks
+        if (!workspace_.plans.trying())
+            refreshWhenSeen();
+    });
     refresh();
 }
 
@@ -50,7 +55,7 @@ void RiderView::showEvent(QShowEvent*) {
 }
 
 void RiderView::refresh() {
-    stack_->setCurrentIndex(workspace_.rider() ? 1 : 0);
+    stack_->setCurrentIndex(workspace_.chosen.rider() ? 1 : 0);
     values_->refresh();
     life_->refresh();
     tests_->refresh();

@@ -222,21 +222,21 @@ void TestsPage::showProtocol() {
 }
 
 const TestRecord* TestsPage::chosen() const {
-    for (const TestRecord& t : workspace_.tests())
+    for (const TestRecord& t : workspace_.chosen.tests())
         if (t.id == shown_)
             return &t;
     return nullptr;
 }
 
 void TestsPage::refresh() {
-    const RiderRecord* r = workspace_.rider();
+    const RiderRecord* r = workspace_.chosen.rider();
     if (!r)
         return;
     const Date today = workspace_.today();
     day_->setDate(toQt(today));
     {
         const QSignalBlocker quiet(results_);
-        const auto& tests = workspace_.tests();
+        const auto& tests = workspace_.chosen.tests();
         results_->setRowCount(static_cast<int>(tests.size()));
         int keep = -1;
         for (int row = 0; row < results_->rowCount(); ++row) {
@@ -259,7 +259,7 @@ void TestsPage::refresh() {
     }
     showResult();
     QStringList due;
-    for (const DueTest& d : workspace_.dueTests())
+    for (const DueTest& d : workspace_.chosen.dueTests(workspace_.plans.deloadEnds()))
         due << QString("<b>%1</b> %2. %3")
                    .arg(wordsFor(d.protocol).name,
                         d.from <= today ? QString("is due") : "from " + text(dayText(d.from)),
@@ -268,11 +268,11 @@ void TestsPage::refresh() {
                                          : due.join("<br>")));
     const auto known = [&](Quantity q) { return r->values.on(q, today); };
     std::optional<double> five;
-    for (const RideRecord& ride : workspace_.rides())
+    for (const RideRecord& ride : workspace_.chosen.rides())
         for (const BestEffort& b : ride.best)
             if (b.seconds == 300 && !ride.excluded && today - ride.day <= 90 && b.power > five.value_or(0))
                 five = b.power;
-    model_->setText(describeModel(workspace_.criticalPower(today), known(Quantity::ThresholdPower),
+    model_->setText(describeModel(workspace_.chosen.criticalPower(today), known(Quantity::ThresholdPower),
                                   known(Quantity::Weight), five));
 }
 
@@ -287,7 +287,7 @@ void TestsPage::showResult() {
         words_->setText("No test yet. Choose a protocol beside, or find one in a ride under Rides.");
         return;
     }
-    QString said = text(describeResult(t->result, workspace_.testResults(), workspace_.rider()->values));
+    QString said = text(describeResult(t->result, workspace_.chosen.testResults(), workspace_.chosen.rider()->values));
     if (thresholdFrom(t->result) && t->result.verdict == Verdict::Open)
         said += " A yes makes it the threshold from that day on and scores the rides since again.";
     if (!t->result.note.empty())
@@ -314,30 +314,30 @@ void TestsPage::enter() {
     if (r.protocol == Protocol::Climb)
         r.place = place_->text().trimmed().toStdString();
     if (r.day > workspace_.today()) {
-        emit workspace_.failed("A result can't be from a day to come. Nothing was written.");
+        emit workspace_.notices.failed("A result can't be from a day to come. Nothing was written.");
         return;
     }
     if (const std::string wrong = whyImpossible(r); !wrong.empty()) {
-        emit workspace_.failed(text(wrong) + " Nothing was written.");
+        emit workspace_.notices.failed(text(wrong) + " Nothing was written.");
         return;
     }
     // Only a threshold waits for the coach's word; the others change nothing.
     r.verdict = thresholdFrom(r) ? Verdict::Open : Verdict::Accepted;
     shown_ = 0;
-    workspace_.setTest(std::nullopt, t, "Write a test down");
-    for (const TestRecord& each : workspace_.tests())
+    workspace_.chosen.setTest(std::nullopt, t, "Write a test down");
+    for (const TestRecord& each : workspace_.chosen.tests())
         shown_ = std::max(shown_, each.id);
     refresh();
 }
 
 void TestsPage::judge(Verdict verdict) {
     if (shown_ != 0)
-        workspace_.judgeTest(shown_, verdict);
+        workspace_.chosen.judgeTest(shown_, verdict);
 }
 
 void TestsPage::removeResult() {
     if (const TestRecord* t = chosen())
-        workspace_.setTest(TestRecord(*t), std::nullopt, "Remove a test");
+        workspace_.chosen.setTest(TestRecord(*t), std::nullopt, "Remove a test");
 }
 
 } // namespace marram

@@ -112,9 +112,20 @@ QWidget* ValuesPage::makeWho() {
     row->addWidget(captionLabel("Born"));
     row->addWidget(born_);
     row->addStretch(2);
-    connect(name_, &QLineEdit::editingFinished, this, [this] { take("Rename a rider"); });
-    connect(sex_, &QComboBox::activated, this, [this] { take("Change a rider's sex"); });
-    connect(born_, &QSpinBox::valueChanged, this, [this] { take("Change a year of birth"); });
+    nameBound_ = Binding::text(name_, [this](qint64 rider, const QVariant& v) {
+        if (!v.toString().isEmpty())
+            change(rider, "Rename a rider", [&](RiderRecord& r) { r.name = v.toString(); });
+        else
+            refresh();
+    });
+    sexBound_ = Binding::choice(sex_, [this](qint64 rider, const QVariant& v) {
+        change(rider, "Change a rider's sex", [&](RiderRecord& r) { r.sex = static_cast<Sex>(v.toInt()); });
+    });
+    bornBound_ = Binding::whole(born_, [this](qint64 rider, const QVariant& v) {
+        change(rider, "Change a year of birth", [&](RiderRecord& r) {
+            r.born = v.toInt() > 1900 ? std::optional(v.toInt()) : std::nullopt;
+        });
+    });
     return box;
 }
 
@@ -149,6 +160,7 @@ QWidget* ValuesPage::makeValues() {
     scales_->setObjectName("scales");
     layout->addWidget(scales_);
     connect(values_, &QTableWidget::cellChanged, this, &ValuesPage::takeValue);
+    whenTyped(values_, this, [this] { refresh(); });
     connect(add, &QPushButton::clicked, this, &ValuesPage::addToday);
     connect(remove, &QPushButton::clicked, this, &ValuesPage::removeRow);
     return box;
@@ -176,14 +188,14 @@ QWidget* ValuesPage::makeZones() {
 }
 
 void ValuesPage::refresh() {
-    const RiderRecord* r = workspace_.rider();
+    const RiderRecord* r = workspace_.chosen.rider();
     if (!r)
         return;
     filling_ = true;
     arrange();
-    name_->setText(r->name);
-    sex_->setCurrentIndex(static_cast<int>(r->sex));
-    born_->setValue(r->born.value_or(1900));
+    nameBound_->show(r->id, r->name);
+    sexBound_->show(r->id, static_cast<int>(r->sex));
+    bornBound_->show(r->id, r->born.value_or(1900));
     scales_->setText(describeScales(*r, workspace_.today()));
     fillValues(*r);
     fillZones(*r);
@@ -191,6 +203,8 @@ void ValuesPage::refresh() {
 }
 
 void ValuesPage::fillValues(const RiderRecord& r) {
+    if (isBeingTyped(values_))
+        return; // filled when the typing has ended
     std::set<Date> days;
     for (size_t q = 0; q < quantityCount; ++q)
         for (const DatedValue& v : r.values.of(static_cast<Quantity>(q)))
@@ -263,20 +277,23 @@ void ValuesPage::fillZones(const RiderRecord& r) {
     }
 }
 
-void ValuesPage::take(const QString& what) {
-    const RiderRecord* now = workspace_.rider();
-    if (filling_ || !now)
+void ValuesPage::change(qint64 rider, const QString& what, const std::function<void(RiderRecord&)>& edit) {
+    const RiderRecord* now = workspace_.roster.rider(rider);
+    if (!now)
         return;
-    RiderRecord r = *now;
-    if (!name_->text().trimmed().isEmpty())
-        r.name = name_->text().trimmed();
-    r.sex = static_cast<Sex>(sex_->currentIndex());
-    r.born = born_->value() > 1900 ? std::optional(born_->value()) : std::nullopt;
-    workspace_.setRider(r, what);
+    const RiderRecord before = *now;
+    RiderRecord after = before;
+    edit(after);
+    workspace_.roster.editRider(before, after, what);
+}
+
+void ValuesPage::nameFirst() {
+    name_->setFocus();
+    name_->selectAll();
 }
 
 void ValuesPage::takeValue(int row, int column) {
-    const RiderRecord* now = workspace_.rider();
+    const RiderRecord* now = workspace_.chosen.rider();
     if (filling_ || !now || column == ratioColumn)
         return;
     RiderRecord r = *now;
@@ -317,14 +334,14 @@ void ValuesPage::takeValue(int row, int column) {
                         .arg(q == Quantity::LowThreshold ? "% of threshold power" : w.unit);
     }
     if (!wrong.isEmpty()) {
-        emit workspace_.failed(wrong + " Nothing was changed.");
+        emit workspace_.notices.failed(wrong + " Nothing was changed.");
         refresh();
         return;
     }
     if (r.values == now->values)
         refresh();
     else
-        workspace_.setRider(r, column == 0 ? "Move values to another day" : "Change a value");
+        workspace_.chosen.setRider(r, column == 0 ? "Move values to another day" : "Change a value");
 }
 
 void ValuesPage::addToday() {
@@ -339,7 +356,7 @@ void ValuesPage::addToday() {
 
 void ValuesPage::removeRow() {
     const int row = values_->currentRow();
-    const RiderRecord* now = workspace_.rider();
+    const RiderRecord* now = workspace_.chosen.rider();
     if (row < 0 || !now)
         return;
     const Date day{values_->item(row, 0)->data(Qt::UserRole).toInt()};
@@ -347,7 +364,7 @@ void ValuesPage::removeRow() {
     RiderRecord r = *now;
     for (size_t i = 0; i < quantityCount; ++i)
         r.values.remove(static_cast<Quantity>(i), day);
-    workspace_.setRider(r, "Remove values");
+    workspace_.chosen.setRider(r, "Remove values");
     refresh();
 }
 

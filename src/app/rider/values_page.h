@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "app/workspace/workspace.h"
+#include "app/owners/workspace.h"
+#include "app/shell/binding.h"
 #include <QComboBox>
 #include <QGridLayout>
 #include <QLabel>
@@ -16,6 +17,8 @@ class ValuesPage : public QWidget {
 public:
     explicit ValuesPage(Workspace& workspace, QWidget* parent = nullptr);
     void refresh();
+    /// Puts the cursor into the name, all of it chosen.
+    void nameFirst();
 
 private:
     QWidget* makeWho();
@@ -23,7 +26,7 @@ private:
     QWidget* makeZones();
     void fillValues(const RiderRecord& rider);
     void fillZones(const RiderRecord& rider);
-    void take(const QString& what);
+    void change(qint64 rider, const QString& what, const std::function<void(RiderRecord&)>& edit);
     void takeValue(int row, int column);
     void addToday();
     void removeRow();
@@ -34,6 +37,7 @@ private:
     QLineEdit* name_;
     QComboBox* sex_;
     QSpinBox* born_;
+    Binding *nameBound_, *sexBound_, *bornBound_;
     void arrange();
 
     QGridLayout* grid_;

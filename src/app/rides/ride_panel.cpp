@@ -10,7 +10,6 @@
 #include <QFileDialog>
 #include <QFocusEvent>
 #include <QGridLayout>
-#include <QSaveFile>
 #include <QScrollArea>
 #include <QSettings>
 #include <cmath>
@@ -58,10 +57,10 @@ RidePanel::RidePanel(Workspace& workspace, QWidget* parent)
     pages_->addPage("The day", makeDay());
     layout->addWidget(pages_, 5);
     connect(trace_, &RideTrace::selected, this, &RidePanel::fillSpan);
-    connect(&workspace_, &Workspace::checkInsChanged, this, &RidePanel::fillDay);
-    connect(&workspace_, &Workspace::testsChanged, this, [this] {
+    connect(&workspace_.chosen, &ChosenRider::checkInsChanged, this, &RidePanel::fillDay);
+    connect(&workspace_.chosen, &ChosenRider::testsChanged, this, [this] {
         if (ride_ && isVisible()) {
-            recognised_ = workspace_.recognise(shown_);
+            recognised_ = workspace_.chosen.notWrittenDown(recognised_);
             fillEfforts();
         }
     });
@@ -201,7 +200,9 @@ QWidget* RidePanel::makeDay() {
     note_->setTabChangesFocus(true);
     note_->setMinimumHeight(qRound(44 * textScale()));
     note_->setMaximumHeight(qRound(70 * textScale()));
-    note_->installEventFilter(this);
+    noteBound_ = Binding::area(note_, [this](qint64 ride, const QVariant& v) {
+        change(ride, "Change a note", [&](RideRecord& r) { r.note = v.toString(); });
+    });
     corrections_ = wordsLabel({}, true);
     corrections_->setObjectName("corrections");
     grid->addWidget(captionLabel("How the rider was"), 0, 0, Qt::AlignTop);
@@ -242,13 +243,14 @@ QWidget* RidePanel::makeDay() {
     grid->addLayout(last, 5, 1);
     grid->setColumnStretch(1, 1);
     grid->setRowStretch(7, 1);
-    connect(effort_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
-        if (!filling_)
-            change("Change a session effort",
-                   [v](RideRecord& r) { r.effort = v > 0 ? std::optional(v) : std::nullopt; });
+    effortBound_ = Binding::number(effort_, [this](qint64 ride, const QVariant& v) {
+        change(ride, "Change a session effort", [&](RideRecord& r) {
+            r.effort = v.toDouble() > 0 ? std::optional(v.toDouble()) : std::nullopt;
+        });
     });
-    connect(excluded_, &QCheckBox::clicked, this, [this](bool on) {
-        change(on ? "Set a ride aside" : "Take a ride back", [on](RideRecord& r) { r.excluded = on; });
+    excludedBound_ = Binding::check(excluded_, [this](qint64 ride, const QVariant& v) {
+        change(ride, v.toBool() ? "Set a ride aside" : "Take a ride back",
+               [&](RideRecord& r) { r.excluded = v.toBool(); });
     });
     connect(save, &QPushButton::clicked, this, &RidePanel::saveAs);
     return page;
@@ -263,6 +265,7 @@ double RidePanel::thresholdHere() const {
 void RidePanel::show(const RideRow* row) {
     if (!row || !row->ride) {
         shown_ = 0;
+        jobs_.endAll();
         ride_.reset();
         trace_->clear();
         pages_->setVisible(false);
@@ -298,23 +301,63 @@ void RidePanel::show(const RideRow* row) {
 }
 
 void RidePanel::loadTrace() {
+    jobs_.endAll();
     ride_.reset();
     recognised_.clear();
     efforts_ = {};
-    auto ride = workspace_.loadRide(shown_);
+    auto ride = workspace_.chosen.loadRide(shown_);
     if (!ride) {
         trace_->clear();
         span_->setText(words(ride.error().sentence));
         return;
     }
     ride_ = std::move(*ride);
-    efforts_ = findEfforts(*ride_, {thresholdHere()});
-    recognised_ = workspace_.recognise(shown_);
+    findInside();
     std::vector<Stretch> marks;
     for (const Effort& e : efforts_.all)
         marks.push_back(e.span);
     trace_->show(*ride_, record_.thresholdPower, marks);
     fillSpan({});
+}
+
+void RidePanel::findInside() {
+    constexpr int atOnce = 12 * 3600; // seconds of ride that take no time to notice
+    const Date day = record_.day;
+    const auto basis = workspace_.chosen.recognitionBasis(shown_);
+    const auto look = [day, basis, threshold = thresholdHere()](const Ride& ride) {
+        std::pair<Efforts, std::vector<Recognised>> found;
+        found.first = findEfforts(ride, {threshold});
+        if (basis.threshold)
+            found.second = recogniseTests(ride, day, *basis.threshold, basis.bestBefore);
+        return found;
+    };
+    const auto take = [this](const std::pair<Efforts, std::vector<Recognised>>& found) {
+        efforts_ = found.first;
+        recognised_ = workspace_.chosen.notWrittenDown(found.second);
+    };
+    if (ride_->elapsed() <= atOnce) {
+        take(look(*ride_));
+        return;
+    }
+    sets_->setText("Looking for efforts…");
+    auto found = std::make_shared<std::pair<Efforts, std::vector<Recognised>>>();
+    jobs_.begin(
+        JobKind::Efforts, [found, look, ride = *ride_](JobLink&) { *found = look(ride); },
+        [this, found, take, id = shown_] {
+            if (id != shown_ || !ride_)
+                return;
+            take(*found);
+            std::vector<Stretch> marks;
+            for (const Effort& e : efforts_.all)
+                marks.push_back(e.span);
+            trace_->show(*ride_, record_.thresholdPower, marks);
+            fillEfforts();
+        });
+}
+
+void RidePanel::finishTyping() {
+    for (Binding* b : {noteBound_, effortBound_, excludedBound_})
+        b->finish();
 }
 
 void RidePanel::fillSpan(Stretch span) {
@@ -340,8 +383,8 @@ void RidePanel::fillFigures() {
 }
 
 void RidePanel::derive(const QString& name) {
-    if (workspace_.rider())
-        derivation_->setHtml(deriveFigure(name, record_, *workspace_.rider(), planned_));
+    if (workspace_.chosen.rider())
+        derivation_->setHtml(deriveFigure(name, record_, *workspace_.chosen.rider(), planned_));
 }
 
 void RidePanel::fillEfforts() {
@@ -408,24 +451,21 @@ void RidePanel::noteTest(int index) {
     t.result = recognised_[static_cast<size_t>(index)].result;
     t.result.verdict = thresholdFrom(t.result) ? Verdict::Open : Verdict::Accepted;
     t.rideHash = record_.contentHash;
-    workspace_.setTest(std::nullopt, t, "Write a test down");
-    emit workspace_.said(thresholdFrom(t.result)
+    workspace_.chosen.setTest(std::nullopt, t, "Write a test down");
+    emit workspace_.notices.said(thresholdFrom(t.result)
                              ? "The test waits for your yes or no under Rider, Tests."
                              : QString("%1 is written down.").arg(wordsFor(t.result.protocol).name));
 }
 
 void RidePanel::fillDay() {
-    if (shown_ == 0 || !workspace_.rider())
+    if (shown_ == 0 || !workspace_.chosen.rider())
         return;
     filling_ = true;
-    const auto c = workspace_.checkInOn(workspace_.rider()->id, record_.day);
+    const auto c = workspace_.roster.checkInOn(workspace_.chosen.rider()->id, record_.day);
     checkIn_->setText(c ? describeCheckIn(*c) : "No check-in that day.");
-    effort_->setValue(record_.effort.value_or(0));
-    excluded_->setChecked(record_.excluded);
-    if (note_->toPlainText() != record_.note) {
-        note_->setPlainText(record_.note);
-        note_->document()->setModified(false);
-    }
+    effortBound_->show(shown_, record_.effort.value_or(0));
+    excludedBound_->show(shown_, record_.excluded);
+    noteBound_->show(shown_, record_.note);
     QStringList done;
     const Corrections& k = record_.corrections;
     if (!k.powerCuts.empty())
@@ -450,13 +490,22 @@ void RidePanel::fillDay() {
     filling_ = false;
 }
 
-void RidePanel::change(const QString& what, const std::function<void(RideRecord&)>& edit) {
-    const RideRecord* now = workspace_.rideById(shown_);
-    if (!now)
+void RidePanel::change(qint64 ride, const QString& what, const std::function<void(RideRecord&)>& edit) {
+    const RideRecord* now = workspace_.chosen.rideById(ride);
+    RideRecord before;
+    if (now)
+        before = *now;
+    else if (ride == record_.id)
+        before = record_; // typed on a ride of the rider shown before
+    else
         return;
-    RideRecord r = *now;
-    edit(r);
-    workspace_.setRide(r, what);
+    RideRecord after = before;
+    edit(after);
+    workspace_.roster.editRide(before, after, what);
+}
+
+void RidePanel::change(const QString& what, const std::function<void(RideRecord&)>& edit) {
+    change(shown_, what, edit);
 }
 
 void RidePanel::cutSelection() {
@@ -488,7 +537,7 @@ void RidePanel::cutSpikes() {
 }
 
 Result<void> RidePanel::saveTo(const QString& path) const {
-    const auto recording = workspace_.loadRecording(shown_);
+    const auto recording = workspace_.chosen.loadRecording(shown_);
     if (!recording)
         return tl::unexpected(recording.error());
     const QString ending = QFileInfo(path).suffix().toLower();
@@ -506,11 +555,7 @@ Result<void> RidePanel::saveTo(const QString& path) const {
     } else {
         return refuse(path.toStdString() + ": the name should end in .fit, .gpx or .csv");
     }
-    QSaveFile file(path);
-    if (!file.open(QIODevice::WriteOnly) || file.write(bytes) != bytes.size() || !file.commit())
-        return refuse(path.toStdString() + ": can't be written (" + file.errorString().toStdString() + ")");
-    QFile::setPermissions(path, QFile::ReadOwner | QFile::WriteOwner);
-    return {};
+    return writeWholeFile(path, bytes);
 }
 
 void RidePanel::saveAs() {
@@ -526,18 +571,9 @@ void RidePanel::saveAs() {
     settings.setValue("rideFolder", QFileInfo(path).absolutePath());
     const auto ok = saveTo(path);
     if (ok)
-        emit workspace_.said("The ride is in " + path + ".");
+        emit workspace_.notices.said("The ride is in " + path + ".");
     else
-        emit workspace_.failed(words(ok.error().sentence));
-}
-
-bool RidePanel::eventFilter(QObject* watched, QEvent* event) {
-    if (watched == note_ && event->type() == QEvent::FocusOut && note_->document()->isModified()) {
-        note_->document()->setModified(false);
-        const QString text = note_->toPlainText();
-        change("Change a note", [&](RideRecord& r) { r.note = text; });
-    }
-    return QWidget::eventFilter(watched, event);
+        emit workspace_.notices.failed(words(ok.error().sentence));
 }
 
 } // namespace marram

@@ -4,7 +4,8 @@
 #include "app/rides/ride_trace.h"
 #include "app/rides/zone_bars.h"
 #include "app/shell/pages.h"
-#include "app/workspace/workspace.h"
+#include "app/owners/workspace.h"
+#include "app/shell/binding.h"
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
@@ -34,9 +35,8 @@ public:
     void saveAs();
     /// Writes it to a file by its ending: .fit, .gpx or .csv.
     Result<void> saveTo(const QString& path) const;
-
-protected:
-    bool eventFilter(QObject* watched, QEvent* event) override;
+    /// Takes what is being typed, before another ride is shown.
+    void finishTyping();
 
 private:
     QWidget* makeFigures();
@@ -48,6 +48,8 @@ private:
     void fillEfforts();
     void fillDay();
     void fillSpan(Stretch span);
+    void findInside();
+    void change(qint64 ride, const QString& what, const std::function<void(RideRecord&)>& edit);
     void change(const QString& what, const std::function<void(RideRecord&)>& edit);
     void cutSelection();
     void trimToSelection();
@@ -76,6 +78,8 @@ private:
     QDoubleSpinBox* effort_;
     QCheckBox* excluded_;
     QPlainTextEdit* note_;
+    Binding *effortBound_, *excludedBound_, *noteBound_;
+    Jobs jobs_; ///< looking for efforts in rides too long to do it while somebody waits
 };
 
 } // namespace marram

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/review/review.h"
-#include "store/roster.h"
+#include "records/records.h"
 #include <QAbstractTableModel>
 
 namespace marram {

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/ride/efforts.h"
-#include "store/roster.h"
+#include "records/records.h"
 
 namespace marram {
 

@@ -105,20 +105,25 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
     underWay_->hide();
     layout->addWidget(underWay_);
 
-    connect(cancel, &QPushButton::clicked, this, [this] { workspace_.cancelImport(); });
+    connect(cancel, &QPushButton::clicked, this, [this] {
+        workspace_.roster.cancel(workspace_.roster.importing() ? JobKind::Import : JobKind::Scoring);
+    });
     connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& now) { open(now.row()); });
-    for (const auto signal : {&Workspace::ridesChanged, &Workspace::planChanged, &Workspace::settled})
-        connect(&workspace_, signal, this, &RidesView::refreshWhenSeen);
-    connect(&workspace_, &Workspace::importProgress, this, [this](int done, int total) {
+    for (const auto signal : {&ChosenRider::ridesChanged, &ChosenRider::settled})
+        connect(&workspace_.chosen, signal, this, &RidesView::refreshWhenSeen);
+    connect(&workspace_.plans, &PlanService::planChanged, this, &RidesView::refreshWhenSeen);
+    connect(&workspace_.roster, &OpenRoster::jobProgress, this, [this](JobKind kind, int done, int total) {
+        if (kind != JobKind::Import)
+            return;
         underWay_->show();
         progress_->setRange(0, total);
         progress_->setValue(done);
         progressWords_->setText(QString("Reading %1 of %2").arg(done).arg(total));
     });
-    connect(&workspace_, &Workspace::importFinished, this, &RidesView::finished);
-    connect(&workspace_, &Workspace::scoringProgress, this, [this](int waiting) {
-        if (workspace_.importing())
+    connect(&workspace_.roster, &OpenRoster::importFinished, this, &RidesView::finished);
+    connect(&workspace_.roster, &OpenRoster::scoringProgress, this, [this](int waiting) {
+        if (workspace_.roster.importing())
             return;
         underWay_->setVisible(waiting > 0);
         progress_->setRange(0, std::max(waiting, progress_->isVisible() ? progress_->maximum() : waiting));
@@ -145,7 +150,7 @@ void RidesView::changeEvent(QEvent* event) {
 }
 
 void RidesView::refreshWhenSeen() {
-    if (workspace_.choosing())
+    if (workspace_.chosen.choosing())
         return; // settled() follows
     stale_ = !isVisible();
     if (!stale_)
@@ -160,13 +165,12 @@ void RidesView::showEvent(QShowEvent*) {
 
 void RidesView::refresh() {
     std::vector<SolvedDay> planned;
-    if (const auto& season = workspace_.season())
-        for (Date d = season->start; d <= workspace_.today(); d = d + 1)
-            if (const auto p = workspace_.plannedOn(d))
-                planned.push_back(*p);
-    stack_->setCurrentIndex(workspace_.rides().empty() ? 0 : 1);
+    for (const auto& [day, plan] : workspace_.chosen.planned())
+        if (day <= workspace_.today())
+            planned.push_back(plan);
+    stack_->setCurrentIndex(workspace_.chosen.rides().empty() ? 0 : 1);
     const qint64 keep = panel_->rideShown();
-    model_->show(rideRows(workspace_.rides(), planned, workspace_.today()));
+    model_->show(rideRows(workspace_.chosen.rides(), planned, workspace_.today()));
     int row = -1;
     for (int i = 0; i < model_->rowCount(); ++i)
         if (model_->row(i).ride && (model_->row(i).ride->id == keep || row < 0)) {
@@ -183,6 +187,7 @@ void RidesView::refresh() {
 }
 
 void RidesView::open(int index) {
+    panel_->finishTyping(); // may change the rows
     panel_->show(index >= 0 && index < model_->rowCount() ? &model_->row(index) : nullptr);
 }
 
@@ -196,7 +201,7 @@ void RidesView::showRide(qint64 ride) {
 }
 
 void RidesView::chooseFiles() {
-    if (!workspace_.rider())
+    if (!workspace_.chosen.rider())
         return;
     QSettings settings;
     const QStringList files =
@@ -205,37 +210,37 @@ void RidesView::chooseFiles() {
     if (files.isEmpty())
         return;
     settings.setValue("importFolder", QFileInfo(files.front()).absolutePath());
-    workspace_.importFiles(files);
+    workspace_.roster.importFiles(workspace_.chosen.id(), files);
 }
 
 void RidesView::sync() {
-    const QStringList files = recordingsBelow(deviceFolder());
-    if (files.isEmpty())
-        emit workspace_.said("The device folder " + deviceFolder() + " holds no rides.");
+    const FoundFiles found = recordingsBelow(deviceFolder());
+    if (found.files.isEmpty() && found.refused.isEmpty())
+        emit workspace_.notices.said("The device folder " + deviceFolder() + " holds no rides.");
     else
-        workspace_.importFiles(files);
+        workspace_.roster.importFiles(workspace_.chosen.id(), found.files, found.refused);
 }
 
 void RidesView::rideToday() {
-    const auto path = workspace_.rideToday(deviceFolder());
+    const auto path = workspace_.chosen.rideToday(deviceFolder());
     if (!path) {
-        emit workspace_.failed(QString::fromStdString(path.error().sentence));
+        emit workspace_.notices.failed(QString::fromStdString(path.error().sentence));
         return;
     }
-    emit workspace_.said("The simulated bike computer rode today's session. Sync brings it in.");
+    emit workspace_.notices.said("The simulated bike computer rode today's session. Sync brings it in.");
     sync();
 }
 
 void RidesView::removeSelected() {
     if (panel_->rideShown() != 0)
-        workspace_.removeRide(panel_->rideShown());
+        workspace_.chosen.removeRide(panel_->rideShown());
 }
 
-void RidesView::finished(const ImportReport& report) {
+void RidesView::finished(qint64, const ImportReport& report) {
     underWay_->hide();
     const QString words = describeImport(report);
     const QStringList lines = words.split('\n');
-    emit workspace_.said(lines.front());
+    emit workspace_.notices.said(lines.front());
     if (lines.size() > 1) {
         auto* box = new QMessageBox(QMessageBox::NoIcon, "Import", lines.front(), QMessageBox::Close, this);
         box->setObjectName("importReport");
@@ -248,21 +253,24 @@ void RidesView::finished(const ImportReport& report) {
 }
 
 void RidesView::dragEnterEvent(QDragEnterEvent* event) {
-    if (event->mimeData()->hasUrls() && workspace_.rider())
+    if (event->mimeData()->hasUrls() && workspace_.chosen.rider())
         event->acceptProposedAction();
 }
 
 void RidesView::dropEvent(QDropEvent* event) {
-    QStringList files;
+    QStringList files, refused;
     for (const QUrl& url : event->mimeData()->urls()) {
         const QString path = url.toLocalFile();
-        if (QFileInfo(path).isDir())
-            files += recordingsBelow(path);
-        else if (!path.isEmpty())
+        if (QFileInfo(path).isDir()) {
+            const FoundFiles found = recordingsBelow(path);
+            files += found.files;
+            refused += found.refused;
+        } else if (!path.isEmpty()) {
             files << path;
+        }
     }
     event->acceptProposedAction();
-    workspace_.importFiles(files);
+    workspace_.roster.importFiles(workspace_.chosen.id(), files, refused);
 }
 
 } // namespace marram

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "app/rides/ride_panel.h"
-#include "app/workspace/workspace.h"
+#include "app/owners/workspace.h"
 #include <QLabel>
 #include <QProgressBar>
 #include <QPushButton>
@@ -38,7 +38,7 @@ private:
     void fitColumns();
     void refreshWhenSeen();
     void open(int row);
-    void finished(const ImportReport& report);
+    void finished(qint64 rider, const ImportReport& report);
 
     Workspace& workspace_;
     QStackedWidget* stack_;

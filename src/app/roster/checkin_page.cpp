@@ -68,11 +68,14 @@ CheckInPage::CheckInPage(Workspace& workspace, QWidget* parent)
     buttons->addStretch();
     layout->addLayout(buttons);
     connect(table_, &QTableWidget::cellChanged, this, &CheckInPage::take);
-    for (const auto signal : {&Workspace::rosterChanged, &Workspace::checkInsChanged})
-        connect(&workspace_, signal, this, [this] {
-            if (isVisible())
-                refresh();
-        });
+    const auto follow = [this] {
+        if (isVisible() && !isBeingTyped(table_))
+            refresh();
+    };
+    connect(&workspace_.roster, &OpenRoster::ridersChanged, this, follow);
+    connect(&workspace_.roster, &OpenRoster::touched, this, follow);
+    connect(&workspace_.clock, &Clock::dayChanged, this, follow);
+    whenTyped(table_, this, follow);
 }
 
 void CheckInPage::goTo(Date day) {
@@ -81,20 +84,20 @@ void CheckInPage::goTo(Date day) {
 }
 
 void CheckInPage::refresh() {
-    if (!workspace_.isOpen())
+    if (!workspace_.roster.isOpen())
         return;
     filling_ = true;
     const int row = table_->currentRow(), column = table_->currentColumn();
     const QString when = day_ == workspace_.today() ? "Today, " : "";
     title_->setText(when + QString::fromStdString(weekdayText(day_) + " " + dayText(day_)));
     std::vector<const RiderRecord*> shown;
-    for (const RiderRecord& r : workspace_.riders())
+    for (const RiderRecord& r : workspace_.roster.riders())
         if (!r.archived)
             shown.push_back(&r);
     table_->setRowCount(static_cast<int>(shown.size()));
     for (int i = 0; i < table_->rowCount(); ++i) {
         const RiderRecord& r = *shown[static_cast<size_t>(i)];
-        const CheckIn c = workspace_.checkInOn(r.id, day_).value_or(CheckIn{});
+        const CheckIn c = workspace_.roster.checkInOn(r.id, day_).value_or(CheckIn{});
         auto* name = tableCell(r.name, false);
         name->setData(Qt::UserRole, r.id);
         name->setFlags(Qt::ItemIsEnabled);
@@ -126,7 +129,7 @@ void CheckInPage::take(int row, int column) {
     if (filling_)
         return;
     const qint64 rider = table_->item(row, Name)->data(Qt::UserRole).toLongLong();
-    CheckIn c = workspace_.checkInOn(rider, day_).value_or(CheckIn{});
+    CheckIn c = workspace_.roster.checkInOn(rider, day_).value_or(CheckIn{});
     c.day = day_;
     const QString text = table_->item(row, column)->text().trimmed();
     bool ok = false;
@@ -138,10 +141,17 @@ void CheckInPage::take(int row, int column) {
     const std::string wrong =
         !text.isEmpty() && column != Note && !ok ? "That is not a number" : whyImpossible(c);
     if (!wrong.empty())
-        emit workspace_.failed(QString::fromStdString(wrong) + ". Nothing was changed.");
+        emit workspace_.notices.failed(QString::fromStdString(wrong) + ". Nothing was changed.");
     else
-        workspace_.setCheckIn(rider, c);
+        change(rider, c);
     refresh();
+}
+
+void CheckInPage::change(qint64 rider, const CheckIn& after) {
+    CheckIn none;
+    none.day = after.day;
+    const CheckIn before = workspace_.roster.checkInOn(rider, after.day).value_or(none);
+    workspace_.roster.editCheckIns({{rider, before, after}}, "Change a check-in");
 }
 
 bool CheckInPage::key(int code, const QString& text) {
@@ -153,7 +163,7 @@ bool CheckInPage::key(int code, const QString& text) {
     if (row < 0)
         return false;
     const qint64 rider = table_->item(row, Name)->data(Qt::UserRole).toLongLong();
-    CheckIn c = workspace_.checkInOn(rider, day_).value_or(CheckIn{});
+    CheckIn c = workspace_.roster.checkInOn(rider, day_).value_or(CheckIn{});
     c.day = day_;
     const bool clear = code == Qt::Key_Delete || code == Qt::Key_Backspace;
     if (isScale(column) && (clear || (text.size() == 1 && text[0] >= '1' && text[0] <= '5'))) {
@@ -168,7 +178,7 @@ bool CheckInPage::key(int code, const QString& text) {
     } else {
         return false;
     }
-    workspace_.setCheckIn(rider, c);
+    change(rider, c);
     refresh();
     if (!clear && isScale(column))
         moveOn();
@@ -197,22 +207,22 @@ void CheckInPage::writeFile() {
         QFileDialog::getSaveFileName(this, "Check-ins as CSV", "check-ins.csv", "CSV (*.csv)");
     if (path.isEmpty())
         return;
-    const auto ok = workspace_.writeCheckInsTo(path);
+    const auto ok = workspace_.roster.writeCheckInsTo(path);
     if (ok)
-        emit workspace_.said("All check-ins are in " + path + ".");
+        emit workspace_.notices.said("All check-ins are in " + path + ".");
     else
-        emit workspace_.failed(QString::fromStdString(ok.error().sentence));
+        emit workspace_.notices.failed(QString::fromStdString(ok.error().sentence));
 }
 
 void CheckInPage::readFile() {
     const QString path = QFileDialog::getOpenFileName(this, "Check-ins as CSV", {}, "CSV (*.csv)");
     if (path.isEmpty())
         return;
-    const auto count = workspace_.readCheckInsFrom(path);
+    const auto count = workspace_.roster.readCheckInsFrom(path);
     if (count)
-        emit workspace_.said(QString("%1 check-ins came in.").arg(*count));
+        emit workspace_.notices.said(QString("%1 check-ins came in.").arg(*count));
     else
-        emit workspace_.failed(QString::fromStdString(count.error().sentence));
+        emit workspace_.notices.failed(QString::fromStdString(count.error().sentence));
 }
 
 } // namespace marram

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "app/workspace/workspace.h"
+#include "app/owners/workspace.h"
 #include <QLabel>
 #include <QPushButton>
 #include <QTableWidget>
@@ -27,6 +27,7 @@ private:
     void take(int row, int column);
     bool key(int key, const QString& text);
     void moveOn();
+    void change(qint64 rider, const CheckIn& after);
     void writeFile();
     void readFile();
 

@@ -39,7 +39,7 @@ RosterView::RosterView(Workspace& workspace, QWidget* parent)
                                 "A roster keeps your riders, their seasons and everything they rode, in one "
                                 "file on this machine. Add the first rider to begin, or bring riders from an "
                                 "export.",
-                                "Add a rider", [this] { workspace_.addRider("New rider"); }));
+                                "Add a rider", [this] { workspace_.roster.addRider("New rider"); }));
     auto* page = new QWidget;
     auto* inside = new QVBoxLayout(page);
     inside->setContentsMargins(32, 14, 32, 12);
@@ -48,10 +48,12 @@ RosterView::RosterView(Workspace& workspace, QWidget* parent)
     pages_->addPage("Check-ins", checkIns_);
     inside->addWidget(pages_);
     stack_->addWidget(page);
-    for (const auto signal : {&Workspace::rosterChanged, &Workspace::ridesChanged, &Workspace::planChanged,
-                              &Workspace::riderChanged, &Workspace::testsChanged, &Workspace::checkInsChanged,
-                              &Workspace::settled})
-        connect(&workspace_, signal, this, &RosterView::refreshWhenSeen);
+    for (const auto signal : {&ChosenRider::riderChanged, &ChosenRider::settled})
+        connect(&workspace_.chosen, signal, this, &RosterView::refreshWhenSeen);
+    connect(&workspace_.roster, &OpenRoster::ridersChanged, this, &RosterView::refreshWhenSeen);
+    connect(&workspace_.standings, &Standings::changed, this, &RosterView::refreshWhenSeen);
+    connect(&workspace_.roster, &OpenRoster::exportFinished, this, &RosterView::exported);
+    connect(&workspace_.roster, &OpenRoster::bringFinished, this, &RosterView::brought);
     refresh();
 }
 
@@ -96,7 +98,7 @@ QWidget* RosterView::makeList() {
         buttons->addWidget(b);
         return b;
     };
-    button("Add a rider", "addRider", [this] { workspace_.addRider("New rider"); });
+    button("Add a rider", "addRider", [this] { workspace_.roster.addRider("New rider"); });
     archive_ = button("Archive", "archiveRider", [this] { archiveChosen(); });
     button("Export the rider", "exportRider", [this] { exportChosen(); });
     button("Bring riders", "bringRiders", [this] { bringRiders(); });
@@ -107,7 +109,7 @@ QWidget* RosterView::makeList() {
     connect(archived_, &QCheckBox::toggled, this, &RosterView::refresh);
     connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) {
         if (!filling_ && row >= 0)
-            workspace_.choose(table_->item(row, 0)->data(Qt::UserRole).toLongLong());
+            workspace_.chosen.choose(table_->item(row, 0)->data(Qt::UserRole).toLongLong());
     });
     connect(table_, &QTableWidget::cellActivated, this, &RosterView::wantsSeason);
     connect(search_, &QLineEdit::returnPressed, this, [this] {
@@ -132,7 +134,7 @@ void RosterView::openCheckIns() {
 }
 
 void RosterView::refreshWhenSeen() {
-    if (workspace_.choosing())
+    if (workspace_.chosen.choosing())
         return; // settled() follows
     stale_ = !isVisible();
     if (!stale_)
@@ -147,7 +149,7 @@ void RosterView::showEvent(QShowEvent*) {
 
 void RosterView::refreshGroups() {
     QStringList groups;
-    for (const RiderRecord& r : workspace_.riders())
+    for (const RiderRecord& r : workspace_.roster.riders())
         groups += r.groups;
     groups.removeDuplicates();
     groups.sort(Qt::CaseInsensitive);
@@ -161,17 +163,17 @@ void RosterView::refreshGroups() {
 }
 
 void RosterView::refresh() {
-    stack_->setCurrentIndex(workspace_.riders().empty() ? 0 : 1);
-    if (!workspace_.isOpen())
+    stack_->setCurrentIndex(workspace_.roster.riders().empty() ? 0 : 1);
+    if (!workspace_.roster.isOpen())
         return;
     filling_ = true;
     const QSignalBlocker quiet(table_);
     refreshGroups();
     const RosterFilter filter{search_->text(), group_->currentData().toString(), archived_->isChecked()};
     const auto rows = rosterRows(
-        workspace_.riders(), filter, [this](qint64 id) -> const Standing& { return workspace_.standing(id); },
+        workspace_.roster.riders(), filter, [this](qint64 id) -> const Standing& { return workspace_.standings.of(id); },
         workspace_.today());
-    const RiderRecord* chosen = workspace_.rider();
+    const RiderRecord* chosen = workspace_.chosen.rider();
     fill(rows);
     others_->setText(rows.empty() ? "No rider fits. Clear the search, or look among the archived riders."
                                   : QString());
@@ -239,40 +241,53 @@ void RosterView::fill(const std::vector<RosterRow>& rows) {
 }
 
 void RosterView::archiveChosen() {
-    if (!workspace_.rider())
+    if (!workspace_.chosen.rider())
         return;
-    RiderRecord r = *workspace_.rider();
+    RiderRecord r = *workspace_.chosen.rider();
     r.archived = !r.archived;
-    workspace_.setRider(r, r.archived ? "Archive a rider" : "Bring a rider back from the archive");
+    workspace_.chosen.setRider(r, r.archived ? "Archive a rider" : "Bring a rider back from the archive");
 }
 
-namespace {
+void RosterView::watch(JobKind kind, const QString& what) {
+    auto* dialog = new QProgressDialog(what, "Cancel", 0, 0, this);
+    dialog->setObjectName("jobProgress");
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setMinimumDuration(400);
+    dialog->setWindowModality(Qt::WindowModal);
+    dialog->setMinimumWidth(420);
+    dialog->setAutoReset(false);
+    connect(dialog, &QProgressDialog::canceled, &workspace_.roster, [this, kind] { workspace_.roster.cancel(kind); });
+    connect(&workspace_.roster, &OpenRoster::jobProgress, dialog, [dialog, kind](JobKind of, int done, int total) {
+        if (of != kind)
+            return;
+        dialog->setMaximum(std::max(1, total));
+        dialog->setValue(std::min(done, total));
+    });
+    connect(&workspace_.roster, &OpenRoster::closing, dialog, &QWidget::close);
+    connect(&workspace_.roster, &OpenRoster::exportFinished, dialog, &QWidget::close);
+    connect(&workspace_.roster, &OpenRoster::bringFinished, dialog, &QWidget::close);
+}
 
-/// Long work on the interface thread with its progress shown and a way out.
-class Watched {
-public:
-    Watched(const QString& what, QWidget* parent) : dialog_(what, "Cancel", 0, 100, parent) {
-        dialog_.setMinimumDuration(400);
-        dialog_.setWindowModality(Qt::WindowModal);
-        dialog_.setMinimumWidth(420);
-    }
-    Progress progress() {
-        return [this](int done, int total) {
-            dialog_.setMaximum(std::max(1, total));
-            dialog_.setValue(done);
-            QApplication::processEvents();
-            return !dialog_.wasCanceled();
-        };
-    }
+void RosterView::exported(const QString& folder, const Damage& damage) {
+    if (folder.isEmpty())
+        return;
+    if (damage.empty())
+        emit workspace_.notices.said("The export is in " + folder + ", whole; another roster can bring it in.");
+    else
+        emit workspace_.notices.failed("The export is in " + folder + ", but could not hold: " +
+                                       damage.sentences.join("; ") + ".");
+}
 
-private:
-    QProgressDialog dialog_;
-};
-
-} // namespace
+void RosterView::brought(const std::vector<qint64>& riders) {
+    if (riders.empty())
+        return;
+    workspace_.chosen.choose(riders.front());
+    emit workspace_.notices.said(riders.size() == 1 ? QString("One rider came in.")
+                                                    : QString("%1 riders came in.").arg(riders.size()));
+}
 
 void RosterView::exportChosen() {
-    const RiderRecord* r = workspace_.rider();
+    const RiderRecord* r = workspace_.chosen.rider();
     if (!r)
         return;
     QSettings settings;
@@ -281,15 +296,15 @@ void RosterView::exportChosen() {
     if (folder.isEmpty())
         return;
     settings.setValue("exportFolder", folder);
-    Watched watched("Writing " + r->name + " with all recordings…", this);
-    const auto ok = workspace_.exportRiders(folder, {r->id}, watched.progress());
-    if (ok)
-        emit workspace_.said(r->name + " is in " + folder + ", whole; another roster can bring it in.");
-    else
-        emit workspace_.failed(QString::fromStdString(ok.error().sentence));
+    watch(JobKind::Export, "Writing " + r->name + " with all recordings…");
+    workspace_.roster.exportRiders(folder, {r->id});
 }
 
 void RosterView::bringRiders() {
+    if (!workspace_.roster.isOpen()) {
+        emit workspace_.notices.failed("No roster is open. Open one, or make one, first; riders come into it.");
+        return;
+    }
     QSettings settings;
     const QString file =
         QFileDialog::getOpenFileName(this, "roster.json of an export, or one rider's file",
@@ -297,13 +312,8 @@ void RosterView::bringRiders() {
     if (file.isEmpty())
         return;
     settings.setValue("exportFolder", QFileInfo(file).absolutePath());
-    Watched watched("Bringing riders in…", this);
-    const auto count = workspace_.bringRiders(file, watched.progress());
-    if (count)
-        emit workspace_.said(*count == 1 ? QString("One rider came in.")
-                                         : QString("%1 riders came in.").arg(*count));
-    else
-        emit workspace_.failed(QString::fromStdString(count.error().sentence));
+    watch(JobKind::Bring, "Bringing riders in…");
+    workspace_.roster.bringRiders(file);
 }
 
 } // namespace marram

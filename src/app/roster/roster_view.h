@@ -2,7 +2,7 @@
 #pragma once
 #include "app/roster/checkin_page.h"
 #include "app/shell/pages.h"
-#include "app/workspace/workspace.h"
+#include "app/owners/workspace.h"
 #include <QCheckBox>
 #include <QComboBox>
 #include <QLineEdit>
@@ -55,6 +55,9 @@ private:
     void fill(const std::vector<RosterRow>& rows);
     void refreshGroups();
     void refreshWhenSeen();
+    void watch(JobKind kind, const QString& what);
+    void exported(const QString& folder, const Damage& damage);
+    void brought(const std::vector<qint64>& riders);
 
     Workspace& workspace_;
     QStackedWidget* stack_;

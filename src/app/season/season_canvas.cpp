@@ -24,9 +24,22 @@ SeasonCanvas::SeasonCanvas(QWidget* parent) : QWidget(parent) {
 
 void SeasonCanvas::show(const SeasonPicture& picture) {
     picture_ = picture;
+    // What the hand holds belongs to one version of one season: undone, changed elsewhere or another rider's,
+    // it is let go.
+    if (hold_ && (hold_->subject != picture.subject || hold_->version != picture.version))
+        release();
     if (marks_.race >= static_cast<int>(picture_.season.races.size()))
         marks_.race = -1;
     layOut();
+    update();
+}
+
+void SeasonCanvas::release() {
+    const bool moved = hold_ && hold_->moved;
+    hold_.reset();
+    marks_.holding = false;
+    if (moved)
+        emit letGo();
     update();
 }
 
@@ -78,7 +91,7 @@ void SeasonCanvas::mousePressEvent(QMouseEvent* event) {
     marks_.day = race ? picture_.season.races[static_cast<size_t>(hit.race)].date : hit.date;
     marks_.race = hit.race;
     if (race)
-        hold_ = Hold{hit, picture_.season, picture_.season, event->position(), false};
+        hold_ = Hold{picture_.subject, picture_.version, hit, picture_.season, picture_.season, event->position(), false};
     tell();
     update();
     emit selected(marks_.day, marks_.race);
@@ -133,9 +146,9 @@ void SeasonCanvas::mouseReleaseEvent(QMouseEvent* event) {
     const Race& from = held.before.races[static_cast<size_t>(held.what.race)];
     const QString name = QString::fromStdString(race.name);
     if (race.date != from.date)
-        emit changed(held.now, "Move " + name);
+        emit changed(held.subject, held.before, held.now, "Move " + name);
     else if (race.gate != from.gate)
-        emit changed(held.now, "Change the gate of " + name);
+        emit changed(held.subject, held.before, held.now, "Change the gate of " + name);
     else if (held.moved)
         emit letGo();
     layOut();
@@ -156,7 +169,7 @@ void SeasonCanvas::moveRace(int days) {
         return;
     race.date = to;
     marks_.day = to;
-    emit changed(season, "Move " + QString::fromStdString(race.name));
+    emit changed(picture_.subject, picture_.season, season, "Move " + QString::fromStdString(race.name));
     emit selected(marks_.day, marks_.race);
 }
 
@@ -168,10 +181,7 @@ void SeasonCanvas::keyPressEvent(QKeyEvent* event) {
                      : event->key() == Qt::Key_Down  ? 7
                                                      : 0;
     if (event->key() == Qt::Key_Escape && hold_) {
-        hold_.reset();
-        marks_.holding = false;
-        emit letGo();
-        update();
+        release();
     } else if (step != 0 && shift && marks_.race >= 0) {
         moveRace(step);
     } else if (step != 0) {

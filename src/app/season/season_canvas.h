@@ -22,7 +22,8 @@ signals:
     void selected(std::optional<Date> day, int race);
     void tried(const marram::Season& season); ///< the hand is still moving
     void letGo();                             ///< back to where it was
-    void changed(const marram::Season& season, const QString& what);
+    /// An edit of the season shown, from what it was when the hand took hold.
+    void changed(qint64 season, const marram::Season& before, const marram::Season& after, const QString& what);
     void wantsRace(Date day); ///< a new race on this day
     void wantsMenu(Date day, int race, const QPoint& globalPlace);
 
@@ -47,7 +48,10 @@ private:
     SeasonPicture picture_;
     SeasonScene scene_;
     SeasonMarks marks_;
+    void release();
     struct Hold {
+        qint64 subject = 0;
+        quint64 version = 0; ///< of the season it was taken from
         SeasonHit what;
         Season before, now;
         QPointF from;

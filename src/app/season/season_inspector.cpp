@@ -90,19 +90,49 @@ QWidget* SeasonInspector::makeRaceFields() {
     label("Demand", 4, 0);
     grid->addWidget(demand_, 4, 1);
     grid->addWidget(remove_, 4, 2, 1, 2);
-    connect(name_, &QLineEdit::editingFinished, this, [this] { takeRace("Rename a race"); });
-    connect(date_, &QDateEdit::dateChanged, this, [this] { takeRace("Move a race"); });
-    connect(priority_, &QComboBox::activated, this, [this] { takeRace("Change a race's priority"); });
-    connect(demand_, &QComboBox::activated, this, [this] { takeRace("Change a race's demand"); });
-    connect(stress_, &QDoubleSpinBox::valueChanged, this, [this] { takeRace("Change a race's stress"); });
-    connect(days_, &QSpinBox::valueChanged, this, [this] { takeRace("Change a race's length"); });
-    connect(gateLow_, &QDoubleSpinBox::valueChanged, this, [this] { takeRace("Change a gate"); });
-    connect(gateHigh_, &QDoubleSpinBox::valueChanged, this, [this] { takeRace("Change a gate"); });
+    nameBound_ = Binding::text(name_, [this](qint64 race, const QVariant& v) {
+        if (!v.toString().isEmpty())
+            changeRace(race, "Rename a race", [&](Race& r) { r.name = v.toString().toStdString(); });
+    });
+    dateBound_ = Binding::date(date_, [this](qint64 race, const QVariant& v) {
+        changeRace(race, "Move a race", [&](Race& r) {
+            r.date = fromCivil(v.toDate().year(), v.toDate().month(), v.toDate().day());
+        });
+    });
+    priorityBound_ = Binding::choice(priority_, [this](qint64 race, const QVariant& v) {
+        changeRace(race, "Change a race's priority", [&](Race& r) {
+            if (const auto to = static_cast<Priority>(v.toInt()); to != r.priority) {
+                r.priority = to;
+                r.gate.reset(); // a gate belongs to what the race is for
+            }
+        });
+    });
+    demandBound_ = Binding::choice(demand_, [this](qint64 race, const QVariant& v) {
+        changeRace(race, "Change a race's demand",
+                   [&](Race& r) { r.demand = demands[static_cast<size_t>(v.toInt())]; });
+    });
+    stressBound_ = Binding::number(stress_, [this](qint64 race, const QVariant& v) {
+        changeRace(race, "Change a race's stress", [&](Race& r) { r.stress = v.toDouble(); });
+    });
+    daysBound_ = Binding::whole(days_, [this](qint64 race, const QVariant& v) {
+        changeRace(race, "Change a race's length", [&](Race& r) { r.days = v.toInt(); });
+    });
+    const auto gate = [this](QDoubleSpinBox* field, bool lower) {
+        return Binding::number(field, [this, lower](qint64 race, const QVariant& v) {
+            changeRace(race, "Change a gate", [&](Race& r) {
+                Gate g = raceGate(r).value_or(Gate{});
+                (lower ? g.low : g.high) = v.toDouble();
+                r.gate = Gate{std::min(g.low, g.high), std::max(g.low, g.high)};
+            });
+        });
+    };
+    lowBound_ = gate(gateLow_, true);
+    highBound_ = gate(gateHigh_, false);
     connect(remove_, &QPushButton::clicked, this, [this] {
         Season s = picture_.season;
         const QString name = QString::fromStdString(s.races[static_cast<size_t>(marks_.race)].name);
         s.races.erase(s.races.begin() + marks_.race);
-        emit changed(s, "Remove " + name);
+        change(s, "Remove " + name);
     });
     return box;
 }
@@ -125,7 +155,13 @@ QWidget* SeasonInspector::makeWeekFields() {
         h = numberField(0, 24, 0.25, 2, "", QString("hours%1").arg(i));
         h->setMinimumWidth(QFontMetrics(typeface(Type::Body)).horizontalAdvance("24.00") + 10);
         grid->addWidget(h, 2, i);
-        connect(h, &QDoubleSpinBox::valueChanged, this, [this] { takeWeek("Change the hours of a week"); });
+        hoursBound_[static_cast<size_t>(i)] = Binding::number(h, [this, i](qint64 week, const QVariant& v) {
+            changeWeek(week, "Change the hours of a week", [&](WeekPin& p) {
+                WeekHours hours = p.hours.value_or(picture_.season.hours);
+                hours[static_cast<size_t>(i)] = v.toDouble();
+                p.hours = hours == picture_.season.hours ? std::nullopt : std::optional(hours);
+            });
+        });
     }
     auto* label = new QLabel("This week is");
     label->setForegroundRole(QPalette::PlaceholderText);
@@ -138,11 +174,13 @@ QWidget* SeasonInspector::makeWeekFields() {
     grid->addWidget(kind_, 3, 3, 1, 4);
     unpin_ = new QPushButton("As every week");
     grid->addWidget(unpin_, 4, 3, 1, 4);
-    connect(kind_, &QComboBox::activated, this, [this] { takeWeek("Pin a week"); });
+    kindBound_ = Binding::choice(kind_, [this](qint64 week, const QVariant& v) {
+        changeWeek(week, "Pin a week", [&](WeekPin& p) { p.kind = kinds[static_cast<size_t>(v.toInt())]; });
+    });
     connect(unpin_, &QPushButton::clicked, this, [this] {
         Season s = picture_.season;
         std::erase_if(s.weeks, [&](const WeekPin& p) { return p.start == monday(*marks_.day); });
-        emit changed(s, "Unpin a week");
+        change(s, "Unpin a week");
     });
     return box;
 }
@@ -151,7 +189,6 @@ void SeasonInspector::show(const SeasonPicture& picture, const SeasonMarks& mark
                            const std::vector<Limit>& limits, bool limitsReady) {
     picture_ = picture;
     marks_ = marks;
-    filling_ = true;
     const bool race = marks.race >= 0 && static_cast<size_t>(marks.race) < picture.season.races.size();
     raceFields_->setVisible(race);
     weekFields_->setVisible(!race && marks.day.has_value());
@@ -172,24 +209,27 @@ void SeasonInspector::show(const SeasonPicture& picture, const SeasonMarks& mark
     }
     words_->setFont(typeface(Type::Body));
     words_->setHtml(words + inspectSeason(picture));
-    filling_ = false;
 }
 
 void SeasonInspector::fillRace() {
     const Race& r = picture_.season.races[static_cast<size_t>(marks_.race)];
-    if (!name_->hasFocus())
-        name_->setText(QString::fromStdString(r.name));
-    date_->setDateRange(qdate(picture_.season.start), qdate(picture_.season.end - (r.days - 1)));
-    date_->setDate(qdate(r.date));
-    priority_->setCurrentIndex(static_cast<int>(r.priority));
-    demand_->setCurrentIndex(static_cast<int>(r.demand));
-    stress_->setValue(raceStress(r));
-    days_->setValue(r.days);
+    // A race is told from others of its season by its place; another season's is another subject.
+    const qint64 race = picture_.subject * 1000 + marks_.race;
     const auto gate = raceGate(r);
+    nameBound_->show(race, QString::fromStdString(r.name));
+    {
+        const QSignalBlocker quiet(date_); // a range moves the date with it
+        date_->setDateRange(qdate(picture_.season.start), qdate(picture_.season.end - (r.days - 1)));
+    }
+    dateBound_->show(race, qdate(r.date));
+    priorityBound_->show(race, static_cast<int>(r.priority));
+    demandBound_->show(race, static_cast<int>(r.demand));
+    stressBound_->show(race, raceStress(r));
+    daysBound_->show(race, r.days);
     gateLow_->setEnabled(gate.has_value());
     gateHigh_->setEnabled(gate.has_value());
-    gateLow_->setValue(gate ? gate->low : 0);
-    gateHigh_->setValue(gate ? gate->high : 0);
+    lowBound_->show(race, gate ? gate->low : 0);
+    highBound_->show(race, gate ? gate->high : 0);
 }
 
 void SeasonInspector::fillWeek() {
@@ -202,58 +242,42 @@ void SeasonInspector::fillWeek() {
             kind = p.kind;
             pinned = true;
         }
+    const qint64 week = picture_.subject * 1000000 + monday(*marks_.day).days;
     for (size_t i = 0; i < 7; ++i)
-        hours_[i]->setValue(hours[i]);
+        hoursBound_[i]->show(week, hours[i]);
     const auto found = std::find(kinds.begin(), kinds.end(), kind);
-    kind_->setCurrentIndex(found == kinds.end() ? 0 : static_cast<int>(found - kinds.begin()));
+    kindBound_->show(week, found == kinds.end() ? 0 : static_cast<int>(found - kinds.begin()));
     unpin_->setVisible(pinned);
 }
 
-void SeasonInspector::takeRace(const QString& what) {
-    if (filling_ || marks_.race < 0)
-        return;
-    Season s = picture_.season;
-    Race& r = s.races[static_cast<size_t>(marks_.race)];
-    const Race before = r;
-    if (!name_->text().trimmed().isEmpty())
-        r.name = name_->text().trimmed().toStdString();
-    const QDate d = date_->date();
-    r.date = fromCivil(d.year(), d.month(), d.day());
-    r.priority = static_cast<Priority>(priority_->currentIndex());
-    r.demand = demands[static_cast<size_t>(demand_->currentIndex())];
-    if (stress_->value() != raceStress(before))
-        r.stress = stress_->value();
-    r.days = days_->value();
-    if (r.priority != before.priority)
-        r.gate.reset(); // a gate belongs to what the race is for
-    else if (const auto gate = raceGate(before);
-             gate && (gate->low != gateLow_->value() || gate->high != gateHigh_->value()))
-        r.gate = Gate{std::min(gateLow_->value(), gateHigh_->value()),
-                      std::max(gateLow_->value(), gateHigh_->value())};
-    const bool same = r.name == before.name && r.date == before.date && r.priority == before.priority &&
-                      r.demand == before.demand && r.stress == before.stress && r.days == before.days &&
-                      r.gate == before.gate;
-    if (!same)
-        emit changed(s, what);
+void SeasonInspector::change(const Season& after, const QString& what) {
+    emit changed(picture_.subject, picture_.season, after, what);
 }
 
-void SeasonInspector::takeWeek(const QString& what) {
-    if (filling_ || !marks_.day)
+void SeasonInspector::changeRace(qint64 subject, const QString& what, const std::function<void(Race&)>& edit) {
+    const auto place = static_cast<size_t>(subject % 1000);
+    if (subject / 1000 != picture_.subject || place >= picture_.season.races.size())
         return;
     Season s = picture_.season;
-    const Date week = monday(*marks_.day);
-    std::erase_if(s.weeks, [&](const WeekPin& p) { return p.start == week; });
+    edit(s.races[place]);
+    change(s, what);
+}
+
+void SeasonInspector::changeWeek(qint64 subject, const QString& what, const std::function<void(WeekPin&)>& edit) {
+    if (subject / 1000000 != picture_.subject)
+        return;
+    Season s = picture_.season;
+    const Date week{static_cast<int>(subject % 1000000)};
     WeekPin pin;
     pin.start = week;
-    WeekHours hours{};
-    for (size_t i = 0; i < 7; ++i)
-        hours[i] = hours_[i]->value();
-    if (hours != picture_.season.hours)
-        pin.hours = hours;
-    pin.kind = kinds[static_cast<size_t>(kind_->currentIndex())];
+    for (const WeekPin& p : s.weeks)
+        if (p.start == week)
+            pin = p;
+    std::erase_if(s.weeks, [&](const WeekPin& p) { return p.start == week; });
+    edit(pin);
     if (pin.hours || pin.kind)
         s.weeks.push_back(pin);
-    emit changed(s, what);
+    change(s, what);
 }
 
 } // namespace marram

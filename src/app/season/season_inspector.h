@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "app/season/season_painter.h"
+#include "app/shell/binding.h"
 #include <QComboBox>
 #include <QDateEdit>
 #include <QDoubleSpinBox>
@@ -11,6 +12,7 @@
 #include <QTextBrowser>
 #include <QWidget>
 #include <array>
+#include <functional>
 
 namespace marram {
 
@@ -24,19 +26,19 @@ public:
               bool limitsReady);
 
 signals:
-    void changed(const marram::Season& season, const QString& what);
+    void changed(qint64 season, const marram::Season& before, const marram::Season& after, const QString& what);
 
 private:
     QWidget* makeRaceFields();
     QWidget* makeWeekFields();
     void fillRace();
     void fillWeek();
-    void takeRace(const QString& what);
-    void takeWeek(const QString& what);
+    void changeRace(qint64 subject, const QString& what, const std::function<void(Race&)>& edit);
+    void changeWeek(qint64 subject, const QString& what, const std::function<void(WeekPin&)>& edit);
+    void change(const Season& after, const QString& what);
 
     SeasonPicture picture_;
     SeasonMarks marks_;
-    bool filling_ = false;
     QLabel* title_;
     QWidget *raceFields_, *weekFields_;
     QLineEdit* name_;
@@ -46,6 +48,9 @@ private:
     QSpinBox* days_;
     QPushButton *remove_, *unpin_;
     std::array<QDoubleSpinBox*, 7> hours_{};
+    std::array<Binding*, 7> hoursBound_{};
+    Binding *nameBound_, *dateBound_, *priorityBound_, *demandBound_, *stressBound_, *daysBound_, *lowBound_,
+        *highBound_, *kindBound_;
     QTextBrowser* words_;
 };
 

@@ -9,6 +9,8 @@ namespace marram {
 
 /// What the season view shows, as plain values: no widget, no roster, no solver.
 struct SeasonPicture {
+    qint64 subject = 0;  ///< id of the season
+    quint64 version = 0; ///< of the season in force; what is held in the hand was taken from one version
     Season season;
     Plan plan;
     bool hasPlan = false;
@@ -46,7 +48,7 @@ public:
         QRectF box;
         bool left = false; ///< of its stake
     };
-    const Label& labelOf(int race) const { return labels_[static_cast<size_t>(race)]; }
+    const Label& labelOf(int race) const { return labels_.at(static_cast<size_t>(race)); }
 
     QRectF plot; ///< all strata, without the gutters
     QRectF months, stakes, phases, load, form, split;

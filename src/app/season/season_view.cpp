@@ -7,27 +7,31 @@
 #include <QMenu>
 #include <QPrinter>
 #include <QSplitter>
+#include <utility>
 
 namespace marram {
 namespace {
 
 SeasonPicture pictureOf(const Workspace& workspace) {
     SeasonPicture p;
-    if (!workspace.season())
+    const auto& shown = workspace.plans.season();
+    if (!shown)
         return p;
-    p.season = *workspace.season();
+    p.subject = workspace.chosen.seasonId();
+    p.version = workspace.chosen.seasonVersion();
+    p.season = *shown;
     p.today = workspace.today();
-    if (const RiderRecord* r = workspace.rider())
+    if (const RiderRecord* r = workspace.chosen.rider())
         p.season.hours = r->hours;
-    if (const Solved* s = workspace.solved()) {
+    if (const Solved* s = workspace.plans.solved()) {
         p.plan = s->plan;
         p.hasPlan = true;
     }
     for (const PlannedDay& d : p.plan.days) {
-        const auto kept = d.past ? workspace.plannedOn(d.date) : std::nullopt;
+        const auto kept = d.past ? workspace.chosen.plannedOn(d.date) : std::nullopt;
         p.plannedWeek[monday(d.date)] += d.past ? (kept ? kept->stress : 0) : d.stress;
     }
-    for (const RideRecord& r : workspace.rides()) {
+    for (const RideRecord& r : workspace.chosen.rides()) {
         if (r.excluded || r.day < monday(p.season.start))
             continue;
         p.riddenWeek[monday(r.day)] += r.score.stress.value_or(0);
@@ -61,31 +65,32 @@ SeasonView::SeasonView(Workspace& workspace, QWidget* parent)
 
     inspectLater_.setSingleShot(true);
     connect(&inspectLater_, &QTimer::timeout, this, &SeasonView::inspect);
-    connect(&workspace_, &Workspace::seasonChanged, this, [this] {
+    connect(&workspace_.plans, &PlanService::seasonShown, this, [this] {
         // While the hand moves the plan follows within a few milliseconds: painting waits for it.
-        if (!workspace_.trying())
+        if (!workspace_.plans.trying())
             refresh();
     });
-    connect(&workspace_, &Workspace::ridesChanged, this, &SeasonView::refresh);
-    connect(&workspace_, &Workspace::planChanged, this, [this] {
+    connect(&workspace_.chosen, &ChosenRider::ridesChanged, this, &SeasonView::refresh);
+    connect(&workspace_.plans, &PlanService::planChanged, this, [this] {
         limitsReady_ = false;
         refresh();
     });
-    connect(&workspace_, &Workspace::limitsChanged, this, [this] {
+    connect(&workspace_.plans, &PlanService::limitsChanged, this, [this] {
         limitsReady_ = true;
         refresh();
     });
-    connect(&workspace_, &Workspace::riderChanged, this, [this] {
-        canvas_->select(std::nullopt, -1);
+    connect(&workspace_.chosen, &ChosenRider::riderChanged, this, [this] {
+        if (std::exchange(rider_, workspace_.chosen.id()) != rider_)
+            canvas_->select(std::nullopt, -1);
         refresh();
     });
     connect(canvas_, &SeasonCanvas::selected, this, &SeasonView::refresh);
-    connect(canvas_, &SeasonCanvas::tried, &workspace_, &Workspace::trySeason);
-    connect(canvas_, &SeasonCanvas::letGo, &workspace_, &Workspace::stopTrying);
-    connect(canvas_, &SeasonCanvas::changed, &workspace_, &Workspace::setSeason);
+    connect(canvas_, &SeasonCanvas::tried, &workspace_.plans, &PlanService::trySeason);
+    connect(canvas_, &SeasonCanvas::letGo, &workspace_.plans, &PlanService::stopTrying);
+    connect(canvas_, &SeasonCanvas::changed, this, &SeasonView::change);
+    connect(inspector_, &SeasonInspector::changed, this, &SeasonView::change);
     connect(canvas_, &SeasonCanvas::wantsRace, this, [this](Date day) { addRace(day); });
     connect(canvas_, &SeasonCanvas::wantsMenu, this, &SeasonView::menu);
-    connect(inspector_, &SeasonInspector::changed, &workspace_, &Workspace::setSeason);
     refresh();
 }
 
@@ -94,18 +99,23 @@ QWidget* SeasonView::makeEmpty() {
         "No season yet",
         "A season begins with a race. Start with one about half a year ahead and move it to its day.",
         "Start a season", [this] {
-            if (workspace_.rider())
-                workspace_.setSeason(workspace_.freshSeason(), "Start a season");
+            if (workspace_.chosen.rider())
+                workspace_.chosen.setSeason(workspace_.chosen.freshSeason(), "Start a season");
         });
 }
 
+void SeasonView::change(qint64 season, const Season& before, const Season& after, const QString& what) {
+    workspace_.roster.editSeason(season, before, after, what);
+    workspace_.plans.stopTrying(); // where nothing came of it
+}
+
 void SeasonView::refresh() {
-    stack_->setCurrentIndex(workspace_.season() ? 1 : 0);
+    stack_->setCurrentIndex(workspace_.plans.season() ? 1 : 0);
     picture_ = pictureOf(workspace_);
-    if (!workspace_.season())
+    if (!workspace_.chosen.season())
         return;
     canvas_->show(picture_);
-    if (!workspace_.trying())
+    if (!workspace_.plans.trying())
         inspect();
     else if (!inspectLater_.isActive())
         inspectLater_.start(120);
@@ -113,8 +123,8 @@ void SeasonView::refresh() {
 
 void SeasonView::inspect() {
     inspectLater_.stop();
-    if (workspace_.season())
-        inspector_->show(picture_, canvas_->marks(), workspace_.limits(), limitsReady_);
+    if (workspace_.chosen.season())
+        inspector_->show(picture_, canvas_->marks(), workspace_.plans.limits(), limitsReady_);
 }
 
 void SeasonView::openOn(std::optional<Date> day, int race) {
@@ -123,47 +133,47 @@ void SeasonView::openOn(std::optional<Date> day, int race) {
 }
 
 void SeasonView::addRace(Date day, Priority priority) {
-    if (!workspace_.season())
+    if (!workspace_.chosen.season())
         return;
-    Season s = *workspace_.season();
+    Season s = *workspace_.chosen.season();
     Race race;
     race.name = std::string("New race ") + nameOf(priority);
     race.date = std::clamp(day, s.start, s.end);
     race.priority = priority;
     s.races.push_back(race);
-    workspace_.setSeason(s, "Add a race");
+    workspace_.chosen.setSeason(s, "Add a race");
     openOn(race.date, static_cast<int>(s.races.size()) - 1);
 }
 
 void SeasonView::removeSelectedRace() {
     const int race = canvas_->marks().race;
-    if (!workspace_.season() || race < 0)
+    if (!workspace_.chosen.season() || race < 0)
         return;
-    Season s = *workspace_.season();
+    Season s = *workspace_.chosen.season();
     const QString name = QString::fromStdString(s.races[static_cast<size_t>(race)].name);
     s.races.erase(s.races.begin() + race);
     canvas_->select(canvas_->marks().day, -1);
-    workspace_.setSeason(s, "Remove " + name);
+    workspace_.chosen.setSeason(s, "Remove " + name);
 }
 
 void SeasonView::setSelectedPriority(Priority priority) {
     const int race = canvas_->marks().race;
-    if (!workspace_.season() || race < 0)
+    if (!workspace_.chosen.season() || race < 0)
         return;
-    Season s = *workspace_.season();
+    Season s = *workspace_.chosen.season();
     Race& r = s.races[static_cast<size_t>(race)];
     if (r.priority == priority)
         return;
     r.priority = priority;
     r.gate.reset();
-    workspace_.setSeason(s,
+    workspace_.chosen.setSeason(s,
                          QString("Make %1 a %2 race").arg(QString::fromStdString(r.name), nameOf(priority)));
 }
 
 void SeasonView::pinSelectedWeek(WeekKind kind) {
-    if (!workspace_.season() || !canvas_->marks().day)
+    if (!workspace_.chosen.season() || !canvas_->marks().day)
         return;
-    Season s = *workspace_.season();
+    Season s = *workspace_.chosen.season();
     const Date week = monday(*canvas_->marks().day);
     auto found =
         std::find_if(s.weeks.begin(), s.weeks.end(), [&](const WeekPin& p) { return p.start == week; });
@@ -173,15 +183,15 @@ void SeasonView::pinSelectedWeek(WeekKind kind) {
     found->kind = same ? std::nullopt : std::optional(kind);
     if (!found->kind && !found->hours)
         s.weeks.erase(found);
-    workspace_.setSeason(s, QString(same ? "Unpin the %1 of %2" : "Pin a %1 in the week of %2")
+    workspace_.chosen.setSeason(s, QString(same ? "Unpin the %1 of %2" : "Pin a %1 in the week of %2")
                                 .arg(nameOf(kind), QString::fromStdString(dayText(week))));
 }
 
 void SeasonView::away(Date day, AwayWhy why) {
-    Season s = *workspace_.season();
+    Season s = *workspace_.chosen.season();
     const Date week = monday(day);
     s.away.push_back({week, week + 6, why, why == AwayWhy::Camp ? std::optional(800.0) : std::nullopt});
-    workspace_.setSeason(
+    workspace_.chosen.setSeason(
         s, QString("Put a %1 in the week of %2").arg(nameOf(why), QString::fromStdString(dayText(week))));
 }
 
@@ -201,13 +211,13 @@ void SeasonView::menu(Date day, int race, const QPoint& place) {
         menu.addSeparator();
         for (const AwayWhy w : {AwayWhy::Holiday, AwayWhy::Illness, AwayWhy::Camp})
             menu.addAction(QString("This week: %1").arg(nameOf(w)), this, [this, day, w] { away(day, w); });
-        const Season& s = *workspace_.season();
+        const Season& s = *workspace_.chosen.season();
         for (size_t i = 0; i < s.away.size(); ++i)
             if (s.away[i].from <= day && day <= s.away[i].to)
                 menu.addAction(QString("Take out the %1").arg(nameOf(s.away[i].why)), this, [this, i] {
-                    Season after = *workspace_.season();
+                    Season after = *workspace_.chosen.season();
                     after.away.erase(after.away.begin() + static_cast<long>(i));
-                    workspace_.setSeason(after, "Take out days away");
+                    workspace_.chosen.setSeason(after, "Take out days away");
                 });
     }
     menu.exec(place);
@@ -223,7 +233,7 @@ void SeasonView::print(QPrinter& printer) {
     painter.scale(factor, factor);
     painter.setFont(typeface(Type::Title, true));
     painter.setPen(Qt::black);
-    const RiderRecord* rider = workspace_.rider();
+    const RiderRecord* rider = workspace_.chosen.rider();
     painter.drawText(QRectF(0, 0, width, 30), Qt::AlignLeft,
                      (rider ? rider->name : QString()) + " · season to " +
                          QString::fromStdString(isoText(picture_.season.end)));

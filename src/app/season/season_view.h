@@ -2,7 +2,7 @@
 #pragma once
 #include "app/season/season_canvas.h"
 #include "app/season/season_inspector.h"
-#include "app/workspace/workspace.h"
+#include "app/owners/workspace.h"
 #include <QStackedWidget>
 
 class QPrinter;
@@ -25,6 +25,7 @@ public:
     void openOn(std::optional<Date> day, int race);
 
 private:
+    void change(qint64 season, const Season& before, const Season& after, const QString& what);
     void refresh();
     void inspect();
     void menu(Date day, int race, const QPoint& place);
@@ -37,6 +38,7 @@ private:
     SeasonInspector* inspector_;
     SeasonPicture picture_;
     bool limitsReady_ = false;
+    qint64 rider_ = 0; ///< whose season is shown
     QTimer inspectLater_; ///< while the hand moves the curves come first, the words a moment later
 };
 

@@ -1,9 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "app/theme/theme.h"
+#include <QAbstractItemDelegate>
 #include <QHeaderView>
 #include <QLabel>
+#include <QLineEdit>
 #include <QTableWidget>
+#include <algorithm>
 
 namespace marram {
 
@@ -48,6 +51,19 @@ inline QTableWidget* quietTable(const QStringList& columns, const QString& name,
         table->horizontalHeaderItem(c)->setTextAlignment((c < left ? Qt::AlignLeft : Qt::AlignRight) |
                                                          Qt::AlignBottom);
     return table;
+}
+
+/// True while somebody types into a cell: filling the table anew would take it from them.
+inline bool isBeingTyped(const QTableWidget* table) {
+    const auto editors = table->viewport()->findChildren<QLineEdit*>();
+    return std::any_of(editors.begin(), editors.end(), [](const QLineEdit* e) { return e->isVisible(); });
+}
+
+/// Has `refill` called once typing into a cell has ended, for what was put off meanwhile.
+template <class Refill>
+void whenTyped(QTableWidget* table, QObject* owner, Refill refill) {
+    QObject::connect(table->itemDelegate(), &QAbstractItemDelegate::closeEditor, owner, refill,
+                     Qt::QueuedConnection);
 }
 
 /// One cell of such a table.

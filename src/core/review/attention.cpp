@@ -25,15 +25,21 @@ std::vector<Reason> reasonsToLook(const Standing& s) {
     const auto add = [&](int urgency, std::string sentence) {
         all.push_back({urgency, std::move(sentence)});
     };
-    if (s.checkIn)
-        add(s.ill ? 100 : 80, *s.checkIn);
+    for (const Concern& c : s.checkIns)
+        add(c.urgency, c.sentence);
+    if (s.deepDays >= 14)
+        add(93, "Form has been under −30 for " + days(s.deepDays) +
+                    ": unload now; fatigue that does not lift in two weeks belongs to a doctor.");
     const int toRace = s.nextRaceDay ? *s.nextRaceDay - s.today : 9999;
     if (s.nextRace && toRace <= 14 && s.raceMiss > 0.05)
         add(90, *s.nextRace + (toRace == 0 ? " is today" : " is " + days(toRace) + " away") +
                     " and form will miss its gate by " + number(s.raceMiss, 1) + ".");
-    if (s.lastRide && s.state.form() < -30)
+    if (s.lastRide && s.state.form() < -30 && s.deepDays < 14)
         add(85, "Form is " + number(s.state.form(), 0) + ": ask how they feel before anything hard.");
-    if (s.lastRide && s.ramp > s.rampLimit + 0.05)
+    if (s.lastRide && !s.loadKnown)
+        add(48, "The record is too short to say what they are used to: enter the hours of a usual week lately, "
+                "under Rider.");
+    if (s.lastRide && s.loadKnown && s.ramp > s.rampLimit + 0.05)
         add(70, "Fitness rose by " + number(s.ramp, 1) + " in a week, over the limit of " +
                     number(s.rampLimit, 1) + ": hold back.");
     if (!s.missedKey.empty())
@@ -60,7 +66,7 @@ std::vector<Reason> reasonsToLook(const Standing& s) {
         add(20, "Nothing ridden yet: import rides, or set a season and start.");
     if (s.away)
         add(5, "Away, as planned.");
-    if (s.nextRace)
+    if (s.nextRace && all.empty())
         add(1, "On course: " + *s.nextRace + (toRace == 0 ? " is today." : " is in " + days(toRace) + "."));
     if (all.empty())
         add(0, "No race ahead.");

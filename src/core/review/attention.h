@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/load/load.h"
+#include "core/review/checkin.h"
 #include <optional>
 #include <string>
 #include <vector>
@@ -19,8 +20,9 @@ struct Standing {
     std::optional<std::string> nextRace; ///< the next A or B race
     std::optional<Date> nextRaceDay;
     double raceMiss = 0;                ///< points its gate will be missed by, as planned
-    std::optional<std::string> checkIn; ///< why the check-ins ask for a word
-    bool ill = false;                   ///< … and it is illness
+    std::vector<Concern> checkIns;      ///< what the check-ins raise
+    int deepDays = 0;                   ///< days in a row up to today with form under −30
+    bool loadKnown = true;              ///< what came before the record is known (load/history.h)
     std::optional<Date> thresholdFrom;  ///< since when the threshold in force holds
     bool hasPower = true;               ///< trains with a power meter
     std::optional<std::string> testDue; ///< a test due today or before, in a sentence
@@ -36,10 +38,10 @@ struct Reason {
 /// Days without a ride that are worth a word, and days a threshold stays fresh (common practice).
 inline constexpr int idleDays = 4, thresholdDays = 56;
 
-/// Every reason to look at a rider, most urgent first; never empty. Rules, in order: illness; a race within
-/// two weeks whose gate will be missed; form under −30; falling check-ins; ramp over its limit; a key session
-/// missed; no ride for four days; a test due; a threshold older than eight weeks; other sessions missed;
-/// nothing known yet; otherwise how things stand. Source: common practice.
+/// Every reason to look at a rider, most urgent first; never empty. Rules: what the check-ins raise; form under
+/// −30 for two weeks; a race within two weeks whose gate will be missed; form under −30; ramp over its limit; a
+/// key session missed; no ride for four days; a test due; a threshold older than eight weeks; other sessions
+/// missed; nothing known yet. "On course" stands only where nothing else does. Source: common practice.
 std::vector<Reason> reasonsToLook(const Standing& s);
 
 } // namespace marram

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/review/checkin.h"
 
+#include <algorithm>
+#include <cmath>
 #include <cstdio>
 
 namespace marram {
@@ -49,26 +51,146 @@ std::string whyImpossible(const CheckIn& c) {
     return {};
 }
 
-std::optional<std::string> checkInConcern(std::span<const CheckIn> checkIns, Date today) {
-    constexpr int recent = 3, baseline = 21, enough = 3;
-    Mean now, before, heartNow, heartBefore;
-    for (const CheckIn& c : checkIns) {
-        const int ago = today - c.day;
-        if (ago < 0 || ago >= recent + baseline)
+namespace {
+
+/// How answers of some days compare with those of others, each scale with itself.
+struct Change {
+    double now = 0, before = 0; ///< means over the scales both have
+    int scales = 0;
+    std::string names; ///< of those scales, where not all
+    double drop() const { return before - now; }
+};
+
+/// Check-ins from `from` to `to` days ago, both included.
+template <class Use>
+void daysAgo(std::span<const CheckIn> checkIns, Date today, int from, int to, Use use) {
+    for (const CheckIn& c : checkIns)
+        if (const int ago = today - c.day; ago >= from && ago <= to)
+            use(c);
+}
+
+Change compare(std::span<const CheckIn> checkIns, Date today, std::pair<int, int> now, std::pair<int, int> before,
+               int enough) {
+    Change change;
+    for (const CheckInScale& s : checkInScales) {
+        Mean a, b;
+        daysAgo(checkIns, today, now.first, now.second, [&](const CheckIn& c) { a.add(c.*s.value); });
+        daysAgo(checkIns, today, before.first, before.second, [&](const CheckIn& c) { b.add(c.*s.value); });
+        if (a.count == 0 || b.count < enough)
             continue;
-        if (ago < recent && c.ill)
-            return "Ill on " + dayText(c.day) +
-                   ": no hard work; with fever, chest pain or unusual breathlessness a doctor decides.";
-        (ago < recent ? now : before).add(wellness(c));
-        (ago < recent ? heartNow : heartBefore).add(c.restHeartRate);
+        change.now += a.value();
+        change.before += b.value();
+        ++change.scales;
+        change.names += (change.names.empty() ? "" : ", ") + std::string(s.name);
     }
-    if (now.count > 0 && before.count >= enough && now.value() <= before.value() - 1)
-        return "Check-ins fell from " + one(before.value()) + " to " + one(now.value()) +
-               " of 5 in three days: ask before anything hard.";
-    if (heartNow.count > 0 && heartBefore.count >= enough && heartNow.value() >= heartBefore.value() + 7)
-        return "Resting heart rate is " + one(heartNow.value() - heartBefore.value()) +
-               " beats over its usual: ask before anything hard.";
-    return std::nullopt;
+    if (change.scales > 0) {
+        change.now /= change.scales;
+        change.before /= change.scales;
+    }
+    if (change.scales == static_cast<int>(checkInScales.size()))
+        change.names.clear();
+    return change;
+}
+
+std::optional<Concern> illness(std::span<const CheckIn> checkIns, Date today) {
+    std::optional<Concern> found;
+    daysAgo(checkIns, today, 0, 6, [&](const CheckIn& c) {
+        if (c.ill && today - c.day < 3)
+            found = {100, "Ill on " + dayText(c.day) +
+                              ": no hard work; with fever, chest pain or unusual breathlessness a doctor decides."};
+        else if (c.ill)
+            found = {75, "Ill on " + dayText(c.day) +
+                             ": two days without fever first, then easy riding only for some days."};
+    });
+    return found;
+}
+
+std::optional<Concern> weightLoss(std::span<const CheckIn> checkIns, Date today) {
+    const auto week = [&](int from, int to) {
+        Mean m;
+        daysAgo(checkIns, today, from, to, [&](const CheckIn& c) { m.add(c.weightKg); });
+        return m;
+    };
+    const Mean now = week(0, 6), last = week(7, 13), first = week(14, 20), month = week(26, 34);
+    const auto percent = [](const Mean& from, const Mean& to) { return 100 * (1 - to.value() / from.value()); };
+    std::string what;
+    if (now.count > 0 && month.count > 0 && percent(month, now) >= 5)
+        what = one(percent(month, now)) + " % in a month";
+    else if (now.count > 0 && last.count > 0 && first.count > 0 && percent(first, last) > 1 && percent(last, now) > 1)
+        what = "over 1 % a week for two weeks";
+    if (what.empty())
+        return std::nullopt;
+    return Concern{95, "Weight fell by " + what +
+                           ". Too little to eat for the work harms health: ask, and have a doctor look. Marram "
+                           "does not diagnose."};
+}
+
+std::optional<Concern> twoLowWeeks(std::span<const CheckIn> checkIns, Date today) {
+    Mean all;
+    daysAgo(checkIns, today, 0, 13, [&](const CheckIn& c) { all.add(wellness(c)); });
+    if (all.count < 7)
+        return std::nullopt;
+    const Change change = compare(checkIns, today, {0, 13}, {14, 41}, 7);
+    const bool fell = change.scales > 0 && change.drop() >= 0.75;
+    if (all.value() > 2.5 && !fell)
+        return std::nullopt;
+    return Concern{92, "Check-ins have been low for two weeks (" + one(all.value()) + " of 5" +
+                           (fell ? ", " + one(change.before) + " before" : "") +
+                           "): rest first; fatigue that does not lift belongs to a doctor."};
+}
+
+std::optional<Concern> threeLowDays(std::span<const CheckIn> checkIns, Date today) {
+    std::vector<double> last;
+    daysAgo(checkIns, today, 0, 4, [&](const CheckIn& c) {
+        if (const auto w = wellness(c))
+            last.push_back(*w);
+    });
+    if (last.size() < 3 || std::any_of(last.end() - 3, last.end(), [](double w) { return w > 2; }))
+        return std::nullopt;
+    return Concern{84, "The last three check-ins are at " + one((last.end()[-1] + last.end()[-2] + last.end()[-3]) / 3) +
+                           " of 5: talk before anything hard."};
+}
+
+std::optional<Concern> fall(std::span<const CheckIn> checkIns, Date today) {
+    const Change change = compare(checkIns, today, {0, 2}, {3, 23}, 3);
+    if (change.scales == 0 || change.drop() < 1)
+        return std::nullopt;
+    return Concern{80, (change.names.empty() ? "Check-ins" : change.names) + " fell from " + one(change.before) +
+                           " to " + one(change.now) + " of 5 in three days: ask before anything hard."};
+}
+
+std::optional<Concern> heartRate(std::span<const CheckIn> checkIns, Date today) {
+    Mean now, usual;
+    double squares = 0;
+    daysAgo(checkIns, today, 0, 2, [&](const CheckIn& c) { now.add(c.restHeartRate); });
+    daysAgo(checkIns, today, 3, 41, [&](const CheckIn& c) {
+        usual.add(c.restHeartRate);
+        squares += c.restHeartRate ? *c.restHeartRate * *c.restHeartRate : 0;
+    });
+    if (now.count < 2 || usual.count < 3)
+        return std::nullopt;
+    const double variance = (squares - usual.sum * usual.sum / usual.count) / (usual.count - 1);
+    const double limit = usual.count < 7 ? 7 : std::max(2.0, 2 * std::sqrt(std::max(0.0, variance)));
+    const double over = now.value() - usual.value();
+    if (over < limit)
+        return std::nullopt;
+    return Concern{78, "Resting heart rate is " + one(over) + " beats over its usual " + one(usual.value()) +
+                           ", more than it varies (" + one(limit) + "): ask before anything hard."};
+}
+
+} // namespace
+
+std::vector<Concern> checkInConcerns(std::span<const CheckIn> checkIns, Date today) {
+    std::vector<Concern> all;
+    for (const auto look : {illness, weightLoss, twoLowWeeks, threeLowDays, fall, heartRate})
+        if (auto found = look(checkIns, today))
+            all.push_back(std::move(*found));
+    // Three low days are the fall, said once.
+    if (std::any_of(all.begin(), all.end(), [](const Concern& c) { return c.urgency == 84; }))
+        std::erase_if(all, [](const Concern& c) { return c.urgency == 80; });
+    std::stable_sort(all.begin(), all.end(),
+                     [](const Concern& a, const Concern& b) { return a.urgency > b.urgency; });
+    return all;
 }
 
 } // namespace marram

@@ -39,9 +39,26 @@ std::optional<double> wellness(const CheckIn& c);
 /// Refuses values no check-in has, naming the field; empty where all is well.
 std::string whyImpossible(const CheckIn& c);
 
-/// Why the check-ins of the last three days ask for a word with the rider, against the three weeks before:
-/// illness; wellness a full point lower; resting heart rate seven beats higher (common practice). Nothing
-/// where they don't. `checkIns` are in order of day.
-std::optional<std::string> checkInConcern(std::span<const CheckIn> checkIns, Date today);
+/// Something worth a word with the rider.
+struct Concern {
+    int urgency = 0; ///< 0 … 100
+    std::string sentence;
+};
+
+/// So many days before today are looked at.
+inline constexpr int checkInWindow = 42;
+
+/// What the check-ins raise, most urgent first. `checkIns` are in order of day, one a day.
+/// - Illness in the last three days, and in the last week.
+/// - Weight falling by over 1 % a week for two weeks, or by 5 % in a month: perhaps too little to eat for the
+///   work (low energy availability, IOC consensus; figures: common practice). A caution, never a diagnosis.
+/// - Two weeks of low answers: a mean of 2.5 or less over seven check-ins and more, or three quarters of a point
+///   under the four weeks before.
+/// - The last three check-ins of five days, each with a mean of 2 or less: always.
+/// - Answers of the last three days a full point under the three weeks before, each scale compared with itself.
+/// - Resting heart rate, two readings at least, over the rider's usual by two of their own standard deviations
+///   (2 beats at least), or by 7 beats where under seven readings show no spread.
+/// Limits: common practice.
+std::vector<Concern> checkInConcerns(std::span<const CheckIn> checkIns, Date today);
 
 } // namespace marram

@@ -8,24 +8,27 @@
 namespace marram {
 namespace {
 
-/// Sums of power up to each second, so that the mean of any stretch is one subtraction.
+/// Sums of power up to each second of a part of a ride, so that the mean of any stretch in it is one
+/// subtraction. Seconds count from the start of the ride.
 class Sums {
 public:
-    explicit Sums(const Ride& ride) : sums_(ride.power.size() + 1, 0) {
-        for (size_t t = 0; t < ride.power.size(); ++t)
-            sums_[t + 1] = sums_[t] + (std::isnan(ride.power[t]) ? 0 : static_cast<double>(ride.power[t]));
+    Sums(const Ride& ride, Stretch part) : first_(part.begin), sums_(static_cast<size_t>(part.length()) + 1, 0) {
+        for (int t = part.begin; t < part.end; ++t) {
+            const float now = ride.power[static_cast<size_t>(t)];
+            at(t + 1) = at(t) + (std::isnan(now) ? 0 : static_cast<double>(now));
+        }
     }
-    int length() const { return static_cast<int>(sums_.size()) - 1; }
     double mean(int begin, int end) const {
-        begin = std::max(0, begin);
-        end = std::min(end, length());
-        return end > begin
-                   ? (sums_[static_cast<size_t>(end)] - sums_[static_cast<size_t>(begin)]) / (end - begin)
-                   : 0;
+        begin = std::max(first_, begin);
+        end = std::min(end, first_ + static_cast<int>(sums_.size()) - 1);
+        return end > begin ? (sums_[index(end)] - sums_[index(begin)]) / (end - begin) : 0;
     }
     double mean(Stretch s) const { return mean(s.begin, s.end); }
 
 private:
+    size_t index(int t) const { return static_cast<size_t>(t - first_); }
+    double& at(int t) { return sums_[index(t)]; }
+    int first_;
     std::vector<double> sums_;
 };
 
@@ -109,14 +112,20 @@ std::optional<int> endOfLeadIn(const Sums& power, Stretch s, double threshold) {
     return best;
 }
 
+/// The median of the slopes between all pairs (Theil 1950, Sen 1968); of a long series between 200 values
+/// spread evenly over it.
 double medianSlope(const std::vector<double>& y) {
+    constexpr size_t most = 200;
+    const size_t n = std::min(most, y.size());
+    const auto place = [&](size_t i) { return n < 2 ? 0 : i * (y.size() - 1) / (n - 1); };
     std::vector<double> slopes;
-    for (size_t i = 0; i < y.size(); ++i)
-        for (size_t j = i + 1; j < y.size(); ++j)
-            slopes.push_back((y[j] - y[i]) / static_cast<double>(j - i));
-    std::sort(slopes.begin(), slopes.end());
-    const size_t n = slopes.size();
-    return n % 2 ? slopes[n / 2] : (slopes[n / 2 - 1] + slopes[n / 2]) / 2;
+    slopes.reserve(n * (n - 1) / 2);
+    for (size_t i = 0; i < n; ++i)
+        for (size_t j = i + 1; j < n; ++j)
+            slopes.push_back((y[place(j)] - y[place(i)]) / static_cast<double>(place(j) - place(i)));
+    const auto middle = slopes.begin() + static_cast<std::ptrdiff_t>(slopes.size() / 2);
+    std::nth_element(slopes.begin(), middle, slopes.end());
+    return slopes.size() % 2 ? *middle : (*middle + *std::max_element(slopes.begin(), middle)) / 2;
 }
 
 double lowerEdge(int zone, Watts threshold) {
@@ -153,7 +162,7 @@ Effort describeEffort(const Ride& ride, Stretch span, Watts threshold) {
     Effort e{span, figuresOver(ride, span), 0, 0, std::nullopt, -1};
     if (!ride.hasPower || threshold.value <= 0 || span.length() < 2)
         return e;
-    const Sums power(ride);
+    const Sums power(ride, span);
     e.zone = zoneOf({e.figures.meanPower.value_or(0)}, threshold);
     const int middle = span.begin + span.length() / 2;
     const double first = power.mean(span.begin, middle), second = power.mean(middle, span.end);
@@ -172,7 +181,7 @@ Efforts findEfforts(const Ride& ride, Watts threshold) {
     Efforts found;
     if (!ride.hasPower || threshold.value <= 0)
         return found;
-    const Sums power(ride);
+    const Sums power(ride, {0, ride.elapsed()});
     const double t = threshold.value;
     const auto keep = [&](Stretch s) {
         if (hardForItsLength(power, s, t))

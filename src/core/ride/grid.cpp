@@ -26,6 +26,20 @@ Sample checked(Sample s, Faults& faults) {
     return s;
 }
 
+/// The median of the whole seconds from each sample to the next, at least 1.
+int usualInterval(const std::vector<const Sample*>& order) {
+    std::vector<int> gaps;
+    gaps.reserve(order.size());
+    for (size_t i = 1; i < order.size(); ++i)
+        if (const int gap = static_cast<int>(std::floor(order[i]->time) - std::floor(order[i - 1]->time)); gap > 0)
+            gaps.push_back(gap);
+    if (gaps.empty())
+        return 1;
+    const auto middle = gaps.begin() + static_cast<std::ptrdiff_t>(gaps.size() / 2);
+    std::nth_element(gaps.begin(), middle, gaps.end());
+    return *middle;
+}
+
 } // namespace
 
 int Ride::recorded() const {
@@ -65,12 +79,14 @@ std::optional<Ride> toGrid(const Recording& recording) {
                          &ride.temperature, &ride.leftShare})
         series->assign(elapsed, missing);
 
+    ride.interval = usualInterval(order);
+    const int longestGap = std::max(longestHeldGap, 3 * ride.interval);
     Stretch stretch{0, 0};
     for (size_t i = 0; i < order.size(); ++i) {
         const int at = second(order[i]);
         const int next = i + 1 < order.size() ? second(order[i + 1]) : at + 1;
         const int gap = next - at;
-        const int until = gap <= longestHeldGap ? std::max(next, at + 1) : at + 1;
+        const int until = gap <= longestGap ? std::max(next, at + 1) : at + 1;
         const Sample s = checked(*order[i], ride.faults);
         ride.hasPower = ride.hasPower || std::isfinite(s.power);
         ride.hasHeartRate = ride.hasHeartRate || std::isfinite(s.heartRate);
@@ -84,7 +100,7 @@ std::optional<Ride> toGrid(const Recording& recording) {
             ride.leftShare[t] = s.leftShare;
         }
         stretch.end = until;
-        if (gap > longestHeldGap) {
+        if (gap > longestGap) {
             ride.stretches.push_back(stretch);
             stretch = {next, next};
         }

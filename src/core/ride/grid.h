@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include <cstddef>
 #include <cstdint>
 #include <limits>
 #include <optional>
@@ -30,6 +31,9 @@ struct Lap {
     double start = 0, end = 0;
 };
 
+/// The most samples a recording may hold: twice the longest ride at one a second. Readers refuse more.
+inline constexpr std::size_t mostSamples = 1500000;
+
 /// What a file held, before any computation. Samples are in the order of the file.
 struct Recording {
     std::vector<Sample> samples;
@@ -57,7 +61,8 @@ struct Faults {
 };
 
 /// A ride on a one-second grid over its elapsed time. Seconds inside a stop are NaN in every series.
-/// A gap of up to 10 s between samples holds the last value; a longer one is a stop.
+/// A gap between samples of up to 10 s, or of up to three times the usual interval where the device records
+/// that seldom, holds the last value; a longer one is a stop.
 struct Ride {
     std::int64_t start = 0; ///< first second, Unix epoch, UTC
     std::vector<float> power, heartRate, cadence, altitude, distance, temperature, leftShare;
@@ -65,12 +70,13 @@ struct Ride {
     std::vector<Stretch> laps;      ///< as the device marked them, cut to the ride; empty ones left out
     Faults faults;
     bool hasPower = false, hasHeartRate = false;
+    int interval = 1; ///< s between samples, usually (the median)
 
     int elapsed() const { return static_cast<int>(power.size()); } ///< s
     int recorded() const;                                          ///< s, stops left out
 };
 
-/// The longest gap that still holds the last value, in seconds.
+/// The longest gap that still holds the last value, in seconds, where the device records often enough.
 inline constexpr int longestHeldGap = 10;
 /// The longest ride taken, in seconds of elapsed time (eight days): beyond it the clock is at fault.
 inline constexpr int longestRide = 8 * 86400;

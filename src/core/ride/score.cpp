@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/ride/score.h"
+#include "core/ride/purpose.h"
 
 #include <algorithm>
 #include <cmath>
@@ -125,6 +126,33 @@ void rescale(Score& s, const ScoringBasis& basis) {
     }
 }
 
+std::vector<std::string> missingParts(const Score& s) {
+    const auto percent = [](double share) {
+        // Rounded down, so that nearly enough never reads as enough.
+        return std::to_string(static_cast<int>(100 * share)) + " %";
+    };
+    const bool power = s.equivalentPower.has_value();
+    std::vector<std::string> said;
+    if (power && s.powerShare <= 0)
+        said.push_back("Power is zero throughout, so it is not scored by.");
+    else if (power && s.powerShare < enoughPower)
+        said.push_back("Power is there for " + percent(s.powerShare) +
+                       " of the ride, too little to score by (90 % are needed).");
+    else if (power && s.faults.powerMissing > 60)
+        said.push_back("Power is missing for " + std::to_string(s.faults.powerMissing / 60) +
+                       " min, which count as zero.");
+    const bool byBeats = s.method == StressMethod::HeartRate;
+    if (s.meanHeartRate && s.heartRateShare < enoughHeartRate && s.method != StressMethod::Power)
+        said.push_back("Heart rate is there for " + percent(s.heartRateShare) +
+                       " of the ride, too little to score by (80 % are needed).");
+    else if (byBeats && s.heartRateShare < 0.995)
+        said.push_back("Heart rate is there for " + percent(s.heartRateShare) +
+                       " of the ride; the rest is taken to have been like it.");
+    if (s.method == StressMethod::None && !said.empty())
+        said.push_back("Give the ride an effort from 1 to 10, and it is scored by that.");
+    return said;
+}
+
 Score score(const Ride& ride, const ScoringBasis& basis) {
     Score s;
     s.start = ride.start;
@@ -137,9 +165,11 @@ Score score(const Ride& ride, const ScoringBasis& basis) {
         const HeartRateMean beats = meanOver(ride.heartRate, ride.stretches);
         s.meanHeartRate = beats.mean();
         s.maxHeartRate = static_cast<double>(beats.highest);
+        s.heartRateShare = static_cast<double>(beats.seconds) / s.duration;
         if (basis.heartRate) {
             s.trainingImpulse = trainingImpulse(ride, *basis.heartRate);
-            s.heartRateStress = stressFromImpulse(*s.trainingImpulse, *basis.heartRate);
+            if (s.heartRateShare >= enoughHeartRate)
+                s.heartRateStress = stressFromImpulse(*s.trainingImpulse, *basis.heartRate) / s.heartRateShare;
             s.heartRateZoneSeconds = timeInHeartRateZones(ride, *basis.heartRate);
             s.shortIntervals = swingsLikeIntervals(ride, *basis.heartRate);
         }
@@ -150,14 +180,18 @@ Score score(const Ride& ride, const ScoringBasis& basis) {
         const TimeInIntensity time = timeInIntensity(ride, threshold, basis.lowThreshold);
         s.work = time.joules / 1000.0;
         s.meanPower = time.joules / s.duration;
-        if (basis.threshold) {
+        s.powerShare = time.joules > 0 ? 1 - static_cast<double>(ride.faults.powerMissing) / s.duration : 0;
+        const bool enough = s.powerShare >= enoughPower;
+        if (basis.threshold && enough) {
             s.bandSeconds = time.bands;
             s.zoneSeconds = time.zones;
             s.relativeIntensity = *s.equivalentPower / threshold.value;
+            s.purposeSeconds = timeByPurpose(ride, threshold, basis.lowThreshold);
         }
-        if (s.meanHeartRate)
+        if (s.meanHeartRate && enough)
             s.efficiency = *s.equivalentPower / *s.meanHeartRate;
-        s.drift = driftPercent(ride);
+        if (enough)
+            s.drift = driftPercent(ride);
     }
     rescale(s, basis);
     return s;

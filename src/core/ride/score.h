@@ -6,7 +6,11 @@
 namespace marram {
 
 /// Changes whenever a figure below would come out differently; stored beside every derived figure.
-inline constexpr int scoringVersion = 2;
+inline constexpr int scoringVersion = 3;
+
+/// The part of the recorded time that must have power for a score by power, and heart rate for one by heart
+/// rate. Below it a method says more of the sensor than of the ride. Our own.
+inline constexpr double enoughPower = 0.90, enoughHeartRate = 0.80;
 
 /// Points for a minute at effort 1 before anything was learned: an hour at threshold is an effort of 8
 /// (between hard and very hard; common practice, value from memory) and 100 points.
@@ -50,11 +54,20 @@ struct Score {
     std::optional<Bands> bandSeconds;
     std::optional<std::array<double, 7>> zoneSeconds;
     std::optional<std::array<double, 5>> heartRateZoneSeconds; ///< zones heart rate can tell apart
+    std::optional<Bands> purposeSeconds; ///< time by purpose (purpose.h)
+    double powerShare = 0;               ///< part of the recorded time with power; 0 where all of it is zero
+    double heartRateShare = 0;           ///< part of the recorded time with heart rate
     Faults faults;
 };
 
-/// Scores a ride: by power where the ride and the basis have it, else by heart rate, else by session effort,
-/// else not at all. Stress by power = 100 × recorded hours × relative intensity²; by heart rate = scale × 100
+/// What of a ride's power or heart rate is missing and what that means for its score, in sentences; empty where
+/// nothing is.
+std::vector<std::string> missingParts(const Score& score);
+
+/// Scores a ride: by power where the basis has a threshold and at least 90 % of the recorded time has power that
+/// is not all zero, else by heart rate where at least 80 % has it, else by session effort, else not at all. What
+/// heart rate lacks is scaled up. Where power is not enough, what rests on it (intensity, bands, zones,
+/// efficiency, drift) is left empty. Stress by power = 100 × recorded hours × relative intensity²; by heart rate = scale × 100
 /// × impulse / impulse of an hour at threshold heart rate; by effort = scale × CR-10 effort × recorded
 /// minutes. Source of session effort: Foster 1998.
 Score score(const Ride& ride, const ScoringBasis& basis);

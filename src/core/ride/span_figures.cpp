@@ -63,10 +63,10 @@ SpanFigures figuresOver(const Ride& ride, Stretch span) {
     Mean power, beats, cadence, warmth, left;
     Climb climb;
     float from = missing, to = missing;
-    for (const Stretch& s : ride.stretches) {
-        const Stretch cut{std::max(s.begin, span.begin), std::min(s.end, span.end)};
-        if (cut.length() <= 0)
-            continue;
+    const auto first = std::partition_point(ride.stretches.begin(), ride.stretches.end(),
+                                            [&](const Stretch& s) { return s.end <= span.begin; });
+    for (auto s = first; s != ride.stretches.end() && s->begin < span.end; ++s) {
+        const Stretch cut{std::max(s->begin, span.begin), std::min(s->end, span.end)};
         inside.push_back(cut);
         f.seconds += cut.length();
         for (auto t = static_cast<size_t>(cut.begin); t < static_cast<size_t>(cut.end); ++t) {

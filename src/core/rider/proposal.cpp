@@ -8,6 +8,23 @@ namespace marram {
 Proposal proposeRhythm(const Background& rider, Date today) {
     Proposal p;
     constexpr int masters = 55, seasoned = 8;
+    const auto defer = [&](std::string why) {
+        p.offered = false;
+        p.why.push_back(std::move(why));
+    };
+    if (rider.age && *rider.age < 18)
+        defer("Under eighteen: how much is right belongs to those who know the child, a doctor among them.");
+    for (const Injury& i : rider.injuries)
+        if (i.from <= today && (!i.to || *i.to >= today))
+            defer((i.what.empty() ? "An injury" : i.what) +
+                  " is not over: how much is right is for whoever treats it to say.");
+    if (rider.cautions)
+        defer("Cautions are written for this rider: read them, and ask whoever looks after them.");
+    if (!rider.loadKnown)
+        defer("There are under six weeks of record: enter the hours of a usual week lately, and it can be said "
+              "what is a step up from there.");
+    if (!p.offered)
+        return p;
     const auto recent = [&](const Injury& i) { return !i.to || today - *i.to <= 365; };
     const auto injury = std::find_if(rider.injuries.begin(), rider.injuries.end(), recent);
     const bool injured = injury != rider.injuries.end();

@@ -71,12 +71,14 @@ Bands phaseSplit(const Rules& rules, Phase phase, Demand demand) {
         {Phase::Specialise, {Phase::Build, Phase::Base}},
         {Phase::Taper, {Phase::Race, Phase::Specialise, Phase::Build, Phase::Base}},
         {Phase::Race, {Phase::Taper, Phase::Specialise, Phase::Build, Phase::Base}}};
+    // Kept as the coach wrote it, three percentages that may miss the hundred by rounding.
+    const auto whole = [](const Bands& s) { return Bands{s.low / s.sum(), s.middle / s.sum(), s.high / s.sum()}; };
     const auto& own = rules.ownSplits;
     if (own.contains(phase))
-        return own.at(phase);
+        return whole(own.at(phase));
     for (const Phase other : neighbours.at(phase))
         if (own.contains(other))
-            return own.at(other);
+            return whole(own.at(other));
     return leaned(schoolSplit(School::Pyramidal), phase, rules, demand);
 }
 

@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/season.h"
 
+#include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace marram {
 
@@ -194,15 +196,15 @@ Result<void> checkRules(const Rules& r) {
     return {};
 }
 
-Result<void> checkRace(const Season& s, const Race& race) {
+Result<void> checkRace(const Race& race) {
+    if (std::any_of(race.name.begin(), race.name.end(), [](unsigned char c) { return c < 0x20 || c == 0x7F; }))
+        return refuse("races: the name of the race on " + isoText(race.date) +
+                      " holds a control character; take it out");
+    if (race.name.size() > 200)
+        return refuse("races: the name of the race on " + isoText(race.date) + " is longer than 200 letters");
     const std::string where = "races: \"" + race.name + "\"";
     if (race.days < 1 || race.days > 30)
         return refuse(where + ": days must be 1 to 30");
-    if (race.date < s.start || race.date > s.end)
-        return refuse(where + " on " + isoText(race.date) + " lies outside the season, " + isoText(s.start) +
-                      " to " + isoText(s.end));
-    if (race.date + (race.days - 1) > s.end)
-        return refuse(where + ": its last day lies after the season's end " + isoText(s.end));
     if (race.stress && !within(*race.stress, 0, 5000))
         return refuse(where + ": stress must be 0 to 5000 points");
     if (race.gate && (!within(race.gate->low, -100, 100) || !within(race.gate->high, -100, 100) ||
@@ -213,7 +215,7 @@ Result<void> checkRace(const Season& s, const Race& race) {
 
 } // namespace
 
-Result<void> check(const Season& s) {
+Result<void> possible(const Season& s) {
     if (s.end < s.start)
         return refuse("end: " + isoText(s.end) + " lies before start " + isoText(s.start));
     if (s.dayCount() > 1100)
@@ -233,12 +235,20 @@ Result<void> check(const Season& s) {
         return ok;
     if (auto ok = checkRules(s.rules); !ok)
         return ok;
-    if (s.races.empty())
-        return refuse("races: is empty; a season needs at least one race");
+    if (s.races.size() > mostRaces)
+        return refuse("races: names " + std::to_string(s.races.size()) + " races; a season holds at most " +
+                      std::to_string(mostRaces));
+    if (s.away.size() > mostRaces)
+        return refuse("away: names " + std::to_string(s.away.size()) + " absences; a season holds at most " +
+                      std::to_string(mostRaces));
     for (const Race& race : s.races)
-        if (auto ok = checkRace(s, race); !ok)
+        if (auto ok = checkRace(race); !ok)
             return ok;
+    std::set<Date> pinned;
     for (const WeekPin& week : s.weeks) {
+        if (!pinned.insert(week.start).second)
+            return refuse("weeks: the week of " + isoText(week.start) +
+                          " comes twice; put its hours and its kind into one entry");
         if (weekday(week.start) != 0)
             return refuse("weeks: start " + isoText(week.start) + " is a " + weekdayText(week.start) +
                           "; a week starts on Monday");
@@ -247,6 +257,8 @@ Result<void> check(const Season& s) {
                 return ok;
     }
     for (const Away& away : s.away) {
+        if (away.to - away.from > 1100)
+            return refuse("away: from " + isoText(away.from) + " lasts longer than any season, 1100 days");
         if (away.to < away.from)
             return refuse("away: to " + isoText(away.to) + " lies before from " + isoText(away.from));
         if (away.stress && !within(*away.stress, 0, 10000))
@@ -254,6 +266,22 @@ Result<void> check(const Season& s) {
         if (away.stress && away.why != AwayWhy::Camp && *away.stress > 0)
             return refuse("away: " + std::string(nameOf(away.why)) + " from " + isoText(away.from) +
                           " carries no stress; only a camp does");
+    }
+    return {};
+}
+
+Result<void> check(const Season& s) {
+    if (auto ok = possible(s); !ok)
+        return ok;
+    if (s.races.empty())
+        return refuse("races: is empty; a season needs at least one race");
+    for (const Race& race : s.races) {
+        const std::string where = "races: \"" + race.name + "\"";
+        if (race.date < s.start || race.date > s.end)
+            return refuse(where + " on " + isoText(race.date) + " lies outside the season, " + isoText(s.start) +
+                          " to " + isoText(s.end));
+        if (race.date + (race.days - 1) > s.end)
+            return refuse(where + ": its last day lies after the season's end " + isoText(s.end));
     }
     return {};
 }

@@ -73,7 +73,7 @@ struct Rules {
     int taperDays = 14;
     int hardDays = 2; ///< a week, races included
     School school = School::Pyramidal;
-    std::map<Phase, Bands> ownSplits; ///< fractions summing to 1; for School::Own
+    std::map<Phase, Bands> ownSplits; ///< fractions as the coach wrote them, summing to 0.99–1.01; for School::Own
     Order order = Order::BaseFirst;
 };
 
@@ -114,7 +114,13 @@ struct Season {
     int dayCount() const { return end - start + 1; }
 };
 
-/// Refuses what no season can be made from, naming the field and what would be right.
+/// The most races, and the most absences, of a season: one every week for its longest, three years.
+inline constexpr std::size_t mostRaces = 160;
+
+/// Refuses values no season has, naming the field and what would be right. A season that is still being made
+/// passes: one without races, or with races outside its days.
+Result<void> possible(const Season& season);
+/// Refuses what no season can be planned from: what is not possible(), has no race, or a race outside its days.
 Result<void> check(const Season& season);
 
 /// One planned week.

@@ -62,6 +62,8 @@ void anchorPeaks(const Season& season, SeasonFrame& frame) {
             taper.window = std::max(taper.window, previousEnd + 1);
         else
             taper.window = std::max(taper.window, previousEnd + 8);
+        // One that begins before the last is over shares its taper.
+        taper.window = std::min(taper.window, taper.raceDay);
         if (taper.window < 0 && i == 0)
             frame.warnings.push_back("\"" + race.name + "\" is " + std::to_string(taper.raceDay) +
                                      " days from the start: the whole way there is taper.");
@@ -71,7 +73,7 @@ void anchorPeaks(const Season& season, SeasonFrame& frame) {
                 setWeek(week, WeekKind::Taper,
                         "Taper: " + std::to_string(season.rules.taperDays) + " days of unloading before " +
                             race.name + ".");
-        const int end = taper.raceDay + race.days - 1;
+        const int end = std::max(previousEnd, taper.raceDay + race.days - 1);
         for (int w = frame.weekOf(taper.raceDay); w <= frame.weekOf(end); ++w)
             setWeek(frame.weeks[static_cast<size_t>(w)], WeekKind::Race, "The week of " + race.name + ".");
         const size_t next = static_cast<size_t>(frame.weekOf(end)) + 1;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/csv/csv.h"
 #include "formats/csv/lines.h"
+#include "formats/text/moment.h"
 
 #include <cmath>
 
@@ -17,6 +18,8 @@ std::string quoted(const QByteArray& cell) {
 /// Puts one cell into a check-in; what is wrong with it, or nothing.
 std::string take(const QByteArray& column, const QByteArray& cell, NamedCheckIn& to) {
     CheckIn& c = to.checkIn;
+    if (!isPlainText({cell.constData(), static_cast<size_t>(cell.size())}))
+        return column.toStdString() + " holds a control character; take it out";
     if (column == "rider") {
         to.rider = cell;
         return cell.isEmpty() ? "names no rider" : "";
@@ -59,6 +62,8 @@ std::string take(const QByteArray& column, const QByteArray& cell, NamedCheckIn&
 } // namespace
 
 Result<std::vector<NamedCheckIn>> readCheckIns(const QByteArray& text) {
+    if (!text.isValidUtf8())
+        return refuse("is not in UTF-8; save it as UTF-8");
     CsvLines lines(text);
     QByteArrayList names, cells;
     if (!lines.next(names))

@@ -5,8 +5,15 @@
 #include <cmath>
 
 namespace marram {
+namespace {
+
+constexpr double mostStressADay = 10000; // four days and nights at threshold
+
+} // namespace
 
 Result<std::map<Date, double>> readDailyStress(const QByteArray& text) {
+    if (!text.isValidUtf8())
+        return refuse("is not in UTF-8; save it as UTF-8");
     CsvLines lines(text);
     QByteArrayList cells;
     std::map<Date, double> days;
@@ -28,10 +35,11 @@ Result<std::map<Date, double>> readDailyStress(const QByteArray& text) {
                           "\" is not a day; a date reads like 2027-01-04");
         bool ok = false;
         const double stress = cells[1].toDouble(&ok);
-        if (!ok || !std::isfinite(stress) || stress < 0)
+        if (!ok || !std::isfinite(stress) || stress < 0 || stress > mostStressADay)
             return refuse(where + "\"" + cells[1].left(30).toStdString() +
-                          "\" is not a stress; it should be 0 or more points");
-        days[*date] += stress;
+                          "\" is not a stress; it should be 0 to 10000 points");
+        if ((days[*date] += stress) > mostStressADay)
+            return refuse(where + isoText(*date) + " sums to more than 10000 points");
     }
     if (days.empty())
         return refuse("holds no days; it should hold lines of date,stress");

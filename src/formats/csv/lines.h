@@ -9,9 +9,17 @@
 
 namespace marram {
 
-/// Splits CSV text into rows of trimmed cells, one at a time.
+/// Whether a spreadsheet takes text that begins with this for a formula.
+inline bool startsFormula(char c) {
+    return c == '=' || c == '+' || c == '-' || c == '@' || c == '\t' || c == '\r';
+}
+
+/// Splits CSV text into rows of trimmed cells, one at a time. Of a row with more cells than `mostCells` one
+/// more than that is given.
 class CsvLines {
 public:
+    static constexpr qsizetype mostCells = 256;
+
     explicit CsvLines(const QByteArray& text) : text_(text) {
         if (text_.startsWith("\xEF\xBB\xBF"))
             at_ = 3;
@@ -31,7 +39,8 @@ public:
                 QByteArray cell;
                 more = readCell(cell);
                 any = any || !cell.isEmpty() || more;
-                cells << cell;
+                if (cells.size() <= mostCells)
+                    cells << harmful(cell);
             }
             if (any || text_.mid(begin, at_ - begin).trimmed().size() > 0)
                 return true;
@@ -43,6 +52,13 @@ public:
     char separator() const { return separator_; }
 
 private:
+    /// Text that csvText made harmless, as it was.
+    static QByteArray harmful(const QByteArray& cell) {
+        const auto quotes = std::find_if(cell.begin(), cell.end(), [](char c) { return c != '\''; });
+        const bool made = quotes != cell.begin() && quotes != cell.end() && startsFormula(*quotes);
+        return made ? cell.mid(1) : cell;
+    }
+
     /// Reads one cell; true where another one follows on the same row.
     bool readCell(QByteArray& cell) {
         auto end = at_;
@@ -79,8 +95,14 @@ private:
     char separator_ = ',';
 };
 
-/// A cell as CSV text: in quotes where it has to be.
+/// A cell as CSV text: in quotes where it has to be, and with an apostrophe before what a spreadsheet would
+/// take for a formula; numbers stay numbers.
 inline QByteArray csvCell(QByteArray cell) {
+    bool number = false;
+    cell.toDouble(&number);
+    const auto first = std::find_if(cell.begin(), cell.end(), [](char c) { return c != '\''; });
+    if (!number && first != cell.end() && startsFormula(*first))
+        cell.prepend('\'');
     if (!cell.contains(',') && !cell.contains('"') && !cell.contains('\n') && !cell.contains('\r') &&
         cell.trimmed() == cell)
         return cell;

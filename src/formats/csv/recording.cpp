@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/csv/csv.h"
 #include "formats/csv/lines.h"
+#include "formats/text/moment.h"
 
 #include <QDateTime>
 #include <QHash>
-#include <QTimeZone>
 #include <cmath>
 
 namespace marram {
@@ -64,29 +64,33 @@ Column columnOf(QByteArray name) {
     return names.value(name, Column::None);
 }
 
-/// A number with a point, or with a comma where the comma does not separate cells.
+/// A number with a point, or with a comma where the comma does not separate cells. Beyond a thousand million
+/// nothing a ride holds is a number.
 std::optional<double> number(QByteArray cell, char separator) {
     if (separator != ',')
         cell.replace(',', '.');
-    bool ok = false;
-    const double value = cell.toDouble(&ok);
-    return ok && std::isfinite(value) ? std::optional(value) : std::nullopt;
+    const auto value = parseNumber({cell.constData(), static_cast<size_t>(cell.size())});
+    return value && std::abs(*value) <= 1e9 ? value : std::nullopt;
 }
 
 std::optional<double> moment(const QByteArray& cell, char separator, Recording& out) {
+    constexpr double dated = 1e8, latest = 4.2e9; // from the start below, from the epoch above
+    if (const auto seconds = parseNumber({cell.constData(), static_cast<size_t>(cell.size())});
+        seconds && *seconds > 1e9)
+        return *seconds <= latest ? seconds : std::nullopt;
     if (const auto seconds = number(cell, separator)) {
-        out.dated = *seconds > 1e8;
+        if (*seconds < 0)
+            return std::nullopt;
+        if (out.samples.empty())
+            out.dated = *seconds > dated;
         return seconds;
     }
-    const QString text = QString::fromLatin1(cell).replace(' ', 'T');
-    QDateTime time = QDateTime::fromString(text, Qt::ISODateWithMs);
-    if (!time.isValid())
+    const auto when = parseMoment({cell.constData(), static_cast<size_t>(cell.size())});
+    if (!when)
         return std::nullopt;
-    if (time.timeSpec() == Qt::LocalTime) // no zone written: taken as UTC
-        time.setTimeSpec(Qt::UTC);
-    else if (time.timeSpec() == Qt::OffsetFromUTC)
-        out.utcOffset = time.offsetFromUtc();
-    return static_cast<double>(time.toMSecsSinceEpoch()) / 1000.0;
+    if (!out.utcOffset) // the first one decides the day
+        out.utcOffset = when->utcOffset;
+    return when->seconds;
 }
 
 float* fieldOf(Sample& s, Column column) {
@@ -130,6 +134,8 @@ Result<Recording> readCsvRecording(const QByteArray& text) {
     QByteArrayList cells;
     if (!lines.next(cells))
         return refuse("is empty; its first line should name the columns");
+    if (cells.size() > CsvLines::mostCells)
+        return refuse(at(lines.line()) + "names more than " + std::to_string(CsvLines::mostCells) + " columns");
     std::vector<Column> columns;
     bool time = false, value = false;
     for (const QByteArray& name : cells) {
@@ -185,6 +191,9 @@ Result<Recording> readCsvRecording(const QByteArray& text) {
             lapStart = s.time;
             laps = true;
         }
+        if (out.samples.size() == mostSamples)
+            return refuse(at(lines.line()) + "holds more than " + std::to_string(mostSamples) +
+                          " rows, which no ride has");
         out.samples.push_back(s);
     }
     if (laps && !out.samples.empty())

@@ -10,6 +10,9 @@ namespace {
 using namespace fit;
 using Bytes = std::span<const std::uint8_t>;
 
+constexpr double latest = 4294967295.0; ///< the largest number a field of a ride can hold
+constexpr size_t mostLaps = 20000;
+
 std::uint32_t little32(Bytes b, size_t at) {
     return static_cast<std::uint32_t>(b[at]) | static_cast<std::uint32_t>(b[at + 1]) << 8 |
            static_cast<std::uint32_t>(b[at + 2]) << 16 | static_cast<std::uint32_t>(b[at + 3]) << 24;
@@ -23,8 +26,9 @@ class Decoder {
 public:
     explicit Decoder(Recording& out) : out_(out) {}
 
-    enum class End { Whole, Cut, Broken };
-    /// Reads messages until the bytes end. Cut: the last one is incomplete; Broken: one makes no sense.
+    enum class End { Whole, Cut, Broken, TooMany };
+    /// Reads messages until the bytes end. Cut: the last one is incomplete; Broken: one makes no sense; TooMany:
+    /// more samples than a ride has.
     End read(Bytes data) {
         size_t at = 0;
         while (at < data.size()) {
@@ -87,12 +91,13 @@ private:
             return End::Cut;
         const Fields fields(*known, data.subspan(at, size));
         at += size;
-        if (const auto t = fields.number(253))
-            time_ = static_cast<std::int64_t>(*t);
-        else if (offset >= 0)
+        if (const auto t = fields.number(253)) {
+            if (*t >= 0 && *t <= latest) // whatever type the file says it has
+                time_ = static_cast<std::int64_t>(*t);
+        } else if (offset >= 0)
             time_ += ((offset - time_) % 32 + 32) % 32;
         take(known->message, fields);
-        return End::Whole;
+        return out_.samples.size() > mostSamples ? End::TooMany : End::Whole;
     }
 
     double unixTime(double t) const { return t + static_cast<double>(epoch); }
@@ -103,11 +108,11 @@ private:
             record(f);
             break;
         case LapMark:
-            if (const auto start = f.number(2))
+            if (const auto start = f.number(2); start && *start >= 0 && *start <= latest && out_.laps.size() < mostLaps)
                 out_.laps.push_back({unixTime(*start), unixTime(static_cast<double>(time_))});
             break;
         case Session:
-            if (const auto distance = f.number(9))
+            if (const auto distance = f.number(9); distance && *distance >= 0 && *distance <= latest)
                 out_.sessionDistance = out_.sessionDistance.value_or(0) + *distance / 100;
             break;
         case Event:
@@ -130,7 +135,7 @@ private:
         Sample s;
         s.time = unixTime(static_cast<double>(time_));
         const auto set = [&](float& to, std::uint8_t field, double scale, double offset = 0) {
-            if (const auto v = f.number(field))
+            if (const auto v = f.number(field); v && std::abs(*v) <= latest)
                 to = static_cast<float>(*v / scale - offset);
         };
         set(s.power, 7, 1);
@@ -140,7 +145,7 @@ private:
         set(s.altitude, 78, 5, 500);
         set(s.distance, 5, 100);
         set(s.temperature, 13, 1);
-        if (const auto balance = f.number(30)) {
+        if (const auto balance = f.number(30); balance && *balance >= 0 && *balance <= 255) {
             const auto raw = static_cast<int>(*balance);
             const float share = static_cast<float>(raw & 0x7F) / 100.0F;
             s.leftShare = raw & 0x80 ? 1 - share : missing;
@@ -184,6 +189,8 @@ Result<void> readOne(Bytes bytes, size_t& at, Recording& out) {
     Decoder decoder(out);
     const size_t before = out.samples.size();
     const auto end = decoder.read(data);
+    if (end == Decoder::End::TooMany)
+        return refuse(place + "holds more than " + std::to_string(mostSamples) + " records, which no ride has");
     if (end == Decoder::End::Broken && whole)
         return refuse("at byte " + std::to_string(at + header + decoder.stoppedAt()) +
                       ": a message comes before its definition; export the ride again from the device");
@@ -205,7 +212,7 @@ Result<Recording> readFit(Bytes bytes) {
     size_t at = 0;
     do {
         if (auto ok = readOne(bytes, at, out); !ok) {
-            if (at == 0)
+            if (at == 0 || out.samples.size() > mostSamples)
                 return tl::unexpected(ok.error());
             out.remarks.push_back(
                 "After the first ride the file goes on with something unreadable, which was left out.");

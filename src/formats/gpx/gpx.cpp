@@ -1,18 +1,21 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/gpx/gpx.h"
 
-#include <QBuffer>
+#include "formats/text/moment.h"
+
 #include <QDateTime>
-#include <QXmlStreamReader>
 #include <QXmlStreamWriter>
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <expat.h>
+#include <memory>
 
 namespace marram {
 namespace {
 
 constexpr int deepest = 64;
+constexpr size_t longestText = 128; ///< of a time or a number; what is longer is neither
 
 double distanceBetween(const Sample& a, const Sample& b) {
     constexpr double radius = 6371008.8, rad = M_PI / 180;
@@ -23,91 +26,188 @@ double distanceBetween(const Sample& a, const Sample& b) {
     return 2 * radius * std::asin(std::min(1.0, std::sqrt(h)));
 }
 
-} // namespace
+std::string_view trimmed(std::string_view text) {
+    constexpr std::string_view space = " \t\r\n";
+    const auto first = text.find_first_not_of(space);
+    return first == text.npos ? std::string_view() : text.substr(first, text.find_last_not_of(space) - first + 1);
+}
 
-Result<Recording> readGpx(const QByteArray& bytes) {
-    // From a device it is read piece by piece; given bytes, the reader would widen all of them at once.
-    QBuffer buffer;
-    buffer.setData(bytes);
-    buffer.open(QIODevice::ReadOnly);
-    QXmlStreamReader xml(&buffer);
-    xml.setEntityExpansionLimit(64);
+/// Takes track points from what the XML reader finds. The first thing wrong stops it.
+class Points {
+public:
+    explicit Points(XML_Parser parser) : parser_(parser) {
+        XML_SetUserData(parser, this);
+        XML_SetStartDoctypeDeclHandler(parser, [](void* self, const char*, const char*, const char*, int) {
+            of(self).stop("declares a document type, which a GPX file has no need of");
+        });
+        XML_SetElementHandler(
+            parser, [](void* self, const char* name, const char** pairs) { of(self).open(name, pairs); },
+            [](void* self, const char* name) { of(self).close(name); });
+        XML_SetCharacterDataHandler(
+            parser, [](void* self, const char* text, int size) { of(self).text(text, static_cast<size_t>(size)); });
+    }
+
     Recording out;
-    Sample sample;
-    bool inPoint = false, timed = false;
-    double travelled = 0;
-    int depth = 0;
-    const auto where = [&] { return "line " + std::to_string(xml.lineNumber()) + ": "; };
-    while (!xml.atEnd()) {
-        switch (xml.readNext()) {
-        case QXmlStreamReader::DTD:
-            return refuse(where() + "declares a document type, which a GPX file has no need of");
-        case QXmlStreamReader::StartElement: {
-            if (++depth > deepest)
-                return refuse(where() + "is nested deeper than " + std::to_string(deepest) + " elements");
-            const auto name = xml.name();
-            if (depth == 1 && name != QLatin1String("gpx"))
-                return refuse(where() + "is not GPX; the outermost element should be gpx");
-            if (name == QLatin1String("trkpt")) {
-                sample = {};
-                timed = false;
-                inPoint = true;
-                bool okLat = false, okLon = false;
-                sample.latitude = xml.attributes().value("lat").toDouble(&okLat);
-                sample.longitude = xml.attributes().value("lon").toDouble(&okLon);
-                if (!okLat || !okLon || std::abs(sample.latitude) > 90 || std::abs(sample.longitude) > 180)
-                    return refuse(where() +
-                                  "a track point has no place; it should have lat and lon in degrees");
-            } else if (inPoint) {
-                const QString key = name.toString().toLower();
-                float* to = key == "ele"                                                ? &sample.altitude
-                            : key == "hr" || key == "heartrate"                         ? &sample.heartRate
-                            : key == "cad" || key == "cadence"                          ? &sample.cadence
-                            : key == "power" || key == "powerinwatts" || key == "watts" ? &sample.power
-                            : key == "atemp"                                            ? &sample.temperature
-                                                                                        : nullptr;
-                if (to || key == "time") {
-                    const QString text = xml.readElementText(QXmlStreamReader::SkipChildElements).trimmed();
-                    --depth;
-                    if (to) {
-                        bool ok = false;
-                        const float value = text.toFloat(&ok);
-                        if (ok && std::isfinite(value))
-                            *to = value;
-                    } else {
-                        const QDateTime time = QDateTime::fromString(text, Qt::ISODateWithMs);
-                        if (!time.isValid())
-                            return refuse(where() + "\"" + text.left(30).toStdString() +
-                                          "\" is no time; it should be like 2027-01-04T09:30:00Z");
-                        sample.time = static_cast<double>(time.toMSecsSinceEpoch()) / 1000.0;
-                        timed = true;
-                    }
-                }
-            }
-            break;
+    std::string problem; ///< with its line; empty while all is well
+
+private:
+    static Points& of(void* self) { return *static_cast<Points*>(self); }
+
+    void stop(const std::string& wrong) {
+        if (!problem.empty())
+            return;
+        problem = "line " + std::to_string(XML_GetCurrentLineNumber(parser_)) + ": " + wrong;
+        XML_StopParser(parser_, XML_FALSE);
+    }
+
+    /// The name without the prefix of its namespace.
+    static std::string_view local(std::string_view name) {
+        const auto colon = name.rfind(':');
+        return colon == name.npos ? name : name.substr(colon + 1);
+    }
+
+    void open(const char* qualified, const char** pairs) {
+        const std::string_view name = local(qualified);
+        if (++depth_ > deepest)
+            return stop("is nested deeper than " + std::to_string(deepest) + " elements");
+        if (depth_ == 1 && name != "gpx")
+            return stop("is not GPX; the outermost element should be gpx");
+        if (name == "trkpt") {
+            sample_ = {};
+            timed_ = false;
+            inPoint_ = depth_;
+            std::optional<double> latitude, longitude;
+            for (; *pairs; pairs += 2)
+                if (const std::string_view key = pairs[0]; key == "lat")
+                    latitude = parseNumber(trimmed(pairs[1]));
+                else if (key == "lon")
+                    longitude = parseNumber(trimmed(pairs[1]));
+            if (!latitude || !longitude || std::abs(*latitude) > 90 || std::abs(*longitude) > 180)
+                return stop("a track point has no place; it should have lat and lon in degrees");
+            sample_.latitude = *latitude;
+            sample_.longitude = *longitude;
+        } else if (inPoint_ && !reading_ && fieldOf(name)) {
+            reading_ = depth_;
+            text_.clear();
         }
-        case QXmlStreamReader::EndElement:
-            --depth;
-            if (xml.name() == QLatin1String("trkpt")) {
-                inPoint = false;
-                if (!timed)
-                    return refuse(where() + "a track point has no time, so this is a route and not a ride");
-                if (!out.samples.empty())
-                    travelled += distanceBetween(out.samples.back(), sample);
-                sample.distance = static_cast<float>(travelled);
-                out.samples.push_back(sample);
-            }
+    }
+
+    void text(const char* text, size_t size) {
+        // Text of what lies inside a field is none of the field's.
+        if (reading_ == depth_ && reading_ != 0 && text_.size() < longestText)
+            text_.append(text, std::min(size, longestText - text_.size()));
+    }
+
+    void close(const char* qualified) {
+        const int depth = depth_--;
+        if (reading_ == depth && depth != 0) {
+            reading_ = 0;
+            take(local(qualified), trimmed(text_));
+        } else if (inPoint_ == depth && depth != 0) {
+            inPoint_ = 0;
+            if (!timed_)
+                return stop("a track point has no time, so this is a route and not a ride");
+            if (out.samples.size() == mostSamples)
+                return stop("holds more than " + std::to_string(mostSamples) + " points, which no ride has");
+            if (!out.samples.empty())
+                travelled_ += distanceBetween(out.samples.back(), sample_);
+            sample_.distance = static_cast<float>(travelled_);
+            out.samples.push_back(sample_);
+        }
+    }
+
+    enum class Field { Time, Altitude, HeartRate, Cadence, Power, Temperature };
+    static std::optional<Field> fieldOf(std::string_view name) {
+        if (name.size() > 12)
+            return std::nullopt;
+        std::array<char, 12> lower{};
+        std::transform(name.begin(), name.end(), lower.begin(),
+                       [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; });
+        const std::string_view key(lower.data(), name.size());
+        if (key == "time")
+            return Field::Time;
+        if (key == "ele")
+            return Field::Altitude;
+        if (key == "hr" || key == "heartrate")
+            return Field::HeartRate;
+        if (key == "cad" || key == "cadence")
+            return Field::Cadence;
+        if (key == "power" || key == "powerinwatts" || key == "watts")
+            return Field::Power;
+        if (key == "atemp")
+            return Field::Temperature;
+        return std::nullopt;
+    }
+
+    void take(std::string_view name, std::string_view text) {
+        const auto field = fieldOf(name);
+        if (field == Field::Time) {
+            const auto when = parseMoment(text);
+            if (!when)
+                return stop("\"" + std::string(text.substr(0, 30)) +
+                            "\" is no time; it should be like 2027-01-04T09:30:00Z");
+            sample_.time = when->seconds;
+            timed_ = true;
+            if (!out.utcOffset) // the first one decides the day
+                out.utcOffset = when->utcOffset;
+            return;
+        }
+        const auto value = parseNumber(text);
+        if (!value || std::abs(*value) > 1e9)
+            return;
+        const auto number = static_cast<float>(*value);
+        switch (*field) {
+        case Field::Altitude:
+            sample_.altitude = number;
             break;
-        default:
+        case Field::HeartRate:
+            sample_.heartRate = number;
+            break;
+        case Field::Cadence:
+            sample_.cadence = number;
+            break;
+        case Field::Power:
+            sample_.power = number;
+            break;
+        case Field::Temperature:
+            sample_.temperature = number;
+            break;
+        case Field::Time:
             break;
         }
     }
-    if (xml.hasError())
-        return refuse(where() + "broken XML (" + xml.errorString().toStdString() +
-                      "); export the ride again");
-    if (out.samples.empty())
+
+    XML_Parser parser_;
+    Sample sample_;
+    std::string text_;
+    double travelled_ = 0;
+    int depth_ = 0, inPoint_ = 0, reading_ = 0; ///< depths, 0 for outside
+    bool timed_ = false;
+};
+
+} // namespace
+
+Result<Recording> readGpx(const QByteArray& bytes) {
+    const std::unique_ptr<XML_ParserStruct, decltype(&XML_ParserFree)> parser(XML_ParserCreate(nullptr),
+                                                                              XML_ParserFree);
+    Points points(parser.get());
+    constexpr qsizetype piece = 1 << 18;
+    for (qsizetype at = 0; at < bytes.size(); at += piece) {
+        const qsizetype size = std::min(piece, bytes.size() - at);
+        if (XML_Parse(parser.get(), bytes.constData() + at, static_cast<int>(size), at + size == bytes.size()) ==
+            XML_STATUS_OK)
+            continue;
+        if (!points.problem.empty())
+            return refuse(points.problem);
+        const auto error = XML_GetErrorCode(parser.get());
+        const std::string line = "line " + std::to_string(XML_GetCurrentLineNumber(parser.get())) + ": ";
+        if (error == XML_ERROR_UNKNOWN_ENCODING || (error == XML_ERROR_INVALID_TOKEN && !bytes.isValidUtf8()))
+            return refuse(line + "is not in UTF-8; save it as UTF-8, or export the ride again");
+        return refuse(line + "broken XML (" + XML_ErrorString(error) + "); export the ride again");
+    }
+    if (points.out.samples.empty())
         return refuse("holds no track points; a ride should have at least one");
-    return out;
+    return std::move(points.out);
 }
 
 namespace {
@@ -159,7 +259,9 @@ Result<QByteArray> writeGpx(const Recording& recording, const QByteArray& name) 
     xml.writeAttribute("version", "1.1");
     xml.writeAttribute("creator", "Marram");
     xml.writeStartElement("trk");
-    xml.writeTextElement("name", QString::fromUtf8(name));
+    xml.writeTextElement("name", isPlainText({name.constData(), static_cast<size_t>(name.size())})
+                                     ? QString::fromUtf8(name)
+                                     : QString("Ride"));
     xml.writeStartElement("trkseg");
     double last = std::numeric_limits<double>::quiet_NaN();
     for (const Sample& s : recording.samples) {

@@ -2,7 +2,10 @@
 #include "formats/json/reader.h"
 
 #include <QJsonDocument>
+#include <algorithm>
 #include <cmath>
+#include <optional>
+#include <vector>
 
 namespace marram {
 
@@ -47,7 +50,12 @@ QString JsonReader::text(const char* key) {
     const QJsonValue value = take(key, true);
     if (!value.isUndefined() && !value.isString())
         fail(key, "must be text");
-    return value.toString();
+    const QString text = value.toString();
+    if (std::any_of(text.begin(), text.end(), [](QChar c) {
+            return (c < QChar(0x20) && c != QChar('\n') && c != QChar('\t') && c != QChar('\r')) || c == QChar(0x7F);
+        }))
+        fail(key, "holds a control character; take it out");
+    return text;
 }
 
 QString JsonReader::text(const char* key, const QString& fallback) {
@@ -101,7 +109,48 @@ Result<void> JsonReader::finish() {
     return {};
 }
 
+namespace {
+
+/// A key that an object of well-formed JSON text names twice, with its line; nothing where none does. The
+/// library keeps the last of them without a word.
+std::optional<std::pair<QByteArray, int>> keyGivenTwice(const QByteArray& bytes) {
+    struct Level {
+        QSet<QByteArray> keys;
+        bool object = false, keyNext = false;
+    };
+    std::vector<Level> levels;
+    int line = 1;
+    for (qsizetype i = 0; i < bytes.size(); ++i) {
+        const char c = bytes[i];
+        if (c == '\n') {
+            ++line;
+        } else if (c == '{' || c == '[') {
+            levels.push_back({{}, c == '{', c == '{'});
+        } else if ((c == '}' || c == ']') && !levels.empty()) {
+            levels.pop_back();
+        } else if (c == ',' && !levels.empty()) {
+            levels.back().keyNext = levels.back().object;
+        } else if (c == '"') {
+            const qsizetype from = ++i;
+            while (i < bytes.size() && bytes[i] != '"')
+                i += bytes[i] == '\\' ? 2 : 1;
+            if (levels.empty() || !levels.back().keyNext)
+                continue;
+            levels.back().keyNext = false;
+            const QByteArray key = bytes.mid(from, i - from);
+            if (levels.back().keys.contains(key))
+                return std::pair(key, line);
+            levels.back().keys.insert(key);
+        }
+    }
+    return std::nullopt;
+}
+
+} // namespace
+
 Result<QJsonObject> parseJsonObject(const QByteArray& bytes) {
+    if (!bytes.isValidUtf8())
+        return refuse("is not in UTF-8; save it as UTF-8");
     QJsonParseError error{};
     const QJsonDocument document = QJsonDocument::fromJson(bytes, &error);
     if (error.error != QJsonParseError::NoError) {
@@ -111,6 +160,9 @@ Result<QJsonObject> parseJsonObject(const QByteArray& bytes) {
     }
     if (!document.isObject())
         return refuse("line 1: must be one JSON object in braces");
+    if (const auto twice = keyGivenTwice(bytes))
+        return refuse("line " + std::to_string(twice->second) + ": \"" + twice->first.left(40).toStdString() +
+                      "\" is given twice; name it once");
     return document.object();
 }
 

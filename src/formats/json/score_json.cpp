@@ -3,6 +3,7 @@
 
 #include <QDateTime>
 #include <QJsonArray>
+#include <cmath>
 
 namespace marram {
 namespace {
@@ -11,9 +12,65 @@ QJsonValue orNull(const std::optional<double>& v) {
     return v ? QJsonValue(*v) : QJsonValue(QJsonValue::Null);
 }
 
-std::optional<double> optional(const QJsonValue& v) {
-    return v.isDouble() ? std::optional(v.toDouble()) : std::nullopt;
+QJsonObject bandsObject(const Bands& b) {
+    return {{"low", b.low}, {"middle", b.middle}, {"high", b.high}};
 }
+
+/// Reads figures one by one; remembers the first that can't be.
+class Figures {
+public:
+    explicit Figures(const QJsonObject& in) : in_(in) {}
+
+    std::optional<double> optional(const char* key, double least, double most) {
+        const QJsonValue v = in_[QLatin1String(key)];
+        if (v.isUndefined() || v.isNull())
+            return std::nullopt;
+        const double d = v.toDouble();
+        check(key, v.isDouble() && std::isfinite(d) && d >= least && d <= most);
+        return d;
+    }
+    double number(const char* key, double least, double most, double otherwise) {
+        return optional(key, least, most).value_or(otherwise);
+    }
+    int whole(const char* key, int least, int most) {
+        const double d = number(key, least, most, 0);
+        check(key, d == std::floor(d));
+        return problem_.empty() ? static_cast<int>(d) : 0;
+    }
+    std::optional<Bands> bands(const char* key) {
+        const QJsonValue v = in_[QLatin1String(key)];
+        if (v.isUndefined() || v.isNull())
+            return std::nullopt;
+        Figures f(v.toObject());
+        const Bands b{f.number("low", 0, longestRide, 0), f.number("middle", 0, longestRide, 0),
+                      f.number("high", 0, longestRide, 0)};
+        check(key, v.isObject() && f.problem_.empty());
+        return b;
+    }
+    template <size_t N>
+    std::optional<std::array<double, N>> zones(const char* key) {
+        const QJsonValue v = in_[QLatin1String(key)];
+        if (v.isUndefined() || v.isNull())
+            return std::nullopt;
+        std::array<double, N> zones{};
+        const QJsonArray list = v.toArray();
+        check(key, v.isArray() && list.size() == static_cast<int>(N));
+        for (size_t i = 0; i < N && static_cast<int>(i) < list.size(); ++i) {
+            zones[i] = list[static_cast<int>(i)].toDouble(-1);
+            check(key, zones[i] >= 0 && zones[i] <= longestRide);
+        }
+        return zones;
+    }
+    void check(const char* key, bool right) {
+        if (!right && problem_.empty())
+            problem_ = key;
+    }
+    const std::string& problem() const { return problem_; }
+
+private:
+    QJsonObject in_;
+    std::string problem_;
+};
 
 } // namespace
 
@@ -42,6 +99,9 @@ QJsonObject writeScore(const Score& s, bool dated) {
     out["drift_percent"] = orNull(s.drift);
     out["band_seconds"] = QJsonValue::Null;
     out["zone_seconds"] = QJsonValue::Null;
+    out["purpose_seconds"] = s.purposeSeconds ? QJsonValue(bandsObject(*s.purposeSeconds)) : QJsonValue::Null;
+    out["power_share"] = s.powerShare;
+    out["heart_rate_share"] = s.heartRateShare;
     out["hr_zone_seconds"] = QJsonValue::Null;
     if (s.heartRateZoneSeconds) {
         QJsonArray zones;
@@ -50,8 +110,7 @@ QJsonObject writeScore(const Score& s, bool dated) {
         out["hr_zone_seconds"] = zones;
     }
     if (s.bandSeconds)
-        out["band_seconds"] = QJsonObject{
-            {"low", s.bandSeconds->low}, {"middle", s.bandSeconds->middle}, {"high", s.bandSeconds->high}};
+        out["band_seconds"] = bandsObject(*s.bandSeconds);
     if (s.zoneSeconds) {
         QJsonArray zones;
         for (const double z : *s.zoneSeconds)
@@ -65,48 +124,48 @@ QJsonObject writeScore(const Score& s, bool dated) {
     return out;
 }
 
-Score scoreFrom(const QJsonObject& in) {
+Result<Score> scoreFrom(const QJsonObject& in) {
+    constexpr double far = 1e12;
+    Figures f(in);
     Score s;
-    s.start = QDateTime::fromString(in["start"].toString(), Qt::ISODate).toSecsSinceEpoch();
-    s.duration = in["duration_s"].toInt();
-    s.elapsed = in["elapsed_s"].toInt();
-    s.distance = optional(in["distance_m"]);
-    s.work = optional(in["work_kj"]);
-    s.meanPower = optional(in["mean_power_w"]);
-    s.equivalentPower = optional(in["equivalent_power_w"]);
-    s.relativeIntensity = optional(in["relative_intensity"]);
-    s.stress = optional(in["stress"]);
+    const QDateTime start = QDateTime::fromString(in["start"].toString(), Qt::ISODate);
+    f.check("start", start.isValid() && start.toSecsSinceEpoch() >= 0 && start.toSecsSinceEpoch() < 5000000000);
+    s.start = start.isValid() ? start.toSecsSinceEpoch() : 0;
+    s.duration = f.whole("duration_s", 0, longestRide);
+    s.elapsed = f.whole("elapsed_s", 0, longestRide);
+    f.check("elapsed_s", s.elapsed >= s.duration);
+    s.distance = f.optional("distance_m", 0, far);
+    s.work = f.optional("work_kj", 0, far);
+    s.meanPower = f.optional("mean_power_w", 0, far);
+    s.equivalentPower = f.optional("equivalent_power_w", 0, far);
+    s.relativeIntensity = f.optional("relative_intensity", 0, far);
+    s.stress = f.optional("stress", 0, far);
+    const QJsonValue method = in["stress_method"];
     for (const StressMethod m : {StressMethod::Power, StressMethod::HeartRate, StressMethod::Effort})
-        if (in["stress_method"].toString() == methodName(m))
+        if (method.toString() == methodName(m))
             s.method = m;
-    s.trainingImpulse = optional(in["training_impulse"]);
-    s.meanHeartRate = optional(in["mean_hr_bpm"]);
-    s.maxHeartRate = optional(in["max_hr_bpm"]);
-    s.efficiency = optional(in["efficiency"]);
-    s.drift = optional(in["drift_percent"]);
-    if (in["band_seconds"].isObject()) {
-        const QJsonObject b = in["band_seconds"].toObject();
-        s.bandSeconds = Bands{b["low"].toDouble(), b["middle"].toDouble(), b["high"].toDouble()};
-    }
-    if (in["zone_seconds"].isArray()) {
-        s.zoneSeconds.emplace();
-        const QJsonArray zones = in["zone_seconds"].toArray();
-        for (int i = 0; i < 7 && i < zones.size(); ++i)
-            (*s.zoneSeconds)[static_cast<size_t>(i)] = zones[i].toDouble();
-    }
-    s.scale = in["scale"].toDouble(1);
-    s.effort = optional(in["effort"]);
-    s.heartRateStress = optional(in["heart_rate_stress"]);
+    f.check("stress_method", method.isNull() || method.isUndefined() || s.method != StressMethod::None);
+    s.trainingImpulse = f.optional("training_impulse", 0, far);
+    s.meanHeartRate = f.optional("mean_hr_bpm", 0, 300);
+    s.maxHeartRate = f.optional("max_hr_bpm", 0, 300);
+    s.efficiency = f.optional("efficiency", 0, far);
+    s.drift = f.optional("drift_percent", -far, far);
+    s.bandSeconds = f.bands("band_seconds");
+    s.purposeSeconds = f.bands("purpose_seconds");
+    s.zoneSeconds = f.zones<7>("zone_seconds");
+    s.heartRateZoneSeconds = f.zones<5>("hr_zone_seconds");
+    s.scale = f.number("scale", 0, 1e6, 1);
+    s.effort = f.optional("effort", 0, 10);
+    s.heartRateStress = f.optional("heart_rate_stress", 0, far);
+    s.powerShare = f.number("power_share", 0, 1, s.relativeIntensity ? 1 : 0);
+    s.heartRateShare = f.number("heart_rate_share", 0, 1, s.heartRateStress ? 1 : 0);
     s.shortIntervals = in["short_intervals"].toBool();
-    if (in["hr_zone_seconds"].isArray()) {
-        s.heartRateZoneSeconds.emplace();
-        const QJsonArray zones = in["hr_zone_seconds"].toArray();
-        for (int i = 0; i < 5 && i < zones.size(); ++i)
-            (*s.heartRateZoneSeconds)[static_cast<size_t>(i)] = zones[i].toDouble();
-    }
-    const QJsonObject f = in["faults"].toObject();
-    s.faults = {f["power"].toInt(), f["heart_rate"].toInt(), f["clock"].toInt(),
-                f["power_missing_s"].toInt()};
+    Figures faults(in["faults"].toObject());
+    s.faults = {faults.whole("power", 0, longestRide), faults.whole("heart_rate", 0, longestRide),
+                faults.whole("clock", 0, longestRide), faults.whole("power_missing_s", 0, longestRide)};
+    f.check("faults", faults.problem().empty());
+    if (!f.problem().empty())
+        return refuse(f.problem() + ": holds what can't be");
     return s;
 }
 
@@ -124,13 +183,26 @@ QJsonObject writeCorrections(const Corrections& c) {
     return out;
 }
 
-Corrections correctionsFrom(const QJsonObject& in) {
+Result<Corrections> correctionsFrom(const QJsonObject& in) {
+    Figures f(in);
     Corrections c;
-    c.trimStart = in["trim_start_s"].toInt();
-    c.trimEnd = in["trim_end_s"].toInt();
-    const QJsonArray cuts = in["power_cuts_s"].toArray();
-    for (const auto& each : cuts)
-        c.powerCuts.push_back({each.toArray()[0].toInt(), each.toArray()[1].toInt()});
+    c.trimStart = f.whole("trim_start_s", 0, longestRide);
+    c.trimEnd = f.whole("trim_end_s", 0, longestRide);
+    const QJsonValue cuts = in["power_cuts_s"];
+    f.check("power_cuts_s", cuts.isUndefined() || cuts.isArray());
+    const QJsonArray list = cuts.toArray();
+    for (const auto& each : list) {
+        const QJsonArray pair = each.toArray();
+        const double begin = pair[0].toDouble(-1), end = pair[1].toDouble(-1);
+        const bool right = each.isArray() && pair.size() == 2 && begin >= 0 && end > begin && end <= longestRide;
+        f.check("power_cuts_s", right);
+        if (right)
+            c.powerCuts.push_back({static_cast<int>(begin), static_cast<int>(end)});
+    }
+    if (!f.problem().empty())
+        return refuse(f.problem() + (f.problem() == "power_cuts_s"
+                                         ? ": must be pairs of seconds from the start, the first smaller"
+                                         : ": must be whole seconds of the ride"));
     return c;
 }
 

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "core/calendar/problem.h"
 #include "core/ride/corrections.h"
 #include "core/ride/score.h"
 #include <QJsonObject>
@@ -9,11 +10,11 @@ namespace marram {
 /// A score as JSON, keys in snake_case with the unit at the end, null for what the recording cannot give.
 QJsonObject writeScore(const Score& score, bool dated = true);
 
-/// The same read back; keys that are missing or null stay empty.
-Score scoreFrom(const QJsonObject& json);
+/// The same read back; keys that are missing or null stay empty. Refuses what no score holds, by its key.
+Result<Score> scoreFrom(const QJsonObject& json);
 
-/// Corrections as JSON, and read back; what was not corrected is left out.
+/// Corrections as JSON, and read back; what was not corrected is left out. Refuses what can't be.
 QJsonObject writeCorrections(const Corrections& corrections);
-Corrections correctionsFrom(const QJsonObject& json);
+Result<Corrections> correctionsFrom(const QJsonObject& json);
 
 } // namespace marram

@@ -58,7 +58,7 @@ Result<void> readSplits(const QJsonObject& object, const QString& where, Rules& 
             in.fail(key,
                     QString("three percentages low, middle, high must sum to 100, these sum to %1").arg(sum));
         else
-            rules.ownSplits[phase] = {s[0] / sum, s[1] / sum, s[2] / sum};
+            rules.ownSplits[phase] = {s[0] / 100, s[1] / 100, s[2] / 100};
     }
     if (rules.ownSplits.empty())
         in.fail("base", "is missing: name a split for at least one phase");

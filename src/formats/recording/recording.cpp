@@ -4,9 +4,6 @@
 #include "formats/fit/fit.h"
 #include "formats/gpx/gpx.h"
 
-#include <QFile>
-#include <QFileInfo>
-
 namespace marram {
 
 RecordingKind kindOf(const QByteArray& bytes) {
@@ -25,25 +22,17 @@ Result<Recording> readRecording(const QByteArray& bytes) {
             {reinterpret_cast<const std::uint8_t*>(bytes.constData()), static_cast<size_t>(bytes.size())});
     if (kind == RecordingKind::Gpx)
         return readGpx(bytes);
+    if (bytes.startsWith("\xFF\xFE") || bytes.startsWith("\xFE\xFF"))
+        return refuse("is in UTF-16; save it as UTF-8");
     if (bytes.left(4096).contains('\0'))
         return refuse("is no recording Marram can read; it should be FIT, GPX or CSV");
+    if (!bytes.isValidUtf8())
+        return refuse("is not in UTF-8; save it as UTF-8");
     return readCsvRecording(bytes);
 }
 
-Result<QByteArray> readWholeFile(const QString& path, qint64 largest) {
-    const std::string name = path.toStdString();
-    const QFileInfo info(path);
-    if (!info.exists())
-        return refuse(name + ": does not exist");
-    if (info.isDir())
-        return refuse(name + ": is a folder; name a file");
-    if (info.size() > largest)
-        return refuse(name + ": is larger than " + std::to_string(largest / 1024 / 1024) +
-                      " MB and was not read");
-    QFile file(path);
-    if (!file.open(QIODevice::ReadOnly))
-        return refuse(name + ": can't be read (" + file.errorString().toStdString() + ")");
-    return file.readAll();
+FoundFiles recordingsBelow(const QString& folder) {
+    return filesBelow(folder, {".fit", ".gpx", ".csv"});
 }
 
 } // namespace marram

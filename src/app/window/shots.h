@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "app/shell/main_window.h"
+#include "app/window/main_window.h"
 
 namespace marram {
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/shell/main_window.h"
+#include "app/window/main_window.h"
 #include "app/shell/empty_page.h"
 #include "app/shell/palette.h"
 #include "app/theme/theme.h"
@@ -72,10 +72,13 @@ MainWindow::MainWindow(Workspace& workspace)
     statusBar()->setSizeGripEnabled(false);
     makeActions();
 
-    connect(&workspace_, &Workspace::said, this, [this](const QString& s) { say(s, false); });
-    connect(&workspace_, &Workspace::failed, this, [this](const QString& s) { say(s, true); });
-    connect(&workspace_, &Workspace::rosterChanged, this, &MainWindow::refreshRiders);
-    connect(&workspace_, &Workspace::riderChanged, this, &MainWindow::refreshRiders);
+    connect(&workspace_.notices, &Notices::said, this, [this](const QString& s) { say(s, false); });
+    connect(&workspace_.notices, &Notices::failed, this, [this](const QString& s) { say(s, true); });
+    connect(&workspace_.roster, &OpenRoster::ridersChanged, this, &MainWindow::refreshRiders);
+    connect(&workspace_.chosen, &ChosenRider::riderChanged, this, &MainWindow::refreshRiders);
+    connect(&workspace_.roster, &OpenRoster::overlapAsked, this, &MainWindow::askOverlap);
+    connect(&workspace_.roster, &OpenRoster::damageFound, this, &MainWindow::tellDamage);
+    connect(&workspace_.roster, &OpenRoster::savedWhole, this, &MainWindow::tellSaved);
     connect(roster_, &RosterView::wantsSeason, this, [this] { go(Place::Season); });
     connect(review_, &ReviewView::wantsRide, this, [this](qint64 ride) {
         go(Place::Rides);
@@ -86,14 +89,11 @@ MainWindow::MainWindow(Workspace& workspace)
         rides_->chooseFiles();
     });
     connect(riders_, &QComboBox::activated, this,
-            [this](int i) { workspace_.choose(riders_->itemData(i).toLongLong()); });
-    connect(&workspace_.undoStack(), &QUndoStack::indexChanged, this, [this](int index) {
-        if (const QString text = workspace_.undoStack().undoText(); !text.isEmpty() && index > 0)
+            [this](int i) { workspace_.chosen.choose(riders_->itemData(i).toLongLong()); });
+    connect(&workspace_.roster.undoStack(), &QUndoStack::indexChanged, this, [this](int index) {
+        if (const QString text = workspace_.roster.undoStack().undoText(); !text.isEmpty() && index > 0)
             say(text + ".", false);
     });
-    workspace_.askOverlap = [this](const RideRecord& now, const RideRecord& there) {
-        return askOverlap(now, there);
-    };
     if (const QByteArray g = settings.value("window").toByteArray(); g.isEmpty() || !restoreGeometry(g))
         resize(1280, 800);
     refreshRiders();
@@ -149,9 +149,9 @@ void MainWindow::makeActions() {
     for (int i = 0; i < 6; ++i)
         act(QString("Go to %1").arg(placeWords[static_cast<size_t>(i)].name),
             QKeySequence(QString("Ctrl+%1").arg(i + 1)), [this, i] { go(static_cast<Place>(i)); });
-    auto* undo = workspace_.undoStack().createUndoAction(this, "Undo");
+    auto* undo = workspace_.roster.undoStack().createUndoAction(this, "Undo");
     undo->setShortcut(QKeySequence::Undo);
-    auto* redo = workspace_.undoStack().createRedoAction(this, "Redo");
+    auto* redo = workspace_.roster.undoStack().createRedoAction(this, "Redo");
     redo->setShortcuts({QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")});
     addActions({undo, redo});
     const auto inSeason = [this](auto what) {
@@ -227,7 +227,7 @@ void MainWindow::makeActions() {
             rides_->panel().saveAs();
         },
         true);
-    act("Add a rider", QKeySequence("Ctrl+N"), [this] { workspace_.addRider("New rider"); });
+    act("Add a rider", QKeySequence("Ctrl+N"), [this] { workspace_.roster.addRider("New rider"); });
     act(
         "Print the season", QKeySequence::Print, [this] { print(); }, true);
     act("Open a roster", QKeySequence::Open, [this] { openRoster(); });
@@ -271,14 +271,14 @@ void MainWindow::say(const QString& sentence, bool trouble) {
 }
 
 void MainWindow::refreshRiders() {
-    outer_->setCurrentIndex(workspace_.isOpen() ? 1 : 0);
+    outer_->setCurrentIndex(workspace_.roster.isOpen() ? 1 : 0);
     riders_->clear();
-    for (const RiderRecord& r : workspace_.riders())
+    for (const RiderRecord& r : workspace_.roster.riders())
         riders_->addItem(r.name, r.id);
-    const RiderRecord* now = workspace_.rider();
+    const RiderRecord* now = workspace_.chosen.rider();
     if (now)
         riders_->setCurrentIndex(riders_->findData(now->id));
-    riders_->setVisible(!workspace_.riders().empty());
+    riders_->setVisible(!workspace_.roster.riders().empty());
     for (QAction* a : needRider_)
         a->setEnabled(now != nullptr);
     setWindowTitle(now ? now->name + " · Marram" : QString("Marram"));
@@ -290,14 +290,14 @@ void MainWindow::newRoster() {
     if (path.isEmpty())
         return;
     const QString named = path.endsWith(".marram") ? path : path + ".marram";
-    if (workspace_.create(named))
+    if (workspace_.roster.create(named))
         QSettings().setValue("roster", named);
 }
 
 void MainWindow::openRoster() {
     const QString path = QFileDialog::getOpenFileName(
         this, "Open a roster", QSettings().value("rosterFolder").toString(), "Rosters (*.marram)");
-    if (!path.isEmpty() && workspace_.open(path)) {
+    if (!path.isEmpty() && workspace_.roster.open(path)) {
         QSettings().setValue("roster", path);
         QSettings().setValue("rosterFolder", QFileInfo(path).absolutePath());
     }
@@ -333,26 +333,66 @@ void MainWindow::showKeys() {
     box->open();
 }
 
-OverlapChoice MainWindow::askOverlap(const RideRecord& now, const RideRecord& there) {
-    QMessageBox box(
+void MainWindow::askOverlap(quint64 question, const RideRecord& now, const RideRecord& there) {
+    auto* box = new QMessageBox(
         QMessageBox::NoIcon, "Two rides at the same time",
         QString("%1 shares time with %2, which is in the roster already.").arg(now.fileName, there.fileName),
         QMessageBox::NoButton, this);
-    const QAbstractButton* skip = box.addButton("Leave the new one out", QMessageBox::RejectRole);
-    const QAbstractButton* both = box.addButton("Keep both", QMessageBox::AcceptRole);
-    const QAbstractButton* replace = box.addButton("Replace the old one", QMessageBox::DestructiveRole);
-    box.exec();
-    (void)skip;
-    return box.clickedButton() == both      ? OverlapChoice::KeepBoth
-           : box.clickedButton() == replace ? OverlapChoice::Replace
-                                            : OverlapChoice::Skip;
+    box->setObjectName("overlap");
+    box->setAttribute(Qt::WA_DeleteOnClose);
+    const std::pair<const char*, OverlapChoice> ways[] = {{"Leave the new one out", OverlapChoice::Skip},
+                                                          {"Keep both", OverlapChoice::KeepBoth},
+                                                          {"Replace the old one", OverlapChoice::Replace}};
+    for (const auto& [words, choice] : ways) {
+        const auto role = choice == OverlapChoice::Skip ? QMessageBox::RejectRole : QMessageBox::AcceptRole;
+        connect(box->addButton(words, role), &QAbstractButton::clicked, &workspace_.roster,
+                [this, question, choice = choice] { workspace_.roster.answerOverlap(question, choice); });
+    }
+    // Closed without an answer, the new ride stays out; a question nobody asks any more goes by itself.
+    connect(box, &QDialog::rejected, &workspace_.roster,
+            [this, question] { workspace_.roster.answerOverlap(question, OverlapChoice::Skip); });
+    connect(&workspace_.roster, &OpenRoster::overlapWithdrawn, box, &QWidget::close);
+    box->open();
+}
+
+void MainWindow::tellDamage(const Damage& damage) {
+    if (findChild<QMessageBox*>("damage"))
+        return; // told already
+    auto* box = new QMessageBox(QMessageBox::NoIcon, "Damage", "Part of this roster is damaged.",
+                                QMessageBox::Close, this);
+    box->setObjectName("damage");
+    box->setAttribute(Qt::WA_DeleteOnClose);
+    box->setInformativeText("The rest can be used. Save what is whole makes a new roster of it; a copy from before "
+                            "may hold what is lost here:\n" +
+                            damage.sentences.mid(0, 6).join('\n'));
+    if (damage.sentences.size() > 6)
+        box->setDetailedText(damage.sentences.join('\n'));
+    connect(box->addButton("Save what is whole", QMessageBox::AcceptRole), &QAbstractButton::clicked, this,
+            &MainWindow::saveWhole);
+    box->open();
+}
+
+void MainWindow::saveWhole() {
+    if (!workspace_.roster.isOpen())
+        return;
+    const QString path = QFileDialog::getSaveFileName(
+        this, "A new roster of what is whole", QSettings().value("rosterFolder").toString(), "Rosters (*.marram)");
+    if (!path.isEmpty())
+        workspace_.roster.saveWhole(path.endsWith(".marram") ? path : path + ".marram");
+}
+
+void MainWindow::tellSaved(const QString& path, const Damage& leftBehind) {
+    say("What is whole is in " + path +
+            (leftBehind.empty() ? ", and that is everything."
+                                : QString(", without %1 things that are damaged.").arg(leftBehind.sentences.size())),
+        false);
 }
 
 void MainWindow::redress() {
     dress(*qApp, dark_, scale_);
     for (int i = 0; i < 6; ++i)
         buttons_->button(i)->setIcon(icon(placeWords[static_cast<size_t>(i)].icon));
-    emit workspace_.riderChanged(); // views hold rich text in the colours of before
+    emit workspace_.chosen.riderChanged(); // views hold rich text in the colours of before
     QSettings().setValue("dark", dark_);
     QSettings().setValue("textScale", scale_);
 }
@@ -368,7 +408,8 @@ void MainWindow::useTextScale(double scale) {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    workspace_.cancelImport();
+    if (QWidget* typing = QApplication::focusWidget())
+        typing->clearFocus(); // what is being typed is kept
     QSettings settings;
     settings.setValue("window", saveGeometry());
     settings.setValue("place", static_cast<int>(place()));

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/shots.h"
+#include "app/window/shots.h"
 #include "app/theme/theme.h"
 
 #include <QApplication>
@@ -13,8 +13,8 @@ namespace {
 void settle(Workspace& workspace) {
     QElapsedTimer clock;
     clock.start();
-    while (clock.elapsed() < 4000 && (!workspace.solved() || workspace.limits().empty()) &&
-           workspace.season())
+    while (clock.elapsed() < 4000 && (!workspace.plans.solved() || workspace.plans.limits().empty()) &&
+           workspace.chosen.season())
         QApplication::processEvents(QEventLoop::AllEvents, 20);
     for (int i = 0; i < 5; ++i)
         QApplication::processEvents(QEventLoop::AllEvents, 20);
@@ -22,9 +22,9 @@ void settle(Workspace& workspace) {
 
 /// A ride of the last three weeks with intervals in it: the one with most time above threshold.
 qint64 hardestRide(const Workspace& workspace) {
-    qint64 ride = workspace.rides().empty() ? 0 : workspace.rides().back().id;
+    qint64 ride = workspace.chosen.rides().empty() ? 0 : workspace.chosen.rides().back().id;
     double most = 600;
-    for (const RideRecord& r : workspace.rides())
+    for (const RideRecord& r : workspace.chosen.rides())
         if (workspace.today() - r.day <= 42 && r.score.bandSeconds && r.score.duration < 3 * 3600 &&
             r.score.bandSeconds->high > most) {
             most = r.score.bandSeconds->high;
@@ -47,7 +47,7 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     };
     window.go(Place::Season);
     settle(workspace);
-    const auto& season = workspace.season();
+    const auto& season = workspace.chosen.season();
     if (season)
         window.seasonView().openOn(season->races.front().date, 0);
     take("season");

@@ -1,7 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/workspace/solver_thread.h"
+#include "app/owners/solver_thread.h"
 
 #include <glpk.h>
+#include <utility>
 
 namespace marram {
 
@@ -20,20 +21,17 @@ SolverThread::~SolverThread() {
     thread_.join();
 }
 
-quint64 SolverThread::request(const Season& season, bool explain) {
+quint64 SolverThread::request(quint64 subject, const Season& season, bool explain) {
     const std::lock_guard lock(mutex_);
-    waiting_ = std::make_unique<Request>(Request{++last_, season, explain});
+    waiting_ = std::make_unique<Request>(Request{++last_, subject, season, explain});
     wake_.notify_one();
     return last_;
-}
-
-void SolverThread::forget() {
-    forget_ = true;
 }
 
 void SolverThread::run() {
     std::shared_ptr<const Solved> last;
     std::unique_ptr<Request> toExplain;
+    quint64 subject = 0;
     for (;;) {
         std::unique_ptr<Request> now;
         {
@@ -47,7 +45,7 @@ void SolverThread::run() {
             now.swap(waiting_);
         }
         if (now) {
-            if (forget_.exchange(false))
+            if (std::exchange(subject, now->subject) != now->subject)
                 last.reset();
             last = std::make_shared<Solved>(solveSeason(now->season, last ? &last->solution : nullptr));
             emit solved(now->number, last);

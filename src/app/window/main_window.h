@@ -49,7 +49,10 @@ private:
     void showKeys();
     void refreshRiders();
     void redress();
-    OverlapChoice askOverlap(const RideRecord& now, const RideRecord& there);
+    void askOverlap(quint64 question, const RideRecord& now, const RideRecord& there);
+    void tellDamage(const Damage& damage);
+    void saveWhole();
+    void tellSaved(const QString& path, const Damage& leftBehind);
 
     Workspace& workspace_;
     QStackedWidget *outer_, *places_;

@@ -18,11 +18,9 @@ public:
     explicit SolverThread(QObject* parent = nullptr);
     ~SolverThread() override;
 
-    /// Asks for a plan. With `explain`, its limits follow once nothing newer waits. Returns the request's
-    /// number.
-    quint64 request(const Season& season, bool explain);
-    /// Forgets the last solution, so that the next solve starts cold (another rider).
-    void forget();
+    /// Asks for a plan. With `explain`, its limits follow once nothing newer waits. A solve starts from the last
+    /// one of the same `subject` only. Returns the request's number.
+    quint64 request(quint64 subject, const Season& season, bool explain);
 
 signals:
     void solved(quint64 number, std::shared_ptr<const Solved> solved);
@@ -32,7 +30,7 @@ private:
     void run();
 
     struct Request {
-        quint64 number = 0;
+        quint64 number = 0, subject = 0;
         Season season;
         bool explain = false;
     };
@@ -40,7 +38,7 @@ private:
     std::condition_variable wake_;
     std::unique_ptr<Request> waiting_;
     quint64 last_ = 0;
-    std::atomic<bool> stop_ = false, forget_ = false;
+    std::atomic<bool> stop_ = false;
     std::thread thread_;
 };
 

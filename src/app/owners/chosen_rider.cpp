@@ -1,0 +1,384 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/owners/chosen_rider.h"
+#include "core/review/history.h"
+#include "headunit/device.h"
+#include "records/merge.h"
+#include "store/roster.h"
+
+#include <QDateTime>
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+
+ChosenRider::ChosenRider(OpenRoster& roster, Notices& notices, Clock& clock, QObject* parent)
+    : QObject(parent), roster_(roster), notices_(notices), clock_(clock) {
+    rebuildHistory();
+    connect(&roster_, &OpenRoster::opened, this, [this] { choose(0); });
+    connect(&roster_, &OpenRoster::touched, this, &ChosenRider::take);
+    connect(&clock_, &Clock::dayChanged, this, [this] {
+        rebuildHistory();
+        emit ridesChanged();
+    });
+}
+
+void ChosenRider::choose(qint64 rider) {
+    id_ = rider;
+    if (!this->rider()) {
+        const auto first = std::find_if(roster_.riders().begin(), roster_.riders().end(),
+                                        [](const RiderRecord& r) { return !r.archived; });
+        id_ = first != roster_.riders().end() ? first->id
+              : roster_.riders().empty()      ? 0
+                                              : roster_.riders().front().id;
+    }
+    choosing_ = true;
+    loadTests();
+    loadCheckIns();
+    emit riderChanged();
+    loadRides();
+    loadSeasons();
+    choosing_ = false;
+    emit settled();
+    if (id_ != 0)
+        roster_.scoreStale(id_, rides_);
+}
+
+void ChosenRider::take(const Touched& what) {
+    // Riders come and go elsewhere too: somebody is always chosen while there is anybody.
+    if (!rider()) {
+        choose(what.rider);
+        return;
+    }
+    if (what.rider != 0 && what.rider != id_) {
+        choose(what.rider); // what is changed or taken back is seen
+        return;
+    }
+    if (what.tests)
+        loadTests();
+    if (what.checkIns)
+        loadCheckIns();
+    if (what.figures)
+        emit riderChanged();
+    if (what.rides)
+        loadRides();
+    else if (what.figures)
+        rebuildHistory();
+    if (what.seasons)
+        loadSeasons();
+    if (what.rides && !roster_.scoring())
+        roster_.scoreStale(id_, rides_);
+    else if (what.figures && what.rides)
+        roster_.scoreStale(id_, rides_); // by the values of now
+    if (what.figures || what.rides)
+        emit settled();
+}
+
+void ChosenRider::told(const Damage& damage) {
+    if (!damage.empty())
+        emit notices_.failed("Something of this roster is damaged: " + damage.sentences.join("; ") + ".");
+}
+
+const RideRecord* ChosenRider::rideById(qint64 id) const {
+    const auto found =
+        std::find_if(rides_.begin(), rides_.end(), [&](const RideRecord& r) { return r.id == id; });
+    return found == rides_.end() ? nullptr : &*found;
+}
+
+void ChosenRider::loadRides() {
+    rides_.clear();
+    ridden_.clear();
+    if (id_ != 0) {
+        Damage damage;
+        if (auto rides = roster_.file().rides(id_, &damage))
+            rides_ = std::move(*rides);
+        else
+            emit notices_.failed(QString::fromStdString(rides.error().sentence));
+        told(damage);
+    }
+    for (const RideRecord& r : rides_)
+        if (!r.excluded)
+            ridden_[r.day] += r.score.stress.value_or(0);
+    rebuildHistory();
+    emit ridesChanged();
+}
+
+void ChosenRider::rebuildHistory() {
+    LoadRecord record;
+    record.ridden = ridden_;
+    if (const RiderRecord* r = rider())
+        record.usualWeekHours = r->usualWeekHours;
+    if (season_) {
+        record.seasonStart = season_->start;
+        record.atSeasonStart = season_->before;
+        record.tau = season_->tau;
+    }
+    history_ = std::make_unique<LoadHistory>(record, clock_.today());
+}
+
+void ChosenRider::loadSeasons() {
+    seasons_.clear();
+    season_.reset();
+    planned_.clear();
+    ++seasonVersion_;
+    if (id_ != 0) {
+        Damage damage;
+        if (auto seasons = roster_.file().seasons(id_, &damage))
+            seasons_ = std::move(*seasons);
+        else
+            emit notices_.failed(QString::fromStdString(seasons.error().sentence));
+        if (auto days = roster_.file().plannedDays(id_, &damage))
+            for (const SolvedDay& d : *days)
+                planned_[d.date] = d;
+        else
+            emit notices_.failed(QString::fromStdString(days.error().sentence));
+        told(damage);
+    }
+    if (!seasons_.empty() && seasons_.front().standing == SeasonStanding::InForce)
+        season_ = seasons_.front().season;
+    rebuildHistory();
+    emit seasonChanged();
+}
+
+qint64 ChosenRider::seasonId() const {
+    return season_ ? seasons_.front().id : 0;
+}
+
+double ChosenRider::riddenOn(Date day) const {
+    const auto found = ridden_.find(day);
+    return found == ridden_.end() ? 0 : found->second;
+}
+
+std::optional<SolvedDay> ChosenRider::plannedOn(Date day) const {
+    const auto found = planned_.find(day);
+    return found == planned_.end() ? std::nullopt : std::optional(found->second);
+}
+
+void ChosenRider::planKept(const std::vector<SolvedDay>& days) {
+    if (!days.empty())
+        planned_.erase(planned_.lower_bound(days.front().date), planned_.end());
+    for (const SolvedDay& d : days)
+        planned_[d.date] = d;
+}
+
+Season ChosenRider::completed(const Season& bare) const {
+    Season s = bare;
+    const RiderRecord* r = rider();
+    if (!r)
+        return s;
+    const Date today = clock_.today();
+    s.hours = r->hours;
+    s.thresholdPower = r->values.on(Quantity::ThresholdPower, today).value_or(s.thresholdPower);
+    s.lowThreshold = r->values.on(Quantity::LowThreshold, today).value_or(s.lowThreshold);
+    s.before = stateBefore(s.start);
+    // A day already ridden is past; the plan begins after it.
+    const Date first = ridden_.contains(today) ? today + 1 : today;
+    if (first > s.start) {
+        s.past = Past{std::min(first, s.end + 1), {}};
+        for (Date d = s.start; d < s.past->today; d = d + 1)
+            s.past->stress.push_back(riddenOn(d));
+    }
+    return s;
+}
+
+Season ChosenRider::freshSeason() const {
+    Season s;
+    s.start = monday(clock_.today());
+    const Date race = s.start + 26 * 7 + 6;
+    s.end = race + 14;
+    Race a;
+    a.name = "A race";
+    a.date = race;
+    a.priority = Priority::A;
+    s.races.push_back(a);
+    return s;
+}
+
+void ChosenRider::setRider(const RiderRecord& after, const QString& what) {
+    if (const RiderRecord* before = rider())
+        roster_.editRider(*before, after, what);
+}
+
+void ChosenRider::setSeason(const Season& after, const QString& what) {
+    if (season_)
+        roster_.editSeason(seasonId(), *season_, after, what);
+    else if (id_ != 0)
+        roster_.beginSeason(id_, after, what);
+}
+
+void ChosenRider::setRide(const RideRecord& after, const QString& what) {
+    if (const RideRecord* before = rideById(after.id))
+        roster_.editRide(*before, after, what);
+}
+
+void ChosenRider::removeRide(qint64 ride) {
+    if (rideById(ride))
+        roster_.removeRides(id_, {ride}, "Remove a ride");
+}
+
+void ChosenRider::loadTests() {
+    tests_.clear();
+    if (id_ != 0) {
+        Damage damage;
+        if (auto tests = roster_.file().tests(id_, &damage))
+            tests_ = std::move(*tests);
+        else
+            emit notices_.failed(QString::fromStdString(tests.error().sentence));
+        told(damage);
+    }
+    emit testsChanged();
+}
+
+void ChosenRider::loadCheckIns() {
+    checkIns_.clear();
+    if (id_ != 0) {
+        Damage damage;
+        if (auto checkIns = roster_.file().checkIns(id_, &damage))
+            checkIns_ = std::move(*checkIns);
+        else
+            emit notices_.failed(QString::fromStdString(checkIns.error().sentence));
+        told(damage);
+    }
+    emit checkInsChanged();
+}
+
+std::vector<TestResult> ChosenRider::testResults() const {
+    std::vector<TestResult> results;
+    for (const TestRecord& t : tests_)
+        results.push_back(t.result);
+    return results;
+}
+
+void ChosenRider::setTest(const std::optional<TestRecord>& before, const std::optional<TestRecord>& after,
+                          const QString& what) {
+    roster_.editTest(id_, before, after, what);
+}
+
+void ChosenRider::judgeTest(qint64 id, Verdict verdict) {
+    const auto found =
+        std::find_if(tests_.begin(), tests_.end(), [&](const TestRecord& t) { return t.id == id; });
+    if (found == tests_.end() || !rider())
+        return;
+    const TestRecord before = *found;
+    TestRecord after = before;
+    after.result.verdict = verdict;
+    const QString what = verdict == Verdict::Accepted ? "Accept a test" : "Decline a test";
+    roster_.undoStack().beginMacro(what);
+    setTest(before, after, what);
+    const auto threshold = thresholdFrom(after.result);
+    if (threshold && verdict == Verdict::Accepted) {
+        RiderRecord r = *rider();
+        r.values.set(Quantity::ThresholdPower, after.result.day, std::round(*threshold));
+        setRider(r, what);
+    }
+    roster_.undoStack().endMacro();
+}
+
+std::vector<DueTest> ChosenRider::dueTests(const std::vector<Date>& deloadEnds) const {
+    const RiderRecord* r = rider();
+    if (!r)
+        return {};
+    auto due = testsDue(testResults(), clock_.today(), deloadEnds, !r->values.of(Quantity::ThresholdPower).empty());
+    std::stable_sort(due.begin(), due.end(),
+                     [](const DueTest& a, const DueTest& b) { return a.from < b.from; });
+    return due;
+}
+
+ChosenRider::RecognitionBasis ChosenRider::recognitionBasis(qint64 id) const {
+    const RideRecord* record = rideById(id);
+    const RiderRecord* who = rider();
+    RecognitionBasis basis;
+    const auto threshold =
+        who && record ? who->values.on(Quantity::ThresholdPower, record->day) : std::nullopt;
+    if (!threshold)
+        return basis;
+    basis.threshold = Watts{*threshold};
+    std::vector<RideBests> earlier;
+    for (const RideRecord& r : rides_)
+        if (!r.excluded && r.score.start < record->score.start)
+            earlier.push_back({r.id, r.day, r.best});
+    for (const CurvePoint& p : spanCurve(earlier, record->day - 365, record->day))
+        basis.bestBefore.push_back({p.seconds, p.power, p.start});
+    return basis;
+}
+
+std::vector<Recognised> ChosenRider::notWrittenDown(std::vector<Recognised> found) const {
+    std::erase_if(found, [&](const Recognised& f) {
+        return std::any_of(tests_.begin(), tests_.end(), [&](const TestRecord& t) {
+            return t.result.day == f.result.day && t.result.protocol == f.result.protocol;
+        });
+    });
+    return found;
+}
+
+Result<CriticalPower> ChosenRider::criticalPower(Date day) const {
+    std::vector<RideBests> bests;
+    for (const RideRecord& r : rides_)
+        if (!r.excluded)
+            bests.push_back({r.id, r.day, r.best});
+    std::vector<PowerPoint> efforts;
+    for (const CurvePoint& p : spanCurve(bests, day - 90, day))
+        for (const int seconds : {180, 300, 480, 720, 1200})
+            if (p.seconds == seconds)
+                efforts.push_back({static_cast<double>(p.seconds), p.power});
+    return fitCriticalPower(efforts);
+}
+
+Result<Recording> ChosenRider::loadRecording(qint64 id) const {
+    auto bytes = roster_.file().originalOf(id);
+    if (!bytes)
+        return tl::unexpected(bytes.error());
+    return readRecording(*bytes);
+}
+
+Result<Ride> ChosenRider::loadRideAsRecorded(qint64 id) const {
+    auto recording = loadRecording(id);
+    if (!recording)
+        return tl::unexpected(recording.error());
+    auto ride = toGrid(*recording);
+    if (!ride)
+        return refuse("This ride has no sample with a usable time.");
+    return std::move(*ride);
+}
+
+Result<Ride> ChosenRider::loadRide(qint64 id) const {
+    auto ride = loadRideAsRecorded(id);
+    const RideRecord* record = rideById(id);
+    if (!ride || !record || record->corrections.empty())
+        return ride;
+    auto right = corrected(std::move(*ride), record->corrections);
+    if (!right)
+        return refuse("The corrections leave nothing of this ride; trim less.");
+    return std::move(*right);
+}
+
+Result<QString> ChosenRider::rideToday(const QString& folder) const {
+    const RiderRecord* r = rider();
+    if (!r)
+        return refuse("There is no rider yet; add one under Roster first.");
+    const auto& known = r->values;
+    const auto power = known.on(Quantity::ThresholdPower, clock_.today());
+    const auto beats = known.on(Quantity::ThresholdHeartRate, clock_.today());
+    if (!power && !beats)
+        return refuse("The rider has no threshold yet; set one under Rider first.");
+    const auto planned = plannedOn(clock_.today());
+    const bool rest = !planned || planned->hours < 0.2;
+    SimulatedRider who;
+    who.powerMeter = power.has_value();
+    who.thresholdPower = power.value_or(who.thresholdPower);
+    who.thresholdHeartRate = beats.value_or(who.thresholdHeartRate);
+    who.restHeartRate = known.on(Quantity::RestingHeartRate, clock_.today()).value_or(50);
+    who.maxHeartRate = known.on(Quantity::MaximalHeartRate, clock_.today()).value_or(who.thresholdHeartRate + 18);
+    who.weightKg = known.on(Quantity::Weight, clock_.today()).value_or(who.weightKg);
+    SimulatedDay day;
+    const QDateTime now = QDateTime::currentDateTime();
+    day.utcOffset = now.offsetFromUtc();
+    day.start = static_cast<std::int64_t>(clock_.today().days) * 86400 + 9 * 3600 - day.utcOffset;
+    const Session session = rest ? prescribe(SessionKind::Endurance, 1, 45)
+                                 : prescribe(planned->role == Role::Hard      ? SessionKind::Intervals
+                                             : planned->role == Role::Openers ? SessionKind::Openers
+                                                                              : SessionKind::Endurance,
+                                             planned->hours, planned->stress);
+    return saveToDevice(folder, marram::ride(session, who, day, static_cast<std::uint64_t>(clock_.today().days)));
+}
+
+} // namespace marram

@@ -1,0 +1,345 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/owners/open_roster.h"
+#include "records/merge.h"
+#include "store/roster.h"
+
+#include <algorithm>
+
+namespace marram {
+namespace {
+
+/// One step to undo. A step that can't be taken leaves the stack.
+class Step : public QUndoCommand {
+public:
+    Step(const QString& what, std::function<bool()> redo, std::function<bool()> undo)
+        : QUndoCommand(what), redo_(std::move(redo)), undo_(std::move(undo)) {}
+    void undo() override { setObsolete(!undo_()); }
+    void redo() override { setObsolete(!redo_()); }
+
+private:
+    std::function<bool()> redo_, undo_;
+};
+
+} // namespace
+
+OpenRoster::OpenRoster(Notices& notices, Clock& clock, QObject* parent)
+    : QObject(parent), notices_(notices), clock_(clock) {
+    poll_.setInterval(1500);
+    connect(&poll_, &QTimer::timeout, this, &OpenRoster::lookForOthers);
+}
+
+OpenRoster::~OpenRoster() {
+    jobs_.endAll();
+}
+
+bool OpenRoster::readOnly() const {
+    return roster_ && roster_->readOnly();
+}
+
+QString OpenRoster::path() const {
+    return roster_ ? roster_->path() : QString();
+}
+
+bool OpenRoster::open(const QString& path) {
+    return take(Roster::open(path));
+}
+
+bool OpenRoster::create(const QString& path) {
+    return take(Roster::create(path));
+}
+
+bool OpenRoster::take(Result<std::unique_ptr<Roster>> roster) {
+    if (!roster) {
+        emit notices_.failed(QString::fromStdString(roster.error().sentence));
+        return false;
+    }
+    close();
+    roster_ = std::move(*roster);
+    seen_ = roster_->newestChange().value_or(0);
+    poll_.start();
+    loadRiders();
+    emit opened();
+    emit ridersChanged();
+    if (readOnly())
+        emit notices_.said("The roster is read-only here: it can be looked at, and nothing is kept.");
+    return true;
+}
+
+void OpenRoster::close() {
+    if (!roster_)
+        return;
+    poll_.stop();
+    emit closing();
+    jobs_.endAll();
+    if (question_)
+        emit overlapWithdrawn();
+    question_.reset();
+    scoringLeft_ = scoringTotal_ = 0;
+    undo_.clear();
+    roster_.reset();
+    riders_.clear();
+    emit scoringProgress(0);
+    emit opened();
+    emit ridersChanged();
+}
+
+bool OpenRoster::loadRiders() {
+    Damage damage;
+    auto riders = roster_->riders(&damage);
+    if (!riders)
+        return notices_.passed(tl::unexpected(riders.error()));
+    riders_ = std::move(*riders);
+    if (!damage.empty())
+        emit damageFound(damage);
+    return true;
+}
+
+const RiderRecord* OpenRoster::rider(qint64 id) const {
+    const auto found =
+        std::find_if(riders_.begin(), riders_.end(), [&](const RiderRecord& r) { return r.id == id; });
+    return found == riders_.end() ? nullptr : &*found;
+}
+
+void OpenRoster::lookForOthers() {
+    if (!roster_)
+        return;
+    const auto others = roster_->othersWrote(seen_);
+    if (!others || !*others)
+        return; // a file that is locked now is looked at again in a moment
+    loadRiders();
+    emit ridersChanged();
+    emit touched(Touched::everything(0));
+    emit notices_.said("The roster was changed in another window; this is how it stands now.");
+}
+
+bool OpenRoster::write(const Work& work) {
+    if (!roster_) {
+        emit notices_.failed("No roster is open. Open one, or make one, first.");
+        return false;
+    }
+    // What another window wrote shows before the edit does, so that neither hides the other.
+    lookForOthers();
+    return notices_.edited(roster_->together(work));
+}
+
+void OpenRoster::step(const QString& what, std::function<bool()> redo, std::function<bool()> undo) {
+    undo_.push(new Step(what, std::move(redo), std::move(undo)));
+}
+
+void OpenRoster::tell(const Touched& what) {
+    if (what.figures) {
+        loadRiders();
+        emit ridersChanged();
+    }
+    emit touched(what);
+}
+
+void OpenRoster::addRider(const QString& name) {
+    auto rider = std::make_shared<RiderRecord>();
+    rider->name = name;
+    rider->hours = {0, 1, 1, 1, 0, 3, 2};
+    step(
+        "Add a rider",
+        [this, rider] {
+            const bool again = rider->id != 0;
+            if (!write([&]() -> Result<void> {
+                    if (again)
+                        return roster_->putRiderAside(rider->id, false);
+                    const auto id = roster_->saveRider(*rider);
+                    if (id)
+                        rider->id = *id; // brought again it is the same rider, with what they had
+                    return id ? Result<void>{} : tl::unexpected(id.error());
+                }))
+                return false;
+            tell(Touched::everything(rider->id));
+            return true;
+        },
+        [this, rider] {
+            if (!write([&] { return roster_->putRiderAside(rider->id, true); }))
+                return false;
+            tell(Touched::everything(rider->id));
+            return true;
+        });
+}
+
+bool OpenRoster::applyRider(const RiderRecord& before, const RiderRecord& after) {
+    bool rides = false;
+    const bool done = write([&]() -> Result<void> {
+        const auto now = roster_->rider(after.id);
+        if (!now)
+            return tl::unexpected(now.error());
+        if (!*now)
+            return refuse("The rider is no longer in the roster.");
+        const RiderRecord next = merged(**now, before, after);
+        if (const auto id = roster_->saveRider(next); !id)
+            return tl::unexpected(id.error());
+        // Just the days on which something else holds now.
+        Damage damage;
+        const auto all = roster_->rides(after.id, &damage);
+        if (!all)
+            return tl::unexpected(all.error());
+        for (const RideRecord& r : *all)
+            if (!scoredAlike(**now, next, r.day)) {
+                rides = true;
+                if (auto marked = roster_->markStale(after.id, r.day, r.day); !marked)
+                    return tl::unexpected(marked.error());
+            }
+        return {};
+    });
+    if (done)
+        tell({after.id, true, rides, false, false, false});
+    else
+        emit touched({after.id, true, false, false, false, false}); // fields show what holds
+    return done;
+}
+
+void OpenRoster::editRider(const RiderRecord& before, const RiderRecord& after, const QString& what) {
+    if (before == after)
+        return;
+    step(
+        what, [this, before, after] { return applyRider(before, after); },
+        [this, before, after] { return applyRider(after, before); });
+}
+
+void OpenRoster::beginSeason(qint64 rider, const Season& season, const QString& what) {
+    auto record = std::make_shared<SeasonRecord>();
+    record->rider = rider;
+    record->season = season;
+    auto before = std::make_shared<std::optional<qint64>>();
+    const Touched seasons{rider, false, false, true, false, false};
+    step(
+        what,
+        [=, this] {
+            const bool done = write([&]() -> Result<void> {
+                const auto now = roster_->seasonInForce(rider);
+                if (!now)
+                    return tl::unexpected(now.error());
+                *before = *now ? std::optional((*now)->id) : std::nullopt;
+                const auto id = roster_->saveSeason(*record);
+                if (id)
+                    record->id = *id;
+                return id ? Result<void>{} : tl::unexpected(id.error());
+            });
+            emit touched(seasons);
+            return done;
+        },
+        [=, this] {
+            const bool done = write([&]() -> Result<void> {
+                const auto now = roster_->season(record->id);
+                if (!now)
+                    return tl::unexpected(now.error());
+                if (!*now)
+                    return refuse("The season is no longer in the roster.");
+                record->season = (*now)->season; // as it is when it goes is how it comes back
+                if (auto gone = roster_->removeSeason(record->id); !gone || !*before)
+                    return gone;
+                auto old = roster_->season(**before);
+                if (!old)
+                    return tl::unexpected(old.error());
+                if (!*old)
+                    return {};
+                (*old)->standing = SeasonStanding::InForce;
+                const auto back = roster_->saveSeason(**old);
+                return back ? Result<void>{} : tl::unexpected(back.error());
+            });
+            emit touched(seasons);
+            return done;
+        });
+}
+
+void OpenRoster::editSeason(qint64 season, const Season& before, const Season& after, const QString& what) {
+    if (sameSeason(before, after))
+        return;
+    const auto apply = [this, season](const Season& from, const Season& to) {
+        qint64 rider = 0;
+        const bool done = write([&]() -> Result<void> {
+            auto now = roster_->season(season);
+            if (!now)
+                return tl::unexpected(now.error());
+            if (!*now)
+                return refuse("The season is no longer in the roster.");
+            rider = (*now)->rider;
+            (*now)->season = merged((*now)->season, from, to);
+            const auto id = roster_->saveSeason(**now);
+            return id ? Result<void>{} : tl::unexpected(id.error());
+        });
+        emit touched({rider, false, false, true, false, false});
+        return done;
+    };
+    step(
+        what, [=] { return apply(before, after); }, [=] { return apply(after, before); });
+}
+
+bool OpenRoster::keepPlan(qint64 season, Date from, const std::vector<SolvedDay>& days) {
+    if (!roster_ || readOnly())
+        return false;
+    return notices_.passed(roster_->savePlannedDays(season, from, days));
+}
+
+bool OpenRoster::applyTest(qint64 rider, const std::optional<TestRecord>& before, std::shared_ptr<TestRecord> after) {
+    const bool done = write([&]() -> Result<void> {
+        if (!after)
+            return before ? roster_->removeTest(before->id) : Result<void>{};
+        after->rider = rider;
+        const auto id = roster_->saveTest(*after);
+        if (id)
+            after->id = *id; // undone and done again it is the same test
+        return id ? Result<void>{} : tl::unexpected(id.error());
+    });
+    emit touched({rider, false, false, false, true, false});
+    return done;
+}
+
+void OpenRoster::editTest(qint64 rider, const std::optional<TestRecord>& before,
+                          const std::optional<TestRecord>& after, const QString& what) {
+    if (rider == 0 || before == after)
+        return;
+    const auto was = before ? std::make_shared<TestRecord>(*before) : nullptr;
+    const auto is = after ? std::make_shared<TestRecord>(*after) : nullptr;
+    const auto valueOf = [](const std::shared_ptr<TestRecord>& t) {
+        return t ? std::optional(*t) : std::nullopt;
+    };
+    step(
+        what, [=, this] { return applyTest(rider, valueOf(was), is); },
+        [=, this] { return applyTest(rider, valueOf(is), was); });
+}
+
+bool OpenRoster::applyCheckIns(const std::vector<CheckInEdit>& edits, bool forward) {
+    const bool done = write([&]() -> Result<void> {
+        for (const CheckInEdit& e : edits) {
+            const CheckIn &from = forward ? e.before : e.after, &to = forward ? e.after : e.before;
+            auto now = roster_->checkIn(e.rider, to.day);
+            if (!now)
+                return tl::unexpected(now.error());
+            CheckIn none;
+            none.day = to.day;
+            if (auto ok = roster_->saveCheckIn(e.rider, merged(now->value_or(none), from, to)); !ok)
+                return ok;
+        }
+        return {};
+    });
+    const bool one = edits.size() == 1;
+    emit touched({one ? edits.front().rider : 0, false, false, false, false, true});
+    return done;
+}
+
+void OpenRoster::editCheckIns(const std::vector<CheckInEdit>& edits, const QString& what) {
+    std::vector<CheckInEdit> changes = edits;
+    std::erase_if(changes, [](const CheckInEdit& e) { return e.before == e.after; });
+    if (changes.empty())
+        return;
+    step(
+        what, [this, changes] { return applyCheckIns(changes, true); },
+        [this, changes] { return applyCheckIns(changes, false); });
+}
+
+std::optional<CheckIn> OpenRoster::checkInOn(qint64 rider, Date day) const {
+    if (!roster_)
+        return std::nullopt;
+    const auto found = roster_->checkIn(rider, day);
+    if (!found)
+        emit notices_.failed(QString::fromStdString(found.error().sentence));
+    return found ? *found : std::nullopt;
+}
+
+} // namespace marram

@@ -1,0 +1,152 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "app/owners/job.h"
+#include "app/owners/notices.h"
+#include "records/import_report.h"
+#include "records/records.h"
+#include "records/damage.h"
+#include <QUndoStack>
+#include <atomic>
+#include <map>
+#include <memory>
+
+namespace marram {
+
+class Roster;
+
+/// What of a roster changed: of which rider (0: of any), and what.
+struct Touched {
+    qint64 rider = 0;
+    bool figures = false;  ///< the rider's own: name, values, hours …
+    bool rides = false;
+    bool seasons = false;
+    bool tests = false;
+    bool checkIns = false;
+    static Touched everything(qint64 of) { return {of, true, true, true, true, true}; }
+};
+
+/// A check-in that changes.
+struct CheckInEdit {
+    qint64 rider = 0;
+    CheckIn before, after; ///< of the same day
+};
+
+/// The open file, the undo stack, and every job that runs on it. Edits are changes of fields, applied to what the
+/// file holds now in one transaction, and are on disk when they show; each is one step to undo. Closing ends
+/// every job, in order, and nothing they deliver later is taken.
+class OpenRoster : public QObject {
+    Q_OBJECT
+public:
+    OpenRoster(Notices& notices, Clock& clock, QObject* parent = nullptr);
+    ~OpenRoster() override;
+
+    bool open(const QString& path);
+    bool create(const QString& path);
+    void close();
+    bool isOpen() const { return roster_ != nullptr; }
+    bool readOnly() const;
+    QString path() const;
+    /// The file, for reading. Only while open.
+    const Roster& file() const { return *roster_; }
+
+    /// Riders by name, archived ones included.
+    const std::vector<RiderRecord>& riders() const { return riders_; }
+    const RiderRecord* rider(qint64 id) const;
+
+    QUndoStack& undoStack() { return undo_; }
+
+    void addRider(const QString& name);
+    void editRider(const RiderRecord& before, const RiderRecord& after, const QString& what);
+    /// Puts a season in force that was not there before.
+    void beginSeason(qint64 rider, const Season& season, const QString& what);
+    void editSeason(qint64 season, const Season& before, const Season& after, const QString& what);
+    void editRide(const RideRecord& before, const RideRecord& after, const QString& what);
+    void removeRides(qint64 rider, const std::vector<qint64>& rides, const QString& what);
+    /// Stores a test (no `before`), changes it, or removes it (no `after`).
+    void editTest(qint64 rider, const std::optional<TestRecord>& before, const std::optional<TestRecord>& after,
+                  const QString& what);
+    void editCheckIns(const std::vector<CheckInEdit>& edits, const QString& what);
+    std::optional<CheckIn> checkInOn(qint64 rider, Date day) const;
+
+    /// Keeps a plan of a season from a day on; not an edit. False where the file could not take it.
+    bool keepPlan(qint64 season, Date from, const std::vector<SolvedDay>& days);
+
+    /// Check-ins of the whole roster as CSV, and such a file taken in, all of it or nothing.
+    Result<void> writeCheckInsTo(const QString& file) const;
+    Result<int> readCheckInsFrom(const QString& file);
+
+    /// Brings recordings in beside the interface; importFinished follows. One import at a time.
+    void importFiles(qint64 rider, const QStringList& paths, const QStringList& refused = {});
+    bool importing() const { return running(JobKind::Import); }
+    /// The answer to overlapAsked(); one for a question that is no longer asked is not heard.
+    void answerOverlap(quint64 question, OverlapChoice choice);
+
+    /// Scores again, beside the interface, what of a rider's rides rests on values of before, and learns what
+    /// is owed. Instead of what was being scored. scoringProgress follows.
+    void scoreStale(qint64 rider, const std::vector<RideRecord>& rides);
+    bool scoring() const { return running(JobKind::Scoring); }
+
+    /// Exports riders (all where none is named), or brings some from an export, beside the interface;
+    /// exportFinished or bringFinished follows.
+    void exportRiders(const QString& folder, const std::vector<qint64>& riders);
+    void bringRiders(const QString& file);
+    /// Looks through everything the file holds, beside the interface; damageFound follows where there is any.
+    void examine();
+    /// Makes a new roster of what is whole; savedWhole follows.
+    void saveWhole(const QString& path);
+
+    bool running(JobKind kind) const { return jobs_.running(kind); }
+    /// Asks a kind of work to stop; what it finished stays.
+    void cancel(JobKind kind);
+
+    /// Looks whether another window has written; what a timer does.
+    void lookForOthers();
+
+signals:
+    void opened(); ///< another file, or none
+    void closing();
+    void ridersChanged();
+    void touched(const marram::Touched& what);
+    void jobProgress(marram::JobKind kind, int done, int total);
+    void importFinished(qint64 rider, const marram::ImportReport& report);
+    void overlapAsked(quint64 question, const marram::RideRecord& now, const marram::RideRecord& there);
+    void overlapWithdrawn();
+    void scoringProgress(int left); ///< rides still to be scored again; 0 when there is nothing left to do
+    void exportFinished(const QString& folder, const marram::Damage& damage); ///< no folder where it failed
+    void bringFinished(const std::vector<qint64>& riders);
+    void savedWhole(const QString& path, const marram::Damage& leftBehind);
+    void damageFound(const marram::Damage& damage);
+
+private:
+    using Work = std::function<Result<void>()>;
+    bool take(Result<std::unique_ptr<Roster>> roster);
+    bool write(const Work& work);
+    void step(const QString& what, std::function<bool()> redo, std::function<bool()> undo);
+    bool loadRiders();
+    void tell(const Touched& what);
+    bool relearn(qint64 rider);
+    bool putRides(qint64 rider, const std::vector<qint64>& out, const std::vector<qint64>& in);
+    bool applyRider(const RiderRecord& before, const RiderRecord& after);
+    bool applyCheckIns(const std::vector<CheckInEdit>& edits, bool forward);
+    bool applyTest(qint64 rider, const std::optional<TestRecord>& before, std::shared_ptr<TestRecord> after);
+    void finishImport(qint64 rider, const ImportReport& report);
+    bool takeScores(const RiderRecord& by, const std::vector<RideRecord>& scored);
+
+    Notices& notices_;
+    Clock& clock_;
+    std::unique_ptr<Roster> roster_;
+    std::vector<RiderRecord> riders_;
+    QUndoStack undo_;
+    Jobs jobs_;
+    qint64 seen_ = 0; ///< the newest change that shows
+    QTimer poll_;
+    struct Question;
+    std::shared_ptr<Question> question_;
+    quint64 questions_ = 0;
+    int scoringLeft_ = 0, scoringTotal_ = 0;
+};
+
+} // namespace marram
+
+Q_DECLARE_METATYPE(marram::ImportReport)
+Q_DECLARE_METATYPE(marram::Damage)

@@ -1,0 +1,154 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/owners/open_roster.h"
+#include "formats/csv/csv.h"
+#include "formats/files/files.h"
+#include "store/exchange.h"
+
+#include <algorithm>
+
+namespace marram {
+
+Result<void> OpenRoster::writeCheckInsTo(const QString& path) const {
+    std::vector<NamedCheckIn> all;
+    for (const RiderRecord& r : riders_) {
+        const auto checkIns = roster_->checkIns(r.id);
+        if (!checkIns)
+            return tl::unexpected(checkIns.error());
+        for (const CheckIn& c : *checkIns)
+            all.push_back({r.name.toUtf8(), c});
+    }
+    return writeWholeFile(path, writeCheckIns(all));
+}
+
+Result<int> OpenRoster::readCheckInsFrom(const QString& path) {
+    const auto bytes = readWholeFile(path);
+    if (!bytes)
+        return tl::unexpected(bytes.error());
+    const auto all = readCheckIns(*bytes);
+    if (!all)
+        return refuse(path.toStdString() + ": " + all.error().sentence);
+    std::vector<CheckInEdit> edits;
+    std::map<std::pair<qint64, Date>, size_t> places;
+    std::map<qint64, std::vector<CheckIn>> known;
+    for (const NamedCheckIn& n : *all) {
+        const auto who = std::find_if(riders_.begin(), riders_.end(),
+                                      [&](const RiderRecord& r) { return r.name.toUtf8() == n.rider; });
+        if (who == riders_.end())
+            return refuse(path.toStdString() + ": names \"" + n.rider.toStdString() +
+                          "\", who is not in this roster; nothing was taken in");
+        if (!known.contains(who->id)) {
+            auto there = roster_->checkIns(who->id);
+            if (!there)
+                return tl::unexpected(there.error());
+            known[who->id] = std::move(*there);
+        }
+        CheckInEdit edit{who->id, {}, n.checkIn};
+        edit.before.day = n.checkIn.day;
+        const auto& days = known[who->id];
+        const auto now = std::lower_bound(days.begin(), days.end(), n.checkIn.day,
+                                          [](const CheckIn& c, Date d) { return c.day < d; });
+        if (now != days.end() && now->day == n.checkIn.day)
+            edit.before = *now;
+        // Of two lines for a day the later one holds.
+        const auto [place, fresh] = places.try_emplace({who->id, n.checkIn.day}, edits.size());
+        if (fresh)
+            edits.push_back(edit);
+        else
+            edits[place->second] = edit;
+    }
+    const int before = undo_.index();
+    editCheckIns(edits, QString("Take in %1 check-ins").arg(edits.size()));
+    const bool nothingNew =
+        std::all_of(edits.begin(), edits.end(), [](const CheckInEdit& e) { return e.before == e.after; });
+    if (undo_.index() == before && !nothingNew)
+        return refuse(path.toStdString() + ": could not be taken in; nothing was changed");
+    return static_cast<int>(edits.size());
+}
+
+void OpenRoster::exportRiders(const QString& folder, const std::vector<qint64>& riders) {
+    if (!roster_)
+        return;
+    auto result = std::make_shared<Result<Damage>>();
+    const auto work = [this, folder, riders, result, path = roster_->path(), writer = roster_->writer()](JobLink& link) {
+        const auto roster = Roster::open(path, writer);
+        *result = roster ? exportJson(**roster, folder, riders,
+                                      [&](int done, int total) {
+                                          link.deliver([this, done, total] {
+                                              emit jobProgress(JobKind::Export, done, total);
+                                          });
+                                          return !link.cancelled();
+                                      })
+                         : Result<Damage>(tl::unexpected(roster.error()));
+    };
+    jobs_.begin(JobKind::Export, work, [this, folder, result] {
+        if (!*result)
+            emit notices_.failed(QString::fromStdString(result->error().sentence));
+        emit exportFinished(*result ? folder : QString(), result->value_or(Damage{}));
+    });
+}
+
+void OpenRoster::bringRiders(const QString& file) {
+    if (!roster_) {
+        emit notices_.failed("No roster is open. Open one, or make one, first; riders come into it.");
+        return;
+    }
+    auto result = std::make_shared<Result<std::vector<qint64>>>();
+    const auto work = [this, file, result, path = roster_->path(), writer = roster_->writer()](JobLink& link) {
+        const auto roster = Roster::open(path, writer);
+        *result = roster ? importJson(**roster, file,
+                                      [&](int done, int total) {
+                                          link.deliver([this, done, total] {
+                                              emit jobProgress(JobKind::Bring, done, total);
+                                          });
+                                          return !link.cancelled();
+                                      })
+                         : Result<std::vector<qint64>>(tl::unexpected(roster.error()));
+    };
+    jobs_.begin(JobKind::Bring, work, [this, result] {
+        if (!*result)
+            emit notices_.failed(QString::fromStdString(result->error().sentence));
+        loadRiders();
+        emit ridersChanged();
+        emit touched(Touched::everything(0));
+        emit bringFinished(result->value_or(std::vector<qint64>{}));
+    });
+}
+
+void OpenRoster::examine() {
+    if (!roster_)
+        return;
+    auto found = std::make_shared<Damage>();
+    const auto work = [found, path = roster_->path(), writer = roster_->writer()](JobLink& link) {
+        if (const auto roster = Roster::open(path))
+            *found = marram::examine(**roster, [&](int, int) { return !link.cancelled(); }).value_or(Damage{});
+    };
+    jobs_.begin(JobKind::Examine, work, [this, found] {
+        if (!found->empty())
+            emit damageFound(*found);
+    });
+}
+
+void OpenRoster::saveWhole(const QString& to) {
+    if (!roster_)
+        return;
+    auto result = std::make_shared<Result<Damage>>();
+    const auto work = [this, to, result, path = roster_->path(), writer = roster_->writer()](JobLink& link) {
+        const auto roster = Roster::open(path, writer);
+        *result = roster ? marram::saveWhole(**roster, to,
+                                             [&](int done, int total) {
+                                                 link.deliver([this, done, total] {
+                                                     emit jobProgress(JobKind::SaveWhole, done, total);
+                                                 });
+                                                 return !link.cancelled();
+                                             })
+                         : Result<Damage>(tl::unexpected(roster.error()));
+    };
+    jobs_.begin(JobKind::SaveWhole, work, [this, to, result] {
+        if (!*result)
+            emit notices_.failed(QString::fromStdString(result->error().sentence));
+        else
+            emit savedWhole(to, **result);
+    });
+}
+
+} // namespace marram

@@ -1,0 +1,249 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/owners/open_roster.h"
+#include "records/merge.h"
+#include "store/import.h"
+
+#include <algorithm>
+#include <future>
+
+namespace marram {
+
+bool OpenRoster::relearn(qint64 rider) {
+    const auto changed = relearnIfOwed(*roster_, rider);
+    if (!changed) {
+        emit notices_.failed(QString::fromStdString(changed.error().sentence));
+        return false;
+    }
+    return true;
+}
+
+void OpenRoster::editRide(const RideRecord& before, const RideRecord& after, const QString& what) {
+    if (sameForCoach(merged(before, before, after), before))
+        return;
+    const auto apply = [this](const RideRecord& from, const RideRecord& to) {
+        const bool done = write([&]() -> Result<void> {
+            const auto now = roster_->ride(to.id);
+            if (!now)
+                return tl::unexpected(now.error());
+            if (!*now)
+                return refuse("The ride is no longer in the roster.");
+            if (auto ok = roster_->updateRides({merged(**now, from, to)}); !ok)
+                return ok;
+            return roster_->oweLearning(to.rider);
+        });
+        if (done)
+            relearn(to.rider);
+        emit touched({to.rider, false, true, false, false, false});
+        return done;
+    };
+    step(
+        what, [=] { return apply(before, after); }, [=] { return apply(after, before); });
+}
+
+bool OpenRoster::putRides(qint64 rider, const std::vector<qint64>& out, const std::vector<qint64>& in) {
+    const bool done = write([&]() -> Result<void> {
+        if (auto ok = roster_->putAside(out, true); !ok)
+            return ok;
+        return roster_->putAside(in, false);
+    });
+    if (done)
+        relearn(rider);
+    loadRiders(); // scales were learned anew
+    emit touched({rider, true, true, false, false, false});
+    return done;
+}
+
+void OpenRoster::removeRides(qint64 rider, const std::vector<qint64>& rides, const QString& what) {
+    step(
+        what, [=, this] { return putRides(rider, rides, {}); }, [=, this] { return putRides(rider, {}, rides); });
+}
+
+/// A question the import asks, and its answer.
+struct OpenRoster::Question {
+    quint64 number = 0;
+    std::promise<OverlapChoice> answer;
+};
+
+void OpenRoster::answerOverlap(quint64 number, OverlapChoice choice) {
+    if (!question_ || question_->number != number)
+        return;
+    question_->answer.set_value(choice);
+    question_.reset();
+}
+
+void OpenRoster::importFiles(qint64 id, const QStringList& paths, const QStringList& refused) {
+    const RiderRecord* who = rider(id);
+    if (!who || importing() || (paths.isEmpty() && refused.isEmpty()))
+        return;
+    if (readOnly()) {
+        emit notices_.failed("The roster is read-only here, so rides can't come in.");
+        return;
+    }
+    auto report = std::make_shared<ImportReport>();
+    const auto work = [this, paths, refused, report, path = roster_->path(), writer = roster_->writer(),
+                       who = *who](JobLink& link) {
+        // A connection of its own: the interface keeps reading while rides come in.
+        const auto roster = Roster::open(path, writer);
+        if (!roster) {
+            report->stopped = roster.error();
+            return;
+        }
+        Importer importer(**roster, who);
+        importer.progress = [&](int done, int total) {
+            link.deliver([this, done, total] { emit jobProgress(JobKind::Import, done, total); });
+            return !link.cancelled();
+        };
+        importer.onOverlap = [&](const RideRecord& now, const RideRecord& there) {
+            auto question = std::make_shared<Question>();
+            auto answer = question->answer.get_future();
+            link.deliver([this, question, now, there] {
+                question->number = ++questions_;
+                question_ = question;
+                emit overlapAsked(question->number, now, there);
+            });
+            // Whoever closes the roster meanwhile does not answer.
+            while (answer.wait_for(std::chrono::milliseconds(20)) != std::future_status::ready)
+                if (link.cancelled())
+                    return OverlapChoice::Skip;
+            return answer.get();
+        };
+        *report = importer.importFiles(paths);
+        report->refused = refused + report->refused;
+    };
+    jobs_.begin(JobKind::Import, work, [this, report, id] {
+        if (question_) {
+            question_.reset();
+            emit overlapWithdrawn();
+        }
+        finishImport(id, *report);
+    });
+}
+
+void OpenRoster::finishImport(qint64 rider, const ImportReport& report) {
+    loadRiders(); // scales were learned anew
+    if (!report.added.empty()) {
+        const QString what = report.added.size() == 1 ? QString("Import a ride")
+                                                      : QString("Import %1 rides").arg(report.added.size());
+        const auto came = report.added, went = report.replaced;
+        auto first = std::make_shared<bool>(true); // they are in already
+        step(
+            what,
+            [=, this] {
+                if (std::exchange(*first, false))
+                    return true;
+                return putRides(rider, went, came);
+            },
+            [=, this] { return putRides(rider, came, went); });
+    }
+    if (report.stopped)
+        emit notices_.failed(QString::fromStdString(report.stopped->sentence) +
+                             (report.added.empty() ? "" : " What came in before that is kept."));
+    emit ridersChanged();
+    emit touched({rider, true, true, false, false, false});
+    emit importFinished(rider, report);
+}
+
+void OpenRoster::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
+    jobs_.end(JobKind::Scoring);
+    std::vector<RideRecord> stale;
+    std::copy_if(rides.begin(), rides.end(), std::back_inserter(stale), [](const RideRecord& r) { return r.stale; });
+    const RiderRecord* who = rider(id);
+    const bool before = scoringLeft_ > 0;
+    scoringLeft_ = scoringTotal_ = who && !readOnly() ? static_cast<int>(stale.size()) : 0;
+    if (scoringLeft_ == 0) {
+        if (before)
+            emit scoringProgress(0);
+        return;
+    }
+    emit scoringProgress(scoringLeft_);
+    auto problem = std::make_shared<std::optional<Problem>>();
+    const auto work = [this, stale = std::move(stale), path = roster_->path(), writer = roster_->writer(), who = *who,
+                       problem](JobLink& link) {
+        const auto roster = Roster::open(path, writer);
+        if (!roster) {
+            *problem = roster.error();
+            return;
+        }
+        constexpr size_t batch = 16;
+        for (size_t at = 0; at < stale.size() && !link.cancelled(); at += batch) {
+            std::vector<std::future<RideRecord>> parts;
+            for (size_t i = at; i < std::min(at + batch, stale.size()); ++i) {
+                auto bytes = (*roster)->originalOf(stale[i].id);
+                parts.push_back(std::async(std::launch::async, [&ride = stale[i], &who, bytes] {
+                    auto scored = bytes ? scoreAgain(ride, *bytes, who)
+                                        : Result<RideRecord>(tl::unexpected(bytes.error()));
+                    if (scored)
+                        return *scored;
+                    // What can't be scored keeps its figures and is not tried again and again.
+                    RideRecord kept = ride;
+                    kept.stale = false;
+                    kept.scoringVersion = scoringVersion;
+                    return kept;
+                }));
+            }
+            std::vector<RideRecord> scored;
+            for (auto& part : parts)
+                scored.push_back(part.get());
+            // Stored by the interface: whatever the coach changed meanwhile wins.
+            link.deliver([this, who, scored] {
+                if (!takeScores(who, scored)) {
+                    jobs_.cancel(JobKind::Scoring);
+                    return;
+                }
+                scoringLeft_ -= static_cast<int>(scored.size());
+                emit scoringProgress(std::max(1, scoringLeft_)); // 0 when all is done
+            });
+        }
+    };
+    jobs_.begin(JobKind::Scoring, work, [this, id, problem] {
+        const int left = scoringLeft_, total = scoringTotal_;
+        scoringLeft_ = scoringTotal_ = 0;
+        if (*problem)
+            emit notices_.failed("Rides could not be scored again. " + QString::fromStdString((*problem)->sentence));
+        relearn(id);
+        loadRiders();
+        emit scoringProgress(0);
+        emit touched({id, true, true, false, false, false});
+        if (left > 0 && !*problem)
+            emit notices_.said(QString("Scoring stopped; %1 rides show the figures of before.").arg(left));
+        else if (left <= 0)
+            emit notices_.said(total == 1 ? QString("One ride was scored again.")
+                                          : QString("%1 rides were scored again.").arg(total));
+    });
+}
+
+bool OpenRoster::takeScores(const RiderRecord& by, const std::vector<RideRecord>& scored) {
+    return notices_.passed(roster_->together([&]() -> Result<void> {
+        const auto who = roster_->rider(by.id);
+        if (!who)
+            return tl::unexpected(who.error());
+        std::vector<RideRecord> changed;
+        for (const RideRecord& s : scored) {
+            auto now = roster_->ride(s.id);
+            if (!now)
+                return tl::unexpected(now.error());
+            // Gone, put aside, or scored by what no longer holds: that is somebody else's to score.
+            if (!*now || !*who || !scoredAlike(by, **who, s.day) || !((*now)->corrections == s.corrections) ||
+                (*now)->effort != s.effort)
+                continue;
+            RideRecord& r = **now;
+            r.score = s.score;
+            r.best = s.best;
+            r.thresholdPower = s.thresholdPower;
+            r.scoringVersion = s.scoringVersion;
+            r.stale = false;
+            changed.push_back(r);
+        }
+        if (changed.empty())
+            return {};
+        if (auto ok = roster_->updateRides(changed); !ok)
+            return ok;
+        return roster_->oweLearning(by.id);
+    }));
+}
+
+void OpenRoster::cancel(JobKind kind) {
+    jobs_.cancel(kind);
+}
+
+} // namespace marram

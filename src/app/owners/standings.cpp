@@ -1,0 +1,128 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/owners/standings.h"
+#include "core/load/history.h"
+#include "store/roster.h"
+
+#include <algorithm>
+
+namespace marram {
+
+Standings::Standings(OpenRoster& roster, PlanService& plans, Clock& clock, QObject* parent)
+    : QObject(parent), roster_(roster), clock_(clock) {
+    connect(&roster_, &OpenRoster::opened, this, [this] { forget(0); });
+    connect(&roster_, &OpenRoster::ridersChanged, this, [this] { forget(0); });
+    connect(&roster_, &OpenRoster::touched, this, [this](const Touched& what) { forget(what.rider); });
+    connect(&plans, &PlanService::planChanged, this, [this, &plans] {
+        if (!plans.trying())
+            forget(0);
+    });
+    connect(&clock_, &Clock::dayChanged, this, [this] { forget(0); });
+}
+
+void Standings::forget(qint64 rider) {
+    if (rider == 0)
+        kept_.clear();
+    else
+        kept_.erase(rider);
+    sums_.reset();
+    checkIns_.reset();
+    emit changed();
+}
+
+const Standing& Standings::of(qint64 id) const {
+    const auto kept = kept_.find(id);
+    if (kept != kept_.end())
+        return kept->second;
+    static const RiderRecord nobody;
+    const RiderRecord* who = roster_.rider(id);
+    return kept_[id] = roster_.isOpen() ? standingOf(who ? *who : nobody) : Standing{};
+}
+
+Standing Standings::standingOf(const RiderRecord& who) const {
+    const Roster& file = roster_.file();
+    const Date today = clock_.today();
+    Damage damage; // told when the rider is chosen
+    Standing s;
+    s.today = today;
+    if (!sums_)
+        sums_ = file.daySums(&damage).value_or(std::map<qint64, std::vector<DaySum>>{});
+    if (!checkIns_)
+        checkIns_ = file.checkInsSince(today - checkInWindow, &damage)
+                        .value_or(std::map<qint64, std::vector<CheckIn>>{});
+    LoadRecord record;
+    std::optional<Date> lastPower;
+    for (const DaySum& d : (*sums_)[who.id]) {
+        record.ridden[d.day] = d.stress;
+        if (d.byPower)
+            lastPower = d.day;
+    }
+    const auto& ridden = record.ridden;
+    const auto found = file.seasonInForce(who.id, &damage).value_or(std::nullopt);
+    const Season* season = found ? &found->season : nullptr;
+    record.usualWeekHours = who.usualWeekHours;
+    if (season) {
+        record.seasonStart = season->start;
+        record.atSeasonStart = season->before;
+        record.tau = season->tau;
+    }
+    const LoadHistory history(record, today);
+    s.state = history.before(today);
+    s.ramp = history.ramp(today);
+    s.loadKnown = history.known();
+    while (s.deepDays < 60 && history.form(today - s.deepDays) < -30)
+        ++s.deepDays;
+    if (!ridden.empty())
+        s.lastRide = std::min(std::prev(ridden.end())->first, today);
+    std::map<Date, SolvedDay> planned;
+    const auto take = [&](Date from, Date to) {
+        if (const auto days = file.plannedDays(who.id, from, to, &damage))
+            for (const SolvedDay& d : *days)
+                planned[d.date] = d;
+    };
+    take(today - 7, today - 1);
+    for (const auto& [day, plan] : planned) {
+        if (plan.stress < 20 || ridden.contains(day))
+            continue;
+        if (plan.role == Role::Hard || plan.role == Role::Race || plan.role == Role::Test)
+            s.missedKey.push_back(day);
+        else
+            ++s.missedOther;
+    }
+    if (season) {
+        s.rampLimit = season->rules.ramp;
+        for (const Away& a : season->away)
+            s.away = s.away || (a.from <= today && a.to >= today && a.why != AwayWhy::Camp);
+        for (const Race& race : season->races) {
+            if (race.priority == Priority::C || race.date < today ||
+                (s.nextRaceDay && *s.nextRaceDay <= race.date))
+                continue;
+            s.nextRace = race.name;
+            s.nextRaceDay = race.date;
+            const auto gate = raceGate(race);
+            take(race.date, race.date);
+            const auto p = planned.find(race.date);
+            s.raceMiss = gate && p != planned.end()
+                             ? std::max({0.0, gate->low - p->second.form, p->second.form - gate->high})
+                             : 0;
+        }
+    }
+    const auto& known = who.values;
+    if (const DatedValue* t = known.entryOn(Quantity::ThresholdPower, today))
+        s.thresholdFrom = t->from;
+    // Who rode with power in the four weeks before the last ride has a power meter.
+    s.hasPower =
+        ridden.empty() || (lastPower && *s.lastRide - *lastPower < 28) ||
+        (known.of(Quantity::ThresholdPower).empty() && known.of(Quantity::ThresholdHeartRate).empty());
+    s.checkIns = checkInConcerns((*checkIns_)[who.id], today);
+    std::vector<TestResult> results;
+    if (const auto tests = file.tests(who.id, &damage))
+        for (const TestRecord& t : *tests)
+            results.push_back(t.result);
+    if (s.thresholdFrom && s.lastRide)
+        for (const DueTest& d : testsDue(results, today, {}, s.hasPower))
+            if (d.from <= today && !s.testDue)
+                s.testDue = std::string(wordsFor(d.protocol).name) + " is due. " + d.why;
+    return s;
+}
+
+} // namespace marram

@@ -1,0 +1,20 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "app/owners/plan_service.h"
+#include "app/owners/standings.h"
+
+namespace marram {
+
+/// What the views share, each owner by name. Nothing of its own: it only puts them together in order.
+struct Workspace {
+    Notices notices;
+    Clock clock;
+    OpenRoster roster{notices, clock};
+    ChosenRider chosen{roster, notices, clock};
+    PlanService plans{roster, chosen, notices, clock};
+    Standings standings{roster, plans, clock};
+
+    Date today() const { return clock.today(); }
+};
+
+} // namespace marram

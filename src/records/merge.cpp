@@ -1,0 +1,181 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "records/merge.h"
+
+#include <algorithm>
+#include <map>
+#include <tuple>
+
+namespace marram {
+namespace {
+
+template <class T>
+void mergeField(T& now, const T& before, const T& after) {
+    if (!(before == after))
+        now = after;
+}
+
+template <class T, class Same>
+void mergeList(std::vector<T>& now, const std::vector<T>& before, const std::vector<T>& after, Same same) {
+    const auto find = [&](std::vector<T>& in, const T& what) {
+        return std::find_if(in.begin(), in.end(), [&](const T& e) { return same(e, what); });
+    };
+    std::vector<T> went = before, came = after;
+    for (auto e = went.begin(); e != went.end();) {
+        const auto kept = find(came, *e);
+        if (kept == came.end()) {
+            ++e;
+            continue;
+        }
+        came.erase(kept);
+        e = went.erase(e);
+    }
+    // The n-th that went became the n-th that came.
+    for (size_t i = 0; i < std::max(went.size(), came.size()); ++i) {
+        const auto old = i < went.size() ? find(now, went[i]) : now.end();
+        if (i < came.size() && old != now.end())
+            *old = came[i];
+        else if (i < came.size())
+            now.push_back(came[i]);
+        else if (old != now.end())
+            now.erase(old);
+    }
+    // An edit that only puts the entries into another order.
+    if (now.size() == after.size() && std::is_permutation(now.begin(), now.end(), after.begin(), same))
+        now = after;
+}
+
+template <class T>
+void mergeList(std::vector<T>& now, const std::vector<T>& before, const std::vector<T>& after) {
+    mergeList(now, before, after, [](const T& a, const T& b) { return a == b; });
+}
+
+bool sameRace(const Race& a, const Race& b) {
+    return std::tie(a.name, a.date, a.priority, a.stress, a.days, a.gate, a.demand) ==
+           std::tie(b.name, b.date, b.priority, b.stress, b.days, b.gate, b.demand);
+}
+bool samePin(const WeekPin& a, const WeekPin& b) {
+    return a.start == b.start && a.hours == b.hours && a.kind == b.kind;
+}
+bool sameAway(const Away& a, const Away& b) {
+    return a.from == b.from && a.to == b.to && a.why == b.why && a.stress == b.stress;
+}
+bool sameBands(const Bands& a, const Bands& b) {
+    return a.low == b.low && a.middle == b.middle && a.high == b.high;
+}
+
+bool sameSplits(const std::map<Phase, Bands>& a, const std::map<Phase, Bands>& b) {
+    return a.size() == b.size() && std::equal(a.begin(), a.end(), b.begin(), [](const auto& x, const auto& y) {
+               return x.first == y.first && sameBands(x.second, y.second);
+           });
+}
+
+/// Calls `visit` with each field of a season that is one value.
+template <class Visit>
+void everyField(Season& now, const Season& before, const Season& after, Visit visit) {
+    visit(now.start, before.start, after.start);
+    visit(now.end, before.end, after.end);
+    visit(now.before.fitness, before.before.fitness, after.before.fitness);
+    visit(now.before.fatigue, before.before.fatigue, after.before.fatigue);
+    visit(now.tau.fitness, before.tau.fitness, after.tau.fitness);
+    visit(now.tau.fatigue, before.tau.fatigue, after.tau.fatigue);
+    Rules& r = now.rules;
+    const Rules &b = before.rules, &a = after.rules;
+    visit(r.buildWeeks, b.buildWeeks, a.buildWeeks);
+    visit(r.deloadWeeks, b.deloadWeeks, a.deloadWeeks);
+    visit(r.ramp, b.ramp, a.ramp);
+    visit(r.formFloor, b.formFloor, a.formFloor);
+    visit(r.deload, b.deload, a.deload);
+    visit(r.taperDays, b.taperDays, a.taperDays);
+    visit(r.hardDays, b.hardDays, a.hardDays);
+    visit(r.school, b.school, a.school);
+    visit(r.order, b.order, a.order);
+}
+
+} // namespace
+
+RiderRecord merged(const RiderRecord& now, const RiderRecord& before, const RiderRecord& after) {
+    RiderRecord r = now;
+    mergeField(r.name, before.name, after.name);
+    mergeField(r.sex, before.sex, after.sex);
+    mergeField(r.born, before.born, after.born);
+    for (size_t d = 0; d < r.hours.size(); ++d)
+        mergeField(r.hours[d], before.hours[d], after.hours[d]);
+    mergeField(r.note, before.note, after.note);
+    mergeField(r.trainingYears, before.trainingYears, after.trainingYears);
+    mergeField(r.usualWeekHours, before.usualWeekHours, after.usualWeekHours);
+    mergeField(r.slowRecoverer, before.slowRecoverer, after.slowRecoverer);
+    mergeList(r.injuries, before.injuries, after.injuries);
+    mergeField(r.strengths, before.strengths, after.strengths);
+    mergeField(r.weaknesses, before.weaknesses, after.weaknesses);
+    mergeField(r.cautions, before.cautions, after.cautions);
+    mergeField(r.groups, before.groups, after.groups);
+    mergeField(r.archived, before.archived, after.archived);
+    for (size_t i = 0; i < quantityCount; ++i) {
+        const auto q = static_cast<Quantity>(i);
+        const auto byDay = [&](const RiderRecord& of) {
+            std::map<Date, double> days;
+            for (const DatedValue& v : of.values.of(q))
+                days[v.from] = v.value;
+            return days;
+        };
+        const auto was = byDay(before), is = byDay(after);
+        for (const auto& [day, value] : was)
+            if (!is.contains(day))
+                r.values.remove(q, day);
+        for (const auto& [day, value] : is)
+            if (!was.contains(day) || was.at(day) != value)
+                r.values.set(q, day, value);
+    }
+    return r;
+}
+
+Season merged(const Season& now, const Season& before, const Season& after) {
+    Season s = now;
+    everyField(s, before, after, [](auto& n, const auto& b, const auto& a) { mergeField(n, b, a); });
+    if (!sameSplits(before.rules.ownSplits, after.rules.ownSplits))
+        s.rules.ownSplits = after.rules.ownSplits;
+    mergeList(s.races, before.races, after.races, sameRace);
+    mergeList(s.away, before.away, after.away, sameAway);
+    mergeList(s.weeks, before.weeks, after.weeks, samePin);
+    // Of a week pinned on both sides the edit's pin holds.
+    for (auto p = s.weeks.begin(); p != s.weeks.end();) {
+        const bool again = std::any_of(p + 1, s.weeks.end(), [&](const WeekPin& o) { return o.start == p->start; });
+        p = again ? s.weeks.erase(p) : p + 1;
+    }
+    std::sort(s.weeks.begin(), s.weeks.end(), [](const WeekPin& a, const WeekPin& b) { return a.start < b.start; });
+    return s;
+}
+
+RideRecord merged(const RideRecord& now, const RideRecord& before, const RideRecord& after) {
+    RideRecord r = now;
+    mergeField(r.note, before.note, after.note);
+    mergeField(r.effort, before.effort, after.effort);
+    mergeField(r.excluded, before.excluded, after.excluded);
+    mergeField(r.corrections, before.corrections, after.corrections);
+    r.stale = r.stale || !(r.corrections == now.corrections);
+    return r;
+}
+
+CheckIn merged(const CheckIn& now, const CheckIn& before, const CheckIn& after) {
+    CheckIn c = now;
+    c.day = after.day;
+    for (const CheckInScale& s : checkInScales)
+        mergeField(c.*s.value, before.*s.value, after.*s.value);
+    mergeField(c.restHeartRate, before.restHeartRate, after.restHeartRate);
+    mergeField(c.weightKg, before.weightKg, after.weightKg);
+    mergeField(c.ill, before.ill, after.ill);
+    mergeField(c.note, before.note, after.note);
+    return c;
+}
+
+bool sameSeason(const Season& a, const Season& b) {
+    bool same = true;
+    Season copy = a;
+    everyField(copy, a, b, [&](auto&, const auto& x, const auto& y) { same = same && x == y; });
+    return same && sameSplits(a.rules.ownSplits, b.rules.ownSplits) &&
+           std::equal(a.races.begin(), a.races.end(), b.races.begin(), b.races.end(), sameRace) &&
+           std::equal(a.weeks.begin(), a.weeks.end(), b.weeks.begin(), b.weeks.end(), samePin) &&
+           std::equal(a.away.begin(), a.away.end(), b.away.begin(), b.away.end(), sameAway);
+}
+
+} // namespace marram

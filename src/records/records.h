@@ -1,0 +1,118 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/review/checkin.h"
+#include "core/ride/corrections.h"
+#include "core/ride/meanmax.h"
+#include "core/ride/scale.h"
+#include "core/rider/proposal.h"
+#include "core/rider/protocol.h"
+#include "core/season/season.h"
+#include <QByteArray>
+#include <QString>
+#include <QStringList>
+
+/// What a roster keeps, as plain values: no file, no database.
+namespace marram {
+
+/// A rider as the roster keeps them.
+struct RiderRecord {
+    qint64 id = 0; ///< 0 until it is stored
+    QString name;
+    Sex sex = Sex::Unstated;
+    std::optional<int> born; ///< year
+    RiderValues values;      ///< thresholds, weight and heart rates, each with its dates
+    WeekHours hours{};       ///< Monday to Sunday
+    QString note;
+    std::optional<int> trainingYears;
+    std::optional<double> usualWeekHours; ///< hours ridden in a usual week lately, as the rider says; for one
+                                          ///< whose rides are not in the roster yet
+    bool slowRecoverer = false;
+    std::vector<Injury> injuries; ///< in the order they were entered
+    QString strengths, weaknesses, cautions;
+    QStringList groups;
+    bool archived = false;
+    Scales scales;           ///< learned from the rides, never entered
+    bool owesLearning = false; ///< rides came or changed since the scales were learned
+
+    bool operator==(const RiderRecord&) const = default;
+};
+
+/// What a ride is scored by on a day, without the ride's own effort. A maximal heart rate nobody measured is
+/// expected from age.
+ScoringBasis basisOn(const RiderRecord& rider, Date day);
+
+/// The heart-rate range in force on a day; nothing where rest or threshold is unknown or they contradict.
+std::optional<HeartRateRange> heartRateRangeOn(const RiderRecord& rider, Date day);
+
+/// True where a ride of that day is scored by the same values for both.
+bool scoredAlike(const RiderRecord& a, const RiderRecord& b, Date day);
+
+/// Age in years that a rider reaches in the year of a day.
+std::optional<int> ageOn(const RiderRecord& rider, Date day);
+
+/// A ride without its bytes.
+struct RideRecord {
+    qint64 id = 0;
+    qint64 rider = 0;
+    Date day;          ///< local date it started on
+    int utcOffset = 0; ///< s
+    QString fileName;
+    QByteArray contentHash; ///< SHA-256 of the original bytes
+    Score score;
+    int scoringVersion = 0;       ///< version of the code that derived the score
+    double thresholdPower = 0;    ///< W it was scored with, 0 without
+    std::vector<BestEffort> best; ///< bestDurations()
+    QStringList remarks;
+    bool excluded = false; ///< counts for nothing, and stays in the list
+    Corrections corrections;
+    std::optional<double> effort; ///< session effort, CR-10, as the rider gave it
+    QString note;                 ///< the coach's
+    bool stale = false;           ///< to be scored again: something it rests on has changed
+};
+
+/// Whether what the coach added to a ride, and whether it is stale, is the same on both.
+bool sameForCoach(const RideRecord& a, const RideRecord& b);
+
+/// Durations of the best efforts kept beside every ride, in seconds: 1 s to 5 h, about evenly on a
+/// logarithmic scale, with those coaches ask for.
+std::vector<int> bestDurations();
+
+/// A test result in the roster.
+struct TestRecord {
+    qint64 id = 0; ///< 0 until it is stored
+    qint64 rider = 0;
+    TestResult result;
+    QByteArray rideHash; ///< content of the ride it was found in, empty for one that was entered
+    bool operator==(const TestRecord&) const = default;
+};
+
+/// Stress ridden by a rider on a day.
+struct DaySum {
+    Date day;
+    double stress = 0;
+    bool byPower = false; ///< a ride of that day was scored by power
+};
+
+/// A day as it was planned, kept so that a plan shows before it is solved again and is known after the day
+/// has passed.
+struct SolvedDay {
+    Date date;
+    Role role = Role::Rest;
+    double stress = 0, hours = 0, fitness = 0, fatigue = 0, form = 0;
+    bool operator==(const SolvedDay&) const = default;
+};
+
+/// What a season is to its rider. One is in force; the others are over, or are tried beside it.
+enum class SeasonStanding { InForce, History, Alternative };
+
+/// A season as the coach set it. Its past and the rider's own figures are not filled in.
+struct SeasonRecord {
+    qint64 id = 0; ///< 0 until it is stored
+    qint64 rider = 0;
+    SeasonStanding standing = SeasonStanding::InForce;
+    QString name;                       ///< the coach's; empty for one that needs none
+    std::optional<qint64> branchedFrom; ///< the season an alternative was made from
+    Season season;
+};
+
+} // namespace marram

@@ -1,0 +1,251 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "formats/json/season_json.h"
+#include "store/connection.h"
+#include "store/json_columns.h"
+
+#include <limits>
+
+namespace marram {
+namespace {
+
+constexpr double farthest = 100000; // beyond any number of points, hours or days in a season
+
+/// Reads seasons with everything that belongs to them.
+Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QString& where, const QVariantList& values,
+                                         Damage* damage) {
+    std::vector<SeasonRecord> all;
+    const QString what = "Seasons";
+    if (auto ok = sql::each(
+            db,
+            QString("SELECT id, rider, standing, name, branched_from, start_day, end_day, fitness, fatigue, "
+                    "tau_fitness_d, tau_fatigue_d, rules FROM season WHERE %1 ORDER BY standing, id")
+                .arg(where),
+            values, what, damage,
+            [&](sql::Row& row) {
+                SeasonRecord r;
+                r.id = row.id(0);
+                r.rider = row.id(1);
+                r.standing = row.oneOf(2, SeasonStanding::Alternative);
+                r.name = row.text(3);
+                if (!row.isNull(4))
+                    r.branchedFrom = row.id(4);
+                Season& s = r.season;
+                s.start = row.day(5);
+                s.end = row.day(6);
+                if (s.dayCount() > 1100)
+                    row.fail(6, "makes a season longer than 1100 days");
+                s.before = {row.number(7, 0, 400), row.number(8, 0, 800)};
+                s.tau = {row.number(9, 1, 200), row.number(10, 0.5, 100)};
+                auto rules = readRules(objectIn(row, 11), "rules");
+                if (rules)
+                    s.rules = *rules;
+                else
+                    row.fail(11, "holds " + QString::fromStdString(rules.error().sentence));
+                if (row.wrong().isEmpty())
+                    all.push_back(std::move(r));
+            });
+        !ok)
+        return tl::unexpected(ok.error());
+    for (SeasonRecord& r : all) {
+        Season& s = r.season;
+        if (auto ok = sql::each(db,
+                                "SELECT name, day, priority, stress, days, gate_low, gate_high, demand FROM race "
+                                "WHERE season=? ORDER BY place",
+                                {r.id}, "Races", damage,
+                                [&](sql::Row& row) {
+                                    Race race;
+                                    race.name = row.text(0).toStdString();
+                                    race.date = row.day(1);
+                                    race.priority = row.oneOf(2, Priority::C);
+                                    race.stress = row.numberOrNull(3, 0, 5000);
+                                    race.days = row.whole(4, 1, 30);
+                                    if (const auto low = row.numberOrNull(5, -100, 100))
+                                        race.gate = Gate{*low, row.number(6, -100, 100)};
+                                    race.demand = row.oneOf(7, Demand::Stage);
+                                    if (row.wrong().isEmpty())
+                                        s.races.push_back(race);
+                                });
+            !ok)
+            return tl::unexpected(ok.error());
+        if (auto ok = sql::each(db, "SELECT start_day, hours, kind FROM week_pin WHERE season=? ORDER BY start_day",
+                                {r.id}, "Pinned weeks", damage,
+                                [&](sql::Row& row) {
+                                    WeekPin p;
+                                    p.start = row.day(0);
+                                    if (!row.isNull(1))
+                                        p.hours = hoursFrom(row, 1);
+                                    if (!row.isNull(2))
+                                        p.kind = row.oneOf(2, WeekKind::Camp);
+                                    if (row.wrong().isEmpty())
+                                        s.weeks.push_back(p);
+                                });
+            !ok)
+            return tl::unexpected(ok.error());
+        if (auto ok = sql::each(db, "SELECT from_day, to_day, why, stress FROM away WHERE season=? ORDER BY place",
+                                {r.id}, "Absences", damage,
+                                [&](sql::Row& row) {
+                                    Away a;
+                                    a.from = row.day(0);
+                                    a.to = row.day(1);
+                                    if (a.to < a.from || a.to - a.from > 1100)
+                                        row.fail(1, "does not go with its first day");
+                                    a.why = row.oneOf(2, AwayWhy::Camp);
+                                    a.stress = row.numberOrNull(3, 0, 10000);
+                                    if (row.wrong().isEmpty())
+                                        s.away.push_back(a);
+                                });
+            !ok)
+            return tl::unexpected(ok.error());
+    }
+    return all;
+}
+
+Result<std::optional<SeasonRecord>> onlySeason(Result<std::vector<SeasonRecord>> found) {
+    if (!found)
+        return tl::unexpected(found.error());
+    return found->empty() ? std::nullopt : std::optional(std::move(found->front()));
+}
+
+Result<std::vector<SolvedDay>> plannedWhere(const QSqlDatabase& db, const QString& where, const QVariantList& values,
+                                    Damage* damage) {
+    std::vector<SolvedDay> all;
+    auto ok = sql::each(db,
+                        QString("SELECT day, role, stress, hours, p.fitness, p.fatigue, form FROM planned_day p "
+                                "JOIN season s ON s.id=p.season WHERE %1 ORDER BY day, standing, s.id DESC")
+                            .arg(where),
+                        values, "Planned days", damage, [&](sql::Row& row) {
+                            const SolvedDay d{row.day(0),
+                                              row.oneOf(1, Role::Race),
+                                              row.number(2, 0, farthest),
+                                              row.number(3, 0, 24),
+                                              row.number(4, -farthest, farthest),
+                                              row.number(5, -farthest, farthest),
+                                              row.number(6, -farthest, farthest)};
+                            // The first plan for a day is that of the season in force.
+                            if (row.wrong().isEmpty() && (all.empty() || all.back().date != d.date))
+                                all.push_back(d);
+                        });
+    if (!ok)
+        return tl::unexpected(ok.error());
+    return all;
+}
+
+} // namespace
+
+Result<std::vector<SeasonRecord>> Roster::seasons(qint64 rider, Damage* damage) const {
+    return seasonsWhere(connection_->db, "rider=?", {rider}, damage);
+}
+
+Result<std::optional<SeasonRecord>> Roster::seasonInForce(qint64 rider, Damage* damage) const {
+    return onlySeason(seasonsWhere(connection_->db, "rider=? AND standing=0", {rider}, damage));
+}
+
+Result<std::optional<SeasonRecord>> Roster::season(qint64 season) const {
+    return onlySeason(seasonsWhere(connection_->db, "id=?", {season}, nullptr));
+}
+
+Result<qint64> Roster::saveSeason(const SeasonRecord& r) {
+    const QSqlDatabase& db = connection_->db;
+    qint64 id = r.id;
+    const auto ok = together([&]() -> Result<void> {
+        const Season& s = r.season;
+        if (r.standing == SeasonStanding::InForce)
+            if (auto past = sql::run(db, "UPDATE season SET standing=1 WHERE rider=? AND standing=0 AND id<>?",
+                                     {r.rider, id});
+                !past)
+                return tl::unexpected(past.error());
+        auto saved = sql::run(
+            db,
+            "INSERT INTO season VALUES(?,?,?,?,?,?,?,?,?,?,?,?) ON CONFLICT(id) DO UPDATE SET "
+            "standing=excluded.standing, name=excluded.name, branched_from=excluded.branched_from, "
+            "start_day=excluded.start_day, end_day=excluded.end_day, fitness=excluded.fitness, "
+            "fatigue=excluded.fatigue, tau_fitness_d=excluded.tau_fitness_d, tau_fatigue_d=excluded.tau_fatigue_d, "
+            "rules=excluded.rules",
+            {id == 0 ? QVariant() : QVariant(id), r.rider, static_cast<int>(r.standing),
+             r.name.isNull() ? QString("") : r.name, sql::orNull(r.branchedFrom), s.start.days, s.end.days,
+             s.before.fitness, s.before.fatigue, s.tau.fitness, s.tau.fatigue, compactText(writeRules(s.rules))});
+        if (!saved)
+            return tl::unexpected(saved.error());
+        if (id == 0)
+            id = saved->lastInsertId().toLongLong();
+        for (const char* table : {"race", "week_pin", "away"})
+            if (auto gone = sql::run(db, QString("DELETE FROM %1 WHERE season=?").arg(table), {id}); !gone)
+                return tl::unexpected(gone.error());
+        int place = 0;
+        for (const Race& race : s.races) {
+            auto put = sql::run(db, "INSERT INTO race VALUES(?,?,?,?,?,?,?,?,?,?)",
+                               {id, place++, QString::fromStdString(race.name), race.date.days,
+                                static_cast<int>(race.priority), sql::orNull(race.stress), race.days,
+                                race.gate ? QVariant(race.gate->low) : QVariant(),
+                                race.gate ? QVariant(race.gate->high) : QVariant(), static_cast<int>(race.demand)});
+            if (!put)
+                return tl::unexpected(put.error());
+        }
+        for (const WeekPin& p : s.weeks) {
+            auto put = sql::run(db, "INSERT OR REPLACE INTO week_pin VALUES(?,?,?,?)",
+                               {id, p.start.days, p.hours ? QVariant(hoursText(*p.hours)) : QVariant(),
+                                p.kind ? QVariant(static_cast<int>(*p.kind)) : QVariant()});
+            if (!put)
+                return tl::unexpected(put.error());
+        }
+        place = 0;
+        for (const Away& a : s.away) {
+            auto put = sql::run(
+                db, "INSERT INTO away VALUES(?,?,?,?,?,?)",
+                {id, place++, a.from.days, a.to.days, static_cast<int>(a.why), sql::orNull(a.stress)});
+            if (!put)
+                return tl::unexpected(put.error());
+        }
+        return {};
+    });
+    if (!ok)
+        return tl::unexpected(ok.error());
+    return id;
+}
+
+Result<void> Roster::removeSeason(qint64 season) {
+    return together([&]() -> Result<void> {
+        auto ok = sql::run(connection_->db, "DELETE FROM season WHERE id=?", {season});
+        return ok ? Result<void>{} : tl::unexpected(ok.error());
+    });
+}
+
+Result<void> Roster::savePlannedDays(qint64 season, Date from, const std::vector<SolvedDay>& days) {
+    return together([&]() -> Result<void> {
+        if (auto gone = sql::run(connection_->db, "DELETE FROM planned_day WHERE season=? AND day>=?",
+                                 {season, from.days});
+            !gone)
+            return tl::unexpected(gone.error());
+        QSqlQuery query(connection_->db);
+        if (!query.prepare("INSERT INTO planned_day VALUES(?,?,?,?,?,?,?,?)"))
+            return sql::failure(query.lastError());
+        for (const SolvedDay& d : days) {
+            if (d.date < from)
+                continue;
+            int i = 0;
+            for (const QVariant& v :
+                 {QVariant(season), QVariant(d.date.days), QVariant(static_cast<int>(d.role)),
+                  QVariant(d.stress), QVariant(d.hours), QVariant(d.fitness), QVariant(d.fatigue),
+                  QVariant(d.form)})
+                query.bindValue(i++, v);
+            if (!query.exec())
+                return sql::failure(query.lastError());
+        }
+        return {};
+    });
+}
+
+Result<std::vector<SolvedDay>> Roster::plannedDays(qint64 rider, Damage* damage) const {
+    return plannedWhere(connection_->db, "s.rider=? AND standing<2", {rider}, damage);
+}
+
+Result<std::vector<SolvedDay>> Roster::plannedDays(qint64 rider, Date from, Date to, Damage* damage) const {
+    return plannedWhere(connection_->db, "s.rider=? AND standing<2 AND day BETWEEN ? AND ?", {rider, from.days, to.days},
+                damage);
+}
+
+Result<std::vector<SolvedDay>> Roster::plannedDaysOf(qint64 season, Damage* damage) const {
+    return plannedWhere(connection_->db, "p.season=?", {season}, damage);
+}
+
+} // namespace marram

@@ -1,0 +1,58 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "store/sql.h"
+
+namespace marram::sql {
+namespace {
+
+/// Result codes of SQLite, sqlite.org/rescode.html; the low byte is the kind.
+enum Code { Error = 1, Busy = 5, Locked = 6, ReadOnly = 8, IoError = 10, Corrupt = 11, Full = 13, CantOpen = 14,
+            Constraint = 19, NotADatabase = 26 };
+
+int kindOf(const QSqlError& error) {
+    return error.nativeErrorCode().toInt() & 0xFF;
+}
+
+} // namespace
+
+tl::unexpected<Problem> failure(const QSqlError& error) {
+    switch (kindOf(error)) {
+    case Busy:
+    case Locked:
+        return refuse("Another programme is writing to the roster; try again in a moment.");
+    case ReadOnly:
+        return refuse("The roster can't be written: the file or its folder is read-only.");
+    case Full:
+        return refuse("The disk is full; free some space and try again.");
+    case IoError:
+        return refuse("The disk can't be read or written (" + error.databaseText().toStdString() +
+                      "); is it full, or the drive gone?");
+    case Corrupt:
+    case NotADatabase:
+        return refuse("The roster is damaged here; Save what is whole keeps what can still be read.");
+    case CantOpen:
+        return refuse("The roster can't be opened: its folder can't be written, or the disk is full.");
+    default:
+        break;
+    }
+    return refuse("The roster could not be used: " + error.databaseText().toStdString() + ".");
+}
+
+bool isDamage(const QSqlError& error) {
+    const int kind = kindOf(error);
+    // A table that is not there, in a file with the mark of a roster, has been lost.
+    return kind == Corrupt || kind == NotADatabase || (kind == Error && error.databaseText().contains("no such"));
+}
+
+Result<QSqlQuery> run(const QSqlDatabase& db, const QString& text, const QVariantList& values) {
+    QSqlQuery query(db);
+    query.setForwardOnly(true);
+    if (!query.prepare(text))
+        return failure(query.lastError());
+    for (const QVariant& v : values)
+        query.addBindValue(v);
+    if (!query.exec())
+        return failure(query.lastError());
+    return query;
+}
+
+} // namespace marram::sql
