@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_view.h"
-#include "app/window/main_window.h"
 #include "app/theme/theme.h"
+#include "app/window/main_window.h"
 #include "core/ride/meanmax.h"
 #include "core/ride/score.h"
 #include "core/season/plan.h"

@@ -254,7 +254,8 @@ private:
 
     /// The season in force, and the one before it, each with the days it planned.
     Result<void> keepSeasons(const DemoRider& d, const std::vector<PlannedDay>& planned) {
-        const auto keep = [&](const Season& season, SeasonStanding standing, Date from, Date to) -> Result<void> {
+        const auto keep = [&](const Season& season, SeasonStanding standing, Date from,
+                              Date to) -> Result<void> {
             std::vector<SolvedDay> days;
             for (const PlannedDay& day : planned)
                 if (day.date >= from && day.date < to)

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/window/shots.h"
 #include "app/theme/theme.h"
+#include "app/window/shots.h"
 #include "demo/scenario.h"
 
 #include <QApplication>

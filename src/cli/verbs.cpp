@@ -201,6 +201,8 @@ Result<QByteArray> import(const QString& path, const QString& name, const std::v
     auto roster = Roster::open(path);
     if (!roster)
         return tl::unexpected(roster.error());
+    if ((*roster)->readOnly())
+        return refuse(path.toStdString() + ": is read-only, the file or its folder, so rides can't come in");
     const auto riders = (*roster)->riders();
     if (!riders)
         return tl::unexpected(riders.error());

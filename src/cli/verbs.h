@@ -37,8 +37,8 @@ Result<QByteArray> demo(const QString& out);
 Result<QByteArray> import(const QString& roster, const QString& rider, const std::vector<std::string>& files,
                           const std::string& overlap);
 
-/// Writes a roster as JSON with its originals, or as CSV tables, into a folder. Of a damaged roster what is whole
-/// is written, what is not is named on standard error, and the answer refuses.
+/// Writes a roster as JSON with its originals, or as CSV tables, into a folder. Of a damaged roster what is
+/// whole is written, what is not is named on standard error, and the answer refuses.
 Result<QByteArray> exportRoster(const QString& roster, const QString& jsonFolder, const QString& csvFolder);
 
 /// Brings exported riders (roster.json or one rider's file) into a roster, which is made where it is not

@@ -17,7 +17,9 @@ Result<QString> saveToDevice(const QString& folder, const Recording& recording) 
     const QString name = QDateTime::fromSecsSinceEpoch(start, Qt::UTC).toString("yyyy-MM-dd-HHmmss") + ".fit";
     const QString path = QDir(folder).filePath(name);
     const std::vector<std::uint8_t> bytes = writeFit(recording);
-    if (auto ok = writeWholeFile(path, {reinterpret_cast<const char*>(bytes.data()), static_cast<qsizetype>(bytes.size())}); !ok)
+    if (auto ok = writeWholeFile(
+            path, {reinterpret_cast<const char*>(bytes.data()), static_cast<qsizetype>(bytes.size())});
+        !ok)
         return tl::unexpected(ok.error());
     return path;
 }

@@ -64,7 +64,8 @@ bool sameBands(const Bands& a, const Bands& b) {
 }
 
 bool sameSplits(const std::map<Phase, Bands>& a, const std::map<Phase, Bands>& b) {
-    return a.size() == b.size() && std::equal(a.begin(), a.end(), b.begin(), [](const auto& x, const auto& y) {
+    return a.size() == b.size() &&
+           std::equal(a.begin(), a.end(), b.begin(), [](const auto& x, const auto& y) {
                return x.first == y.first && sameBands(x.second, y.second);
            });
 }
@@ -139,10 +140,12 @@ Season merged(const Season& now, const Season& before, const Season& after) {
     mergeList(s.weeks, before.weeks, after.weeks, samePin);
     // Of a week pinned on both sides the edit's pin holds.
     for (auto p = s.weeks.begin(); p != s.weeks.end();) {
-        const bool again = std::any_of(p + 1, s.weeks.end(), [&](const WeekPin& o) { return o.start == p->start; });
+        const bool again =
+            std::any_of(p + 1, s.weeks.end(), [&](const WeekPin& o) { return o.start == p->start; });
         p = again ? s.weeks.erase(p) : p + 1;
     }
-    std::sort(s.weeks.begin(), s.weeks.end(), [](const WeekPin& a, const WeekPin& b) { return a.start < b.start; });
+    std::sort(s.weeks.begin(), s.weeks.end(),
+              [](const WeekPin& a, const WeekPin& b) { return a.start < b.start; });
     return s;
 }
 

@@ -2,8 +2,9 @@
 #pragma once
 #include "records/records.h"
 
-/// An edit is a change of fields, from `before` to `after`, applied to what the file holds now: fields the edit
-/// did not touch stay as they are there, so that work done elsewhere survives. Undo is the edit turned round.
+/// An edit is a change of fields, from `before` to `after`, applied to what the file holds now: fields the
+/// edit did not touch stay as they are there, so that work done elsewhere survives. Undo is the edit turned
+/// round.
 namespace marram {
 
 /// What `now` becomes. In a list each entry that changed takes the place of the entry it was; entries that

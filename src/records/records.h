@@ -31,7 +31,7 @@ struct RiderRecord {
     QString strengths, weaknesses, cautions;
     QStringList groups;
     bool archived = false;
-    Scales scales;           ///< learned from the rides, never entered
+    Scales scales;             ///< learned from the rides, never entered
     bool owesLearning = false; ///< rides came or changed since the scales were learned
 
     bool operator==(const RiderRecord&) const = default;

@@ -55,7 +55,8 @@ Result<RiderFile> gather(const Roster& roster, const RiderRecord& rider, Damage&
     for (auto& s : f.seasons) {
         const auto from = std::find_if(seasons.begin(), seasons.end(),
                                        [&](const SeasonRecord& o) { return o.id == s.record.branchedFrom; });
-        s.record.branchedFrom = from == seasons.end() ? std::nullopt : std::optional<qint64>(from - seasons.begin() + 1);
+        s.record.branchedFrom =
+            from == seasons.end() ? std::nullopt : std::optional<qint64>(from - seasons.begin() + 1);
     }
     if (auto ok = take(f.tests, roster.tests(rider.id, &here)); !ok)
         return tl::unexpected(ok.error());
@@ -70,7 +71,8 @@ Result<RiderFile> gather(const Roster& roster, const RiderRecord& rider, Damage&
 }
 
 /// A recording, or nothing where it is damaged, which is named. Refused for any other reason.
-Result<std::optional<QByteArray>> wholeOriginal(const Roster& roster, const RideRecord& ride, Damage& damage) {
+Result<std::optional<QByteArray>> wholeOriginal(const Roster& roster, const RideRecord& ride,
+                                                Damage& damage) {
     auto bytes = roster.originalOf(ride.id);
     if (bytes)
         return std::optional(std::move(*bytes));
@@ -84,7 +86,8 @@ Result<std::optional<QByteArray>> wholeOriginal(const Roster& roster, const Ride
     return std::optional<QByteArray>();
 }
 
-Result<std::vector<RiderRecord>> chosen(const Roster& roster, const std::vector<qint64>& ids, Damage& damage) {
+Result<std::vector<RiderRecord>> chosen(const Roster& roster, const std::vector<qint64>& ids,
+                                        Damage& damage) {
     auto all = roster.riders(&damage);
     if (all && !ids.empty())
         std::erase_if(
@@ -158,7 +161,9 @@ public:
         for (const CheckIn& c : f.checkIns)
             checkIns_.push_back({who, c});
         for (const auto& season : f.seasons)
-            for (const Race& race : season.record.standing == SeasonStanding::Alternative ? std::vector<Race>() : season.record.season.races)
+            for (const Race& race : season.record.standing == SeasonStanding::Alternative
+                                        ? std::vector<Race>()
+                                        : season.record.season.races)
                 races_ += csvRow({who, isoBytes(race.date), utf8(race.name), nameOf(race.priority),
                                   QByteArray::number(race.days), csvNumber(race.stress),
                                   race.gate ? csvNumber(race.gate->low) : "",
@@ -212,13 +217,13 @@ private:
         if (days.empty())
             return;
         const Date first = days.begin()->first, last = days.rbegin()->first;
-        const LoadHistory history(record, last + 1);
+        const LoadHistory history(record, last);
         for (Date day = first; day <= last; day = day + 1) {
             const auto found = days.find(day);
             const LoadState evening = history.before(day + 1);
             days_ += csvRow({who, isoBytes(day), found == days.end() ? "" : csvNumber(found->second.first),
-                             csvNumber(history.ridden(day)), csvNumber(evening.fitness), csvNumber(evening.fatigue),
-                             csvNumber(history.form(day))});
+                             csvNumber(history.ridden(day)), csvNumber(evening.fitness),
+                             csvNumber(evening.fatigue), csvNumber(history.form(day))});
         }
     }
 

@@ -16,16 +16,16 @@ using Progress = std::function<bool(int, int)>;
 Result<Damage> exportJson(const Roster& roster, const QString& folder, const std::vector<qint64>& riders = {},
                           const Progress& progress = {});
 
-/// Writes the roster as CSV tables into a folder: riders, values, rides, tests, check_ins, races, days. What is
-/// damaged is left out and named in the answer.
+/// Writes the roster as CSV tables into a folder: riders, values, rides, tests, check_ins, races, days. What
+/// is damaged is left out and named in the answer.
 Result<Damage> exportCsv(const Roster& roster, const QString& folder);
 
-/// Looks at everything the roster holds, every recording included: what is damaged, each by name. Takes the time
-/// of reading it all; `progress` cancels.
+/// Looks at everything the roster holds, every recording included: what is damaged, each by name. Takes the
+/// time of reading it all; `progress` cancels.
 Result<Damage> examine(const Roster& roster, const Progress& progress = {});
 
-/// Makes a new roster of everything that is whole; a ride whose recording is damaged keeps its figures and says
-/// so. What was left behind, by name. Refuses a file that exists.
+/// Makes a new roster of everything that is whole; a ride whose recording is damaged keeps its figures and
+/// says so. What was left behind, by name. Refuses a file that exists.
 Result<Damage> saveWhole(const Roster& roster, const QString& path, const Progress& progress = {});
 
 /// Brings riders from a roster.json or the file of one rider, with their originals beside, into a roster as

@@ -36,8 +36,8 @@ public:
     void store(RideRecord ride, const QByteArray& packed, ImportReport& report);
 
 private:
-    Result<void> storeOnce(const RideRecord& ride, const QByteArray& packed, std::optional<OverlapChoice>& choice,
-                           ImportReport& report);
+    Result<void> storeOnce(const RideRecord& ride, const QByteArray& packed,
+                           std::optional<OverlapChoice>& choice, ImportReport& report);
 
     Roster& roster_;
     const RiderRecord rider_; ///< as scored by

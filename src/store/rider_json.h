@@ -20,8 +20,8 @@ struct RiderFile {
     QStringList originals; ///< of each ride, relative to the folder of the export; empty for one that is lost
 };
 
-/// A rider as JSON (docs/formats.md), and read back; a refusal names the place. Version 1, of one season, is read
-/// too.
+/// A rider as JSON (docs/formats.md), and read back; a refusal names the place. Version 1, of one season, is
+/// read too.
 QJsonObject writeRider(const RiderFile& file);
 Result<RiderFile> readRider(const QJsonObject& json);
 

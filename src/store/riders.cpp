@@ -60,7 +60,8 @@ Scales scalesFrom(sql::Row& row, int column) {
 }
 
 constexpr const char* riderColumns =
-    "id, name, sex, born, hours, note, training_years, slow_recoverer, injuries, strengths, weaknesses, cautions, "
+    "id, name, sex, born, hours, note, training_years, slow_recoverer, injuries, strengths, weaknesses, "
+    "cautions, "
     "groups_in, archived, usual_week_h, coalesce(scales, '{}'), coalesce(owed, 0)";
 
 RiderRecord riderFrom(sql::Row& row) {
@@ -92,33 +93,35 @@ RiderRecord riderFrom(sql::Row& row) {
 Result<std::vector<RiderRecord>> ridersWhere(const QSqlDatabase& db, qint64 only, Damage* damage) {
     std::vector<RiderRecord> all;
     std::map<qint64, size_t> places;
-    if (auto ok = sql::each(db,
-                            QString("SELECT %1 FROM rider LEFT JOIN learned ON learned.rider=rider.id WHERE aside_day IS "
-                                    "NULL AND (?=0 OR id=?) ORDER BY name COLLATE NOCASE, id")
-                                .arg(riderColumns),
-                            {only, only}, "Riders", damage,
-                            [&](sql::Row& row) {
-                                RiderRecord r = riderFrom(row);
-                                places[r.id] = all.size();
-                                all.push_back(std::move(r));
-                            });
+    if (auto ok = sql::each(
+            db,
+            QString("SELECT %1 FROM rider LEFT JOIN learned ON learned.rider=rider.id WHERE aside_day IS "
+                    "NULL AND (?=0 OR id=?) ORDER BY name COLLATE NOCASE, id")
+                .arg(riderColumns),
+            {only, only}, "Riders", damage,
+            [&](sql::Row& row) {
+                RiderRecord r = riderFrom(row);
+                places[r.id] = all.size();
+                all.push_back(std::move(r));
+            });
         !ok)
         return tl::unexpected(ok.error());
-    if (auto ok = sql::each(db, "SELECT rider, quantity, from_day, value FROM rider_value WHERE ?=0 OR rider=?",
-                            {only, only}, "Thresholds and weights", damage,
-                            [&](sql::Row& row) {
-                                const auto place = places.find(row.id(0));
-                                const auto quantity = quantityNamed(row.text(1).toStdString());
-                                if (!quantity) {
-                                    row.fail(1, "is unknown");
-                                    return;
-                                }
-                                const QuantityWords& w = wordsFor(*quantity);
-                                const Date day = row.day(2);
-                                const double value = row.number(3, w.least, w.most);
-                                if (place != places.end() && row.wrong().isEmpty())
-                                    all[place->second].values.set(*quantity, day, value);
-                            });
+    if (auto ok =
+            sql::each(db, "SELECT rider, quantity, from_day, value FROM rider_value WHERE ?=0 OR rider=?",
+                      {only, only}, "Thresholds and weights", damage,
+                      [&](sql::Row& row) {
+                          const auto place = places.find(row.id(0));
+                          const auto quantity = quantityNamed(row.text(1).toStdString());
+                          if (!quantity) {
+                              row.fail(1, "is unknown");
+                              return;
+                          }
+                          const QuantityWords& w = wordsFor(*quantity);
+                          const Date day = row.day(2);
+                          const double value = row.number(3, w.least, w.most);
+                          if (place != places.end() && row.wrong().isEmpty())
+                              all[place->second].values.set(*quantity, day, value);
+                      });
         !ok)
         return tl::unexpected(ok.error());
     return all;
@@ -157,7 +160,8 @@ Result<qint64> Roster::saveRider(const RiderRecord& r) {
         auto saved = sql::run(
             connection_->db,
             "INSERT INTO rider(id, name, sex, born, hours, note, training_years, slow_recoverer, injuries, "
-            "strengths, weaknesses, cautions, groups_in, archived, usual_week_h) VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)"
+            "strengths, weaknesses, cautions, groups_in, archived, usual_week_h) "
+            "VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)"
             " ON CONFLICT(id) DO UPDATE SET name=excluded.name, sex=excluded.sex, born=excluded.born,"
             " hours=excluded.hours, note=excluded.note, training_years=excluded.training_years,"
             " slow_recoverer=excluded.slow_recoverer, injuries=excluded.injuries, "
@@ -187,15 +191,17 @@ Result<qint64> Roster::saveRider(const RiderRecord& r) {
 
 Result<void> Roster::saveScales(qint64 rider, const Scales& scales) {
     return together([&]() -> Result<void> {
-        auto ok = sql::run(connection_->db, "INSERT OR REPLACE INTO learned VALUES(?,?,0)", {rider, scalesText(scales)});
+        auto ok = sql::run(connection_->db, "INSERT OR REPLACE INTO learned VALUES(?,?,0)",
+                           {rider, scalesText(scales)});
         return ok ? Result<void>{} : tl::unexpected(ok.error());
     });
 }
 
 Result<void> Roster::oweLearning(qint64 rider) {
     return together([&]() -> Result<void> {
-        auto ok = sql::run(connection_->db,
-                           "INSERT INTO learned VALUES(?,'{}',1) ON CONFLICT(rider) DO UPDATE SET owed=1", {rider});
+        auto ok =
+            sql::run(connection_->db,
+                     "INSERT INTO learned VALUES(?,'{}',1) ON CONFLICT(rider) DO UPDATE SET owed=1", {rider});
         return ok ? Result<void>{} : tl::unexpected(ok.error());
     });
 }

@@ -5,9 +5,9 @@
 
 #include <QCryptographicHash>
 #include <QDataStream>
-#include <QIODevice>
 #include <QDate>
 #include <QDateTime>
+#include <QIODevice>
 #include <QtEndian>
 #include <algorithm>
 #include <cmath>
@@ -16,9 +16,10 @@
 namespace marram {
 namespace {
 
-constexpr const char* rideColumns = "id, rider, day, utc_offset_s, file_name, content_sha256, scoring_version, "
-                                "threshold_power_w, figures, best, remarks, excluded, corrections, effort, "
-                                "note, stale";
+constexpr const char* rideColumns =
+    "id, rider, day, utc_offset_s, file_name, content_sha256, scoring_version, "
+    "threshold_power_w, figures, best, remarks, excluded, corrections, effort, "
+    "note, stale";
 constexpr qsizetype largestOriginal = 1LL << 30;
 
 /// Best efforts one after another: seconds and start as 32-bit, power as 64-bit, little-endian.
@@ -187,19 +188,21 @@ RideRecord rideIn(sql::Row& row) {
 /// A ride as its coach would look for it.
 QString rideName(const QSqlDatabase& db, qint64 ride) {
     QString name = QString("Ride number %1").arg(ride);
-    (void)sql::each(db, "SELECT rider.name, day, file_name FROM ride JOIN rider ON rider.id=rider WHERE ride.id=?",
-                    {ride}, "Rides", nullptr, [&](sql::Row& row) {
-                        const QString who = row.text(0), day = QString::fromStdString(isoText(row.day(1)));
-                        name = QString("%1's ride of %2 (%3)").arg(who, day, row.text(2));
-                    });
+    (void)sql::each(
+        db, "SELECT rider.name, day, file_name FROM ride JOIN rider ON rider.id=rider WHERE ride.id=?",
+        {ride}, "Rides", nullptr, [&](sql::Row& row) {
+            const QString who = row.text(0), day = QString::fromStdString(isoText(row.day(1)));
+            name = QString("%1's ride of %2 (%3)").arg(who, day, row.text(2));
+        });
     return name;
 }
 
 const QString rideTables = "FROM ride JOIN figures ON figures.ride=ride.id";
 
-Result<std::vector<RideRecord>> ridesWhere(const QSqlDatabase& db, const QString& where, const QVariantList& values,
-                                       Damage* damage = nullptr) {
-    const QString text = QString("SELECT %1 %2 WHERE %3 AND aside_day IS NULL ").arg(rideColumns, rideTables, where);
+Result<std::vector<RideRecord>> ridesWhere(const QSqlDatabase& db, const QString& where,
+                                           const QVariantList& values, Damage* damage = nullptr) {
+    const QString text =
+        QString("SELECT %1 %2 WHERE %3 AND aside_day IS NULL ").arg(rideColumns, rideTables, where);
     std::vector<RideRecord> rides;
     Damage found;
     qint64 last = 0;
@@ -211,7 +214,8 @@ Result<std::vector<RideRecord>> ridesWhere(const QSqlDatabase& db, const QString
         else
             found.rides.insert(r.id);
     };
-    auto ok = sql::each(db, text + "ORDER BY start_utc, id", values, "Rides", damage ? &found : nullptr, take);
+    auto ok =
+        sql::each(db, text + "ORDER BY start_utc, id", values, "Rides", damage ? &found : nullptr, take);
     if (!ok)
         return tl::unexpected(ok.error());
     if (found.empty())
@@ -352,8 +356,9 @@ Result<void> Roster::putAside(const std::vector<qint64>& rides, bool aside) {
                 return tl::unexpected(ok.error());
             if (ok->numRowsAffected() != 1)
                 return refuse("A ride is no longer in the roster.");
-            if (auto owed = sql::run(db, "INSERT INTO learned SELECT rider, '{}', 1 FROM ride WHERE id=? ON "
-                                         "CONFLICT(rider) DO UPDATE SET owed=1",
+            if (auto owed = sql::run(db,
+                                     "INSERT INTO learned SELECT rider, '{}', 1 FROM ride WHERE id=? ON "
+                                     "CONFLICT(rider) DO UPDATE SET owed=1",
                                      {ride});
                 !owed)
                 return tl::unexpected(owed.error());
@@ -366,8 +371,9 @@ Result<QByteArray> Roster::originalOf(qint64 ride) const {
     const QSqlDatabase& db = connection_->db;
     std::optional<QByteArray> packed;
     QByteArray hash;
-    if (auto ok = sql::each(db, "SELECT bytes, content_sha256 FROM ride JOIN original ON original.ride=ride.id "
-                                "WHERE ride.id=?",
+    if (auto ok = sql::each(db,
+                            "SELECT bytes, content_sha256 FROM ride JOIN original ON original.ride=ride.id "
+                            "WHERE ride.id=?",
                             {ride}, "Recordings", nullptr,
                             [&](sql::Row& row) {
                                 packed = row.bytes(0);
@@ -411,10 +417,11 @@ Result<void> Roster::updateRides(const std::vector<RideRecord>& rides) {
 Result<int> Roster::markStale(qint64 rider, Date from, Date to) {
     int count = 0;
     const auto ok = together([&]() -> Result<void> {
-        auto marked = sql::run(connection_->db,
-                               "UPDATE figures SET stale=1 WHERE ride IN (SELECT id FROM ride WHERE rider=? AND day "
-                               "BETWEEN ? AND ?)",
-                               {rider, from.days, to.days});
+        auto marked =
+            sql::run(connection_->db,
+                     "UPDATE figures SET stale=1 WHERE ride IN (SELECT id FROM ride WHERE rider=? AND day "
+                     "BETWEEN ? AND ?)",
+                     {rider, from.days, to.days});
         if (!marked)
             return tl::unexpected(marked.error());
         count = marked->numRowsAffected();

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/calendar/problem.h"
-#include "records/records.h"
 #include "records/damage.h"
+#include "records/records.h"
 #include <functional>
 #include <map>
 #include <memory>
@@ -48,8 +48,8 @@ public:
     Result<std::optional<RiderRecord>> rider(qint64 rider) const;
     /// Stores a rider (id 0: a new one) and returns the id. What was learned stays as it is.
     Result<qint64> saveRider(const RiderRecord& rider);
-    /// Puts a rider with everything of theirs aside, or takes them back. Who was put aside leaves the file for
-    /// good a month later. Refuses a rider who is not there.
+    /// Puts a rider with everything of theirs aside, or takes them back. Who was put aside leaves the file
+    /// for good a month later. Refuses a rider who is not there.
     Result<void> putRiderAside(qint64 rider, bool aside);
     /// Removes a rider with everything of theirs, for good.
     Result<void> removeRider(qint64 rider);
@@ -63,19 +63,20 @@ public:
     /// The season in force, if there is one.
     Result<std::optional<SeasonRecord>> seasonInForce(qint64 rider, Damage* damage = nullptr) const;
     Result<std::optional<SeasonRecord>> season(qint64 season) const;
-    /// Stores a season (id 0: a new one; else with that id) and returns the id. One in force puts the one that
-    /// was into history.
+    /// Stores a season (id 0: a new one; else with that id) and returns the id. One in force puts the one
+    /// that was into history.
     Result<qint64> saveSeason(const SeasonRecord& season);
     Result<void> removeSeason(qint64 season);
 
-    /// Keeps a plan of a season: its days from `from` on are replaced, those before stay as they were planned.
-    /// Days of `days` before `from` are not looked at.
+    /// Keeps a plan of a season: its days from `from` on are replaced, those before stay as they were
+    /// planned. Days of `days` before `from` are not looked at.
     Result<void> savePlannedDays(qint64 season, Date from, const std::vector<SolvedDay>& days);
     /// What was planned for a rider by the season in force and those of the past, in order of day; of two
     /// plans for a day the one in force.
     Result<std::vector<SolvedDay>> plannedDays(qint64 rider, Damage* damage = nullptr) const;
     /// The same from `from` to `to`, both included.
-    Result<std::vector<SolvedDay>> plannedDays(qint64 rider, Date from, Date to, Damage* damage = nullptr) const;
+    Result<std::vector<SolvedDay>> plannedDays(qint64 rider, Date from, Date to,
+                                               Damage* damage = nullptr) const;
     /// What was planned by one season.
     Result<std::vector<SolvedDay>> plannedDaysOf(qint64 season, Damage* damage = nullptr) const;
 
@@ -117,8 +118,8 @@ public:
     /// Marks rides of a rider from `from` to `to`, both included, to be scored again; how many there are.
     Result<int> markStale(qint64 rider, Date from, Date to);
 
-    /// Work done in one transaction: `body` may call any of the above; a refusal inside undoes all of it and is
-    /// what is returned, also where the body goes on after it.
+    /// Work done in one transaction: `body` may call any of the above; a refusal inside undoes all of it and
+    /// is what is returned, also where the body goes on after it.
     Result<void> together(const std::function<Result<void>()>& body);
 
 private:

@@ -108,34 +108,45 @@ const QStringList& step(int fromVersion) {
         "CREATE TABLE check_in(rider INTEGER NOT NULL REFERENCES rider(id) ON DELETE CASCADE, day INTEGER "
         "NOT NULL, feel INTEGER, sleep INTEGER, soreness INTEGER, motivation INTEGER, rest_hr_bpm REAL, "
         "weight_kg REAL, ill INTEGER NOT NULL, note TEXT NOT NULL, PRIMARY KEY(rider, day)) WITHOUT ROWID"};
-    // Seasons get ids and know what they are to the rider; what is derived leaves the tables of what was decided;
-    // changes are counted with who made them.
+    // Seasons get ids and know what they are to the rider; what is derived leaves the tables of what was
+    // decided; changes are counted with who made them.
     static const QStringList third{
-        "CREATE TABLE season_3(id INTEGER PRIMARY KEY AUTOINCREMENT, rider INTEGER NOT NULL REFERENCES rider(id) "
+        "CREATE TABLE season_3(id INTEGER PRIMARY KEY AUTOINCREMENT, rider INTEGER NOT NULL REFERENCES "
+        "rider(id) "
         "ON DELETE CASCADE, standing INTEGER NOT NULL, name TEXT NOT NULL, branched_from INTEGER REFERENCES "
-        "season_3(id) ON DELETE SET NULL, start_day INTEGER NOT NULL, end_day INTEGER NOT NULL, fitness REAL NOT "
-        "NULL, fatigue REAL NOT NULL, tau_fitness_d REAL NOT NULL, tau_fatigue_d REAL NOT NULL, rules TEXT NOT NULL)",
+        "season_3(id) ON DELETE SET NULL, start_day INTEGER NOT NULL, end_day INTEGER NOT NULL, fitness REAL "
+        "NOT "
+        "NULL, fatigue REAL NOT NULL, tau_fitness_d REAL NOT NULL, tau_fatigue_d REAL NOT NULL, rules TEXT "
+        "NOT NULL)",
         "INSERT INTO season_3(rider, standing, name, start_day, end_day, fitness, fatigue, tau_fitness_d, "
         "tau_fatigue_d, rules) SELECT rider, 0, '', start_day, end_day, fitness, fatigue, tau_fitness_d, "
         "tau_fatigue_d, rules FROM season",
-        "CREATE TABLE race_3(season INTEGER NOT NULL REFERENCES season_3(id) ON DELETE CASCADE, place INTEGER NOT "
-        "NULL, name TEXT NOT NULL, day INTEGER NOT NULL, priority INTEGER NOT NULL, stress REAL, days INTEGER NOT "
+        "CREATE TABLE race_3(season INTEGER NOT NULL REFERENCES season_3(id) ON DELETE CASCADE, place "
+        "INTEGER NOT "
+        "NULL, name TEXT NOT NULL, day INTEGER NOT NULL, priority INTEGER NOT NULL, stress REAL, days "
+        "INTEGER NOT "
         "NULL, gate_low REAL, gate_high REAL, demand INTEGER NOT NULL, PRIMARY KEY(season, place))",
         "INSERT INTO race_3 SELECT s.id, r.place, r.name, r.day, r.priority, r.stress, r.days, r.gate_low, "
         "r.gate_high, r.demand FROM race r JOIN season_3 s ON s.rider=r.rider",
-        "CREATE TABLE week_pin_3(season INTEGER NOT NULL REFERENCES season_3(id) ON DELETE CASCADE, start_day "
+        "CREATE TABLE week_pin_3(season INTEGER NOT NULL REFERENCES season_3(id) ON DELETE CASCADE, "
+        "start_day "
         "INTEGER NOT NULL, hours TEXT, kind INTEGER, PRIMARY KEY(season, start_day))",
         "INSERT INTO week_pin_3 SELECT s.id, p.start_day, p.hours, p.kind FROM week_pin p JOIN season_3 s ON "
         "s.rider=p.rider",
-        "CREATE TABLE away_3(season INTEGER NOT NULL REFERENCES season_3(id) ON DELETE CASCADE, place INTEGER NOT "
-        "NULL, from_day INTEGER NOT NULL, to_day INTEGER NOT NULL, why INTEGER NOT NULL, stress REAL, PRIMARY "
+        "CREATE TABLE away_3(season INTEGER NOT NULL REFERENCES season_3(id) ON DELETE CASCADE, place "
+        "INTEGER NOT "
+        "NULL, from_day INTEGER NOT NULL, to_day INTEGER NOT NULL, why INTEGER NOT NULL, stress REAL, "
+        "PRIMARY "
         "KEY(season, place))",
-        "INSERT INTO away_3 SELECT s.id, a.place, a.from_day, a.to_day, a.why, a.stress FROM away a JOIN season_3 "
+        "INSERT INTO away_3 SELECT s.id, a.place, a.from_day, a.to_day, a.why, a.stress FROM away a JOIN "
+        "season_3 "
         "s ON s.rider=a.rider",
-        "CREATE TABLE planned_day(season INTEGER NOT NULL REFERENCES season_3(id) ON DELETE CASCADE, day INTEGER "
+        "CREATE TABLE planned_day(season INTEGER NOT NULL REFERENCES season_3(id) ON DELETE CASCADE, day "
+        "INTEGER "
         "NOT NULL, role INTEGER NOT NULL, stress REAL NOT NULL, hours REAL NOT NULL, fitness REAL NOT NULL, "
         "fatigue REAL NOT NULL, form REAL NOT NULL, PRIMARY KEY(season, day)) WITHOUT ROWID",
-        "INSERT INTO planned_day SELECT s.id, d.day, d.role, d.stress, d.hours, d.fitness, d.fatigue, d.form FROM "
+        "INSERT INTO planned_day SELECT s.id, d.day, d.role, d.stress, d.hours, d.fitness, d.fatigue, d.form "
+        "FROM "
         "solved_day d JOIN season_3 s ON s.rider=d.rider",
         "DROP TABLE race",
         "DROP TABLE week_pin",
@@ -148,16 +159,20 @@ const QStringList& step(int fromVersion) {
         "ALTER TABLE away_3 RENAME TO away",
         "CREATE INDEX season_of ON season(rider, standing)",
         "CREATE UNIQUE INDEX season_in_force ON season(rider) WHERE standing=0",
-        "CREATE TABLE learned(rider INTEGER PRIMARY KEY REFERENCES rider(id) ON DELETE CASCADE, scales TEXT NOT "
+        "CREATE TABLE learned(rider INTEGER PRIMARY KEY REFERENCES rider(id) ON DELETE CASCADE, scales TEXT "
+        "NOT "
         "NULL, owed INTEGER NOT NULL)",
         "INSERT INTO learned SELECT id, scales, 1 FROM rider",
         "ALTER TABLE rider DROP COLUMN scales",
         "ALTER TABLE rider ADD COLUMN usual_week_h REAL",
         "ALTER TABLE rider ADD COLUMN aside_day INTEGER",
-        "CREATE TABLE figures(ride INTEGER PRIMARY KEY REFERENCES ride(id) ON DELETE CASCADE, scoring_version "
-        "INTEGER NOT NULL, threshold_power_w REAL NOT NULL, figures BLOB NOT NULL, best BLOB NOT NULL, stress "
+        "CREATE TABLE figures(ride INTEGER PRIMARY KEY REFERENCES ride(id) ON DELETE CASCADE, "
+        "scoring_version "
+        "INTEGER NOT NULL, threshold_power_w REAL NOT NULL, figures BLOB NOT NULL, best BLOB NOT NULL, "
+        "stress "
         "REAL, method INTEGER NOT NULL, stale INTEGER NOT NULL)",
-        "INSERT INTO figures SELECT id, scoring_version, threshold_power_w, figures, best, stress, method, stale "
+        "INSERT INTO figures SELECT id, scoring_version, threshold_power_w, figures, best, stress, method, "
+        "stale "
         "FROM ride",
         "DROP INDEX ride_sums",
         "ALTER TABLE ride DROP COLUMN scoring_version",
@@ -220,7 +235,8 @@ Result<std::unique_ptr<Roster>> Roster::connect(const QString& path, Writer writ
         db.setConnectOptions("QSQLITE_OPEN_URI;QSQLITE_OPEN_READONLY;QSQLITE_BUSY_TIMEOUT=5000");
     }
     if (!db.open())
-        return refuse(path.toStdString() + ": can't be opened (" + db.lastError().databaseText().toStdString() + ")");
+        return refuse(path.toStdString() + ": can't be opened (" +
+                      db.lastError().databaseText().toStdString() + ")");
     return roster;
 }
 
@@ -258,8 +274,9 @@ Result<std::unique_ptr<Roster>> Roster::opened(const QString& path, Writer write
     if (!info.isReadable())
         return refuse(name + ": can't be read; its owner has to allow it");
     if (info.size() == 0 && !fresh)
-        return refuse(name + ": is empty, so it holds no roster; restore it from a copy, or make a new one under "
-                             "another name");
+        return refuse(name +
+                      ": is empty, so it holds no roster; restore it from a copy, or make a new one under "
+                      "another name");
     const bool writable = info.isWritable() && QFileInfo(info.absolutePath()).isWritable();
     auto roster = connect(path, writer, !writable);
     if (!roster)
@@ -267,7 +284,8 @@ Result<std::unique_ptr<Roster>> Roster::opened(const QString& path, Writer write
     const QSqlDatabase& db = (*roster)->connection_->db;
     const auto ofFile = [&](const Problem& why) { return refuse(name + ": " + why.sentence); };
     const auto notRoster = [&] {
-        return refuse(name + ": is not a roster of Marram, or its beginning is damaged; restore it from a copy");
+        return refuse(name +
+                      ": is not a roster of Marram, or its beginning is damaged; restore it from a copy");
     };
     if (!fresh) {
         QFile bytes(path);
@@ -342,8 +360,9 @@ Result<void> Roster::dropLongAside() {
     for (const char* table : {"ride", "rider"}) {
         // Looking first: writing without need would wake every other window.
         bool any = false;
-        if (auto ok = sql::each(connection_->db, QString("SELECT 1 FROM %1 WHERE aside_day < ? LIMIT 1").arg(table),
-                                {today - month}, "What was put aside", nullptr, [&](sql::Row&) { any = true; });
+        if (auto ok =
+                sql::each(connection_->db, QString("SELECT 1 FROM %1 WHERE aside_day < ? LIMIT 1").arg(table),
+                          {today - month}, "What was put aside", nullptr, [&](sql::Row&) { any = true; });
             !ok)
             return ok;
         if (!any)
@@ -369,8 +388,8 @@ Roster::Connection::~Connection() {
 
 Result<qint64> Roster::newestChange() const {
     qint64 newest = 0;
-    if (auto ok = sql::each(connection_->db, "SELECT seq FROM sqlite_sequence WHERE name='change'", {}, "Changes",
-                            nullptr, [&](sql::Row& row) { newest = row.id(0); });
+    if (auto ok = sql::each(connection_->db, "SELECT seq FROM sqlite_sequence WHERE name='change'", {},
+                            "Changes", nullptr, [&](sql::Row& row) { newest = row.id(0); });
         !ok)
         return tl::unexpected(ok.error());
     return newest;
@@ -415,7 +434,8 @@ Damage Roster::examineFile() const {
     while (query.next())
         ++orphans;
     if (orphans > 0)
-        damage.add(QString("%1: %2 rows belong to a rider, season or ride that is gone").arg(file).arg(orphans));
+        damage.add(
+            QString("%1: %2 rows belong to a rider, season or ride that is gone").arg(file).arg(orphans));
     return damage;
 }
 
@@ -443,7 +463,8 @@ Result<void> Roster::together(const std::function<Result<void>()>& body) {
         constexpr int listed = 1000; // so many changes are told from another window's
         if (auto counted = sql::run(db, "INSERT INTO change(writer) VALUES(?)", {writer_}); !counted)
             return tl::unexpected(counted.error());
-        if (auto old = sql::run(db, "DELETE FROM change WHERE number <= (SELECT max(number) FROM change) - ?", {listed});
+        if (auto old = sql::run(db, "DELETE FROM change WHERE number <= (SELECT max(number) FROM change) - ?",
+                                {listed});
             !old)
             return tl::unexpected(old.error());
         auto done = sql::run(db, "COMMIT");

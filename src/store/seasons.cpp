@@ -11,8 +11,8 @@ namespace {
 constexpr double farthest = 100000; // beyond any number of points, hours or days in a season
 
 /// Reads seasons with everything that belongs to them.
-Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QString& where, const QVariantList& values,
-                                         Damage* damage) {
+Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QString& where,
+                                               const QVariantList& values, Damage* damage) {
     std::vector<SeasonRecord> all;
     const QString what = "Seasons";
     if (auto ok = sql::each(
@@ -48,52 +48,55 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
         return tl::unexpected(ok.error());
     for (SeasonRecord& r : all) {
         Season& s = r.season;
-        if (auto ok = sql::each(db,
-                                "SELECT name, day, priority, stress, days, gate_low, gate_high, demand FROM race "
-                                "WHERE season=? ORDER BY place",
-                                {r.id}, "Races", damage,
-                                [&](sql::Row& row) {
-                                    Race race;
-                                    race.name = row.text(0).toStdString();
-                                    race.date = row.day(1);
-                                    race.priority = row.oneOf(2, Priority::C);
-                                    race.stress = row.numberOrNull(3, 0, 5000);
-                                    race.days = row.whole(4, 1, 30);
-                                    if (const auto low = row.numberOrNull(5, -100, 100))
-                                        race.gate = Gate{*low, row.number(6, -100, 100)};
-                                    race.demand = row.oneOf(7, Demand::Stage);
-                                    if (row.wrong().isEmpty())
-                                        s.races.push_back(race);
-                                });
+        if (auto ok =
+                sql::each(db,
+                          "SELECT name, day, priority, stress, days, gate_low, gate_high, demand FROM race "
+                          "WHERE season=? ORDER BY place",
+                          {r.id}, "Races", damage,
+                          [&](sql::Row& row) {
+                              Race race;
+                              race.name = row.text(0).toStdString();
+                              race.date = row.day(1);
+                              race.priority = row.oneOf(2, Priority::C);
+                              race.stress = row.numberOrNull(3, 0, 5000);
+                              race.days = row.whole(4, 1, 30);
+                              if (const auto low = row.numberOrNull(5, -100, 100))
+                                  race.gate = Gate{*low, row.number(6, -100, 100)};
+                              race.demand = row.oneOf(7, Demand::Stage);
+                              if (row.wrong().isEmpty())
+                                  s.races.push_back(race);
+                          });
             !ok)
             return tl::unexpected(ok.error());
-        if (auto ok = sql::each(db, "SELECT start_day, hours, kind FROM week_pin WHERE season=? ORDER BY start_day",
-                                {r.id}, "Pinned weeks", damage,
-                                [&](sql::Row& row) {
-                                    WeekPin p;
-                                    p.start = row.day(0);
-                                    if (!row.isNull(1))
-                                        p.hours = hoursFrom(row, 1);
-                                    if (!row.isNull(2))
-                                        p.kind = row.oneOf(2, WeekKind::Camp);
-                                    if (row.wrong().isEmpty())
-                                        s.weeks.push_back(p);
-                                });
+        if (auto ok =
+                sql::each(db, "SELECT start_day, hours, kind FROM week_pin WHERE season=? ORDER BY start_day",
+                          {r.id}, "Pinned weeks", damage,
+                          [&](sql::Row& row) {
+                              WeekPin p;
+                              p.start = row.day(0);
+                              if (!row.isNull(1))
+                                  p.hours = hoursFrom(row, 1);
+                              if (!row.isNull(2))
+                                  p.kind = row.oneOf(2, WeekKind::Camp);
+                              if (row.wrong().isEmpty())
+                                  s.weeks.push_back(p);
+                          });
             !ok)
             return tl::unexpected(ok.error());
-        if (auto ok = sql::each(db, "SELECT from_day, to_day, why, stress FROM away WHERE season=? ORDER BY place",
-                                {r.id}, "Absences", damage,
-                                [&](sql::Row& row) {
-                                    Away a;
-                                    a.from = row.day(0);
-                                    a.to = row.day(1);
-                                    if (a.to < a.from || a.to - a.from > 1100)
-                                        row.fail(1, "does not go with its first day");
-                                    a.why = row.oneOf(2, AwayWhy::Camp);
-                                    a.stress = row.numberOrNull(3, 0, 10000);
-                                    if (row.wrong().isEmpty())
-                                        s.away.push_back(a);
-                                });
+        if (auto ok =
+                sql::each(db, "SELECT from_day, to_day, why, stress FROM away WHERE season=? ORDER BY place",
+                          {r.id}, "Absences", damage,
+                          [&](sql::Row& row) {
+                              Away a;
+                              a.from = row.day(0);
+                              a.to = row.day(1);
+                              if (a.to < a.from || a.to - a.from > 1100)
+                                  row.fail(1, "does not go with its first day");
+                              a.why = row.oneOf(2, AwayWhy::Camp);
+                              a.stress = row.numberOrNull(3, 0, 10000);
+                              if (row.wrong().isEmpty())
+                                  s.away.push_back(a);
+                          });
             !ok)
             return tl::unexpected(ok.error());
     }
@@ -106,25 +109,26 @@ Result<std::optional<SeasonRecord>> onlySeason(Result<std::vector<SeasonRecord>>
     return found->empty() ? std::nullopt : std::optional(std::move(found->front()));
 }
 
-Result<std::vector<SolvedDay>> plannedWhere(const QSqlDatabase& db, const QString& where, const QVariantList& values,
-                                    Damage* damage) {
+Result<std::vector<SolvedDay>> plannedWhere(const QSqlDatabase& db, const QString& where,
+                                            const QVariantList& values, Damage* damage) {
     std::vector<SolvedDay> all;
-    auto ok = sql::each(db,
-                        QString("SELECT day, role, stress, hours, p.fitness, p.fatigue, form FROM planned_day p "
-                                "JOIN season s ON s.id=p.season WHERE %1 ORDER BY day, standing, s.id DESC")
-                            .arg(where),
-                        values, "Planned days", damage, [&](sql::Row& row) {
-                            const SolvedDay d{row.day(0),
-                                              row.oneOf(1, Role::Race),
-                                              row.number(2, 0, farthest),
-                                              row.number(3, 0, 24),
-                                              row.number(4, -farthest, farthest),
-                                              row.number(5, -farthest, farthest),
-                                              row.number(6, -farthest, farthest)};
-                            // The first plan for a day is that of the season in force.
-                            if (row.wrong().isEmpty() && (all.empty() || all.back().date != d.date))
-                                all.push_back(d);
-                        });
+    auto ok =
+        sql::each(db,
+                  QString("SELECT day, role, stress, hours, p.fitness, p.fatigue, form FROM planned_day p "
+                          "JOIN season s ON s.id=p.season WHERE %1 ORDER BY day, standing, s.id DESC")
+                      .arg(where),
+                  values, "Planned days", damage, [&](sql::Row& row) {
+                      const SolvedDay d{row.day(0),
+                                        row.oneOf(1, Role::Race),
+                                        row.number(2, 0, farthest),
+                                        row.number(3, 0, 24),
+                                        row.number(4, -farthest, farthest),
+                                        row.number(5, -farthest, farthest),
+                                        row.number(6, -farthest, farthest)};
+                      // The first plan for a day is that of the season in force.
+                      if (row.wrong().isEmpty() && (all.empty() || all.back().date != d.date))
+                          all.push_back(d);
+                  });
     if (!ok)
         return tl::unexpected(ok.error());
     return all;
@@ -150,20 +154,22 @@ Result<qint64> Roster::saveSeason(const SeasonRecord& r) {
     const auto ok = together([&]() -> Result<void> {
         const Season& s = r.season;
         if (r.standing == SeasonStanding::InForce)
-            if (auto past = sql::run(db, "UPDATE season SET standing=1 WHERE rider=? AND standing=0 AND id<>?",
-                                     {r.rider, id});
+            if (auto past = sql::run(
+                    db, "UPDATE season SET standing=1 WHERE rider=? AND standing=0 AND id<>?", {r.rider, id});
                 !past)
                 return tl::unexpected(past.error());
-        auto saved = sql::run(
-            db,
-            "INSERT INTO season VALUES(?,?,?,?,?,?,?,?,?,?,?,?) ON CONFLICT(id) DO UPDATE SET "
-            "standing=excluded.standing, name=excluded.name, branched_from=excluded.branched_from, "
-            "start_day=excluded.start_day, end_day=excluded.end_day, fitness=excluded.fitness, "
-            "fatigue=excluded.fatigue, tau_fitness_d=excluded.tau_fitness_d, tau_fatigue_d=excluded.tau_fatigue_d, "
-            "rules=excluded.rules",
-            {id == 0 ? QVariant() : QVariant(id), r.rider, static_cast<int>(r.standing),
-             r.name.isNull() ? QString("") : r.name, sql::orNull(r.branchedFrom), s.start.days, s.end.days,
-             s.before.fitness, s.before.fatigue, s.tau.fitness, s.tau.fatigue, compactText(writeRules(s.rules))});
+        auto saved =
+            sql::run(db,
+                     "INSERT INTO season VALUES(?,?,?,?,?,?,?,?,?,?,?,?) ON CONFLICT(id) DO UPDATE SET "
+                     "standing=excluded.standing, name=excluded.name, branched_from=excluded.branched_from, "
+                     "start_day=excluded.start_day, end_day=excluded.end_day, fitness=excluded.fitness, "
+                     "fatigue=excluded.fatigue, tau_fitness_d=excluded.tau_fitness_d, "
+                     "tau_fatigue_d=excluded.tau_fatigue_d, "
+                     "rules=excluded.rules",
+                     {id == 0 ? QVariant() : QVariant(id), r.rider, static_cast<int>(r.standing),
+                      r.name.isNull() ? QString("") : r.name, sql::orNull(r.branchedFrom), s.start.days,
+                      s.end.days, s.before.fitness, s.before.fatigue, s.tau.fitness, s.tau.fatigue,
+                      compactText(writeRules(s.rules))});
         if (!saved)
             return tl::unexpected(saved.error());
         if (id == 0)
@@ -173,18 +179,19 @@ Result<qint64> Roster::saveSeason(const SeasonRecord& r) {
                 return tl::unexpected(gone.error());
         int place = 0;
         for (const Race& race : s.races) {
-            auto put = sql::run(db, "INSERT INTO race VALUES(?,?,?,?,?,?,?,?,?,?)",
-                               {id, place++, QString::fromStdString(race.name), race.date.days,
-                                static_cast<int>(race.priority), sql::orNull(race.stress), race.days,
-                                race.gate ? QVariant(race.gate->low) : QVariant(),
-                                race.gate ? QVariant(race.gate->high) : QVariant(), static_cast<int>(race.demand)});
+            auto put =
+                sql::run(db, "INSERT INTO race VALUES(?,?,?,?,?,?,?,?,?,?)",
+                         {id, place++, QString::fromStdString(race.name), race.date.days,
+                          static_cast<int>(race.priority), sql::orNull(race.stress), race.days,
+                          race.gate ? QVariant(race.gate->low) : QVariant(),
+                          race.gate ? QVariant(race.gate->high) : QVariant(), static_cast<int>(race.demand)});
             if (!put)
                 return tl::unexpected(put.error());
         }
         for (const WeekPin& p : s.weeks) {
             auto put = sql::run(db, "INSERT OR REPLACE INTO week_pin VALUES(?,?,?,?)",
-                               {id, p.start.days, p.hours ? QVariant(hoursText(*p.hours)) : QVariant(),
-                                p.kind ? QVariant(static_cast<int>(*p.kind)) : QVariant()});
+                                {id, p.start.days, p.hours ? QVariant(hoursText(*p.hours)) : QVariant(),
+                                 p.kind ? QVariant(static_cast<int>(*p.kind)) : QVariant()});
             if (!put)
                 return tl::unexpected(put.error());
         }
@@ -240,8 +247,8 @@ Result<std::vector<SolvedDay>> Roster::plannedDays(qint64 rider, Damage* damage)
 }
 
 Result<std::vector<SolvedDay>> Roster::plannedDays(qint64 rider, Date from, Date to, Damage* damage) const {
-    return plannedWhere(connection_->db, "s.rider=? AND standing<2 AND day BETWEEN ? AND ?", {rider, from.days, to.days},
-                damage);
+    return plannedWhere(connection_->db, "s.rider=? AND standing<2 AND day BETWEEN ? AND ?",
+                        {rider, from.days, to.days}, damage);
 }
 
 Result<std::vector<SolvedDay>> Roster::plannedDaysOf(qint64 season, Damage* damage) const {

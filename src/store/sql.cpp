@@ -5,8 +5,18 @@ namespace marram::sql {
 namespace {
 
 /// Result codes of SQLite, sqlite.org/rescode.html; the low byte is the kind.
-enum Code { Error = 1, Busy = 5, Locked = 6, ReadOnly = 8, IoError = 10, Corrupt = 11, Full = 13, CantOpen = 14,
-            Constraint = 19, NotADatabase = 26 };
+enum Code {
+    Error = 1,
+    Busy = 5,
+    Locked = 6,
+    ReadOnly = 8,
+    IoError = 10,
+    Corrupt = 11,
+    Full = 13,
+    CantOpen = 14,
+    Constraint = 19,
+    NotADatabase = 26
+};
 
 int kindOf(const QSqlError& error) {
     return error.nativeErrorCode().toInt() & 0xFF;
@@ -40,7 +50,8 @@ tl::unexpected<Problem> failure(const QSqlError& error) {
 bool isDamage(const QSqlError& error) {
     const int kind = kindOf(error);
     // A table that is not there, in a file with the mark of a roster, has been lost.
-    return kind == Corrupt || kind == NotADatabase || (kind == Error && error.databaseText().contains("no such"));
+    return kind == Corrupt || kind == NotADatabase ||
+           (kind == Error && error.databaseText().contains("no such"));
 }
 
 Result<QSqlQuery> run(const QSqlDatabase& db, const QString& text, const QVariantList& values) {

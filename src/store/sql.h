@@ -12,14 +12,15 @@
 #include <cmath>
 #include <optional>
 
-/// Statements on a roster file whose every failure is seen: one that begins, one that ends, and a row that holds
-/// what can't be.
+/// Statements on a roster file whose every failure is seen: one that begins, one that ends, and a row that
+/// holds what can't be.
 namespace marram::sql {
 
 /// Why a statement failed, as a sentence with what to do.
 tl::unexpected<Problem> failure(const QSqlError& error);
 
-/// True where a failure says that the file itself is broken, and not the disk, the folder or another programme.
+/// True where a failure says that the file itself is broken, and not the disk, the folder or another
+/// programme.
 bool isDamage(const QSqlError& error);
 
 /// Prepares, binds in order and runs one statement. For statements that give no rows.
@@ -68,8 +69,8 @@ private:
 /// Runs a query and gives `take` every row. With `damage`, rows that can't be are left out and named there as
 /// `what`, and so is an end before the last row; without, both are refused.
 template <class Take>
-Result<void> each(const QSqlDatabase& db, const QString& text, const QVariantList& values, const QString& what,
-                  Damage* damage, Take take) {
+Result<void> each(const QSqlDatabase& db, const QString& text, const QVariantList& values,
+                  const QString& what, Damage* damage, Take take) {
     const auto give = [&](const QSqlError& error) -> Result<void> {
         if (!damage || !isDamage(error))
             return failure(error);

@@ -91,8 +91,8 @@ Result<void> Roster::removeTest(qint64 test) {
 Result<std::vector<CheckIn>> Roster::checkIns(qint64 rider, Damage* damage) const {
     std::vector<CheckIn> all;
     const auto ok = sql::each(
-        connection_->db, QString("SELECT %1 FROM check_in WHERE rider=? ORDER BY day").arg(checkInColumns), {rider},
-        "Check-ins", damage, [&](sql::Row& row) {
+        connection_->db, QString("SELECT %1 FROM check_in WHERE rider=? ORDER BY day").arg(checkInColumns),
+        {rider}, "Check-ins", damage, [&](sql::Row& row) {
             const CheckIn c = checkInIn(row, 0);
             if (row.wrong().isEmpty())
                 all.push_back(c);
@@ -106,8 +106,8 @@ Result<std::map<qint64, std::vector<CheckIn>>> Roster::checkInsSince(Date from, 
     std::map<qint64, std::vector<CheckIn>> all;
     const auto ok = sql::each(
         connection_->db,
-        QString("SELECT rider, %1 FROM check_in WHERE day>=? ORDER BY rider, day").arg(checkInColumns), {from.days},
-        "Check-ins", damage, [&](sql::Row& row) {
+        QString("SELECT rider, %1 FROM check_in WHERE day>=? ORDER BY rider, day").arg(checkInColumns),
+        {from.days}, "Check-ins", damage, [&](sql::Row& row) {
             const CheckIn c = checkInIn(row, 1);
             if (row.wrong().isEmpty())
                 all[row.id(0)].push_back(c);
@@ -130,7 +130,8 @@ Result<std::optional<CheckIn>> Roster::checkIn(qint64 rider, Date day) const {
 Result<void> Roster::saveCheckIn(qint64 rider, const CheckIn& c) {
     return together([&]() -> Result<void> {
         if (c.empty()) {
-            auto gone = sql::run(connection_->db, "DELETE FROM check_in WHERE rider=? AND day=?", {rider, c.day.days});
+            auto gone = sql::run(connection_->db, "DELETE FROM check_in WHERE rider=? AND day=?",
+                                 {rider, c.day.days});
             return gone ? Result<void>{} : tl::unexpected(gone.error());
         }
         auto ok = sql::run(connection_->db, "INSERT OR REPLACE INTO check_in VALUES(?,?,?,?,?,?,?,?,?,?)",

@@ -1,8 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/window/main_window.h"
 #include "app/shell/palette.h"
 #include "app/theme/theme.h"
+#include "app/window/main_window.h"
 #include "support/rides.h"
+#include "support/workspaces.h"
 
 #include <QListWidget>
 #include <QMessageBox>
@@ -159,7 +160,7 @@ private slots:
         QFETCH(bool, taken);
         window_->go(Place::Rider);
         const auto before = w_->chosen.rider()->values;
-        QSignalSpy failed(w_.get(), &Workspace::failed);
+        QSignalSpy failed(&w_->notices, &Notices::failed);
         auto* table = find<QTableWidget>("values");
         table->item(0, column)->setText(text);
         QCOMPARE(failed.count(), taken ? 0 : 1);
@@ -231,9 +232,9 @@ private slots:
         box->close();
     }
     void ridesAreListedAndExplained() {
-        QSignalSpy done(w_.get(), &Workspace::importFinished);
-        w_->importFiles(
-            {save(folder_.filePath("a.fit"), fitOf(50, 1)), save(folder_.filePath("b.fit"), fitOf(52, 2))});
+        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
+        w_->roster.importFiles(w_->chosen.id(), {save(folder_.filePath("a.fit"), fitOf(50, 1)),
+                                                 save(folder_.filePath("b.fit"), fitOf(52, 2))});
         QVERIFY(done.wait(20000));
         window_->go(Place::Rides);
         auto* table = find<QTableView>("rides");

@@ -1,7 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/window/main_window.h"
 #include "app/theme/theme.h"
+#include "app/window/main_window.h"
 #include "support/rides.h"
+#include "support/workspaces.h"
 
 #include <QApplication>
 #include <QScrollArea>
@@ -97,8 +98,8 @@ private slots:
         for (int day = 20; day < 50; day += 3)
             files << save(folder_.filePath(QString("a long file name of ride number %1.fit").arg(day)),
                           fitOf(day, 1.2, static_cast<std::uint64_t>(day)));
-        QSignalSpy done(w_.get(), &Workspace::importFinished);
-        w_->importFiles(files);
+        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
+        w_->roster.importFiles(w_->chosen.id(), files);
         QVERIFY(done.wait(30000));
         TestRecord t;
         t.result.day = today_ - 20;
@@ -109,7 +110,7 @@ private slots:
         c.day = today_;
         c.feel = 3;
         c.note = std::string(200, 'x');
-        w_->setCheckIn(w_->chosen.rider()->id, c);
+        checkIn(*w_, w_->chosen.rider()->id, c);
         w_->roster.addRider("Bo");
     }
     void cleanupTestCase() {

@@ -1,8 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/window/main_window.h"
 #include "app/theme/theme.h"
+#include "app/window/main_window.h"
 #include "demo/scenario.h"
 #include "support/rides.h"
+#include "support/workspaces.h"
 
 #include <QDropEvent>
 #include <QMessageBox>
@@ -13,6 +14,7 @@
 #include <QTemporaryDir>
 #include <QTest>
 #include <QTextBrowser>
+#include <QTimer>
 
 using namespace marram;
 using namespace marram::test;
@@ -27,7 +29,8 @@ class WindowTest : public QObject {
     const Date today_ = parseDate("2026-11-23").value();
 
     SeasonCanvas& canvas() { return window_->seasonView().canvas(); }
-    const Race& race(size_t i) { return workspace_->chosen.season()->races[i]; }
+    /// As it shows: what is held in the hand, too.
+    const Race& race(size_t i) { return workspace_->plans.season()->races[i]; }
     double formOf(size_t i) { return workspace_->plans.solved()->plan.races[i].form; }
 
     /// Waits until the plan of the newest edit is on the screen.
@@ -35,9 +38,9 @@ class WindowTest : public QObject {
         return QTest::qWaitFor(
             [&] {
                 const Solved* s = workspace_->plans.solved();
-                if (!s || !workspace_->chosen.season())
+                if (!s || !workspace_->plans.season())
                     return false;
-                const auto& races = workspace_->chosen.season()->races;
+                const auto& races = workspace_->plans.season()->races;
                 if (s->plan.races.size() != races.size())
                     return false;
                 for (size_t i = 0; i < races.size(); ++i)
@@ -83,7 +86,7 @@ class WindowTest : public QObject {
         for (const QString& f : files)
             urls << QUrl::fromLocalFile(f);
         mime.setUrls(urls);
-        QSignalSpy finished(workspace_.get(), &Workspace::importFinished);
+        QSignalSpy finished(&workspace_->roster, &OpenRoster::importFinished);
         QDragEnterEvent enter({200, 200}, Qt::CopyAction, &mime, Qt::LeftButton, {});
         QApplication::sendEvent(&window_->ridesView(), &enter);
         QVERIFY(enter.isAccepted());
@@ -121,7 +124,7 @@ private slots:
     void draggingARaceSolvesTheSeasonWhileItMoves() {
         const Date from = race(0).date;
         const double formBefore = formOf(0);
-        QSignalSpy plans(workspace_.get(), &Workspace::planChanged);
+        QSignalSpy plans(&workspace_->plans, &PlanService::planChanged);
         const QPoint at = stakeOf(0);
         QTest::mousePress(&canvas(), Qt::LeftButton, {}, at);
         const QPointF there(at.x() - 21 * canvas().scene().dayWidth(), at.y());
@@ -246,8 +249,8 @@ private slots:
         QVERIFY(workspace_->chosen.stateBefore(today_ + 1).fitness > fitness + 2);
         QVERIFY(QTest::qWaitFor(
             [&] {
-                return workspace_->plans.solved() &&
-                       workspace_->plans.solved()->frame.today == today_ + 1 - workspace_->chosen.season()->start;
+                return workspace_->plans.solved() && workspace_->plans.solved()->frame.today ==
+                                                         today_ + 1 - workspace_->chosen.season()->start;
             },
             5000));
         QVERIFY(window_->lastSaid().contains("One ride came in"));
@@ -263,10 +266,20 @@ private slots:
 
     void anOverlapIsAskedAboutInTheWindow() {
         int asked = 0;
-        workspace_->askOverlap = [&](const RideRecord&, const RideRecord& there) {
-            ++asked;
-            return there.fileName == "today.fit" ? OverlapChoice::Replace : OverlapChoice::Skip;
-        };
+        QTimer answer; // presses the button once the question stands there
+        connect(&answer, &QTimer::timeout, &answer, [&] {
+            auto* box = window_->findChild<QMessageBox*>("overlap");
+            if (!box || asked > 0)
+                return;
+            QVERIFY(box->text().contains("today.fit"));
+            for (QAbstractButton* b : box->buttons())
+                if (b->text().contains("Replace")) {
+                    ++asked;
+                    b->click();
+                    return;
+                }
+        });
+        answer.start(10);
         SimulatedDay day;
         day.start = static_cast<std::int64_t>(today_.days) * 86400 + 11 * 3600;
         const auto fit = writeFit(ride(prescribe(SessionKind::Endurance, 1, 50), {}, day, 6));
@@ -314,7 +327,7 @@ private slots:
         const QString device = folder_.filePath("device");
         QSettings().setValue("deviceFolder", device);
         const size_t before = workspace_->chosen.rides().size();
-        QSignalSpy finished(workspace_.get(), &Workspace::importFinished);
+        QSignalSpy finished(&workspace_->roster, &OpenRoster::importFinished);
         window_->ridesView().rideToday();
         QVERIFY(finished.wait(20000));
         QCOMPARE(workspace_->chosen.rides().size(), before + 1);
@@ -373,7 +386,10 @@ private slots:
         r.note = "written elsewhere";
         QVERIFY(other->saveRider(r));
         QVERIFY(QTest::qWaitFor(
-            [&] { return workspace_->chosen.rider() && workspace_->chosen.rider()->note == "written elsewhere"; }, 6000));
+            [&] {
+                return workspace_->chosen.rider() && workspace_->chosen.rider()->note == "written elsewhere";
+            },
+            6000));
     }
 
     void aRiderWithNothingIsGreetedWithWhatToDo() {
@@ -400,7 +416,7 @@ private slots:
             QTest::qWait(10);
         }
         QVERIFY(!workspace_->chosen.rider());
-        QSignalSpy trouble(workspace_.get(), &Workspace::failed);
+        QSignalSpy trouble(&workspace_->notices, &Notices::failed);
         QVERIFY(!workspace_->roster.open(folder_.filePath("absent.marram")));
         QCOMPARE(trouble.count(), 1);
         QVERIFY(workspace_->roster.isOpen());

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/workspace.h"
 #include "support/rides.h"
+#include "support/workspaces.h"
 
 #include <QDir>
 #include <QSignalSpy>
@@ -24,14 +25,14 @@ class WorkspaceTest : public QObject {
             [&] {
                 return w_->plans.solved() &&
                        w_->plans.solved()->frame.weeks.front().start == monday(w_->chosen.season()->start) &&
-                       w_->plans.solved()->plan.races.size() == w_->chosen.season()->races.size() &&
-                       w_->plans.solved()->plan.races[0].date == w_->chosen.season()->races[0].date;
+                       w_->plans.solved()->plan.races.size() == w_->plans.season()->races.size() &&
+                       w_->plans.solved()->plan.races[0].date == w_->plans.season()->races[0].date;
             },
             6000);
     }
     void import(const QStringList& files) {
-        QSignalSpy done(w_.get(), &Workspace::importFinished);
-        w_->importFiles(files);
+        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
+        w_->roster.importFiles(w_->chosen.id(), files);
         QVERIFY(done.wait(20000));
     }
     QString fileOn(int day, double hours = 1) {
@@ -41,7 +42,7 @@ class WorkspaceTest : public QObject {
     /// What another process would see right now.
     std::optional<Season> onDisk() {
         auto roster = Roster::open(path_);
-        return (*roster)->season(w_->chosen.rider()->id).value();
+        return seasonOf(**roster, w_->chosen.rider()->id);
     }
 
 private slots:
@@ -78,7 +79,7 @@ private slots:
         s.races[0].date = before - 14;
         w_->plans.trySeason(s);
         QVERIFY(planned());
-        QCOMPARE(w_->chosen.season()->races[0].date, before - 14);
+        QCOMPARE(w_->plans.season()->races[0].date, before - 14);
         QCOMPARE(onDisk()->races[0].date, before);
         QVERIFY(w_->plans.limits().empty() || w_->roster.undoStack().count() == 1);
         w_->plans.stopTrying();
@@ -96,7 +97,7 @@ private slots:
         QCOMPARE(w_->plans.solved()->plan.races[0].date, before - 40);
     }
     void limitsFollowThePlan() {
-        QSignalSpy limits(w_.get(), &Workspace::limitsChanged);
+        QSignalSpy limits(&w_->plans, &PlanService::limitsChanged);
         Season s = *w_->chosen.season();
         s.races[0].date = s.races[0].date - 7;
         w_->chosen.setSeason(s, "Move");
@@ -122,8 +123,10 @@ private slots:
         const LoadState state = w_->chosen.stateBefore(today_);
         QVERIFY(state.fitness > 20 && state.fitness < 60);
         QVERIFY(std::abs(w_->standings.of(w_->chosen.rider()->id).state.fitness - state.fitness) < 1e-12);
-        QVERIFY(QTest::qWaitFor(
-            [&] { return w_->plans.solved() && std::abs(w_->plans.solved()->plan.days[0].form - state.form()) < 1e-6; }));
+        QVERIFY(QTest::qWaitFor([&] {
+            return w_->plans.solved() &&
+                   std::abs(w_->plans.solved()->plan.days[0].form - state.form()) < 1e-6;
+        }));
     }
     void importAndRemovalAreUndone() {
         import({fileOn(40), fileOn(41)});
@@ -146,16 +149,16 @@ private slots:
         QStringList files;
         for (int day = 0; day < 60; ++day)
             files << fileOn(100 + day, 0.5);
-        QSignalSpy done(w_.get(), &Workspace::importFinished);
-        connect(w_.get(), &Workspace::importProgress, w_.get(), [&](int n, int) {
+        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
+        connect(&w_->roster, &OpenRoster::jobProgress, &w_->notices, [&](JobKind, int n, int) {
             if (n >= 3)
-                w_->cancelImport();
+                w_->roster.cancel(JobKind::Import);
         });
-        w_->importFiles(files);
+        w_->roster.importFiles(w_->chosen.id(), files);
         QVERIFY(w_->roster.importing());
-        w_->importFiles(files); // one at a time: this one is not begun
+        w_->roster.importFiles(w_->chosen.id(), files); // one at a time: this one is not begun
         QVERIFY(done.wait(20000));
-        QVERIFY(done.front().front().value<ImportReport>().cancelled || w_->chosen.rides().size() < 60);
+        QVERIFY(done.front()[1].value<ImportReport>().cancelled || w_->chosen.rides().size() < 60);
         QVERIFY(w_->chosen.rides().size() >= 1);
         QVERIFY(!w_->roster.importing());
     }
@@ -164,7 +167,7 @@ private slots:
         for (int day = 0; day < 40; ++day)
             files << fileOn(200 + day, 0.5);
         const qint64 rider = w_->chosen.rider()->id;
-        w_->importFiles(files);
+        w_->roster.importFiles(w_->chosen.id(), files);
         w_.reset();
         auto roster = Roster::open(path_);
         QVERIFY(roster);
@@ -178,7 +181,8 @@ private slots:
         w_->roster.addRider("Bo Sanderling");
         QVERIFY(w_->chosen.rides().empty() && !w_->chosen.season());
         QCOMPARE(w_->roster.riders().size(), 2U);
-        QVERIFY(w_->standings.of(first).lastRide.has_value() && !w_->standings.of(w_->chosen.rider()->id).lastRide);
+        QVERIFY(w_->standings.of(first).lastRide.has_value() &&
+                !w_->standings.of(w_->chosen.rider()->id).lastRide);
         w_->chosen.choose(first);
         QCOMPARE(w_->chosen.rides().size(), 1U);
         QVERIFY(planned());
@@ -201,7 +205,7 @@ private slots:
             [&] { return std::abs(w_->plans.solved()->plan.weeks[5].availableHours - before - 2) < 1e-9; }));
     }
     void aSeasonThatCannotBePlannedIsSaidAndKept() {
-        QSignalSpy failed(w_.get(), &Workspace::failed);
+        QSignalSpy failed(&w_->notices, &Notices::failed);
         Season s = *w_->chosen.season();
         s.races.clear();
         w_->chosen.setSeason(s, "Remove the last race");
@@ -217,7 +221,7 @@ private slots:
         QFile::setPermissions(path_, QFile::ReadOwner);
         w_ = std::make_unique<Workspace>();
         w_->clock.setToday(today_);
-        QSignalSpy failed(w_.get(), &Workspace::failed);
+        QSignalSpy failed(&w_->notices, &Notices::failed);
         QVERIFY(w_->roster.open(path_) && w_->roster.readOnly());
         Season s = *w_->chosen.season();
         s.races[0].name = "never";
@@ -331,10 +335,10 @@ private slots:
         CheckIn c;
         c.day = today_;
         c.ill = true;
-        w_->setCheckIn(id, c);
-        QVERIFY(w_->standings.of(id).ill);
+        checkIn(*w_, id, c);
+        QCOMPARE(w_->standings.of(id).checkIns.front().urgency, 100);
         w_->roster.undoStack().undo();
-        QVERIFY(!w_->standings.of(id).ill);
+        QVERIFY(w_->standings.of(id).checkIns.empty());
         Season s = *w_->chosen.season();
         s.away = {{today_ - 1, today_ + 3, AwayWhy::Holiday, std::nullopt}};
         w_->chosen.setSeason(s, "Away");
@@ -355,7 +359,8 @@ private slots:
             t.result.value = 270;
             QVERIFY(roster->saveCheckIn(w_->chosen.rider()->id, c) && roster->saveTest(t));
         }
-        QVERIFY(QTest::qWaitFor([&] { return w_->chosen.tests().size() == 1 && w_->chosen.checkIns().size() == 1; }, 6000));
+        QVERIFY(QTest::qWaitFor(
+            [&] { return w_->chosen.tests().size() == 1 && w_->chosen.checkIns().size() == 1; }, 6000));
     }
     void aHistoryTellsItsCriticalPower() {
         QVERIFY(!w_->chosen.criticalPower(today_));

@@ -44,6 +44,14 @@ TestResult check(int day, double efficiency, double drift = 3) {
 
 } // namespace
 
+/// All sentences after one another.
+std::string said(const std::vector<Concern>& all) {
+    std::string text;
+    for (const Concern& c : all)
+        text += c.sentence;
+    return text;
+}
+
 class ReviewTest : public QObject {
     Q_OBJECT
 private slots:
@@ -77,8 +85,7 @@ private slots:
         Standing s = calm();
         switch (rule) {
         case 1:
-            s.checkIn = "Ill on 3 May: no hard work.";
-            s.ill = true;
+            s.checkIns = {{100, "Ill on 3 May: no hard work."}};
             break;
         case 2:
             s.nextRaceDay = today + 9;
@@ -88,7 +95,7 @@ private slots:
             s.state = {50, 90};
             break;
         case 4:
-            s.checkIn = "Check-ins fell from 4.0 to 2.5.";
+            s.checkIns = {{80, "Check-ins fell from 4.0 to 2.5."}};
             break;
         case 5:
             s.ramp = 8;
@@ -158,21 +165,96 @@ private slots:
         for (int ago = 20; ago >= 3; --ago)
             all.push_back(felt(ago, 4));
         all.push_back(felt(1, 4));
-        QVERIFY(!checkInConcern(all, today));
+        QVERIFY(checkInConcerns(all, today).empty());
         all.back() = felt(1, 3);
-        const auto fell = checkInConcern(all, today);
-        QVERIFY(fell && fell->find("4.0 to 3.0") != std::string::npos);
+        QVERIFY(said(checkInConcerns(all, today)).find("4.0 to 3.0") != std::string::npos);
         all.back() = felt(1, 4);
         all.back().ill = true;
-        QVERIFY(checkInConcern(all, today)->find("doctor") != std::string::npos);
-        QVERIFY(!checkInConcern(all, today + 3)); // it was three days ago
-        for (CheckIn& c : all)
-            c.restHeartRate = 48;
-        all.back() = felt(0, 4);
-        all.back().restHeartRate = 55;
-        QVERIFY(checkInConcern(all, today)->find("7.0 beats") != std::string::npos);
-        QVERIFY(!checkInConcern({}, today));
-        QVERIFY(!checkInConcern(std::vector<CheckIn>{felt(1, 1)}, today)); // nothing to compare with
+        QVERIFY(said(checkInConcerns(all, today)).find("doctor") != std::string::npos);
+        QCOMPARE(checkInConcerns(all, today).front().urgency, 100);
+        QCOMPARE(checkInConcerns(all, today + 3).front().urgency, 75); // within the week
+        QVERIFY(checkInConcerns(all, today + 7).empty());
+        QVERIFY(checkInConcerns({}, today).empty());
+        QVERIFY(checkInConcerns(std::vector<CheckIn>{felt(1, 1)}, today).empty()); // one low day says little
+    }
+    void eachScaleIsComparedWithItself() {
+        // Everything at 5 but soreness, which is always 3; today only soreness is given, and it is 3 again.
+        std::vector<CheckIn> all;
+        for (int ago = 20; ago >= 3; --ago) {
+            all.push_back(felt(ago, 5));
+            all.back().soreness = 3;
+        }
+        CheckIn lone;
+        lone.day = today;
+        lone.soreness = 3;
+        all.push_back(lone);
+        QVERIFY(checkInConcerns(all, today).empty());
+        all.back().soreness = 2;
+        QCOMPARE(said(checkInConcerns(all, today)),
+                 std::string("Soreness fell from 3.0 to 2.0 of 5 in three days: ask before anything hard."));
+    }
+    void threeLowDaysAreAlwaysWorthAWord() {
+        std::vector<CheckIn> all;
+        for (int ago = 30; ago >= 0; --ago)
+            all.push_back(felt(ago, 2)); // never higher, so nothing fell
+        const auto low = checkInConcerns(all, today);
+        QVERIFY(said(low).find("last three check-ins are at 2.0") != std::string::npos);
+        QVERIFY(said(low).find("low for two weeks") != std::string::npos);
+        QCOMPARE(low.front().urgency, 92);
+        all.back() = felt(0, 3);
+        QVERIFY(said(checkInConcerns(all, today)).find("last three") == std::string::npos);
+    }
+    void restingHeartRateIsJudgedByItsOwnSpread() {
+        const auto with = [&](double swing, std::vector<double> now) {
+            std::vector<CheckIn> all;
+            for (int ago = 25; ago >= 3; --ago) {
+                all.push_back(felt(ago, 4));
+                all.back().restHeartRate = 50 + (ago % 2 ? swing : -swing);
+            }
+            for (size_t i = 0; i < now.size(); ++i) {
+                all.push_back(felt(static_cast<int>(now.size() - 1 - i), 4));
+                all.back().restHeartRate = now[i];
+            }
+            return said(checkInConcerns(all, today));
+        };
+        QVERIFY(with(1, {54, 55}).find("4.5 beats") !=
+                std::string::npos);         // steady: four beats mean something
+        QVERIFY(with(4, {54, 55}).empty()); // swings by eight anyway
+        QVERIFY(with(1, {58}).empty());     // a single reading
+        QVERIFY(with(1, {51, 51}).empty());
+    }
+    void weightThatFallsFastIsACautionAndNoDiagnosis() {
+        const auto falling = [&](double perWeek, int weeks) {
+            std::vector<CheckIn> all;
+            for (int ago = 7 * weeks; ago >= 0; --ago) {
+                CheckIn c;
+                c.day = today - ago;
+                c.weightKg = 70 * (1 - perWeek / 100 * (7.0 * weeks - ago) / 7);
+                all.push_back(c);
+            }
+            return said(checkInConcerns(all, today));
+        };
+        QVERIFY(falling(1.3, 3).find("over 1 % a week") != std::string::npos);
+        QVERIFY(falling(0.5, 5).empty());
+        const std::string month = falling(1.4, 5);
+        QVERIFY(month.find("in a month") != std::string::npos &&
+                month.find("does not diagnose") != std::string::npos &&
+                month.find("doctor") != std::string::npos);
+    }
+    void onCourseStandsAlone() {
+        Standing s = calm();
+        QCOMPARE(reasonsToLook(s).size(), 1U);
+        QVERIFY(reasonsToLook(s).front().sentence.find("On course") == 0);
+        s.testDue = "Benchmark climb is due.";
+        for (const Reason& r : reasonsToLook(s))
+            QVERIFY(r.sentence.find("On course") == std::string::npos);
+        s = calm();
+        s.state = {50, 95};
+        s.deepDays = 15;
+        QVERIFY(reasonsToLook(s).front().sentence.find("doctor") != std::string::npos);
+        s = calm();
+        s.loadKnown = false;
+        QVERIFY(reasonsToLook(s).front().sentence.find("usual week") != std::string::npos);
     }
     void impossibleCheckInsAreNamed() {
         CheckIn c = felt(0, 5);

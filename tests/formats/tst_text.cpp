@@ -121,12 +121,14 @@ private slots:
         Score s;
         s.start = 1800000000;
         s.duration = 3600;
+        s.elapsed = 3700;
         s.stress = 64.123456789012345;
         s.method = StressMethod::HeartRate;
         s.bandSeconds = Bands{1, 2, 3};
         s.zoneSeconds = std::array<double, 7>{1, 2, 3, 4, 5, 6, 7};
         s.faults.power = 4;
-        const Score back = scoreFrom(QJsonDocument::fromJson(QJsonDocument(writeScore(s)).toJson()).object());
+        const Score back =
+            scoreFrom(QJsonDocument::fromJson(QJsonDocument(writeScore(s)).toJson()).object()).value();
         QCOMPARE(back.start, s.start);
         QCOMPARE(*back.stress, *s.stress);
         QCOMPARE(back.method, s.method);

@@ -2,7 +2,9 @@
 #include "store/exchange.h"
 #include "store/import.h"
 #include "support/rides.h"
+#include "support/seasons_of.h"
 
+#include <QCryptographicHash>
 #include <QDirIterator>
 #include <QJsonDocument>
 #include <QJsonObject>
@@ -74,8 +76,9 @@ class ExchangeTest : public QObject {
                 {parseDate("2027-03-01").value(), WeekHours{0, 0, 1, 0, 0, 2, 2}, WeekKind::Deload});
             s.away.push_back(
                 {parseDate("2027-05-10").value(), parseDate("2027-05-16").value(), AwayWhy::Camp, 900.0});
-            if (!roster->saveSeason(r.id, s) ||
-                !roster->saveSolvedDays(r.id, {{s.start, Role::Hard, 88.125, 1.5, 44, 50, -6}}))
+            const auto season = roster->saveSeason(inForce(r.id, s));
+            if (!season ||
+                !roster->savePlannedDays(*season, s.start, {{s.start, Role::Hard, 88.125, 1.5, 44, 50, -6}}))
                 qFatal("no season");
             TestRecord t;
             t.rider = r.id;
@@ -284,8 +287,8 @@ private slots:
         QVERIFY(roster->putAside({rides[0].id, rides[1].id}, true));
         QCOMPARE(roster->rides(rider)->size(), 1U);
         QCOMPARE(roster->daySums()->at(rider).size(), 1U);
-        QVERIFY(!roster->rideWithContent(rider, rides[0].contentHash));
-        QVERIFY(roster->overlapping(rider, rides[0].score.start, rides[0].score.start + 60).empty());
+        QVERIFY(!*roster->rideWithContent(rider, rides[0].contentHash));
+        QVERIFY(roster->overlapping(rider, rides[0].score.start, rides[0].score.start + 60)->empty());
         // The same file again brings the same ride back instead of a second one.
         const auto id = roster->addRide(rides[0], Roster::packed(roster->originalOf(rides[0].id).value()));
         QCOMPARE(*id, rides[0].id);
@@ -372,9 +375,10 @@ private slots:
             for (const QString& s : statements)
                 QVERIFY2(q.exec(s), qPrintable(q.lastError().text()));
             q.prepare(
-                "INSERT INTO ride VALUES(1, 1, 20824, 1799053200, 1799055000, 0, 'a.fit', x'01', 1, 250, "
+                "INSERT INTO ride VALUES(1, 1, 20824, 1799053200, 1799055000, 0, 'a.fit', ?, 1, 250, "
                 "'{\"start\":\"2027-01-04T09:00:00Z\",\"duration_s\":1800,\"elapsed_s\":1800,\"stress\":22.5,"
                 "\"stress_method\":\"power\"}', '[[5,300,0]]', '[]', 0)");
+            q.addBindValue(QCryptographicHash::hash(fit, QCryptographicHash::Sha256));
             QVERIFY(q.exec());
             q.prepare("INSERT INTO original VALUES(1, ?)");
             q.addBindValue(qCompress(fit, 1));

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/import.h"
 #include "support/rides.h"
+#include "support/seasons_of.h"
 
 #include <QSqlQuery>
 #include <QTemporaryDir>
@@ -90,13 +91,13 @@ private slots:
                          QFile::Permissions());
     }
     void aRiderAndASeasonComeBackAsTheyWere() {
-        QVERIFY(roster_->saveSeason(rider_, full()));
+        QVERIFY(roster_->saveSeason(inForce(rider_, full())));
         roster_ = nullptr;
         roster_ = std::move(*Roster::open(path_));
         RiderRecord expected = someone();
         expected.id = rider_;
         QVERIFY(roster_->riders()->front() == expected);
-        const Season s = roster_->season(rider_)->value();
+        const Season s = roster_->seasonInForce(rider_)->value().season;
         QCOMPARE(s.races.size(), 2U);
         QVERIFY(s.races[0].gate == Gate(5, 15) && s.races[0].days == 2 &&
                 s.races[0].demand == Demand::Stage && s.races[0].stress == 260.0);
@@ -107,11 +108,11 @@ private slots:
         QCOMPARE(s.before.fatigue, 50.0);
     }
     void removingARiderTakesEverythingAlong() {
-        QVERIFY(roster_->saveSeason(rider_, full()));
+        QVERIFY(roster_->saveSeason(inForce(rider_, full())));
         QCOMPARE(import({file("a.fit", fitOf(1))}).added.size(), 1U);
         QVERIFY(roster_->removeRider(rider_));
         QVERIFY(roster_->riders()->empty() && roster_->rides(rider_)->empty() &&
-                !roster_->season(rider_)->has_value());
+                !roster_->seasonInForce(rider_)->has_value());
     }
     void aFailedTransactionLeavesNothing() {
         const auto ok = roster_->together([&]() -> Result<void> {
@@ -275,11 +276,16 @@ private slots:
     }
     void twoWindowsSeeEachOthersChanges() {
         auto second = std::move(*Roster::open(path_));
-        const int before = second->foreignChanges();
+        qint64 seen = second->newestChange().value();
+        QVERIFY(!second->othersWrote(seen).value());
         RiderRecord r = roster_->riders()->front();
         r.note = "changed elsewhere";
         QVERIFY(roster_->saveRider(r));
-        QVERIFY(second->foreignChanges() != before);
+        // An own change in between hides nothing.
+        QVERIFY(second->oweLearning(rider_));
+        QVERIFY(second->othersWrote(seen).value());
+        QVERIFY(!second->othersWrote(seen).value());
+        QVERIFY(second->oweLearning(rider_) && !second->othersWrote(seen).value());
         QCOMPARE(second->riders()->front().note, QString("changed elsewhere"));
     }
 

@@ -57,12 +57,12 @@ void ChosenRider::take(const Touched& what) {
         loadTests();
     if (what.checkIns)
         loadCheckIns();
-    if (what.figures)
+    if (what.figures) {
+        rebuildHistory();
         emit riderChanged();
+    }
     if (what.rides)
         loadRides();
-    else if (what.figures)
-        rebuildHistory();
     if (what.seasons)
         loadSeasons();
     if (what.rides && !roster_.scoring())
@@ -277,7 +277,8 @@ std::vector<DueTest> ChosenRider::dueTests(const std::vector<Date>& deloadEnds) 
     const RiderRecord* r = rider();
     if (!r)
         return {};
-    auto due = testsDue(testResults(), clock_.today(), deloadEnds, !r->values.of(Quantity::ThresholdPower).empty());
+    auto due =
+        testsDue(testResults(), clock_.today(), deloadEnds, !r->values.of(Quantity::ThresholdPower).empty());
     std::stable_sort(due.begin(), due.end(),
                      [](const DueTest& a, const DueTest& b) { return a.from < b.from; });
     return due;
@@ -367,7 +368,8 @@ Result<QString> ChosenRider::rideToday(const QString& folder) const {
     who.thresholdPower = power.value_or(who.thresholdPower);
     who.thresholdHeartRate = beats.value_or(who.thresholdHeartRate);
     who.restHeartRate = known.on(Quantity::RestingHeartRate, clock_.today()).value_or(50);
-    who.maxHeartRate = known.on(Quantity::MaximalHeartRate, clock_.today()).value_or(who.thresholdHeartRate + 18);
+    who.maxHeartRate =
+        known.on(Quantity::MaximalHeartRate, clock_.today()).value_or(who.thresholdHeartRate + 18);
     who.weightKg = known.on(Quantity::Weight, clock_.today()).value_or(who.weightKg);
     SimulatedDay day;
     const QDateTime now = QDateTime::currentDateTime();
@@ -378,7 +380,8 @@ Result<QString> ChosenRider::rideToday(const QString& folder) const {
                                              : planned->role == Role::Openers ? SessionKind::Openers
                                                                               : SessionKind::Endurance,
                                              planned->hours, planned->stress);
-    return saveToDevice(folder, marram::ride(session, who, day, static_cast<std::uint64_t>(clock_.today().days)));
+    return saveToDevice(folder,
+                        marram::ride(session, who, day, static_cast<std::uint64_t>(clock_.today().days)));
 }
 
 } // namespace marram

@@ -8,8 +8,8 @@
 
 namespace marram {
 
-/// What the views read: everything of one rider, loaded together and told together. Edits go to the open roster
-/// and come back from it.
+/// What the views read: everything of one rider, loaded together and told together. Edits go to the open
+/// roster and come back from it.
 class ChosenRider : public QObject {
     Q_OBJECT
 public:
@@ -19,7 +19,8 @@ public:
     void choose(qint64 rider);
     qint64 id() const { return id_; }
     const RiderRecord* rider() const { return roster_.rider(id_); }
-    /// True while another rider is being brought up: many things change then, and settled() says when all have.
+    /// True while another rider is being brought up: many things change then, and settled() says when all
+    /// have.
     bool choosing() const { return choosing_; }
 
     const std::vector<RideRecord>& rides() const { return rides_; }
@@ -80,8 +81,8 @@ public:
     void removeRide(qint64 ride);
     void setTest(const std::optional<TestRecord>& before, const std::optional<TestRecord>& after,
                  const QString& what);
-    /// The coach's yes or no: a yes to a threshold test also enters the threshold from that day on. One step to
-    /// undo.
+    /// The coach's yes or no: a yes to a threshold test also enters the threshold from that day on. One step
+    /// to undo.
     void judgeTest(qint64 test, Verdict verdict);
     /// Has the simulated bike computer ride today's session into a folder; the path of the file.
     Result<QString> rideToday(const QString& deviceFolder) const;

@@ -24,14 +24,13 @@ void Jobs::begin(JobKind kind, std::function<void(JobLink&)> work, std::function
     };
     Job& started = *job;
     jobs_[kind] = std::move(job);
-    started.thread = std::thread(
-        [&started, this, kind, work = std::move(work), after = std::move(after)] {
-            work(started.link);
-            started.link.deliver([this, kind, after] {
-                end(kind);
-                after();
-            });
+    started.thread = std::thread([&started, this, kind, work = std::move(work), after = std::move(after)] {
+        work(started.link);
+        started.link.deliver([this, kind, after] {
+            end(kind);
+            after();
         });
+    });
 }
 
 void Jobs::cancel(JobKind kind) {

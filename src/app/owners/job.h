@@ -24,8 +24,9 @@ private:
     std::function<void(std::function<void()>)> deliver_;
 };
 
-/// Work beside the interface under one cancellation. At most one job of a kind runs. What a job delivers carries
-/// whose it is: once the job has been ended, nothing of it is taken. Calls from the owner's thread only.
+/// Work beside the interface under one cancellation. At most one job of a kind runs. What a job delivers
+/// carries whose it is: once the job has been ended, nothing of it is taken. Calls from the owner's thread
+/// only.
 class Jobs : public QObject {
 public:
     explicit Jobs(QObject* parent = nullptr) : QObject(parent) {}

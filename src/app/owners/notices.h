@@ -29,8 +29,8 @@ signals:
     void failed(const QString& sentence); ///< something that could not be done
 };
 
-/// The day it is. It goes on at midnight, also when the machine slept over it, unless a day was set, as tests and
-/// pictures do.
+/// The day it is. It goes on at midnight, also when the machine slept over it, unless a day was set, as tests
+/// and pictures do.
 class Clock : public QObject {
     Q_OBJECT
 public:

@@ -276,7 +276,8 @@ bool OpenRoster::keepPlan(qint64 season, Date from, const std::vector<SolvedDay>
     return notices_.passed(roster_->savePlannedDays(season, from, days));
 }
 
-bool OpenRoster::applyTest(qint64 rider, const std::optional<TestRecord>& before, std::shared_ptr<TestRecord> after) {
+bool OpenRoster::applyTest(qint64 rider, const std::optional<TestRecord>& before,
+                           std::shared_ptr<TestRecord> after) {
     const bool done = write([&]() -> Result<void> {
         if (!after)
             return before ? roster_->removeTest(before->id) : Result<void>{};

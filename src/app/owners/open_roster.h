@@ -2,9 +2,9 @@
 #pragma once
 #include "app/owners/job.h"
 #include "app/owners/notices.h"
+#include "records/damage.h"
 #include "records/import_report.h"
 #include "records/records.h"
-#include "records/damage.h"
 #include <QUndoStack>
 #include <atomic>
 #include <map>
@@ -17,7 +17,7 @@ class Roster;
 /// What of a roster changed: of which rider (0: of any), and what.
 struct Touched {
     qint64 rider = 0;
-    bool figures = false;  ///< the rider's own: name, values, hours …
+    bool figures = false; ///< the rider's own: name, values, hours …
     bool rides = false;
     bool seasons = false;
     bool tests = false;
@@ -31,9 +31,9 @@ struct CheckInEdit {
     CheckIn before, after; ///< of the same day
 };
 
-/// The open file, the undo stack, and every job that runs on it. Edits are changes of fields, applied to what the
-/// file holds now in one transaction, and are on disk when they show; each is one step to undo. Closing ends
-/// every job, in order, and nothing they deliver later is taken.
+/// The open file, the undo stack, and every job that runs on it. Edits are changes of fields, applied to what
+/// the file holds now in one transaction, and are on disk when they show; each is one step to undo. Closing
+/// ends every job, in order, and nothing they deliver later is taken.
 class OpenRoster : public QObject {
     Q_OBJECT
 public:
@@ -63,8 +63,8 @@ public:
     void editRide(const RideRecord& before, const RideRecord& after, const QString& what);
     void removeRides(qint64 rider, const std::vector<qint64>& rides, const QString& what);
     /// Stores a test (no `before`), changes it, or removes it (no `after`).
-    void editTest(qint64 rider, const std::optional<TestRecord>& before, const std::optional<TestRecord>& after,
-                  const QString& what);
+    void editTest(qint64 rider, const std::optional<TestRecord>& before,
+                  const std::optional<TestRecord>& after, const QString& what);
     void editCheckIns(const std::vector<CheckInEdit>& edits, const QString& what);
     std::optional<CheckIn> checkInOn(qint64 rider, Date day) const;
 

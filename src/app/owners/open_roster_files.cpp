@@ -69,7 +69,8 @@ void OpenRoster::exportRiders(const QString& folder, const std::vector<qint64>& 
     if (!roster_)
         return;
     auto result = std::make_shared<Result<Damage>>();
-    const auto work = [this, folder, riders, result, path = roster_->path(), writer = roster_->writer()](JobLink& link) {
+    const auto work = [this, folder, riders, result, path = roster_->path(),
+                       writer = roster_->writer()](JobLink& link) {
         const auto roster = Roster::open(path, writer);
         *result = roster ? exportJson(**roster, folder, riders,
                                       [&](int done, int total) {
@@ -93,7 +94,8 @@ void OpenRoster::bringRiders(const QString& file) {
         return;
     }
     auto result = std::make_shared<Result<std::vector<qint64>>>();
-    const auto work = [this, file, result, path = roster_->path(), writer = roster_->writer()](JobLink& link) {
+    const auto work = [this, file, result, path = roster_->path(),
+                       writer = roster_->writer()](JobLink& link) {
         const auto roster = Roster::open(path, writer);
         *result = roster ? importJson(**roster, file,
                                       [&](int done, int total) {
@@ -120,7 +122,8 @@ void OpenRoster::examine() {
     auto found = std::make_shared<Damage>();
     const auto work = [found, path = roster_->path(), writer = roster_->writer()](JobLink& link) {
         if (const auto roster = Roster::open(path))
-            *found = marram::examine(**roster, [&](int, int) { return !link.cancelled(); }).value_or(Damage{});
+            *found =
+                marram::examine(**roster, [&](int, int) { return !link.cancelled(); }).value_or(Damage{});
     };
     jobs_.begin(JobKind::Examine, work, [this, found] {
         if (!found->empty())

@@ -55,7 +55,8 @@ bool OpenRoster::putRides(qint64 rider, const std::vector<qint64>& out, const st
 
 void OpenRoster::removeRides(qint64 rider, const std::vector<qint64>& rides, const QString& what) {
     step(
-        what, [=, this] { return putRides(rider, rides, {}); }, [=, this] { return putRides(rider, {}, rides); });
+        what, [=, this] { return putRides(rider, rides, {}); },
+        [=, this] { return putRides(rider, {}, rides); });
 }
 
 /// A question the import asks, and its answer.
@@ -146,7 +147,8 @@ void OpenRoster::finishImport(qint64 rider, const ImportReport& report) {
 void OpenRoster::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
     jobs_.end(JobKind::Scoring);
     std::vector<RideRecord> stale;
-    std::copy_if(rides.begin(), rides.end(), std::back_inserter(stale), [](const RideRecord& r) { return r.stale; });
+    std::copy_if(rides.begin(), rides.end(), std::back_inserter(stale),
+                 [](const RideRecord& r) { return r.stale; });
     const RiderRecord* who = rider(id);
     const bool before = scoringLeft_ > 0;
     scoringLeft_ = scoringTotal_ = who && !readOnly() ? static_cast<int>(stale.size()) : 0;
@@ -157,8 +159,8 @@ void OpenRoster::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
     }
     emit scoringProgress(scoringLeft_);
     auto problem = std::make_shared<std::optional<Problem>>();
-    const auto work = [this, stale = std::move(stale), path = roster_->path(), writer = roster_->writer(), who = *who,
-                       problem](JobLink& link) {
+    const auto work = [this, stale = std::move(stale), path = roster_->path(), writer = roster_->writer(),
+                       who = *who, problem](JobLink& link) {
         const auto roster = Roster::open(path, writer);
         if (!roster) {
             *problem = roster.error();
@@ -199,7 +201,8 @@ void OpenRoster::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
         const int left = scoringLeft_, total = scoringTotal_;
         scoringLeft_ = scoringTotal_ = 0;
         if (*problem)
-            emit notices_.failed("Rides could not be scored again. " + QString::fromStdString((*problem)->sentence));
+            emit notices_.failed("Rides could not be scored again. " +
+                                 QString::fromStdString((*problem)->sentence));
         relearn(id);
         loadRiders();
         emit scoringProgress(0);

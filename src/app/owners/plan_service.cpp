@@ -3,15 +3,17 @@
 
 namespace marram {
 
-PlanService::PlanService(OpenRoster& roster, ChosenRider& rider, Notices& notices, Clock& clock, QObject* parent)
+PlanService::PlanService(OpenRoster& roster, ChosenRider& rider, Notices& notices, Clock& clock,
+                         QObject* parent)
     : QObject(parent), roster_(roster), rider_(rider), notices_(notices), clock_(clock) {
     connect(&solver_, &SolverThread::solved, this, &PlanService::take);
-    connect(&solver_, &SolverThread::explained, this, [this](quint64 number, const std::vector<Limit>& limits) {
-        if (number != ticket_.number)
-            return;
-        limits_ = limits;
-        emit limitsChanged();
-    });
+    connect(&solver_, &SolverThread::explained, this,
+            [this](quint64 number, const std::vector<Limit>& limits) {
+                if (number != ticket_.number)
+                    return;
+                limits_ = limits;
+                emit limitsChanged();
+            });
     connect(&roster_, &OpenRoster::closing, this, &PlanService::forget);
     connect(&rider_, &ChosenRider::seasonChanged, this, &PlanService::followSeason);
     // What was ridden, the hours or a threshold changed: the season in force has another plan.
@@ -47,7 +49,8 @@ void PlanService::solve() {
     const Season whole = rider_.completed(*season());
     if (const auto ok = check(whole); !ok) {
         if (!trying())
-            emit notices_.failed("This season can't be planned: " + QString::fromStdString(ok.error().sentence) + ".");
+            emit notices_.failed(
+                "This season can't be planned: " + QString::fromStdString(ok.error().sentence) + ".");
         solved_.reset();
         asked_.clear();
         ticket_ = {};
@@ -55,7 +58,8 @@ void PlanService::solve() {
         emit planChanged();
         return;
     }
-    ticket_ = {0, rider_.seasonId(), rider_.seasonVersion(), trying(), whole.past ? whole.past->today : whole.start};
+    ticket_ = {0, rider_.seasonId(), rider_.seasonVersion(), trying(),
+               whole.past ? whole.past->today : whole.start};
     ticket_.number = solver_.request(static_cast<quint64>(rider_.seasonId()), whole, !trying());
     asked_[ticket_.number] = ticket_;
 }

@@ -5,12 +5,13 @@
 
 namespace marram {
 
-/// Solves the season of the chosen rider. Every request carries whose season, which version of it and which edit
-/// it is for; an answer is taken only while that is still asked for.
+/// Solves the season of the chosen rider. Every request carries whose season, which version of it and which
+/// edit it is for; an answer is taken only while that is still asked for.
 class PlanService : public QObject {
     Q_OBJECT
 public:
-    PlanService(OpenRoster& roster, ChosenRider& rider, Notices& notices, Clock& clock, QObject* parent = nullptr);
+    PlanService(OpenRoster& roster, ChosenRider& rider, Notices& notices, Clock& clock,
+                QObject* parent = nullptr);
 
     /// The season as it shows: the one being tried, or the one in force.
     const std::optional<Season>& season() const { return tried_ ? tried_ : rider_.season(); }
@@ -52,7 +53,7 @@ private:
     Notices& notices_;
     Clock& clock_;
     SolverThread solver_;
-    Ticket ticket_; ///< of the newest request
+    Ticket ticket_;                   ///< of the newest request
     std::map<quint64, Ticket> asked_; ///< requests whose answers may still come
     std::optional<Season> tried_;
     std::shared_ptr<const Solved> solved_;

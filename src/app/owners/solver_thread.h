@@ -18,8 +18,8 @@ public:
     explicit SolverThread(QObject* parent = nullptr);
     ~SolverThread() override;
 
-    /// Asks for a plan. With `explain`, its limits follow once nothing newer waits. A solve starts from the last
-    /// one of the same `subject` only. Returns the request's number.
+    /// Asks for a plan. With `explain`, its limits follow once nothing newer waits. A solve starts from the
+    /// last one of the same `subject` only. Returns the request's number.
     quint64 request(quint64 subject, const Season& season, bool explain);
 
 signals:

@@ -25,7 +25,8 @@ ReviewView::ReviewView(Workspace& workspace, QWidget* parent)
     inside->addWidget(pages_);
     stack_->addWidget(page);
     connect(curves_, &CurvePage::wantsRide, this, &ReviewView::wantsRide);
-    for (const auto signal : {&ChosenRider::ridesChanged, &ChosenRider::testsChanged, &ChosenRider::checkInsChanged})
+    for (const auto signal :
+         {&ChosenRider::ridesChanged, &ChosenRider::testsChanged, &ChosenRider::checkInsChanged})
         connect(&workspace_.chosen, signal, this, &ReviewView::refreshWhenSeen);
 }
 
@@ -42,7 +43,8 @@ void ReviewView::showEvent(QShowEvent*) {
 
 void ReviewView::refresh() {
     stale_ = false;
-    stack_->setCurrentIndex(workspace_.chosen.rides().empty() && workspace_.chosen.checkIns().empty() ? 0 : 1);
+    stack_->setCurrentIndex(workspace_.chosen.rides().empty() && workspace_.chosen.checkIns().empty() ? 0
+                                                                                                      : 1);
     curves_->refresh();
     trends_->refresh();
     weeks_->refresh();

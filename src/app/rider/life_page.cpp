@@ -175,7 +175,8 @@ QWidget* LifePage::makeBackground() {
         });
     });
     slowBound_ = Binding::check(slow_, [this](qint64 rider, const QVariant& v) {
-        change(rider, "Change how fast a rider recovers", [&](RiderRecord& r) { r.slowRecoverer = v.toBool(); });
+        change(rider, "Change how fast a rider recovers",
+               [&](RiderRecord& r) { r.slowRecoverer = v.toBool(); });
     });
     connect(use_, &QPushButton::clicked, this, &LifePage::useProposal);
     return box;
@@ -226,7 +227,8 @@ QWidget* LifePage::makeInjuries() {
 QWidget* LifePage::makeWords() {
     QVBoxLayout* layout = nullptr;
     QWidget* box = boxOf(layout, "Cautions and notes");
-    const auto area = [&](const char* name, const QString& hint, const QString& what, QString RiderRecord::*text) {
+    const auto area = [&](const char* name, const QString& hint, const QString& what,
+                          QString RiderRecord::*text) {
         auto* edit = new QPlainTextEdit;
         edit->setFrameShape(QFrame::NoFrame);
         edit->setObjectName(name);
@@ -242,7 +244,8 @@ QWidget* LifePage::makeWords() {
     };
     cautions_ = area("cautions", "What must not be forgotten: conditions, medication, what a doctor said.",
                      "Change the cautions", &RiderRecord::cautions);
-    note_ = area("note", "What a coach should remember of this rider.", "Change the notes", &RiderRecord::note);
+    note_ =
+        area("note", "What a coach should remember of this rider.", "Change the notes", &RiderRecord::note);
     auto* caution = wordsLabel(
         "Marram advises a coach; it does not diagnose. Minors, pregnancy, heart or metabolic disease, and "
         "return from illness or injury belong under licensed care. Maximal tests only after screening.",
@@ -297,8 +300,8 @@ void LifePage::refresh() {
 Proposal LifePage::proposal() const {
     const RiderRecord* r = workspace_.chosen.rider();
     return proposeRhythm({ageOn(*r, workspace_.today()), r->trainingYears, r->slowRecoverer, r->injuries,
-                          workspace_.chosen.stateBefore(workspace_.today()).fitness, workspace_.chosen.history().known(),
-                          !r->cautions.trimmed().isEmpty()},
+                          workspace_.chosen.stateBefore(workspace_.today()).fitness,
+                          workspace_.chosen.history().known(), !r->cautions.trimmed().isEmpty()},
                          workspace_.today());
 }
 

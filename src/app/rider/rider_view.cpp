@@ -31,14 +31,15 @@ RiderView::RiderView(Workspace& workspace, QWidget* parent)
     inside->setContentsMargins(32, 14, 32, 12);
     inside->addWidget(pages_);
     stack_->addWidget(page);
-    for (const auto signal : {&ChosenRider::riderChanged, &ChosenRider::seasonChanged, &ChosenRider::testsChanged,
-                              &ChosenRider::ridesChanged})
+    for (const auto signal : {&ChosenRider::riderChanged, &ChosenRider::seasonChanged,
+                              &ChosenRider::testsChanged, &ChosenRider::ridesChanged})
         connect(&workspace_.chosen, signal, this, &RiderView::refreshWhenSeen);
     connect(&workspace_.roster, &OpenRoster::opened, this, &RiderView::refreshWhenSeen);
-    connect(&workspace_.plans, &PlanService::planChanged, this, [this] { // due tests lie at ends of deload weeks
-        if (!workspace_.plans.trying())
-            refreshWhenSeen();
-    });
+    connect(&workspace_.plans, &PlanService::planChanged, this,
+            [this] { // due tests lie at ends of deload weeks
+                if (!workspace_.plans.trying())
+                    refreshWhenSeen();
+            });
     refresh();
 }
 

@@ -287,7 +287,8 @@ void TestsPage::showResult() {
         words_->setText("No test yet. Choose a protocol beside, or find one in a ride under Rides.");
         return;
     }
-    QString said = text(describeResult(t->result, workspace_.chosen.testResults(), workspace_.chosen.rider()->values));
+    QString said =
+        text(describeResult(t->result, workspace_.chosen.testResults(), workspace_.chosen.rider()->values));
     if (thresholdFrom(t->result) && t->result.verdict == Verdict::Open)
         said += " A yes makes it the threshold from that day on and scores the rides since again.";
     if (!t->result.note.empty())

@@ -122,9 +122,8 @@ QWidget* ValuesPage::makeWho() {
         change(rider, "Change a rider's sex", [&](RiderRecord& r) { r.sex = static_cast<Sex>(v.toInt()); });
     });
     bornBound_ = Binding::whole(born_, [this](qint64 rider, const QVariant& v) {
-        change(rider, "Change a year of birth", [&](RiderRecord& r) {
-            r.born = v.toInt() > 1900 ? std::optional(v.toInt()) : std::nullopt;
-        });
+        change(rider, "Change a year of birth",
+               [&](RiderRecord& r) { r.born = v.toInt() > 1900 ? std::optional(v.toInt()) : std::nullopt; });
     });
     return box;
 }

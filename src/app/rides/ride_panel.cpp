@@ -453,8 +453,8 @@ void RidePanel::noteTest(int index) {
     t.rideHash = record_.contentHash;
     workspace_.chosen.setTest(std::nullopt, t, "Write a test down");
     emit workspace_.notices.said(thresholdFrom(t.result)
-                             ? "The test waits for your yes or no under Rider, Tests."
-                             : QString("%1 is written down.").arg(wordsFor(t.result.protocol).name));
+                                     ? "The test waits for your yes or no under Rider, Tests."
+                                     : QString("%1 is written down.").arg(wordsFor(t.result.protocol).name));
 }
 
 void RidePanel::fillDay() {

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/owners/workspace.h"
 #include "app/rides/ride_table.h"
 #include "app/rides/ride_trace.h"
 #include "app/rides/zone_bars.h"
-#include "app/shell/pages.h"
-#include "app/owners/workspace.h"
 #include "app/shell/binding.h"
+#include "app/shell/pages.h"
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>

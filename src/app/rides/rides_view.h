@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "app/rides/ride_panel.h"
 #include "app/owners/workspace.h"
+#include "app/rides/ride_panel.h"
 #include <QLabel>
 #include <QProgressBar>
 #include <QPushButton>

@@ -171,8 +171,8 @@ void RosterView::refresh() {
     refreshGroups();
     const RosterFilter filter{search_->text(), group_->currentData().toString(), archived_->isChecked()};
     const auto rows = rosterRows(
-        workspace_.roster.riders(), filter, [this](qint64 id) -> const Standing& { return workspace_.standings.of(id); },
-        workspace_.today());
+        workspace_.roster.riders(), filter,
+        [this](qint64 id) -> const Standing& { return workspace_.standings.of(id); }, workspace_.today());
     const RiderRecord* chosen = workspace_.chosen.rider();
     fill(rows);
     others_->setText(rows.empty() ? "No rider fits. Clear the search, or look among the archived riders."
@@ -256,13 +256,15 @@ void RosterView::watch(JobKind kind, const QString& what) {
     dialog->setWindowModality(Qt::WindowModal);
     dialog->setMinimumWidth(420);
     dialog->setAutoReset(false);
-    connect(dialog, &QProgressDialog::canceled, &workspace_.roster, [this, kind] { workspace_.roster.cancel(kind); });
-    connect(&workspace_.roster, &OpenRoster::jobProgress, dialog, [dialog, kind](JobKind of, int done, int total) {
-        if (of != kind)
-            return;
-        dialog->setMaximum(std::max(1, total));
-        dialog->setValue(std::min(done, total));
-    });
+    connect(dialog, &QProgressDialog::canceled, &workspace_.roster,
+            [this, kind] { workspace_.roster.cancel(kind); });
+    connect(&workspace_.roster, &OpenRoster::jobProgress, dialog,
+            [dialog, kind](JobKind of, int done, int total) {
+                if (of != kind)
+                    return;
+                dialog->setMaximum(std::max(1, total));
+                dialog->setValue(std::min(done, total));
+            });
     connect(&workspace_.roster, &OpenRoster::closing, dialog, &QWidget::close);
     connect(&workspace_.roster, &OpenRoster::exportFinished, dialog, &QWidget::close);
     connect(&workspace_.roster, &OpenRoster::bringFinished, dialog, &QWidget::close);
@@ -272,10 +274,11 @@ void RosterView::exported(const QString& folder, const Damage& damage) {
     if (folder.isEmpty())
         return;
     if (damage.empty())
-        emit workspace_.notices.said("The export is in " + folder + ", whole; another roster can bring it in.");
+        emit workspace_.notices.said("The export is in " + folder +
+                                     ", whole; another roster can bring it in.");
     else
-        emit workspace_.notices.failed("The export is in " + folder + ", but could not hold: " +
-                                       damage.sentences.join("; ") + ".");
+        emit workspace_.notices.failed("The export is in " + folder +
+                                       ", but could not hold: " + damage.sentences.join("; ") + ".");
 }
 
 void RosterView::brought(const std::vector<qint64>& riders) {
@@ -302,7 +305,8 @@ void RosterView::exportChosen() {
 
 void RosterView::bringRiders() {
     if (!workspace_.roster.isOpen()) {
-        emit workspace_.notices.failed("No roster is open. Open one, or make one, first; riders come into it.");
+        emit workspace_.notices.failed(
+            "No roster is open. Open one, or make one, first; riders come into it.");
         return;
     }
     QSettings settings;

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/owners/workspace.h"
 #include "app/roster/checkin_page.h"
 #include "app/shell/pages.h"
-#include "app/owners/workspace.h"
 #include <QCheckBox>
 #include <QComboBox>
 #include <QLineEdit>

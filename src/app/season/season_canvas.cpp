@@ -91,7 +91,8 @@ void SeasonCanvas::mousePressEvent(QMouseEvent* event) {
     marks_.day = race ? picture_.season.races[static_cast<size_t>(hit.race)].date : hit.date;
     marks_.race = hit.race;
     if (race)
-        hold_ = Hold{picture_.subject, picture_.version, hit, picture_.season, picture_.season, event->position(), false};
+        hold_ = Hold{picture_.subject, picture_.version,  hit,  picture_.season,
+                     picture_.season,  event->position(), false};
     tell();
     update();
     emit selected(marks_.day, marks_.race);

@@ -23,7 +23,8 @@ signals:
     void tried(const marram::Season& season); ///< the hand is still moving
     void letGo();                             ///< back to where it was
     /// An edit of the season shown, from what it was when the hand took hold.
-    void changed(qint64 season, const marram::Season& before, const marram::Season& after, const QString& what);
+    void changed(qint64 season, const marram::Season& before, const marram::Season& after,
+                 const QString& what);
     void wantsRace(Date day); ///< a new race on this day
     void wantsMenu(Date day, int race, const QPoint& globalPlace);
 

@@ -254,7 +254,8 @@ void SeasonInspector::change(const Season& after, const QString& what) {
     emit changed(picture_.subject, picture_.season, after, what);
 }
 
-void SeasonInspector::changeRace(qint64 subject, const QString& what, const std::function<void(Race&)>& edit) {
+void SeasonInspector::changeRace(qint64 subject, const QString& what,
+                                 const std::function<void(Race&)>& edit) {
     const auto place = static_cast<size_t>(subject % 1000);
     if (subject / 1000 != picture_.subject || place >= picture_.season.races.size())
         return;
@@ -263,7 +264,8 @@ void SeasonInspector::changeRace(qint64 subject, const QString& what, const std:
     change(s, what);
 }
 
-void SeasonInspector::changeWeek(qint64 subject, const QString& what, const std::function<void(WeekPin&)>& edit) {
+void SeasonInspector::changeWeek(qint64 subject, const QString& what,
+                                 const std::function<void(WeekPin&)>& edit) {
     if (subject / 1000000 != picture_.subject)
         return;
     Season s = picture_.season;

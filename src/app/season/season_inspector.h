@@ -26,7 +26,8 @@ public:
               bool limitsReady);
 
 signals:
-    void changed(qint64 season, const marram::Season& before, const marram::Season& after, const QString& what);
+    void changed(qint64 season, const marram::Season& before, const marram::Season& after,
+                 const QString& what);
 
 private:
     QWidget* makeRaceFields();

@@ -166,8 +166,8 @@ void SeasonView::setSelectedPriority(Priority priority) {
         return;
     r.priority = priority;
     r.gate.reset();
-    workspace_.chosen.setSeason(s,
-                         QString("Make %1 a %2 race").arg(QString::fromStdString(r.name), nameOf(priority)));
+    workspace_.chosen.setSeason(
+        s, QString("Make %1 a %2 race").arg(QString::fromStdString(r.name), nameOf(priority)));
 }
 
 void SeasonView::pinSelectedWeek(WeekKind kind) {
@@ -184,7 +184,7 @@ void SeasonView::pinSelectedWeek(WeekKind kind) {
     if (!found->kind && !found->hours)
         s.weeks.erase(found);
     workspace_.chosen.setSeason(s, QString(same ? "Unpin the %1 of %2" : "Pin a %1 in the week of %2")
-                                .arg(nameOf(kind), QString::fromStdString(dayText(week))));
+                                       .arg(nameOf(kind), QString::fromStdString(dayText(week))));
 }
 
 void SeasonView::away(Date day, AwayWhy why) {

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/owners/workspace.h"
 #include "app/season/season_canvas.h"
 #include "app/season/season_inspector.h"
-#include "app/owners/workspace.h"
 #include <QStackedWidget>
 
 class QPrinter;
@@ -38,7 +38,7 @@ private:
     SeasonInspector* inspector_;
     SeasonPicture picture_;
     bool limitsReady_ = false;
-    qint64 rider_ = 0; ///< whose season is shown
+    qint64 rider_ = 0;    ///< whose season is shown
     QTimer inspectLater_; ///< while the hand moves the curves come first, the words a moment later
 };
 

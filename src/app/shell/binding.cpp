@@ -9,7 +9,8 @@ namespace marram {
 
 Binding::Binding(QWidget* field, std::function<QVariant()> read, std::function<void(const QVariant&)> write,
                  Commit commit)
-    : QObject(field), field_(field), read_(std::move(read)), write_(std::move(write)), commit_(std::move(commit)) {}
+    : QObject(field), field_(field), read_(std::move(read)), write_(std::move(write)),
+      commit_(std::move(commit)) {}
 
 void Binding::show(qint64 subject, const QVariant& value) {
     if (changed_ && subject == subject_)
@@ -68,8 +69,8 @@ Binding* Binding::area(QPlainTextEdit* field, Commit commit) {
 
 Binding* Binding::number(QDoubleSpinBox* field, Commit commit) {
     auto* b = new Binding(
-        field, [field] { return field->value(); }, [field](const QVariant& v) { field->setValue(v.toDouble()); },
-        std::move(commit));
+        field, [field] { return field->value(); },
+        [field](const QVariant& v) { field->setValue(v.toDouble()); }, std::move(commit));
     // Typing is finished, and stepping done, when the value changes; until then nothing is shown over it.
     connect(field, &QDoubleSpinBox::valueChanged, b, [b] { b->take(); });
     if (auto* line = field->findChild<QLineEdit*>()) {
@@ -101,8 +102,8 @@ Binding* Binding::choice(QComboBox* field, Commit commit) {
 
 Binding* Binding::check(QCheckBox* field, Commit commit) {
     auto* b = new Binding(
-        field, [field] { return field->isChecked(); }, [field](const QVariant& v) { field->setChecked(v.toBool()); },
-        std::move(commit));
+        field, [field] { return field->isChecked(); },
+        [field](const QVariant& v) { field->setChecked(v.toBool()); }, std::move(commit));
     connect(field, &QCheckBox::clicked, b, [b] { b->take(); });
     return b;
 }

@@ -11,10 +11,10 @@
 
 namespace marram {
 
-/// One value and the field that shows it. Shows what holds, but never over what somebody is typing; takes what
-/// was typed when it is finished, and takes nothing from a field nobody changed, so that a value is never
-/// rounded to what its field can show. What was typed for one subject (a rider, a ride) goes to that one, also
-/// when another is shown meanwhile.
+/// One value and the field that shows it. Shows what holds, but never over what somebody is typing; takes
+/// what was typed when it is finished, and takes nothing from a field nobody changed, so that a value is
+/// never rounded to what its field can show. What was typed for one subject (a rider, a ride) goes to that
+/// one, also when another is shown meanwhile.
 class Binding : public QObject {
 public:
     using Commit = std::function<void(qint64 subject, const QVariant& value)>;

@@ -362,9 +362,10 @@ void MainWindow::tellDamage(const Damage& damage) {
                                 QMessageBox::Close, this);
     box->setObjectName("damage");
     box->setAttribute(Qt::WA_DeleteOnClose);
-    box->setInformativeText("The rest can be used. Save what is whole makes a new roster of it; a copy from before "
-                            "may hold what is lost here:\n" +
-                            damage.sentences.mid(0, 6).join('\n'));
+    box->setInformativeText(
+        "The rest can be used. Save what is whole makes a new roster of it; a copy from before "
+        "may hold what is lost here:\n" +
+        damage.sentences.mid(0, 6).join('\n'));
     if (damage.sentences.size() > 6)
         box->setDetailedText(damage.sentences.join('\n'));
     connect(box->addButton("Save what is whole", QMessageBox::AcceptRole), &QAbstractButton::clicked, this,
@@ -375,16 +376,18 @@ void MainWindow::tellDamage(const Damage& damage) {
 void MainWindow::saveWhole() {
     if (!workspace_.roster.isOpen())
         return;
-    const QString path = QFileDialog::getSaveFileName(
-        this, "A new roster of what is whole", QSettings().value("rosterFolder").toString(), "Rosters (*.marram)");
+    const QString path =
+        QFileDialog::getSaveFileName(this, "A new roster of what is whole",
+                                     QSettings().value("rosterFolder").toString(), "Rosters (*.marram)");
     if (!path.isEmpty())
         workspace_.roster.saveWhole(path.endsWith(".marram") ? path : path + ".marram");
 }
 
 void MainWindow::tellSaved(const QString& path, const Damage& leftBehind) {
     say("What is whole is in " + path +
-            (leftBehind.empty() ? ", and that is everything."
-                                : QString(", without %1 things that are damaged.").arg(leftBehind.sentences.size())),
+            (leftBehind.empty()
+                 ? ", and that is everything."
+                 : QString(", without %1 things that are damaged.").arg(leftBehind.sentences.size())),
         false);
 }
 

@@ -6,7 +6,7 @@
 namespace marram {
 
 LoadHistory::LoadHistory(const LoadRecord& record, Date today) : ridden_(record.ridden), tau_(record.tau) {
-    ridden_.erase(ridden_.lower_bound(today), ridden_.end());
+    ridden_.erase(ridden_.upper_bound(today), ridden_.end());
     begin_ = ridden_.empty() ? today : ridden_.begin()->first;
     recordDays_ = today - begin_;
     LoadState first;
@@ -28,7 +28,7 @@ LoadHistory::LoadHistory(const LoadRecord& record, Date today) : ridden_(record.
         begin_ = *record.seasonStart;
     states_.push_back(first);
     std::vector<double> stress;
-    for (Date d = begin_; d < today; d = d + 1)
+    for (Date d = begin_; d <= today; d = d + 1)
         stress.push_back(ridden(d));
     for (const LoadDay& day : runModel(stress, first, tau_))
         states_.push_back({day.fitness, day.fatigue});

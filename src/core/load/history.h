@@ -14,26 +14,26 @@ inline constexpr double usualPointsPerHour = 50;
 
 /// What is known of a rider's load.
 struct LoadRecord {
-    std::map<Date, double> ridden;         ///< points, by day
-    std::optional<double> usualWeekHours;  ///< what a usual week was before the record begins, as the rider says
-    std::optional<Date> seasonStart;       ///< first day of the season in force
-    LoadState atSeasonStart;               ///< as the coach gave it, at the end of the day before; 0 where not
+    std::map<Date, double> ridden; ///< points, by day
+    std::optional<double>
+        usualWeekHours;              ///< what a usual week was before the record begins, as the rider says
+    std::optional<Date> seasonStart; ///< first day of the season in force
+    LoadState atSeasonStart;         ///< as the coach gave it, at the end of the day before; 0 where not
     TimeConstants tau;
 };
 
-/// The one history of a rider's load: whoever shows fitness, fatigue or form of a day that has passed reads it
-/// here, so that the same morning is the same everywhere.
+/// The one history of a rider's load: whoever shows fitness, fatigue or form of a day that has passed reads
+/// it here, so that the same morning is the same everywhere.
 ///
 /// It begins on the day of the first ride or of the season in force, whichever is earlier. What came before
 /// stands in its first state: the rider's word for a usual week; else, for a record of 42 days and more, the
 /// mean of its first 42 days; else the state the coach gave the season; else nothing, and known() says so.
 class LoadHistory {
 public:
-    /// `today` is the first day that has not been ridden yet; the record counts up to the day before.
+    /// What was ridden today counts from tomorrow's morning on; nothing that lies after today counts.
     LoadHistory(const LoadRecord& record, Date today);
 
-    /// The state at the end of the day before `day`; before the history begins, its first state. After today
-    /// nothing is taken to be ridden.
+    /// The state at the end of the day before `day`; before the history begins, its first state.
     LoadState before(Date day) const;
     double form(Date day) const { return before(day).form(); }
     /// Change of fitness over the seven days before `day`.

@@ -37,8 +37,9 @@ std::vector<Reason> reasonsToLook(const Standing& s) {
     if (s.lastRide && s.state.form() < -30 && s.deepDays < 14)
         add(85, "Form is " + number(s.state.form(), 0) + ": ask how they feel before anything hard.");
     if (s.lastRide && !s.loadKnown)
-        add(48, "The record is too short to say what they are used to: enter the hours of a usual week lately, "
-                "under Rider.");
+        add(48,
+            "The record is too short to say what they are used to: enter the hours of a usual week lately, "
+            "under Rider.");
     if (s.lastRide && s.loadKnown && s.ramp > s.rampLimit + 0.05)
         add(70, "Fitness rose by " + number(s.ramp, 1) + " in a week, over the limit of " +
                     number(s.rampLimit, 1) + ": hold back.");

@@ -38,10 +38,11 @@ struct Reason {
 /// Days without a ride that are worth a word, and days a threshold stays fresh (common practice).
 inline constexpr int idleDays = 4, thresholdDays = 56;
 
-/// Every reason to look at a rider, most urgent first; never empty. Rules: what the check-ins raise; form under
-/// −30 for two weeks; a race within two weeks whose gate will be missed; form under −30; ramp over its limit; a
-/// key session missed; no ride for four days; a test due; a threshold older than eight weeks; other sessions
-/// missed; nothing known yet. "On course" stands only where nothing else does. Source: common practice.
+/// Every reason to look at a rider, most urgent first; never empty. Rules: what the check-ins raise; form
+/// under −30 for two weeks; a race within two weeks whose gate will be missed; form under −30; ramp over its
+/// limit; a key session missed; no ride for four days; a test due; a threshold older than eight weeks; other
+/// sessions missed; nothing known yet. "On course" stands only where nothing else does. Source: common
+/// practice.
 std::vector<Reason> reasonsToLook(const Standing& s);
 
 } // namespace marram

@@ -69,8 +69,8 @@ void daysAgo(std::span<const CheckIn> checkIns, Date today, int from, int to, Us
             use(c);
 }
 
-Change compare(std::span<const CheckIn> checkIns, Date today, std::pair<int, int> now, std::pair<int, int> before,
-               int enough) {
+Change compare(std::span<const CheckIn> checkIns, Date today, std::pair<int, int> now,
+               std::pair<int, int> before, int enough) {
     Change change;
     for (const CheckInScale& s : checkInScales) {
         Mean a, b;
@@ -96,8 +96,10 @@ std::optional<Concern> illness(std::span<const CheckIn> checkIns, Date today) {
     std::optional<Concern> found;
     daysAgo(checkIns, today, 0, 6, [&](const CheckIn& c) {
         if (c.ill && today - c.day < 3)
-            found = {100, "Ill on " + dayText(c.day) +
-                              ": no hard work; with fever, chest pain or unusual breathlessness a doctor decides."};
+            found = {
+                100,
+                "Ill on " + dayText(c.day) +
+                    ": no hard work; with fever, chest pain or unusual breathlessness a doctor decides."};
         else if (c.ill)
             found = {75, "Ill on " + dayText(c.day) +
                              ": two days without fever first, then easy riding only for some days."};
@@ -112,17 +114,21 @@ std::optional<Concern> weightLoss(std::span<const CheckIn> checkIns, Date today)
         return m;
     };
     const Mean now = week(0, 6), last = week(7, 13), first = week(14, 20), month = week(26, 34);
-    const auto percent = [](const Mean& from, const Mean& to) { return 100 * (1 - to.value() / from.value()); };
+    const auto percent = [](const Mean& from, const Mean& to) {
+        return 100 * (1 - to.value() / from.value());
+    };
     std::string what;
     if (now.count > 0 && month.count > 0 && percent(month, now) >= 5)
         what = one(percent(month, now)) + " % in a month";
-    else if (now.count > 0 && last.count > 0 && first.count > 0 && percent(first, last) > 1 && percent(last, now) > 1)
+    else if (now.count > 0 && last.count > 0 && first.count > 0 && percent(first, last) > 1 &&
+             percent(last, now) > 1)
         what = "over 1 % a week for two weeks";
     if (what.empty())
         return std::nullopt;
-    return Concern{95, "Weight fell by " + what +
-                           ". Too little to eat for the work harms health: ask, and have a doctor look. Marram "
-                           "does not diagnose."};
+    return Concern{95,
+                   "Weight fell by " + what +
+                       ". Too little to eat for the work harms health: ask, and have a doctor look. Marram "
+                       "does not diagnose."};
 }
 
 std::optional<Concern> twoLowWeeks(std::span<const CheckIn> checkIns, Date today) {
@@ -147,7 +153,8 @@ std::optional<Concern> threeLowDays(std::span<const CheckIn> checkIns, Date toda
     });
     if (last.size() < 3 || std::any_of(last.end() - 3, last.end(), [](double w) { return w > 2; }))
         return std::nullopt;
-    return Concern{84, "The last three check-ins are at " + one((last.end()[-1] + last.end()[-2] + last.end()[-3]) / 3) +
+    return Concern{84, "The last three check-ins are at " +
+                           one((last.end()[-1] + last.end()[-2] + last.end()[-3]) / 3) +
                            " of 5: talk before anything hard."};
 }
 
@@ -155,8 +162,9 @@ std::optional<Concern> fall(std::span<const CheckIn> checkIns, Date today) {
     const Change change = compare(checkIns, today, {0, 2}, {3, 23}, 3);
     if (change.scales == 0 || change.drop() < 1)
         return std::nullopt;
-    return Concern{80, (change.names.empty() ? "Check-ins" : change.names) + " fell from " + one(change.before) +
-                           " to " + one(change.now) + " of 5 in three days: ask before anything hard."};
+    return Concern{80, (change.names.empty() ? "Check-ins" : change.names) + " fell from " +
+                           one(change.before) + " to " + one(change.now) +
+                           " of 5 in three days: ask before anything hard."};
 }
 
 std::optional<Concern> heartRate(std::span<const CheckIn> checkIns, Date today) {

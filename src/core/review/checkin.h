@@ -52,11 +52,14 @@ inline constexpr int checkInWindow = 42;
 /// - Illness in the last three days, and in the last week.
 /// - Weight falling by over 1 % a week for two weeks, or by 5 % in a month: perhaps too little to eat for the
 ///   work (low energy availability, IOC consensus; figures: common practice). A caution, never a diagnosis.
-/// - Two weeks of low answers: a mean of 2.5 or less over seven check-ins and more, or three quarters of a point
+/// - Two weeks of low answers: a mean of 2.5 or less over seven check-ins and more, or three quarters of a
+/// point
 ///   under the four weeks before.
 /// - The last three check-ins of five days, each with a mean of 2 or less: always.
-/// - Answers of the last three days a full point under the three weeks before, each scale compared with itself.
-/// - Resting heart rate, two readings at least, over the rider's usual by two of their own standard deviations
+/// - Answers of the last three days a full point under the three weeks before, each scale compared with
+/// itself.
+/// - Resting heart rate, two readings at least, over the rider's usual by two of their own standard
+/// deviations
 ///   (2 beats at least), or by 7 beats where under seven readings show no spread.
 /// Limits: common practice.
 std::vector<Concern> checkInConcerns(std::span<const CheckIn> checkIns, Date today);

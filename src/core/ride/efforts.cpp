@@ -12,7 +12,8 @@ namespace {
 /// subtraction. Seconds count from the start of the ride.
 class Sums {
 public:
-    Sums(const Ride& ride, Stretch part) : first_(part.begin), sums_(static_cast<size_t>(part.length()) + 1, 0) {
+    Sums(const Ride& ride, Stretch part)
+        : first_(part.begin), sums_(static_cast<size_t>(part.length()) + 1, 0) {
         for (int t = part.begin; t < part.end; ++t) {
             const float now = ride.power[static_cast<size_t>(t)];
             at(t + 1) = at(t) + (std::isnan(now) ? 0 : static_cast<double>(now));

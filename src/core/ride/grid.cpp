@@ -31,7 +31,8 @@ int usualInterval(const std::vector<const Sample*>& order) {
     std::vector<int> gaps;
     gaps.reserve(order.size());
     for (size_t i = 1; i < order.size(); ++i)
-        if (const int gap = static_cast<int>(std::floor(order[i]->time) - std::floor(order[i - 1]->time)); gap > 0)
+        if (const int gap = static_cast<int>(std::floor(order[i]->time) - std::floor(order[i - 1]->time));
+            gap > 0)
             gaps.push_back(gap);
     if (gaps.empty())
         return 1;

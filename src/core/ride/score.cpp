@@ -169,7 +169,8 @@ Score score(const Ride& ride, const ScoringBasis& basis) {
         if (basis.heartRate) {
             s.trainingImpulse = trainingImpulse(ride, *basis.heartRate);
             if (s.heartRateShare >= enoughHeartRate)
-                s.heartRateStress = stressFromImpulse(*s.trainingImpulse, *basis.heartRate) / s.heartRateShare;
+                s.heartRateStress =
+                    stressFromImpulse(*s.trainingImpulse, *basis.heartRate) / s.heartRateShare;
             s.heartRateZoneSeconds = timeInHeartRateZones(ride, *basis.heartRate);
             s.shortIntervals = swingsLikeIntervals(ride, *basis.heartRate);
         }

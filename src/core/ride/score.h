@@ -54,22 +54,22 @@ struct Score {
     std::optional<Bands> bandSeconds;
     std::optional<std::array<double, 7>> zoneSeconds;
     std::optional<std::array<double, 5>> heartRateZoneSeconds; ///< zones heart rate can tell apart
-    std::optional<Bands> purposeSeconds; ///< time by purpose (purpose.h)
-    double powerShare = 0;               ///< part of the recorded time with power; 0 where all of it is zero
-    double heartRateShare = 0;           ///< part of the recorded time with heart rate
+    std::optional<Bands> purposeSeconds;                       ///< time by purpose (purpose.h)
+    double powerShare = 0;     ///< part of the recorded time with power; 0 where all of it is zero
+    double heartRateShare = 0; ///< part of the recorded time with heart rate
     Faults faults;
 };
 
-/// What of a ride's power or heart rate is missing and what that means for its score, in sentences; empty where
-/// nothing is.
+/// What of a ride's power or heart rate is missing and what that means for its score, in sentences; empty
+/// where nothing is.
 std::vector<std::string> missingParts(const Score& score);
 
-/// Scores a ride: by power where the basis has a threshold and at least 90 % of the recorded time has power that
-/// is not all zero, else by heart rate where at least 80 % has it, else by session effort, else not at all. What
-/// heart rate lacks is scaled up. Where power is not enough, what rests on it (intensity, bands, zones,
-/// efficiency, drift) is left empty. Stress by power = 100 × recorded hours × relative intensity²; by heart rate = scale × 100
-/// × impulse / impulse of an hour at threshold heart rate; by effort = scale × CR-10 effort × recorded
-/// minutes. Source of session effort: Foster 1998.
+/// Scores a ride: by power where the basis has a threshold and at least 90 % of the recorded time has power
+/// that is not all zero, else by heart rate where at least 80 % has it, else by session effort, else not at
+/// all. What heart rate lacks is scaled up. Where power is not enough, what rests on it (intensity, bands,
+/// zones, efficiency, drift) is left empty. Stress by power = 100 × recorded hours × relative intensity²; by
+/// heart rate = scale × 100 × impulse / impulse of an hour at threshold heart rate; by effort = scale × CR-10
+/// effort × recorded minutes. Source of session effort: Foster 1998.
 Score score(const Ride& ride, const ScoringBasis& basis);
 
 /// Chooses the method and sets stress anew from figures already derived, for a change of effort or scale:

@@ -21,8 +21,9 @@ Proposal proposeRhythm(const Background& rider, Date today) {
     if (rider.cautions)
         defer("Cautions are written for this rider: read them, and ask whoever looks after them.");
     if (!rider.loadKnown)
-        defer("There are under six weeks of record: enter the hours of a usual week lately, and it can be said "
-              "what is a step up from there.");
+        defer(
+            "There are under six weeks of record: enter the hours of a usual week lately, and it can be said "
+            "what is a step up from there.");
     if (!p.offered)
         return p;
     const auto recent = [&](const Injury& i) { return !i.to || today - *i.to <= 365; };

@@ -34,9 +34,10 @@ struct Proposal {
     std::vector<std::string> why;
 };
 
-/// None for riders under eighteen, with an injury that is not over, with cautions, or whose load so far is not
-/// known: why says what to do. Otherwise, from about the mid-fifties, after injury within a year and for slow recoverers two weeks of build to one
-/// of deload; otherwise three to one; four to one for riders of eight years and more who carry a fitness of
+/// None for riders under eighteen, with an injury that is not over, with cautions, or whose load so far is
+/// not known: why says what to do. Otherwise, from about the mid-fifties, after injury within a year and for
+/// slow recoverers two weeks of build to one of deload; otherwise three to one; four to one for riders of
+/// eight years and more who carry a fitness of
 /// 70. Ramp 3–5 is ordinary, 5–7 the ceiling for very fit riders. Figures: common practice.
 Proposal proposeRhythm(const Background& rider, Date today);
 

@@ -72,7 +72,9 @@ Bands phaseSplit(const Rules& rules, Phase phase, Demand demand) {
         {Phase::Taper, {Phase::Race, Phase::Specialise, Phase::Build, Phase::Base}},
         {Phase::Race, {Phase::Taper, Phase::Specialise, Phase::Build, Phase::Base}}};
     // Kept as the coach wrote it, three percentages that may miss the hundred by rounding.
-    const auto whole = [](const Bands& s) { return Bands{s.low / s.sum(), s.middle / s.sum(), s.high / s.sum()}; };
+    const auto whole = [](const Bands& s) {
+        return Bands{s.low / s.sum(), s.middle / s.sum(), s.high / s.sum()};
+    };
     const auto& own = rules.ownSplits;
     if (own.contains(phase))
         return whole(own.at(phase));

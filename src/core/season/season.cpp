@@ -197,7 +197,8 @@ Result<void> checkRules(const Rules& r) {
 }
 
 Result<void> checkRace(const Race& race) {
-    if (std::any_of(race.name.begin(), race.name.end(), [](unsigned char c) { return c < 0x20 || c == 0x7F; }))
+    if (std::any_of(race.name.begin(), race.name.end(),
+                    [](unsigned char c) { return c < 0x20 || c == 0x7F; }))
         return refuse("races: the name of the race on " + isoText(race.date) +
                       " holds a control character; take it out");
     if (race.name.size() > 200)
@@ -278,8 +279,8 @@ Result<void> check(const Season& s) {
     for (const Race& race : s.races) {
         const std::string where = "races: \"" + race.name + "\"";
         if (race.date < s.start || race.date > s.end)
-            return refuse(where + " on " + isoText(race.date) + " lies outside the season, " + isoText(s.start) +
-                          " to " + isoText(s.end));
+            return refuse(where + " on " + isoText(race.date) + " lies outside the season, " +
+                          isoText(s.start) + " to " + isoText(s.end));
         if (race.date + (race.days - 1) > s.end)
             return refuse(where + ": its last day lies after the season's end " + isoText(s.end));
     }

@@ -73,7 +73,8 @@ struct Rules {
     int taperDays = 14;
     int hardDays = 2; ///< a week, races included
     School school = School::Pyramidal;
-    std::map<Phase, Bands> ownSplits; ///< fractions as the coach wrote them, summing to 0.99–1.01; for School::Own
+    std::map<Phase, Bands>
+        ownSplits; ///< fractions as the coach wrote them, summing to 0.99–1.01; for School::Own
     Order order = Order::BaseFirst;
 };
 
@@ -120,7 +121,8 @@ inline constexpr std::size_t mostRaces = 160;
 /// Refuses values no season has, naming the field and what would be right. A season that is still being made
 /// passes: one without races, or with races outside its days.
 Result<void> possible(const Season& season);
-/// Refuses what no season can be planned from: what is not possible(), has no race, or a race outside its days.
+/// Refuses what no season can be planned from: what is not possible(), has no race, or a race outside its
+/// days.
 Result<void> check(const Season& season);
 
 /// One planned week.

@@ -135,7 +135,8 @@ Result<Recording> readCsvRecording(const QByteArray& text) {
     if (!lines.next(cells))
         return refuse("is empty; its first line should name the columns");
     if (cells.size() > CsvLines::mostCells)
-        return refuse(at(lines.line()) + "names more than " + std::to_string(CsvLines::mostCells) + " columns");
+        return refuse(at(lines.line()) + "names more than " + std::to_string(CsvLines::mostCells) +
+                      " columns");
     std::vector<Column> columns;
     bool time = false, value = false;
     for (const QByteArray& name : cells) {

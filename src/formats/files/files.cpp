@@ -49,7 +49,7 @@ Result<QByteArray> readWholeFile(const QString& path, qint64 largest) {
         return refuse(path.toStdString() + ": does not exist");
     if (file.get() < 0)
         return cannot(path, "can't be read", errno);
-    struct stat info{};
+    struct stat info {};
     if (::fstat(file.get(), &info) != 0)
         return cannot(path, "can't be read", errno);
     if (S_ISDIR(info.st_mode))
@@ -84,9 +84,10 @@ Result<QByteArray> readWholeFile(const QString& path, qint64 largest) {
 
 Result<void> writeWholeFile(const QString& path, const QByteArray& bytes) {
     const QByteArray name = QFile::encodeName(path);
-    struct stat there{};
+    struct stat there {};
     if (::lstat(name.constData(), &there) == 0 && !S_ISREG(there.st_mode) && !S_ISLNK(there.st_mode))
-        return refuse(path.toStdString() + ": is no ordinary file, so it can't be replaced; choose another name");
+        return refuse(path.toStdString() +
+                      ": is no ordinary file, so it can't be replaced; choose another name");
     QByteArray aside = name + ".XXXXXX";
     Descriptor file(::mkostemp(aside.data(), O_CLOEXEC)); // made with mode 0600
     if (file.get() < 0)
@@ -96,7 +97,8 @@ Result<void> writeWholeFile(const QString& path, const QByteArray& bytes) {
         return cannot(path, "can't be written", error);
     };
     for (qsizetype done = 0; done < bytes.size();) {
-        const auto put = ::write(file.get(), bytes.constData() + done, static_cast<size_t>(bytes.size() - done));
+        const auto put =
+            ::write(file.get(), bytes.constData() + done, static_cast<size_t>(bytes.size() - done));
         if (put < 0 && errno != EINTR)
             return fail(errno);
         done += std::max<qsizetype>(put, 0);
@@ -128,7 +130,7 @@ Result<void> makeFolderInside(const QString& parent, const QString& name) {
 
 Result<void> makeAside(const QString& path, const std::function<Result<void>(const QString& aside)>& make) {
     const QByteArray name = QFile::encodeName(path);
-    struct stat there{};
+    struct stat there {};
     if (::lstat(name.constData(), &there) == 0)
         return refuse(path.toStdString() + ": exists already; choose another name");
     const QString parent = QFileInfo(path).absolutePath();
@@ -169,7 +171,8 @@ FoundFiles filesBelow(const QString& folder, const QStringList& endings) {
     for (; !error && it != fs::recursive_directory_iterator(); it.increment(error)) {
         const std::string path = it->path().string();
         std::string ending = it->path().extension().string();
-        std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return std::tolower(c); });
+        std::transform(ending.begin(), ending.end(), ending.begin(),
+                       [](unsigned char c) { return std::tolower(c); });
         std::error_code gone;
         if (!endings.contains(QString::fromStdString(ending)) || !it->is_regular_file(gone))
             continue;
@@ -177,7 +180,10 @@ FoundFiles filesBelow(const QString& folder, const QStringList& endings) {
         if (!name) {
             found.refused << QString::fromStdString(name.error().sentence);
         } else if (found.files.size() == most) {
-            found.refused << folder + QString(": holds more than %1 recordings; bring in the rest folder by folder").arg(most);
+            found.refused << folder +
+                                 QString(
+                                     ": holds more than %1 recordings; bring in the rest folder by folder")
+                                     .arg(most);
             break;
         } else {
             found.files << *name;

@@ -15,8 +15,8 @@ inline constexpr qint64 largestRecording = 512LL * 1024 * 1024;
 /// behind links, and so is a file that is larger than `largest` or grows past it. A refusal names the file.
 Result<QByteArray> readWholeFile(const QString& path, qint64 largest = largestRecording);
 
-/// Writes a file for its owner only, whole or not at all: written beside, brought to disk, put in place in one
-/// step. A link of that name is replaced, never followed. A refusal names the file.
+/// Writes a file for its owner only, whole or not at all: written beside, brought to disk, put in place in
+/// one step. A link of that name is replaced, never followed. A refusal names the file.
 Result<void> writeWholeFile(const QString& path, const QByteArray& bytes);
 
 /// Makes a folder, and those above it that are missing, for its owner only. One that is there already keeps

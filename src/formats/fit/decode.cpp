@@ -27,8 +27,8 @@ public:
     explicit Decoder(Recording& out) : out_(out) {}
 
     enum class End { Whole, Cut, Broken, TooMany };
-    /// Reads messages until the bytes end. Cut: the last one is incomplete; Broken: one makes no sense; TooMany:
-    /// more samples than a ride has.
+    /// Reads messages until the bytes end. Cut: the last one is incomplete; Broken: one makes no sense;
+    /// TooMany: more samples than a ride has.
     End read(Bytes data) {
         size_t at = 0;
         while (at < data.size()) {
@@ -108,7 +108,8 @@ private:
             record(f);
             break;
         case LapMark:
-            if (const auto start = f.number(2); start && *start >= 0 && *start <= latest && out_.laps.size() < mostLaps)
+            if (const auto start = f.number(2);
+                start && *start >= 0 && *start <= latest && out_.laps.size() < mostLaps)
                 out_.laps.push_back({unixTime(*start), unixTime(static_cast<double>(time_))});
             break;
         case Session:
@@ -190,7 +191,8 @@ Result<void> readOne(Bytes bytes, size_t& at, Recording& out) {
     const size_t before = out.samples.size();
     const auto end = decoder.read(data);
     if (end == Decoder::End::TooMany)
-        return refuse(place + "holds more than " + std::to_string(mostSamples) + " records, which no ride has");
+        return refuse(place + "holds more than " + std::to_string(mostSamples) +
+                      " records, which no ride has");
     if (end == Decoder::End::Broken && whole)
         return refuse("at byte " + std::to_string(at + header + decoder.stoppedAt()) +
                       ": a message comes before its definition; export the ride again from the device");

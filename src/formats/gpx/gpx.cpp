@@ -29,7 +29,8 @@ double distanceBetween(const Sample& a, const Sample& b) {
 std::string_view trimmed(std::string_view text) {
     constexpr std::string_view space = " \t\r\n";
     const auto first = text.find_first_not_of(space);
-    return first == text.npos ? std::string_view() : text.substr(first, text.find_last_not_of(space) - first + 1);
+    return first == text.npos ? std::string_view()
+                              : text.substr(first, text.find_last_not_of(space) - first + 1);
 }
 
 /// Takes track points from what the XML reader finds. The first thing wrong stops it.
@@ -43,8 +44,9 @@ public:
         XML_SetElementHandler(
             parser, [](void* self, const char* name, const char** pairs) { of(self).open(name, pairs); },
             [](void* self, const char* name) { of(self).close(name); });
-        XML_SetCharacterDataHandler(
-            parser, [](void* self, const char* text, int size) { of(self).text(text, static_cast<size_t>(size)); });
+        XML_SetCharacterDataHandler(parser, [](void* self, const char* text, int size) {
+            of(self).text(text, static_cast<size_t>(size));
+        });
     }
 
     Recording out;
@@ -194,8 +196,8 @@ Result<Recording> readGpx(const QByteArray& bytes) {
     constexpr qsizetype piece = 1 << 18;
     for (qsizetype at = 0; at < bytes.size(); at += piece) {
         const qsizetype size = std::min(piece, bytes.size() - at);
-        if (XML_Parse(parser.get(), bytes.constData() + at, static_cast<int>(size), at + size == bytes.size()) ==
-            XML_STATUS_OK)
+        if (XML_Parse(parser.get(), bytes.constData() + at, static_cast<int>(size),
+                      at + size == bytes.size()) == XML_STATUS_OK)
             continue;
         if (!points.problem.empty())
             return refuse(points.problem);

@@ -52,7 +52,8 @@ QString JsonReader::text(const char* key) {
         fail(key, "must be text");
     const QString text = value.toString();
     if (std::any_of(text.begin(), text.end(), [](QChar c) {
-            return (c < QChar(0x20) && c != QChar('\n') && c != QChar('\t') && c != QChar('\r')) || c == QChar(0x7F);
+            return (c < QChar(0x20) && c != QChar('\n') && c != QChar('\t') && c != QChar('\r')) ||
+                   c == QChar(0x7F);
         }))
         fail(key, "holds a control character; take it out");
     return text;

@@ -129,7 +129,8 @@ Result<Score> scoreFrom(const QJsonObject& in) {
     Figures f(in);
     Score s;
     const QDateTime start = QDateTime::fromString(in["start"].toString(), Qt::ISODate);
-    f.check("start", start.isValid() && start.toSecsSinceEpoch() >= 0 && start.toSecsSinceEpoch() < 5000000000);
+    f.check("start",
+            start.isValid() && start.toSecsSinceEpoch() >= 0 && start.toSecsSinceEpoch() < 5000000000);
     s.start = start.isValid() ? start.toSecsSinceEpoch() : 0;
     s.duration = f.whole("duration_s", 0, longestRide);
     s.elapsed = f.whole("elapsed_s", 0, longestRide);
@@ -194,7 +195,8 @@ Result<Corrections> correctionsFrom(const QJsonObject& in) {
     for (const auto& each : list) {
         const QJsonArray pair = each.toArray();
         const double begin = pair[0].toDouble(-1), end = pair[1].toDouble(-1);
-        const bool right = each.isArray() && pair.size() == 2 && begin >= 0 && end > begin && end <= longestRide;
+        const bool right =
+            each.isArray() && pair.size() == 2 && begin >= 0 && end > begin && end <= longestRide;
         f.check("power_cuts_s", right);
         if (right)
             c.powerCuts.push_back({static_cast<int>(begin), static_cast<int>(end)});

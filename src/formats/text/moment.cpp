@@ -71,7 +71,8 @@ std::optional<Moment> parseMoment(std::string_view text) {
         return Moment{local + fraction, std::nullopt};
     if (text.empty()) {
         const CivilDate c = toCivil(*day);
-        const QDateTime here(QDate(c.year, c.month, c.day), QTime(std::min(hour, 23), minute, std::min(second, 59)));
+        const QDateTime here(QDate(c.year, c.month, c.day),
+                             QTime(std::min(hour, 23), minute, std::min(second, 59)));
         const double more = (hour == 24 ? 3600 : 0) + (second == 60 ? 1 : 0);
         return Moment{static_cast<double>(here.toSecsSinceEpoch()) + more + fraction, std::nullopt};
     }
