@@ -106,10 +106,6 @@ Result<RiderValues> valuesFrom(const QJsonObject& object) {
     return values;
 }
 
-QJsonObject scaleObject(const LearnedScale& s) {
-    return {{"factor", s.factor}, {"error", s.error}, {"rides", s.rides}};
-}
-
 QJsonObject testObject(const TestRecord& t) {
     const TestResult& r = t.result;
     return {{"date", iso(r.day)},
@@ -266,11 +262,6 @@ QJsonObject writeRider(const RiderFile& f) {
         hours.append(h);
     for (size_t i = 0; i < f.rides.size(); ++i)
         rides.append(rideObject(f.rides[i], f.originals[static_cast<qsizetype>(i)]));
-    QJsonObject scales;
-    if (r.scales.heartRate)
-        scales["heart_rate"] = scaleObject(*r.scales.heartRate);
-    if (r.scales.effort)
-        scales["effort"] = scaleObject(*r.scales.effort);
     const auto injury = [](const Injury& i) {
         return QJsonObject{{"from", iso(i.from)},
                            {"to", i.to ? QJsonValue(iso(*i.to)) : QJsonValue(QJsonValue::Null)},
@@ -303,7 +294,7 @@ QJsonObject writeRider(const RiderFile& f) {
             {"cautions", r.cautions},
             {"groups", QJsonArray::fromStringList(r.groups)},
             {"archived", r.archived},
-            {"scales", scales},
+            {"scales", writeScales(r.scales)},
             {"values", valuesObject(r.values)},
             {"usual_week_h", orNull(r.usualWeekHours)},
             {"seasons", arrayOf(f.seasons, season)},
@@ -346,17 +337,10 @@ Result<RiderFile> readRider(const QJsonObject& object) {
         r.groups << g.toString();
     r.archived = flag(in, object, "archived");
     const QJsonObject scales = in.object("scales"), values = in.object("values");
-    const auto scale = [&](const char* key) -> std::optional<LearnedScale> {
-        const QJsonObject s = scales[key].toObject();
-        if (s.isEmpty())
-            return std::nullopt;
-        const LearnedScale learned{s["factor"].toDouble(), s["error"].toDouble(), s["rides"].toInt()};
-        if (!(learned.factor > 0 && learned.factor < 100 && learned.error >= 0 && learned.error < 100 &&
-              learned.rides >= 0))
-            in.fail("scales", "hold a scale that can't be");
-        return learned;
-    };
-    r.scales = {scale("heart_rate"), scale("effort")};
+    if (const auto learned = scalesFrom(scales))
+        r.scales = *learned;
+    else
+        in.fail("scales", words(learned.error().sentence));
     const bool hasSeason = version == 1 && in.has("season") && object.value("season").isObject();
     const auto injuries = in.array("injuries"), tests = in.array("tests"), checkIns = in.array("check_ins"),
                rides = in.array("rides");

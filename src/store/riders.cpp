@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "formats/json/score_json.h"
 #include "store/connection.h"
 #include "store/json_columns.h"
 
@@ -34,31 +35,6 @@ std::vector<Injury> injuriesFrom(sql::Row& row, int column) {
     return injuries;
 }
 
-QString scalesText(const Scales& scales) {
-    QJsonObject out;
-    const auto put = [&](const char* key, const std::optional<LearnedScale>& s) {
-        if (s)
-            out[key] = QJsonObject{{"factor", s->factor}, {"error", s->error}, {"rides", s->rides}};
-    };
-    put("heart_rate", scales.heartRate);
-    put("effort", scales.effort);
-    return compactText(out);
-}
-
-Scales scalesFrom(sql::Row& row, int column) {
-    const QJsonObject in = objectIn(row, column);
-    const auto get = [&](const char* key) -> std::optional<LearnedScale> {
-        if (!in[key].isObject())
-            return std::nullopt;
-        const QJsonObject o = in[key].toObject();
-        const LearnedScale s{o["factor"].toDouble(), o["error"].toDouble(), o["rides"].toInt()};
-        if (!(s.factor > 0 && s.factor < 100 && s.error >= 0 && s.error < 100 && s.rides >= 0))
-            row.fail(column, "holds a scale that can't be");
-        return s;
-    };
-    return {get("heart_rate"), get("effort")};
-}
-
 constexpr const char* riderColumns =
     "id, name, sex, born, hours, note, training_years, slow_recoverer, injuries, strengths, weaknesses, "
     "cautions, "
@@ -85,7 +61,10 @@ RiderRecord riderFrom(sql::Row& row) {
         r.groups << g.toString();
     r.archived = row.flag(13);
     r.usualWeekHours = row.numberOrNull(14, 0, 168);
-    r.scales = scalesFrom(row, 15);
+    if (const auto scales = scalesFrom(objectIn(row, 15)))
+        r.scales = *scales;
+    else
+        row.fail(15, QString::fromStdString(scales.error().sentence));
     r.owesLearning = row.flag(16);
     return r;
 }
@@ -192,7 +171,7 @@ Result<qint64> Roster::saveRider(const RiderRecord& r) {
 Result<void> Roster::saveScales(qint64 rider, const Scales& scales) {
     return together([&]() -> Result<void> {
         auto ok = sql::run(connection_->db, "INSERT OR REPLACE INTO learned VALUES(?,?,0)",
-                           {rider, scalesText(scales)});
+                           {rider, compactText(writeScales(scales))});
         return ok ? Result<void>{} : tl::unexpected(ok.error());
     });
 }

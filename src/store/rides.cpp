@@ -72,7 +72,7 @@ QByteArray figureBytes(const Score& s) {
     for (const int f : {s.faults.power, s.faults.heartRate, s.faults.clock, s.faults.powerMissing})
         out << static_cast<qint32>(f);
     out << s.bandSeconds.has_value() << s.zoneSeconds.has_value() << s.heartRateZoneSeconds.has_value()
-        << s.purposeSeconds.has_value() << s.powerShare << s.heartRateShare;
+        << s.purposeSeconds.has_value() << s.intervalsSeen << s.powerShare << s.heartRateShare;
     if (s.bandSeconds)
         out << s.bandSeconds->low << s.bandSeconds->middle << s.bandSeconds->high;
     if (s.zoneSeconds)
@@ -134,7 +134,7 @@ Score figuresFrom(sql::Row& row, int column) {
     bool bands = false, zones = false, heartRateZones = false, purpose = false;
     in >> bands >> zones >> heartRateZones;
     if (version == 2) {
-        in >> purpose;
+        in >> purpose >> s.intervalsSeen;
         s.powerShare = number(0, 1);
         s.heartRateShare = number(0, 1);
     }

@@ -105,15 +105,16 @@ private slots:
         RideRecord r;
         r.day = Date{100};
         r.score.stress = 80;
+        r.score.duration = 5400;
         const auto rows = rideRows({r},
-                                   {{Date{100}, Role::Easy, 82},
-                                    {Date{99}, Role::Hard, 90},
+                                   {{Date{100}, Role::Easy, 82, 1.5},
+                                    {Date{99}, Role::Hard, 90, 1.2},
                                     {Date{98}, Role::Rest, 0},
-                                    {Date{120}, Role::Easy, 50}},
+                                    {Date{120}, Role::Easy, 50, 1}},
                                    Date{110});
         QCOMPARE(rows.size(), 2U);
-        QCOMPARE(rows[0].compared, Compliance::Done);
-        QVERIFY(!rows[1].ride && rows[1].compared == Compliance::Missed);
+        QCOMPARE(wordsFor(rows[0].verdict), std::string("as meant"));
+        QVERIFY(!rows[1].ride && rows[1].verdict.kind == DayVerdict::Kind::Missed);
     }
     void aRideSaysHowItWasScored() {
         RideRecord r;

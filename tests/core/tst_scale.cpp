@@ -101,7 +101,7 @@ private slots:
         const auto s = learnScales(rides).heartRate;
         QVERIFY(s && s->rides == 440);
         QVERIFY2(std::abs(s->factor - 0.85) < 0.02, qPrintable(QString::number(s->factor)));
-        QVERIFY2(std::abs(s->error - 0.08) < 0.03, qPrintable(QString::number(s->error)));
+        QVERIFY2(std::abs(s->all.deviation - 0.08) < 0.03, qPrintable(QString::number(s->all.deviation)));
     }
     void tooFewOrTooShortRidesTeachNothing() {
         std::vector<Score> rides(static_cast<size_t>(ridesForScale) - 1, both(90, 100));
@@ -109,8 +109,32 @@ private slots:
         QVERIFY(!learnScales(rides).heartRate);
         rides.push_back(both(90, 100));
         const auto s = learnScales(rides).heartRate;
-        QVERIFY(s && std::abs(s->factor - 0.9) < 1e-12 && std::abs(s->error) < 1e-12);
+        QVERIFY(s && std::abs(s->factor - 0.9) < 1e-12 && std::abs(s->all.deviation) < 1e-12);
         QVERIFY(!learnScales({}).effort);
+    }
+    void theErrorIsPredictedFromEnoughRidesOfItsKind() {
+        std::mt19937 dice(8);
+        std::normal_distribution<double> even(0, 0.05), odd(0, 0.15);
+        std::vector<Score> rides;
+        for (int i = 0; i < 300; ++i) {
+            rides.push_back(both(0.9 * 80 * std::exp(even(dice)), 80));
+            if (i % 4 == 0) {
+                rides.push_back(both(0.9 * 80 * std::exp(odd(dice)), 80));
+                rides.back().shortIntervals = true;
+            }
+        }
+        const auto s = learnScales(rides).heartRate;
+        QVERIFY(s && s->steady.rides == 300 && s->uneven.rides == 75);
+        const double steady = *predictedError(s->steady), uneven = *predictedError(s->uneven);
+        QVERIFY(uneven > 2 * steady);
+        // Nine of ten new rides of the kind lie inside what was predicted: a simulation.
+        int inside = 0;
+        for (int i = 0; i < 4000; ++i)
+            inside += std::abs(odd(dice)) <= std::log1p(uneven) ? 1 : 0;
+        QVERIFY2(inside > 0.85 * 4000 && inside < 0.96 * 4000, qPrintable(QString::number(inside)));
+        QVERIFY(!predictedError({0.05, 19}) && predictedError({0.05, 20}));
+        // Student's t of 19 degrees of freedom at 95 % is 1.729 (tables): e^(1.729·0.05·√1.05) − 1 = 9.27 %
+        QVERIFY(std::abs(*predictedError({0.05, 20}) - 0.0927) < 1e-4);
     }
     void effortIsLearnedFromPowerOrScaledHeartRate() {
         std::vector<Score> rides;

@@ -1,5 +1,4 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/review/review.h"
 #include "core/session/session.h"
 
 #include <QTest>
@@ -37,31 +36,6 @@ private slots:
     }
     void tooShortForIntervalsIsRiddenEvenly() {
         QCOMPARE(prescribe(SessionKind::Intervals, 0.4, 30).steps.size(), 1U);
-    }
-    void plannedAndRiddenAreComparedAsTheTradeDoes_data() {
-        QTest::addColumn<double>("planned");
-        QTest::addColumn<double>("ridden");
-        QTest::addColumn<int>("expected");
-        const auto row = [](double p, double r, Compliance c) {
-            QTest::addRow("%g %g", p, r) << p << r << static_cast<int>(c);
-        };
-        // Common practice: ±20 % done; 50–80 % or 120–150 % off; beyond far off; then missed; then unplanned
-        row(100, 100, Compliance::Done);
-        row(100, 80, Compliance::Done);
-        row(100, 120, Compliance::Done);
-        row(100, 79, Compliance::Off);
-        row(100, 150, Compliance::Off);
-        row(100, 49, Compliance::FarOff);
-        row(100, 151, Compliance::FarOff);
-        row(100, 0, Compliance::Missed);
-        row(0, 60, Compliance::Unplanned);
-        row(0, 0, Compliance::Rest);
-    }
-    void plannedAndRiddenAreComparedAsTheTradeDoes() {
-        QFETCH(double, planned);
-        QFETCH(double, ridden);
-        QFETCH(int, expected);
-        QCOMPARE(static_cast<int>(compare(planned, ridden)), expected);
     }
 };
 

@@ -102,7 +102,7 @@ private slots:
         QVERIFY(rook[StressMethod::HeartRate] > 4 * rook[StressMethod::Power] &&
                 rook[StressMethod::Power] >= ridesForScale);
         const auto scale = rider(*roster, "Rook").scales.heartRate;
-        QVERIFY(scale && scale->error < 0.15);
+        QVERIFY(scale && scale->all.deviation < 0.15);
         // Hardly any history, and no power at all.
         auto pim = methods("Pim");
         QVERIFY(pim[StressMethod::Power] == 0 &&

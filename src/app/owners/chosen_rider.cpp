@@ -312,15 +312,18 @@ std::vector<Recognised> ChosenRider::notWrittenDown(std::vector<Recognised> foun
 }
 
 Result<CriticalPower> ChosenRider::criticalPower(Date day) const {
-    std::vector<RideBests> bests;
-    for (const RideRecord& r : rides_)
-        if (!r.excluded)
-            bests.push_back({r.id, r.day, r.best});
-    std::vector<PowerPoint> efforts;
-    for (const CurvePoint& p : spanCurve(bests, day - 90, day))
-        for (const int seconds : {180, 300, 480, 720, 1200})
-            if (p.seconds == seconds)
-                efforts.push_back({static_cast<double>(p.seconds), p.power});
+    std::vector<MaximalPower> efforts;
+    for (const TestRecord& t : tests_) {
+        const TestResult& r = t.result;
+        const bool counts = r.protocol == Protocol::Power5min || r.protocol == Protocol::TwentyMinutes ||
+                            r.protocol == Protocol::Climb || r.protocol == Protocol::MaximalEffort;
+        if (!counts || r.verdict != Verdict::Accepted || r.day > day || day - r.day > 90)
+            continue;
+        const double seconds = wordsFor(r.protocol).seconds > 0 ? wordsFor(r.protocol).seconds : r.seconds;
+        // What was found in one ride may overlap; what was entered for a day was ridden by itself.
+        const long long occasion = t.rideHash.isEmpty() ? -t.id : r.day.days;
+        efforts.push_back({seconds, r.value, occasion});
+    }
     return fitCriticalPower(efforts);
 }
 

@@ -71,7 +71,7 @@ CurvePage::CurvePage(Workspace& workspace, QWidget* parent)
     column->setContentsMargins(0, 0, 0, 0);
     column->addWidget(headingLabel("Improving?"));
     column->addWidget(captionLabel("The last six months against the year before."));
-    table_ = quietTable({"Over", "Now\nW", "Before\nW", ""}, "improvements");
+    table_ = quietTable({"Over", "Three best\nlately, W", "A year\nago, W", ""}, "improvements");
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     table_->horizontalHeader()->setStretchLastSection(true);
     table_->setMinimumHeight(qRound(190 * textScale()));
@@ -185,8 +185,12 @@ void CurvePage::recompute() {
     for (size_t i = 0; i < 2; ++i) {
         curves_[i] = spanCurve(bests, fromQt(spans_[i].from->date()), fromQt(spans_[i].to->date()));
         if (perKilo_->isChecked())
-            for (CurvePoint& p : curves_[i])
-                p.power /= who ? who->values.on(Quantity::Weight, p.day).value_or(70) : 70;
+            // A weight nobody measured makes no watts per kilogram.
+            std::erase_if(curves_[i], [&](CurvePoint& p) {
+                const auto kg = who ? who->values.on(Quantity::Weight, p.day) : std::nullopt;
+                p.power /= kg.value_or(1);
+                return !kg;
+            });
         QVector<double> x, y;
         for (const CurvePoint& p : curves_[i]) {
             x << p.seconds;
@@ -208,8 +212,8 @@ void CurvePage::recompute() {
     table_->setRowCount(static_cast<int>(all.size()));
     for (int row = 0; row < table_->rowCount(); ++row) {
         const Improvement& i = all[static_cast<size_t>(row)];
-        const auto watts = [](const std::optional<CurvePoint>& p) {
-            return p ? QString::number(p->power, 'f', 0) : QString("–");
+        const auto watts = [](const std::optional<double>& v) {
+            return v ? QString::number(*v, 'f', 0) : QString("–");
         };
         auto* over = tableCell(QString::fromStdString(durationText(i.seconds)), false);
         over->setData(Qt::UserRole, i.seconds);

@@ -2,7 +2,7 @@
 #include "app/review/week_page.h"
 #include "app/review/plots.h"
 #include "app/shell/tables.h"
-#include "core/load/load.h"
+#include "core/load/history.h"
 
 #include <QVBoxLayout>
 #include <cmath>
@@ -14,7 +14,8 @@ std::vector<WeekLine> weekLines(const std::map<Date, double>& ridden, const std:
     std::vector<WeekLine> lines;
     for (int i = 0; i < count; ++i) {
         WeekLine w;
-        w.start = monday(today) - 7 * i;
+        // The first line is the last seven completed days; weeks follow once they are over.
+        w.start = i == 0 ? today - 7 : monday(today) - 7 * i;
         std::array<double, 7> daily{};
         for (int d = 0; d < 7; ++d)
             if (const auto found = ridden.find(w.start + d); found != ridden.end())
@@ -85,7 +86,9 @@ WeekPage::WeekPage(Workspace& workspace, QWidget* parent)
     words_ = wordsLabel(
         "Bars are ridden stress, the line is fitness. Check-ins run from 1 poor to 5 very good; a cross "
         "marks illness. Monotony is the mean day over the deviation of the days, strain is load × "
-        "monotony (Foster 1998): a high one says the easy days are not easy enough.",
+        "monotony (Foster 1998), over seven completed days; over 2 is high and says the easy days are not "
+        "easy "
+        "enough (common practice).",
         true);
     layout->addWidget(words_);
     table_ = quietTable({"Week of", "Load\npts", "Mean day\npts", "Deviation\npts", "Monotony", "Strain\npts",
@@ -101,19 +104,12 @@ void WeekPage::refresh() {
     const auto& ridden = workspace_.chosen.ridden();
     QVector<double> days, stress, fitness, answered, wellness_y, illDays, illY, restDays, rest;
     if (!ridden.empty()) {
-        std::vector<double> daily;
+        const LoadHistory& history = workspace_.chosen.history();
         const Date first = ridden.begin()->first;
         for (Date d = first; d <= workspace_.today(); d = d + 1) {
-            const auto found = ridden.find(d);
-            daily.push_back(found == ridden.end() ? 0 : found->second);
-        }
-        const LoadState before = workspace_.chosen.stateBefore(first);
-        const auto model = runModel(daily, before);
-        for (size_t i = 0; i < daily.size(); ++i) {
-            days << noonOf(first + static_cast<int>(i));
-            stress << daily[i];
-            // The model is the workspace's own, which knows where the record began.
-            fitness << model[i].fitness;
+            days << noonOf(d);
+            stress << history.ridden(d);
+            fitness << history.before(d + 1).fitness;
         }
     }
     double lowest = 200, highest = 0;
@@ -156,11 +152,11 @@ void WeekPage::refresh() {
             table_->setItem(row, column, tableCell(text, column > 0));
             ++column;
         };
-        set(QString::fromStdString(dayText(w.start)) + (row == 0 ? ", so far" : ""));
+        set(row == 0 ? QString("Last seven days") : QString::fromStdString(dayText(w.start)));
         set(n(w.strain.load, 0));
         set(n(w.strain.mean, 0));
         set(n(w.strain.deviation, 0));
-        set(n(w.strain.monotony, 2));
+        set(n(w.strain.monotony, 2) + (w.strain.monotony.value_or(0) > highMonotony ? ", high" : ""));
         set(n(w.strain.strain, 0));
         set(n(w.wellness, 1));
         set(w.ill > 0 ? QString::number(w.ill) : "");

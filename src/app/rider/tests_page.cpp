@@ -55,31 +55,38 @@ QString describeModel(const Result<CriticalPower>& model, std::optional<double> 
     };
     if (model) {
         QStringList efforts;
-        for (const PowerPoint& p : model->used)
+        for (const MaximalPower& p : model->used)
             efforts
                 << QString("%1 W over %2").arg(n(p.power), text(durationText(static_cast<int>(p.seconds))));
         out +=
             QString(
                 "<p>Critical power <b>%1 W</b> (95 %: %2–%3), W′ <b>%4 kJ</b> (%5 to %6). Expected threshold "
-                "<b>%7 W</b>, 96 % of critical power")
+                "<b>%7 to %8 W</b>, 96 % of critical power")
                 .arg(n(model->power.value), n(model->power.low), n(model->power.high),
                      n(model->work.value / 1000, 1), n(model->work.low / 1000, 1),
-                     n(model->work.high / 1000, 1), n(model->expectedThreshold));
+                     n(model->work.high / 1000, 1), n(model->expectedThreshold.low),
+                     n(model->expectedThreshold.high));
         out += tested ? QString("; %1 W is in force.</p>").arg(n(*tested)) : ".</p>";
         const double wide = (model->power.high - model->power.low) / 2 / model->power.value;
         out +=
-            QString("<p style='color:%1'>From %2, best of the last 90 days; P = W′/t + CP by least squares, "
-                    "efforts %3 W from the curve. Only as good as the efforts were hard%4.</p>")
+            QString("<p style='color:%1'>From %2, the maximal efforts you confirmed in the last 90 days; P = "
+                    "W′/t + CP by "
+                    "least squares, efforts %3 W from the curve. The intervals hold that one effort varies "
+                    "by 3 % "
+                    "from day to day%4.</p>")
                 .arg(shore().muted.name(), efforts.join(", "), n(model->scatter, 1),
                      wide > 0.1 ? QString(": the interval is wide, so test before you trust it") : QString());
     } else {
         out += QString("<p>%1</p>").arg(text(model.error().sentence).toHtmlEscaped());
     }
     if (fiveMinutes && kg)
-        out += QString("<p>Five minutes at %1 W is %2 W/kg: oxygen uptake about <b>%3 ml/kg/min</b> "
-                       "<span style='color:%4'>(10.8 × W/kg + 7, ACSM)</span>.</p>")
-                   .arg(n(*fiveMinutes), n(*fiveMinutes / *kg, 2), n(oxygenUptake(*fiveMinutes / *kg)),
-                        shore().muted.name());
+        out += QString("<p>Five minutes at %1 W is %2 W/kg: oxygen uptake <b>%3 to %4 ml/kg/min</b> "
+                       "<span style='color:%5'>(10.8 × W/kg + 7, ACSM; riders differ in efficiency, so it "
+                       "misses one "
+                       "by some 7 %)</span>.</p>")
+                   .arg(n(*fiveMinutes), n(*fiveMinutes / *kg, 2),
+                        n(oxygenUptake(*fiveMinutes / *kg) * (1 - oxygenUptakeError)),
+                        n(oxygenUptake(*fiveMinutes / *kg) * (1 + oxygenUptakeError)), shore().muted.name());
     return semiBold(out);
 }
 
@@ -163,7 +170,11 @@ QWidget* TestsPage::makeEntry() {
     work_ = numberField(0, 20000, 50, 0, " kJ", "testWork");
     altitude_ = numberField(0, 5000, 50, 0, " m", "testAltitude");
     altitude_->setSpecialValueText("sea level");
-    acclimatised_ = new QCheckBox("Acclimatised");
+    acclimatised_ = new QComboBox;
+    acclimatised_->setObjectName("testAcclimatised");
+    acclimatised_->setAccessibleName("Acclimatised to the altitude");
+    acclimatised_->addItems({"acclimatised?", "not acclimatised", "acclimatised"});
+    length_ = numberField(0, 60, 0.5, 1, " min", "testLength");
     place_ = new QLineEdit;
     place_->setObjectName("testPlace");
     place_->setAccessibleName("Place of the test");
@@ -180,6 +191,7 @@ QWidget* TestsPage::makeEntry() {
     };
     line(captionLabel("Day"), day_);
     line(measures_, value_);
+    lengthName_ = line(captionLabel("Length of the effort"), length_);
     secondName_ = line(captionLabel({}), second_);
     workName_ = line(captionLabel("Work between"), work_);
     altitudeName_ = line(captionLabel("Altitude"), altitude_, acclimatised_);
@@ -216,7 +228,9 @@ void TestsPage::showProtocol() {
         each->setVisible(durability);
     for (QWidget* each : {static_cast<QWidget*>(altitudeName_), static_cast<QWidget*>(altitude_),
                           static_cast<QWidget*>(acclimatised_)})
-        each->setVisible(w.aerobic);
+        each->setVisible(w.aerobic > 0);
+    for (QWidget* each : {static_cast<QWidget*>(lengthName_), static_cast<QWidget*>(length_)})
+        each->setVisible(p == Protocol::Climb || p == Protocol::MaximalEffort);
     for (QWidget* each : {static_cast<QWidget*>(placeName_), static_cast<QWidget*>(place_)})
         each->setVisible(p == Protocol::Climb);
 }
@@ -308,9 +322,18 @@ void TestsPage::enter() {
     if (work_->isVisibleTo(this))
         r.workKj = work_->value();
     r.seconds = w.seconds;
-    if (w.aerobic && altitude_->value() > 0) {
+    if (length_->isVisibleTo(this) && length_->value() > 0)
+        r.seconds = 60 * length_->value();
+    if (w.aerobic > 0 && altitude_->value() > 0) {
         r.altitudeM = altitude_->value();
-        r.acclimatised = acclimatised_->isChecked();
+        r.acclimatised = acclimatised_->currentIndex() == 2;
+        constexpr double matters = 500; // m
+        if (*r.altitudeM >= matters && acclimatised_->currentIndex() == 0) {
+            emit workspace_.notices.failed(
+                "At that altitude it matters whether the rider was acclimatised (some two "
+                "weeks up there): choose it. Nothing was written.");
+            return;
+        }
     }
     if (r.protocol == Protocol::Climb)
         r.place = place_->text().trimmed().toStdString();

@@ -37,7 +37,9 @@ private:
     QComboBox* protocol_;
     QDateEdit* day_;
     QDoubleSpinBox *value_, *second_, *work_, *altitude_;
-    QCheckBox* acclimatised_;
+    QComboBox* acclimatised_;
+    QDoubleSpinBox* length_;
+    QLabel* lengthName_;
     QLineEdit* place_;
     QLabel *secondName_, *workName_, *altitudeName_, *placeName_;
     qint64 shown_ = 0;

@@ -36,23 +36,33 @@ QString whole(double v) {
 
 QString describeScales(const RiderRecord& r, Date today) {
     QStringList words;
+    const auto error = [](const LearnedScale& s) {
+        QStringList kinds;
+        for (const auto& [name, e] :
+             {std::pair{"steady rides", s.steady}, {"rides with short intervals", s.uneven}})
+            if (const auto p = predictedError(e))
+                kinds << QString("nine of ten %1 within %2 %").arg(name).arg(100 * *p, 0, 'f', 0);
+            else if (e.rides > 0)
+                kinds << QString("too few %1 (%2) to say how far they are off").arg(name).arg(e.rides);
+        return kinds.join("; ");
+    };
     if (const auto& s = r.scales.heartRate)
-        words << QString(
-                     "Rides by heart rate count %1 of their plain points, learned from %2 rides with both; "
-                     "a single ride is typically %3 % off.")
-                     .arg(s->factor, 0, 'f', 2)
-                     .arg(s->rides)
-                     .arg(100 * s->error, 0, 'f', 0);
+        words
+            << QString(
+                   "Rides by heart rate count %1 of their plain points, learned from %2 rides with both; %3.")
+                   .arg(s->factor, 0, 'f', 2)
+                   .arg(s->rides)
+                   .arg(error(*s));
     else
         words << QString(
                      "Rides by heart rate are scaled so that an hour at threshold heart rate is 100; from "
                      "%1 rides with power and heart rate on, the rider's own scale is learned.")
                      .arg(ridesForScale);
     if (const auto& s = r.scales.effort)
-        words << QString("A minute at effort 1 counts %1 points, learned from %2 rides; typically %3 % off.")
+        words << QString("A minute at effort 1 counts %1 points, learned from %2 rides; %3.")
                      .arg(s->factor, 0, 'f', 3)
                      .arg(s->rides)
-                     .arg(100 * s->error, 0, 'f', 0);
+                     .arg(error(*s));
     if (const auto age = ageOn(r, today); age && !r.values.on(Quantity::MaximalHeartRate, today))
         words << QString("Maximal heart rate was never measured; %1 bpm is expected at %2 (208 − 0.7 × age, "
                          "Tanaka 2001) and used until it is.")
@@ -178,10 +188,11 @@ QWidget* ValuesPage::makeZones() {
     zones_->horizontalHeader()->setStretchLastSection(true);
     zones_->setMinimumHeight(qRound(252 * textScale()));
     layout->addWidget(zones_);
-    layout->addWidget(
-        wordsLabel("Heart rate lags: it tells zones 1 to 5 apart once settled. Efforts in zones 6 "
-                   "and 7 end before it arrives, so it has no numbers for them.",
-                   true));
+    layout->addWidget(wordsLabel(
+        "Heart rate lags: it tells zones 1 to 5 apart once settled. Efforts in zones 6 "
+        "and 7 end before it arrives, so it has no numbers for them. Where on the line between rest and "
+        "threshold they lie is a constant of ours.",
+        true));
     layout->addStretch();
     return box;
 }

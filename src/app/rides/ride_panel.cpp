@@ -229,7 +229,7 @@ QWidget* RidePanel::makeDay() {
     };
     cut_ = button("Cut the power brushed", "cutSelection", [this] { cutSelection(); });
     trim_ = button("Keep only what is brushed", "trimToSelection", [this] { trimToSelection(); });
-    spikes_ = button("Cut the spikes", "cutSpikes", [this] { cutSpikes(); });
+    spikes_ = button("Cut what stands out", "cutSpikes", [this] { cutSpikes(); });
     restore_ = button("As it was recorded", "restoreRide",
                       [this] { change("Take corrections back", [](RideRecord& r) { r.corrections = {}; }); });
     buttons->setColumnStretch(2, 1);
@@ -477,12 +477,12 @@ void RidePanel::fillDay() {
     if (k.trimEnd > 0)
         done << QString("%1 cut from the end").arg(preciseClock(k.trimEnd));
     const size_t spikes = ride_ ? findSpikes(*ride_).size() : 0;
-    corrections_->setText(
-        (done.isEmpty() ? QString("None.") : done.join(", ") + ".") +
-        (spikes > 0
-             ? QString(" %1 %2 of power no legs can have.").arg(spikes).arg(spikes == 1 ? "spike" : "spikes")
-             : QString()) +
-        " Brush a part of the trace to correct it; the recording itself is never changed.");
+    corrections_->setText((done.isEmpty() ? QString("None.") : done.join(", ") + ".") +
+                          (spikes > 0 ? QString(" Power stands out in %1 %2; look before cutting.")
+                                            .arg(spikes)
+                                            .arg(spikes == 1 ? "place" : "places")
+                                      : QString()) +
+                          " Brush a part of the trace to correct it; the recording itself is never changed.");
     spikes_->setEnabled(spikes > 0);
     restore_->setEnabled(!k.empty());
     cut_->setEnabled(trace_->selection().length() > 0 && ride_ && ride_->hasPower);

@@ -14,25 +14,37 @@ QString clockText(int seconds) {
 
 std::vector<RideRow> rideRows(const std::vector<RideRecord>& rides, const std::vector<SolvedDay>& planned,
                               Date today) {
-    std::map<Date, double> plan, ridden;
+    std::map<Date, DayWork> plan, ridden;
     for (const SolvedDay& d : planned)
         if (d.date <= today)
-            plan[d.date] = d.stress;
-    for (const RideRecord& r : rides)
-        if (!r.excluded)
-            ridden[r.day] += r.score.stress.value_or(0);
+            plan[d.date] = {d.hours, d.stress};
+    for (const RideRecord& r : rides) {
+        if (r.excluded)
+            continue;
+        DayWork& day = ridden[r.day];
+        day.hours += r.score.duration / 3600.0;
+        if (r.score.stress)
+            day.stress = day.stress.value_or(0) + *r.score.stress;
+    }
+    std::vector<std::pair<DayWork, DayWork>> both;
+    constexpr int lately = 180;
+    for (const auto& [day, work] : plan)
+        if (const auto found = ridden.find(day); found != ridden.end() && today - day <= lately)
+            both.push_back({work, found->second});
+    const PlanSpread spread = spreadFromPlan(both);
     std::vector<RideRow> rows;
     for (const RideRecord& r : rides) {
-        RideRow row{r.day, r, std::nullopt, Compliance::Unplanned};
+        RideRow row{r.day, r, std::nullopt, {}};
         if (const auto p = plan.find(r.day); p != plan.end()) {
-            row.planned = p->second;
-            row.compared = compare(p->second, ridden[r.day]);
+            row.planned = p->second.stress;
+            row.verdict = judgeDay(p->second, ridden[r.day], spread);
         }
         rows.push_back(row);
     }
-    for (const auto& [day, stress] : plan)
-        if (stress >= 5 && !ridden.contains(day) && day < today)
-            rows.push_back({day, std::nullopt, stress, Compliance::Missed});
+    for (const auto& [day, work] : plan)
+        if (const DayVerdict v = judgeDay(work, {}, spread);
+            v.kind == DayVerdict::Kind::Missed && !ridden.contains(day) && day < today)
+            rows.push_back({day, std::nullopt, work.stress, v});
     std::stable_sort(rows.begin(), rows.end(), [](const RideRow& a, const RideRow& b) {
         return a.day != b.day ? a.day > b.day : a.ride && b.ride && a.ride->score.start > b.ride->score.start;
     });
@@ -64,8 +76,6 @@ QVariant RideTable::data(const QModelIndex& index, int role) const {
     if (role == Qt::ForegroundRole) {
         if (!r.ride || r.ride->excluded)
             return shore().muted;
-        if (column == 5 && r.compared == Compliance::FarOff)
-            return shore().rust;
     }
     if (role != Qt::DisplayRole)
         return {};
@@ -83,7 +93,7 @@ QVariant RideTable::data(const QModelIndex& index, int role) const {
     default:
         if (r.ride && r.ride->excluded)
             return QString("set aside");
-        return !r.planned ? QString("no plan kept") : QString(wordFor(r.compared));
+        return !r.planned ? QString("no plan kept") : QString::fromStdString(wordsFor(r.verdict));
     }
 }
 

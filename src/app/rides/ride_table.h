@@ -11,7 +11,7 @@ struct RideRow {
     Date day;
     std::optional<RideRecord> ride;
     std::optional<double> planned; ///< points, where a plan was kept
-    Compliance compared = Compliance::Rest;
+    DayVerdict verdict;
 };
 
 /// Rides and missed sessions, newest first. Pure.

@@ -40,6 +40,12 @@ QString day(Date d) {
     return QString::fromStdString(dayText(d)) + " " + QString::number(toCivil(d).year);
 }
 
+/// Short intervals are only said where power or laps show them: heart rate alone also swings in hills and
+/// wind.
+bool mayBeHigher(const Score& s) {
+    return s.shortIntervals && s.intervalsSeen;
+}
+
 QString stressWords(const RideRecord& r) {
     const Score& s = r.score;
     switch (s.method) {
@@ -47,14 +53,21 @@ QString stressWords(const RideRecord& r) {
         return QString("100 × %1 h × %2²; by power")
             .arg(n(s.duration / 3600.0, 2), n(s.relativeIntensity.value_or(0), 3));
     case StressMethod::HeartRate:
-        return s.shortIntervals ? QString("by heart rate, which undervalues short intervals like these")
-                                : QString("by heart rate");
+        return mayBeHigher(s) ? QString("by heart rate; with short intervals like these it may be higher")
+                              : QString("by heart rate");
     case StressMethod::Effort:
         return QString("by session effort, %1 of 10").arg(n(s.effort.value_or(0), 1));
     case StressMethod::None:
         break;
     }
     return "nothing to score by";
+}
+
+/// How far off such rides are, from what was learned.
+QString offBy(const ScaleError& e, const char* kind) {
+    const auto p = predictedError(e);
+    return p ? QString("nine of ten %1 are within %2 %").arg(kind, n(100 * *p))
+             : QString("too few %1 to say how far off (%2 of %3)").arg(kind).arg(e.rides).arg(ridesForError);
 }
 
 } // namespace
@@ -72,7 +85,7 @@ QString methodWords(const Score& s) {
     case StressMethod::Power:
         return "power";
     case StressMethod::HeartRate:
-        return s.shortIntervals ? "heart, low" : "heart";
+        return mayBeHigher(s) ? "heart, maybe higher" : "heart";
     case StressMethod::Effort:
         return "effort";
     case StressMethod::None:
@@ -120,8 +133,14 @@ QString describeRide(const RideRecord& r, std::optional<double> planned) {
         f.add("bands", "Low, middle, high",
               QString("%1 / %2 / %3").arg(n(b.low / all), n(b.middle / all), n(b.high / all)), "%",
               "of the time");
+        if (const auto& p = s.purposeSeconds)
+            f.add("purpose", "By purpose",
+                  QString("%1 / %2 / %3").arg(n(p->low / all), n(p->middle / all), n(p->high / all)), "%",
+                  "sets with their rests");
     }
     QStringList faults;
+    for (const std::string& missing : missingParts(s))
+        faults << QString::fromStdString(missing);
     if (s.faults.power + s.faults.heartRate > 0)
         faults << QString("%1 absurd readings set aside").arg(s.faults.power + s.faults.heartRate);
     if (s.faults.powerMissing > 0)
@@ -169,27 +188,27 @@ static QString derivation(const QString& name, const RideRecord& r, const RiderR
             .arg(n(s.trainingImpulse.value_or(0), 1), range ? n(range->rest.value) : "–",
                  range ? n(range->max.value) : "–", range ? n(range->threshold.value) : "–",
                  n(s.heartRateStress.value_or(0), 1), n(s.scale, 3),
-                 scale ? QString(", learned from %1 rides with both, typically %2 % off on a single ride")
+                 scale ? QString(", learned from %1 rides with both; %2")
                              .arg(scale->rides)
-                             .arg(n(100 * scale->error))
+                             .arg(offBy(s.shortIntervals ? scale->uneven : scale->steady,
+                                        s.shortIntervals ? "rides with short intervals" : "steady rides"))
                        : QString(", not learned yet"),
                  n(*s.stress, 1))
-            .arg(s.shortIntervals
-                     ? " Heart rate swings here as in short intervals: it lags behind them, so the true "
-                       "stress is higher than this."
+            .arg(mayBeHigher(s)
+                     ? " Power or laps show short intervals, which heart rate lags behind: the true stress "
+                       "may be higher than this."
                      : "");
     }
     if (name == "stress" && s.method == StressMethod::Effort) {
         const auto& scale = rider.scales.effort;
         return QString("Effort × minutes × points a minute = %1 × %2 × %3 = <b>%4</b> (Foster). %5")
-            .arg(
-                n(s.effort.value_or(0), 1), n(s.duration / 60.0, 1), n(s.scale, 4), n(*s.stress, 1),
-                scale
-                    ? QString("The points a minute were learned from %1 rides with both, typically %2 % off.")
-                          .arg(scale->rides)
-                          .arg(n(100 * scale->error))
-                    : QString(
-                          "Not learned yet: an hour at effort 8 stands for 100 points (common practice)."));
+            .arg(n(s.effort.value_or(0), 1), n(s.duration / 60.0, 1), n(s.scale, 4), n(*s.stress, 1),
+                 scale
+                     ? QString("The points a minute were learned from %1 rides with both; %2.")
+                           .arg(scale->rides)
+                           .arg(offBy(scale->all, "rides"))
+                     : QString(
+                           "Not learned yet: an hour at effort 8 stands for 100 points (common practice)."));
     }
     if (name == "equivalent")
         return QString("Power over 30 s windows, each mean to the fourth power, their mean, its fourth root: "
@@ -227,12 +246,21 @@ static QString derivation(const QString& name, const RideRecord& r, const RiderR
     if (name == "bands" && s.bandSeconds) {
         const double low =
             rider.values.on(Quantity::LowThreshold, r.day).value_or(defaultLowThreshold) * r.thresholdPower;
-        return QString("Every recorded second by its own power: low to %1 W (%2 of threshold), middle to %3 "
+        return QString("Every recorded second by its own power, which scatters from second to second, so the "
+                       "top is "
+                       "smaller than what the work was for: low to %1 W (%2 of threshold), middle to %3 "
                        "W, high "
                        "above: <b>%4, %5 and %6 s</b>.")
             .arg(n(low), n(low / std::max(1.0, r.thresholdPower), 2), n(r.thresholdPower),
                  n(s.bandSeconds->low), n(s.bandSeconds->middle), n(s.bandSeconds->high));
     }
+    if (name == "purpose" && s.purposeSeconds)
+        return QString("A set of efforts, the rests between them included, counts to the band its mean power "
+                       "falls in; "
+                       "everything else to the band it was ridden in: <b>%1, %2 and %3 s</b>. The studies "
+                       "behind the "
+                       "schools count so.")
+            .arg(n(s.purposeSeconds->low), n(s.purposeSeconds->middle), n(s.purposeSeconds->high));
     return {};
 }
 

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_words.h"
 #include "app/theme/theme.h"
-#include "core/review/review.h"
 
 #include <algorithm>
 #include <cmath>
@@ -133,7 +132,7 @@ QString inspectDay(const SeasonPicture& picture, Date date) {
     if (ridden > 0 || monday(date) <= picture.today)
         rows += row("Ridden", number(ridden), "pts",
                     planned > 0 && monday(date) + 6 < picture.today
-                        ? QString("The week was %1.").arg(wordFor(compare(planned, ridden)))
+                        ? QString("%1 % of the plan.").arg(100 * ridden / planned, 0, 'f', 0)
                         : QString());
     if (week->hours > 0)
         rows += row("Training planned", number(week->hours, 1), "h",

@@ -15,8 +15,11 @@ struct Problem {
 template <class T>
 using Result = tl::expected<T, Problem>;
 
-/// The failing half of a Result.
+/// The failing half of a Result. What a file wrote and the sentence quotes stays on its one line.
 inline tl::unexpected<Problem> refuse(std::string sentence) {
+    for (char& c : sentence)
+        if (static_cast<unsigned char>(c) < 0x20 || c == 0x7F)
+            c = ' ';
     return tl::unexpected<Problem>(Problem{std::move(sentence)});
 }
 

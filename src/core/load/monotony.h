@@ -13,6 +13,9 @@ struct WeekStrain {
     std::optional<double> strain;   ///< load × monotony, points
 };
 
+/// Above this monotony is high: days much alike (common practice; Foster 1998 saw illness follow it).
+inline constexpr double highMonotony = 2.0;
+
 /// Monotony and strain of the seven daily stresses of a week, rest days counting as zero.
 /// Source: Foster 1998.
 WeekStrain strainOf(const std::array<double, 7>& dailyStress);

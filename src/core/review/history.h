@@ -25,27 +25,38 @@ struct CurvePoint {
 /// The mean-max curve of all rides from `from` to `to`, both included: the best of each duration.
 std::vector<CurvePoint> spanCurve(std::span<const RideBests> rides, Date from, Date to);
 
-/// Is the rider improving at a duration: the best of the last six months against the year before them.
+/// Whether a rider got better at a duration: the mean of the three best efforts, one a ride, of the last six
+/// months against that of the same months a year before. The plain best of spans of unequal length, or of
+/// rides of unequal number, flatters the fuller one.
 struct Improvement {
     int seconds = 0;
-    std::optional<CurvePoint> now, before;
-    std::optional<double> percent; ///< change
-    std::string words;
+    std::optional<double> now, before; ///< W, mean of three
+    int rides = 0, ridesBefore = 0;    ///< with an effort of that length
+    std::optional<CurvePoint> best;    ///< the best of the last six months, to look at
+    std::optional<double> percent;     ///< change
+    std::string words;                 ///< with its band
 };
-/// At 5 s, 1, 5, 20 and 60 min. A change under 1 % counts as the same (our own; a power meter's tolerance).
+/// The 90 % band of such a change, in percent, where one effort varies by 3 % (common practice; three best of
+/// about ten).
+inline constexpr double improvementBand = 3;
+/// At 5 s, 1, 5, 20 and 60 min. Within the band nothing is said to have changed.
 std::vector<Improvement> improvements(std::span<const RideBests> rides, Date today);
 
-/// What successive aerobic checks say. They count from three on: when neither of the last two rose more than
-/// 1 % above the best before them, efficiency has stopped rising and the low-intensity stimulus is used up.
-/// Source: common practice; the percent is our own.
+/// What successive aerobic checks say: the slope of the last six within 180 days with its 80 % interval, one
+/// check varying by 2 % (common practice) or by as much as they scatter. Under three nothing is said.
 struct AerobicTrend {
     std::vector<TestResult> checks; ///< in order of day
-    bool plateau = false;
+    enum class Verdict { CannotTell, Rising, NotRising } verdict = Verdict::CannotTell;
+    double slope = 0, low = 0, high = 0; ///< % a month, 80 % interval
+    int used = 0;                        ///< checks it rests on
     std::string words;
 };
-AerobicTrend aerobicTrend(std::span<const TestResult> results);
+/// Rising where the whole interval is above nothing; not rising where it ends under 1 % a month (our own):
+/// the low-intensity stimulus is used up. Otherwise it can't be told yet.
+AerobicTrend aerobicTrend(std::span<const TestResult> results, Date today);
 
-/// The losses of successive durability checks, in words.
+/// The losses of successive durability checks, in words. Only checks of like work (± 15 %) are compared, and
+/// a difference within 5 points says nothing (common practice).
 struct DurabilityTrend {
     std::vector<TestResult> checks;
     std::string words;

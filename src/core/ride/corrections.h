@@ -17,8 +17,9 @@ struct Corrections {
 /// The ride as corrected. Nothing where a trim leaves no recorded second.
 std::optional<Ride> corrected(Ride ride, const Corrections& corrections);
 
-/// Seconds whose power stands out as no legs can: over 700 W and over three times the highest of the five
-/// seconds before and after, for at most three seconds together. Each found stretch is one spike.
+/// Seconds whose power stands out, worth a look before anything is cut: over 700 W and over three times the
+/// highest of the five seconds before and after, for at most three seconds together. Each found stretch is
+/// one spike.
 std::vector<Stretch> findSpikes(const Ride& ride);
 
 } // namespace marram

@@ -13,22 +13,36 @@ struct Set {
     int seconds = 0; ///< of its efforts
 };
 
-std::vector<Set> setsOf(const Ride& ride, Watts threshold, double lowThreshold) {
+/// 0 low, 1 middle, 2 high: the band a power lies in.
+int bandOf(double power, Watts threshold, double lowThreshold) {
+    return power <= lowThreshold * threshold.value ? 0 : power <= threshold.value ? 1 : 2;
+}
+
+std::vector<Set> setsOf(const Efforts& efforts, Watts threshold, double lowThreshold) {
+    const auto band = [&](const Effort& e) {
+        return bandOf(e.figures.meanPower.value_or(0), threshold, lowThreshold);
+    };
     std::vector<Set> sets;
-    int lastLength = 0;
-    for (const Effort& e : findEfforts(ride, threshold).all) {
-        const double power = e.figures.meanPower.value_or(0);
-        const int length = e.span.length();
-        if (power <= lowThreshold * threshold.value)
+    int lastLength = 0, lastBand = 0;
+    for (size_t i = 0; i < efforts.all.size(); ++i) {
+        const Effort& e = efforts.all[i];
+        // An easier effort that runs into a harder one is its lead-in, and no repetition.
+        const bool leadIn = i + 1 < efforts.all.size() && efforts.all[i + 1].span.begin - e.span.end <= 1 &&
+                            band(e) < band(efforts.all[i + 1]);
+        if (band(e) == 0 || leadIn)
             continue;
+        const int length = e.span.length();
         const int rest = sets.empty() ? 0 : e.span.begin - sets.back().span.end;
-        if (sets.empty() || rest > std::min(longestRest, 2 * std::max(lastLength, length)))
+        // Repetitions of one set are work of one kind.
+        if (sets.empty() || band(e) != lastBand ||
+            rest > std::min(longestRest, 2 * std::max(lastLength, length)))
             sets.push_back({{e.span.begin, e.span.begin}});
         Set& set = sets.back();
         set.span.end = e.span.end;
-        set.work += power * length;
+        set.work += e.figures.meanPower.value_or(0) * length;
         set.seconds += length;
         lastLength = length;
+        lastBand = band(e);
     }
     return sets;
 }
@@ -36,14 +50,19 @@ std::vector<Set> setsOf(const Ride& ride, Watts threshold, double lowThreshold) 
 } // namespace
 
 std::optional<Bands> timeByPurpose(const Ride& ride, Watts threshold, double lowThreshold) {
+    return timeByPurpose(ride, findEfforts(ride, threshold), threshold, lowThreshold);
+}
+
+std::optional<Bands> timeByPurpose(const Ride& ride, const Efforts& efforts, Watts threshold,
+                                   double lowThreshold) {
     if (!ride.hasPower || threshold.value <= 0)
         return std::nullopt;
-    const double lowEdge = lowThreshold * threshold.value;
     Bands seconds;
     const auto band = [&](double power) -> double& {
-        return power <= lowEdge ? seconds.low : power <= threshold.value ? seconds.middle : seconds.high;
+        const int b = bandOf(power, threshold, lowThreshold);
+        return b == 0 ? seconds.low : b == 1 ? seconds.middle : seconds.high;
     };
-    const auto sets = setsOf(ride, threshold, lowThreshold);
+    const auto sets = setsOf(efforts, threshold, lowThreshold);
     auto set = sets.begin();
     for (const Stretch& s : ride.stretches)
         for (int t = s.begin; t < s.end; ++t) {

@@ -13,5 +13,8 @@ inline constexpr int longestRest = 600;
 /// was ridden in. Nothing for a ride without power. Source: vocabulary, "time by purpose"; the studies behind
 /// the schools count so (common practice).
 std::optional<Bands> timeByPurpose(const Ride& ride, Watts threshold, double lowThreshold);
+/// The same from efforts found already.
+std::optional<Bands> timeByPurpose(const Ride& ride, const Efforts& efforts, Watts threshold,
+                                   double lowThreshold);
 
 } // namespace marram

@@ -37,15 +37,18 @@ std::optional<double> altitudeOf(const Ride& ride, Stretch span) {
     return count && mean >= 300 && mean <= 5000 ? std::optional(std::round(mean)) : std::nullopt;
 }
 
+/// Part of the threshold in force that an even effort must reach to look like a test: less is training.
+constexpr double tested = 1.03;
+
 class Search {
 public:
     Search(const Ride& ride, Date day, Watts threshold, std::span<const BestEffort> before)
         : ride_(ride), day_(day), threshold_(threshold.value), before_(before) {}
 
     std::vector<Recognised> go() {
-        even(Protocol::Hour, 3600, 0.93);
+        even(Protocol::Hour, 3600, tested);
         if (found_.empty())
-            even(Protocol::TwentyMinutes, 1200, 0.99);
+            even(Protocol::TwentyMinutes, 1200, tested);
         ramp();
         for (const Protocol p :
              {Protocol::Sprint5s, Protocol::Sprint30s, Protocol::Power1min, Protocol::Power5min})

@@ -13,11 +13,11 @@ struct Recognised {
     std::string why; ///< one sentence
 };
 
-/// Looks for tests in a ride: an even maximal 20 minutes or hour, a ramp that climbs minute by minute until
-/// it breaks, all-out 5 s to 5 min efforts, a steady hour near 75 % of threshold, two like efforts of 8–20
-/// min with at least 1000 kJ between. `threshold` is what held on the day; `bestBefore` are the rider's
-/// earlier bests, which a sprint or five minutes must come within 3 % of. The limits: common practice where
-/// the protocol states them, else our own.
+/// Looks for tests in a ride: an even maximal 20 minutes or hour at 103 % of threshold or more, a ramp that
+/// climbs minute by minute until it breaks, all-out 5 s to 5 min efforts, a steady hour near 75 % of
+/// threshold, two like efforts of 8–20 min with at least 1000 kJ between. `threshold` is what held on the
+/// day; `bestBefore` are the rider's earlier bests, which a sprint or five minutes must come within 3 % of.
+/// The limits: common practice where the protocol states them, else our own.
 std::vector<Recognised> recogniseTests(const Ride& ride, Date day, Watts threshold,
                                        std::span<const BestEffort> bestBefore);
 

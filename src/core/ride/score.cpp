@@ -107,6 +107,15 @@ bool swingsLikeIntervals(const Ride& ride, const HeartRateRange& range) {
     return swings >= enough;
 }
 
+bool showsShortIntervals(const Ride& ride, const Efforts& efforts, Watts threshold) {
+    constexpr int shortest = 10, longest = 180, enough = 5;
+    const auto isShort = [](const Stretch& s) { return s.length() >= shortest && s.length() <= longest; };
+    const auto hard = std::count_if(efforts.all.begin(), efforts.all.end(), [&](const Effort& e) {
+        return isShort(e.span) && e.figures.meanPower.value_or(0) > threshold.value;
+    });
+    return hard >= enough || std::count_if(ride.laps.begin(), ride.laps.end(), isShort) >= enough;
+}
+
 void rescale(Score& s, const ScoringBasis& basis) {
     s.effort = basis.effort;
     s.method = StressMethod::None;
@@ -155,6 +164,8 @@ std::vector<std::string> missingParts(const Score& s) {
 
 Score score(const Ride& ride, const ScoringBasis& basis) {
     Score s;
+    const Efforts efforts =
+        ride.hasPower ? findEfforts(ride, basis.threshold.value_or(thresholdFromRide(ride))) : Efforts{};
     s.start = ride.start;
     s.duration = ride.recorded();
     s.elapsed = ride.elapsed();
@@ -187,13 +198,15 @@ Score score(const Ride& ride, const ScoringBasis& basis) {
             s.bandSeconds = time.bands;
             s.zoneSeconds = time.zones;
             s.relativeIntensity = *s.equivalentPower / threshold.value;
-            s.purposeSeconds = timeByPurpose(ride, threshold, basis.lowThreshold);
+            s.purposeSeconds = timeByPurpose(ride, efforts, threshold, basis.lowThreshold);
         }
         if (s.meanHeartRate && enough)
             s.efficiency = *s.equivalentPower / *s.meanHeartRate;
         if (enough)
             s.drift = driftPercent(ride);
     }
+    s.intervalsSeen = s.shortIntervals &&
+                      showsShortIntervals(ride, efforts, basis.threshold.value_or(thresholdFromRide(ride)));
     rescale(s, basis);
     return s;
 }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "core/ride/efforts.h"
 #include "core/ride/heartrate.h"
 #include "core/ride/power.h"
 
@@ -47,6 +48,7 @@ struct Score {
     double scale = 1;                      ///< factor used by heart rate, or points a minute by effort
     std::optional<double> effort;          ///< CR-10
     bool shortIntervals = false;           ///< heart rate swings as in short intervals, which it undervalues
+    bool intervalsSeen = false;            ///< … and power or the device's laps show such intervals
     std::optional<double> meanHeartRate;   ///< bpm over seconds that have one
     std::optional<double> maxHeartRate;    ///< bpm
     std::optional<double> efficiency;      ///< W/bpm: equivalent power / mean heart rate
@@ -79,6 +81,10 @@ void rescale(Score& score, const ScoringBasis& basis);
 /// Whether heart rate swings up and down as in intervals too short for it: at least five rises and falls of
 /// a tenth of the reserve above rest, each within six minutes.
 bool swingsLikeIntervals(const Ride& ride, const HeartRateRange& range);
+
+/// Whether power or laps show intervals too short for heart rate to follow: five efforts over threshold, or
+/// laps, of 10 s to 3 min.
+bool showsShortIntervals(const Ride& ride, const Efforts& efforts, Watts threshold);
 
 /// Drift of a ride in percent over its recorded time: efficiency is equivalent power over mean heart rate of
 /// each half; the fall from the first to the second, in percent of the first. Empty without both series in

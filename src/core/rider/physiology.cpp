@@ -14,7 +14,7 @@ double oxygenUptake(double wattsPerKg) {
 }
 
 double aerobicPowerLeft(double km, bool acclimatised) {
-    const double x = std::clamp(km, 0.0, 5.0);
+    const double x = std::clamp(km, 0.0, 4.0);
     const double percent =
         acclimatised ? -1.12 * x * x - 1.90 * x + 99.9 : 0.178 * x * x * x - 1.43 * x * x - 4.07 * x + 100;
     return percent / 100;

@@ -1,51 +1,82 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/rider/power_model.h"
 
+#include <algorithm>
 #include <cmath>
-#include <gsl/gsl_cdf.h>
 #include <gsl/gsl_fit.h>
 #include <map>
+#include <set>
 
 namespace marram {
+namespace {
 
-Result<CriticalPower> fitCriticalPower(std::span<const PowerPoint> efforts) {
-    std::map<double, double> best;
-    for (const PowerPoint& e : efforts)
-        if (e.seconds >= shortestModelled && e.seconds <= longestModelled && e.power > 0)
-            best[e.seconds] = std::max(best[e.seconds], e.power);
-    if (best.size() < 3)
-        return refuse("Critical power needs hard efforts of at least three lengths between 2 and 20 minutes; "
-                      "there " +
-                      (best.empty()       ? std::string("are none")
-                       : best.size() == 1 ? std::string("is one")
-                                          : std::string("are two")) +
-                      ".");
-    if (best.rbegin()->first < 2 * best.begin()->first)
+/// One effort for each occasion, in order of duration.
+std::vector<MaximalPower> separate(std::span<const MaximalPower> efforts) {
+    std::map<long long, MaximalPower> longest;
+    for (const MaximalPower& e : efforts) {
+        if (e.seconds < shortestModelled || e.seconds > longestModelled || !(e.power > 0))
+            continue;
+        MaximalPower& kept = longest[e.occasion];
+        if (e.seconds > kept.seconds)
+            kept = e;
+    }
+    std::vector<MaximalPower> all;
+    for (const auto& [occasion, effort] : longest)
+        all.push_back(effort);
+    std::sort(all.begin(), all.end(),
+              [](const MaximalPower& a, const MaximalPower& b) { return a.seconds < b.seconds; });
+    return all;
+}
+
+} // namespace
+
+Result<CriticalPower> fitCriticalPower(std::span<const MaximalPower> efforts) {
+    CriticalPower fit;
+    fit.used = separate(efforts);
+    std::set<double> lengths;
+    for (const MaximalPower& e : fit.used)
+        lengths.insert(e.seconds);
+    if (lengths.size() < 3)
+        return refuse(
+            "Critical power needs three maximal efforts of different length between 2 and 20 minutes, each "
+            "on an occasion of its own and confirmed by you; there " +
+            (lengths.empty()       ? std::string("are none")
+             : lengths.size() == 1 ? std::string("is one")
+                                   : std::string("are two")) +
+            ". Tests of 5 and 20 minutes, climbs and maximal efforts count once they are accepted.");
+    if (fit.used.back().seconds < 2 * fit.used.front().seconds)
         return refuse("The efforts are too alike in length for critical power: the longest should last at "
                       "least twice the shortest, say 3, 6 and 12 minutes.");
-    CriticalPower fit;
-    std::vector<double> inverse, power;
-    for (const auto& [seconds, watts] : best) {
-        fit.used.push_back({seconds, watts});
-        inverse.push_back(1 / seconds);
-        power.push_back(watts);
+    std::vector<double> inverse, power, weight;
+    for (const MaximalPower& e : fit.used) {
+        inverse.push_back(1 / e.seconds);
+        power.push_back(e.power);
+        weight.push_back(1 / (effortNoise * e.power * effortNoise * e.power));
     }
-    double cov00 = 0, cov01 = 0, cov11 = 0, squares = 0;
-    gsl_fit_linear(inverse.data(), 1, power.data(), 1, power.size(), &fit.power.value, &fit.work.value,
-                   &cov00, &cov01, &cov11, &squares);
-    if (fit.work.value <= 0 || fit.power.value <= 0)
-        return refuse("The efforts do not fall with their length, so at least one was not ridden all out; "
-                      "critical power needs maximal ones.");
-    const double freedom = static_cast<double>(power.size()) - 2;
-    const double t = gsl_cdf_tdist_Pinv(0.975, freedom);
+    double cov00 = 0, cov01 = 0, cov11 = 0, chiSquared = 0;
+    gsl_fit_wlinear(inverse.data(), 1, weight.data(), 1, power.data(), 1, power.size(), &fit.power.value,
+                    &fit.work.value, &cov00, &cov01, &cov11, &chiSquared);
+    if (fit.work.value < leastWork || fit.work.value > mostWork || fit.power.value <= 0)
+        return refuse(
+            "These efforts would give a W′ of " + std::to_string(std::lround(fit.work.value / 1000)) +
+            " kJ, which no rider has (5 to 40 kJ): at least one was not ridden all out, or not fresh. "
+            "Ride the shortest and the longest again.");
+    // Efforts that scatter more than single ones should say so.
+    const double excess = std::max(1.0, chiSquared / (static_cast<double>(power.size()) - 2));
+    constexpr double normal = 1.959964; // 97.5 % of a normal distribution
     const auto widen = [&](Fitted& f, double variance) {
-        f.low = f.value - t * std::sqrt(variance);
-        f.high = f.value + t * std::sqrt(variance);
+        const double half = normal * std::sqrt(variance * excess);
+        f.low = f.value - half;
+        f.high = f.value + half;
     };
     widen(fit.power, cov00);
     widen(fit.work, cov11);
+    double squares = 0;
+    for (const MaximalPower& e : fit.used)
+        squares += (e.power - fit.at(e.seconds)) * (e.power - fit.at(e.seconds));
     fit.scatter = std::sqrt(squares / static_cast<double>(power.size()));
-    fit.expectedThreshold = thresholdOfCriticalPower * fit.power.value;
+    const double part = thresholdOfCriticalPower;
+    fit.expectedThreshold = {part * fit.power.value, part * fit.power.low, part * fit.power.high};
     return fit;
 }
 

@@ -14,45 +14,51 @@ constexpr std::array<ProtocolWords, protocolCount> protocols{{
      "Near the end of a deload week. Warm up 15 min: 5 easy, 5 at endurance, 5 at 85–95 %. Ride 5 min hard, "
      "then 10 min easy. Then 20 min as hard as can be held evenly: start a little under what you hope for, "
      "and give what is left over the last 5. Same road or trainer every time. Threshold is 95 % of the mean.",
-     true, true, 1200, 56, 0.95},
+     true, 1.0, 1200, 56, 0.95},
     {"Threshold, ramp", "threshold_ramp", "best one-minute power, W", "W",
      "On a trainer. Warm up 15 min. Begin at about half of threshold and add 5–6 % of threshold every "
      "minute, "
      "seated, until the cadence can't be held. Threshold is 75 % of the best minute.",
-     true, true, 60, 56, 0.75},
+     true, 1.0, 60, 56, 0.75},
     {"Threshold, one hour", "threshold_hour", "mean power of the hour, W", "W",
      "A flat time trial or a trainer. Warm up 20 min. Ride 60 min as hard as can be held evenly. Fuel as in "
      "a "
      "race. The mean is the threshold.",
-     true, true, 3600, 56, 1.0},
+     true, 1.0, 3600, 56, 1.0},
     {"Benchmark climb", "benchmark_climb", "mean power of the climb, W", "W",
      "Always the same climb, 10–40 min, from the same mark to the same mark, on fresh legs. Warm up 20 min, "
      "ride it as fast as can be held evenly, write down power, time and weather.",
-     true, true, 0, 56, 0},
+     true, 1.0, 0, 56, 0},
     {"Sprint, 5 seconds", "sprint_5_s", "best 5 s power, W", "W",
      "First day of a block, fresh. Warm up 20 min with two short accelerations. Three sprints of 8 s from a "
      "rolling start, 5 min easy between; the best 5 s count.",
-     true, false, 5, 56, 0},
+     true, 0.0, 5, 56, 0},
     {"Sprint, 30 seconds", "sprint_30_s", "mean power of the 30 s, W", "W",
      "Fresh, after 20 min warm-up. 30 s all out from a rolling start, no holding back. Ride easy for 15 min "
      "after.",
-     true, false, 30, 56, 0},
+     true, 0.0, 30, 56, 0},
     {"One minute", "power_1_min", "mean power of the minute, W", "W",
      "Fresh, after 20 min warm-up. One minute all out on a road that rises gently, seated for most of it.",
-     true, true, 60, 56, 0},
+     true, 0.5, 60, 56, 0},
     {"Five minutes", "power_5_min", "mean power of the 5 min, W", "W",
      "Fresh, after 20 min warm-up with 1 min at threshold. Five minutes as hard as can be held evenly. With "
      "weight it gives the oxygen uptake.",
-     true, true, 300, 56, 0},
+     true, 1.0, 300, 56, 0},
     {"Aerobic check", "aerobic_check", "efficiency of the steady hour, W/bpm", "W/bpm",
      "One steady hour at about 75 % of threshold, on a road without stops or a trainer, well fuelled, cool. "
      "Power over heart rate is the efficiency; its fall from the first half to the second is the drift. "
      "Drift under 5 % is good.",
-     false, false, 3600, 28, 0},
+     false, 0.0, 3600, 28, 0},
     {"Durability check", "durability_check", "power of the fresh effort, W", "W",
      "An effort of 8–20 min fresh, then a long endurance ride (about 2000 kJ), then the same effort again. "
      "Same road, same position. The loss measures the ride between; good for comparing fuelling and pacing.",
-     true, true, 480, 84, 0},
+     true, 1.0, 480, 84, 0},
+    {"Maximal effort, 2 to 20 min", "maximal_effort", "mean power of the effort, W", "W",
+     "Fresh, after 20 min warm-up with 1 min at threshold. As hard as can be held evenly for the length "
+     "chosen, say "
+     "3 or 12 min; on a day of its own, or after half an hour of easy riding. Three of different length give "
+     "critical power.",
+     true, 1.0, 0, 56, 0},
 }};
 
 std::string number(double v, int decimals) {
@@ -95,15 +101,19 @@ std::string whyImpossible(const TestResult& r) {
         if (outside(r.workKj, 100, 20000))
             return "The work between the efforts is 100 to 20000 kJ.";
     }
+    if ((r.protocol == Protocol::MaximalEffort && outside(r.seconds, 120, 1200)))
+        return "A maximal effort for critical power lasts 2 to 20 minutes.";
     if (r.altitudeM && outside(*r.altitudeM, -430, 5000))
         return "An altitude is -430 to 5000 m.";
     return {};
 }
 
 double atSeaLevel(const TestResult& r) {
-    if (!r.altitudeM || !wordsFor(r.protocol).aerobic)
+    const double part = wordsFor(r.protocol).aerobic;
+    if (!r.altitudeM || part <= 0)
         return r.value;
-    return r.value / std::min(1.0, aerobicPowerLeft(*r.altitudeM / 1000, r.acclimatised));
+    const double left = std::min(1.0, aerobicPowerLeft(*r.altitudeM / 1000, r.acclimatised));
+    return r.value / (1 - part * (1 - left));
 }
 
 double durabilityLoss(const TestResult& r) {
@@ -113,7 +123,7 @@ double durabilityLoss(const TestResult& r) {
 std::optional<double> thresholdFrom(const TestResult& r) {
     if (!threshold(r.protocol))
         return std::nullopt;
-    return wordsFor(r.protocol).thresholdPart * atSeaLevel(r);
+    return wordsFor(r.protocol).thresholdPart * r.value;
 }
 
 std::vector<TestResult> trendOf(std::span<const TestResult> all, Protocol protocol,
@@ -139,7 +149,7 @@ std::string describeResult(const TestResult& r, std::span<const TestResult> all,
                (r.acclimatised ? "acclimatised" : "not acclimatised") + ": " +
                number(100 * r.value / level, 1) + " % of aerobic power is left, " +
                (r.acclimatised ? "−1.12x² − 1.90x + 99.9" : "0.178x³ − 1.43x² − 4.07x + 100") +
-               " at x km; Bassett 1999)";
+               " at x km; Bassett 1999), for comparing; up there what was measured holds";
     out += ".";
     if (r.protocol == Protocol::AerobicCheck)
         out += std::string(" Drift ") + number(r.second, 1) +
@@ -149,8 +159,9 @@ std::string describeResult(const TestResult& r, std::span<const TestResult> all,
                " W: " + number(durabilityLoss(r), 1) + " % lost.";
     if (r.protocol == Protocol::Power5min)
         if (const auto kg = known.on(Quantity::Weight, r.day))
-            out += " Oxygen uptake about " + number(oxygenUptake(level / *kg), 0) +
-                   " ml/kg/min (10.8 × W/kg + 7).";
+            out += " Oxygen uptake " + number(oxygenUptake(level / *kg) * (1 - oxygenUptakeError), 0) +
+                   " to " + number(oxygenUptake(level / *kg) * (1 + oxygenUptakeError), 0) +
+                   " ml/kg/min (10.8 × W/kg + 7, ± 7 % because riders differ in efficiency).";
     const auto trend = trendOf(all, r.protocol, r.place);
     const TestResult* before = nullptr;
     for (const TestResult& t : trend)

@@ -17,9 +17,10 @@ enum class Protocol {
     Power1min,
     Power5min,
     AerobicCheck,
-    DurabilityCheck
+    DurabilityCheck,
+    MaximalEffort
 };
-inline constexpr int protocolCount = 10;
+inline constexpr int protocolCount = 11;
 
 struct ProtocolWords {
     const char* name;         ///< "Threshold, 20 minutes"
@@ -28,7 +29,7 @@ struct ProtocolWords {
     const char* unit;         ///< of the value
     const char* instructions; ///< what the rider does, in sentences
     bool maximal;             ///< goes to the limit: only after screening
-    bool aerobic;             ///< falls with altitude
+    double aerobic;           ///< part of the loss of aerobic power at altitude that it falls by, 0–1
     int seconds;              ///< length of the effort; 0 where the rider's course decides
     int daysBetween;          ///< how long a result stays fresh
     double thresholdPart;     ///< threshold power over the value; 0 where the test says nothing of it
@@ -50,7 +51,7 @@ struct TestResult {
     Protocol protocol = Protocol::TwentyMinutes;
     double value = 0;                ///< in the protocol's unit; durability: the fresh effort, W
     double second = 0;               ///< aerobic check: drift, %; durability: the effort after the work, W
-    double seconds = 0;              ///< climb and durability: length of the effort
+    double seconds = 0;              ///< climb, durability and maximal effort: length of the effort
     double workKj = 0;               ///< durability: work between the two efforts
     std::optional<double> altitudeM; ///< where it was ridden
     bool acclimatised = false;
@@ -63,14 +64,15 @@ struct TestResult {
 /// Refuses values no rider ever had, in a sentence; empty where the result is possible.
 std::string whyImpossible(const TestResult& result);
 
-/// The value as it would have been at sea level, by the aerobic power left at that altitude; sprints and
-/// checks stay as they are, as do results without an altitude.
+/// The value as it would have been at sea level, for comparing results only, up to 4 km: by the aerobic power
+/// left at that altitude, half of that loss for one-minute efforts; sprints and checks stay as they are, as
+/// do results without an altitude. What is in force is what was measured where the rider rides.
 double atSeaLevel(const TestResult& result);
 
 /// Power lost from the fresh effort to the one after the work, in percent.
 double durabilityLoss(const TestResult& result);
 
-/// Threshold power a result stands for; nothing for protocols that say nothing of it. From sea-level value.
+/// Threshold power a result stands for, where it was measured; nothing for protocols that say nothing of it.
 /// 20 minutes × 0.95, best ramp minute × 0.75, an hour × 1 (common practice).
 std::optional<double> thresholdFrom(const TestResult& result);
 

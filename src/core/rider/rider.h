@@ -90,7 +90,7 @@ struct HeartRateRange {
 
 /// Heart rate that goes with a steady fraction of threshold power once it has settled: a straight line from a
 /// fifth of the way between rest and threshold (turning the legs without load) at no power to threshold
-/// heart rate at threshold power. The fifth: common practice, value from memory.
+/// heart rate at threshold power. The fifth is our own.
 double heartRateAt(double fractionOfThreshold, const HeartRateRange& range);
 
 /// Upper edges in bpm of the zones heart rate can tell apart, 1 to 5: the power zones' edges through

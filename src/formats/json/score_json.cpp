@@ -92,6 +92,7 @@ QJsonObject writeScore(const Score& s, bool dated) {
     out["effort"] = orNull(s.effort);
     out["heart_rate_stress"] = orNull(s.heartRateStress);
     out["short_intervals"] = s.shortIntervals;
+    out["intervals_seen"] = s.intervalsSeen;
     out["training_impulse"] = orNull(s.trainingImpulse);
     out["mean_hr_bpm"] = orNull(s.meanHeartRate);
     out["max_hr_bpm"] = orNull(s.maxHeartRate);
@@ -161,6 +162,7 @@ Result<Score> scoreFrom(const QJsonObject& in) {
     s.powerShare = f.number("power_share", 0, 1, s.relativeIntensity ? 1 : 0);
     s.heartRateShare = f.number("heart_rate_share", 0, 1, s.heartRateStress ? 1 : 0);
     s.shortIntervals = in["short_intervals"].toBool();
+    s.intervalsSeen = in["intervals_seen"].toBool();
     Figures faults(in["faults"].toObject());
     s.faults = {faults.whole("power", 0, longestRide), faults.whole("heart_rate", 0, longestRide),
                 faults.whole("clock", 0, longestRide), faults.whole("power_missing_s", 0, longestRide)};
@@ -168,6 +170,51 @@ Result<Score> scoreFrom(const QJsonObject& in) {
     if (!f.problem().empty())
         return refuse(f.problem() + ": holds what can't be");
     return s;
+}
+
+QJsonObject writeScales(const Scales& scales) {
+    QJsonObject out;
+    const auto put = [&](const char* key, const std::optional<LearnedScale>& s) {
+        if (!s)
+            return;
+        const auto error = [](const ScaleError& e) {
+            return QJsonObject{{"deviation", e.deviation}, {"rides", e.rides}};
+        };
+        out[key] = QJsonObject{{"factor", s->factor},
+                               {"rides", s->rides},
+                               {"all", error(s->all)},
+                               {"steady", error(s->steady)},
+                               {"uneven", error(s->uneven)}};
+    };
+    put("heart_rate", scales.heartRate);
+    put("effort", scales.effort);
+    return out;
+}
+
+Result<Scales> scalesFrom(const QJsonObject& in) {
+    Scales scales;
+    for (const auto& [key, to] : {std::pair{"heart_rate", &scales.heartRate}, {"effort", &scales.effort}}) {
+        const QJsonObject o = in[QLatin1String(key)].toObject();
+        if (o.isEmpty())
+            continue;
+        Figures f(o);
+        LearnedScale s;
+        s.factor = f.number("factor", 1e-6, 100, 0);
+        s.rides = f.whole("rides", 0, 1000000);
+        for (const auto& [kind, error] :
+             {std::pair{"all", &s.all}, {"steady", &s.steady}, {"uneven", &s.uneven}}) {
+            Figures e(o[QLatin1String(kind)].toObject());
+            *error = {e.number("deviation", 0, 100, 0), e.whole("rides", 0, 1000000)};
+            f.check(kind, e.problem().empty());
+        }
+        if (o.contains("error")) // before kinds were told apart
+            s.all = {std::log1p(f.number("error", 0, 100, 0)), s.rides};
+        f.check("factor", s.factor > 0);
+        if (!f.problem().empty())
+            return refuse(std::string(key) + "." + f.problem() + ": holds what can't be");
+        *to = s;
+    }
+    return scales;
 }
 
 QJsonObject writeCorrections(const Corrections& c) {

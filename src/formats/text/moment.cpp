@@ -37,7 +37,7 @@ std::optional<Moment> parseMoment(std::string_view text) {
     if (text.size() < 16)
         return std::nullopt;
     const auto day = parseDate(text.substr(0, 10));
-    if (!day || toCivil(*day).year < 1970 || toCivil(*day).year > 2105)
+    if (!day || toCivil(*day).year < 1970)
         return std::nullopt;
     text.remove_prefix(10);
     if (!skip(text, 'T') && !skip(text, 't') && !skip(text, ' '))
