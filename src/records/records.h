@@ -37,6 +37,9 @@ struct RiderRecord {
     bool operator==(const RiderRecord&) const = default;
 };
 
+/// The hours a new rider is given until theirs are known.
+inline constexpr WeekHours guessedHours{0, 1, 1, 1, 0, 3, 2};
+
 /// What a ride is scored by on a day, without the ride's own effort. A maximal heart rate nobody measured is
 /// expected from age.
 ScoringBasis basisOn(const RiderRecord& rider, Date day);

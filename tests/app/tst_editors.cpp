@@ -260,7 +260,7 @@ private slots:
         window.show();
         QSignalSpy demo(&window, &MainWindow::wantsDemo);
         for (QPushButton* b : window.findChildren<QPushButton*>("emptyPageButton"))
-            if (b->text() == "See the demo")
+            if (b->text() == "Look round in the demo club")
                 QTest::mouseClick(b, Qt::LeftButton);
         QCOMPARE(demo.count(), 1);
     }

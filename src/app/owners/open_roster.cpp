@@ -137,7 +137,7 @@ void OpenRoster::tell(const Touched& what) {
 void OpenRoster::addRider(const QString& name) {
     auto rider = std::make_shared<RiderRecord>();
     rider->name = name;
-    rider->hours = {0, 1, 1, 1, 0, 3, 2};
+    rider->hours = guessedHours;
     step(
         "Add a rider",
         [this, rider] {

@@ -70,7 +70,7 @@ CurvePage::CurvePage(Workspace& workspace, QWidget* parent)
     auto* column = new QVBoxLayout(side);
     column->setContentsMargins(0, 0, 0, 0);
     column->addWidget(headingLabel("Improving?"));
-    column->addWidget(captionLabel("The last six months against the year before."));
+    column->addWidget(wordsLabel("The three best of the last six months against the same months a year ago.", true));
     table_ = quietTable({"Over", "Three best\nlately, W", "A year\nago, W", ""}, "improvements");
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     table_->horizontalHeader()->setStretchLastSection(true);
@@ -123,7 +123,7 @@ QWidget* CurvePage::makeSpan(int which) {
     s.preset->setItemText(static_cast<int>(presets.size()), "These days");
     const auto edit = [&] {
         auto* e = new QDateEdit;
-        e->setDisplayFormat("yyyy-MM-dd");
+        e->setDisplayFormat("d MMM yyyy");
         e->setCalendarPopup(true);
         connect(e, &QDateEdit::dateChanged, this, [this, which] {
             if (filling_)

@@ -70,17 +70,17 @@ QWidget* LifePage::makeHours() {
     layout->addWidget(total_);
     auto* lately = new QHBoxLayout;
     lately->addWidget(captionLabel("A usual week lately"));
-    auto* usual = numberField(0, 60, 0.5, 1, " h", "usualWeek");
-    usual->setSpecialValueText("not stated");
-    usual->setAccessibleName("Hours ridden in a usual week lately");
-    usual->setToolTip("What was ridden in a usual week before the rides in this roster begin. With under six "
+    usual_ = numberField(0, 60, 0.5, 1, " h", "usualWeek");
+    usual_->setSpecialValueText("not stated");
+    usual_->setAccessibleName("Hours ridden in a usual week lately");
+    usual_->setToolTip("What was ridden in a usual week before the rides in this roster begin. With under six "
                       "weeks of rides it is all that says what a rider is used to.");
-    usualBound_ = Binding::number(usual, [this](qint64 rider, const QVariant& v) {
+    usualBound_ = Binding::number(usual_, [this](qint64 rider, const QVariant& v) {
         change(rider, "Change the hours of a usual week lately", [&](RiderRecord& r) {
             r.usualWeekHours = v.toDouble() > 0 ? std::optional(v.toDouble()) : std::nullopt;
         });
     });
-    lately->addWidget(usual);
+    lately->addWidget(usual_);
     lately->addStretch();
     layout->addLayout(lately);
     return box;
@@ -340,7 +340,7 @@ void LifePage::fillWeeks() {
     weeks_->setRowCount(static_cast<int>(shown.size()));
     for (int row = 0; row < weeks_->rowCount(); ++row) {
         const WeekPin& w = shown[static_cast<size_t>(row)];
-        auto* date = tableCell(QString::fromStdString(isoText(w.start)), false);
+        auto* date = tableCell(QString::fromStdString(shortDayText(w.start, workspace_.today())), false);
         date->setData(Qt::UserRole, w.start.days);
         weeks_->setItem(row, 0, date);
         for (int i = 0; i < 7; ++i)
@@ -363,9 +363,9 @@ void LifePage::takeWeek(int row, int column) {
     if (pin == s.weeks.end())
         return;
     if (column == 0) {
-        const auto to = parseDate(text.toStdString());
+        const auto to = parseDayText(text.toStdString(), workspace_.today());
         if (!to)
-            wrong = "A date reads like 2027-01-04.";
+            wrong = "A day reads like 4 January, or 4 January 2027.";
         else if (monday(*to) != start && std::any_of(s.weeks.begin(), s.weeks.end(), [&](const WeekPin& w) {
                      return w.start == monday(*to);
                  }))
@@ -430,9 +430,9 @@ void LifePage::fillInjuries(const RiderRecord& r) {
     injuries_->setRowCount(static_cast<int>(r.injuries.size()));
     for (int row = 0; row < injuries_->rowCount(); ++row) {
         const Injury& i = r.injuries[static_cast<size_t>(row)];
-        injuries_->setItem(row, 0, tableCell(QString::fromStdString(isoText(i.from)), false));
+        injuries_->setItem(row, 0, tableCell(QString::fromStdString(shortDayText(i.from, workspace_.today())), false));
         injuries_->setItem(row, 1,
-                           tableCell(i.to ? QString::fromStdString(isoText(*i.to)) : "not over", false));
+                           tableCell(i.to ? QString::fromStdString(shortDayText(*i.to, workspace_.today())) : "not over", false));
         injuries_->setItem(row, 2, tableCell(QString::fromStdString(i.what), false));
     }
 }
@@ -444,14 +444,14 @@ void LifePage::takeInjury(int row, int column) {
     RiderRecord r = *now;
     Injury& i = r.injuries[static_cast<size_t>(row)];
     const QString text = injuries_->item(row, column)->text().trimmed();
-    const auto date = parseDate(text.toStdString());
+    const auto date = parseDayText(text.toStdString(), workspace_.today());
     QString wrong;
     if (column == 2)
         i.what = text.toStdString();
     else if (column == 1 && (text.isEmpty() || text == "not over"))
         i.to.reset();
     else if (!date)
-        wrong = "A date reads like 2027-01-04.";
+        wrong = "A day reads like 4 January, or 4 January 2027.";
     else if (column == 0)
         i.from = *date;
     else
@@ -463,6 +463,12 @@ void LifePage::takeInjury(int row, int column) {
     else
         emit workspace_.notices.failed(wrong + " Nothing was changed.");
     refresh();
+}
+
+void LifePage::takeFocus(bool lately) {
+    QDoubleSpinBox* field = lately ? usual_ : hours_[0];
+    field->setFocus();
+    field->selectAll();
 }
 
 } // namespace marram

@@ -20,6 +20,8 @@ class LifePage : public QWidget {
 public:
     explicit LifePage(Workspace& workspace, QWidget* parent = nullptr);
     void refresh();
+    /// Puts the cursor into the hours of Monday, or of a usual week lately.
+    void takeFocus(bool lately);
 
 private:
     QWidget* makeHours();
@@ -40,6 +42,7 @@ private:
     Workspace& workspace_;
     bool filling_ = false;
     std::array<QDoubleSpinBox*, 7> hours_{};
+    QDoubleSpinBox* usual_;
     QLabel *total_, *proposed_;
     QPushButton* use_;
     QSpinBox* years_;

@@ -1,8 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/rider/rider_view.h"
 #include "app/shell/empty_page.h"
+#include "app/shell/tables.h"
 
 #include <QScrollArea>
+#include <QSettings>
 
 namespace marram {
 
@@ -15,7 +17,7 @@ RiderView::RiderView(Workspace& workspace, QWidget* parent)
     stack_->addWidget(
         emptyPage("No rider yet",
                   "Add the first rider under Roster; then set what they can do and the hours they have.",
-                  "Add a rider", [this] { workspace_.roster.addRider("New rider"); }));
+                  "Add a rider", [this] { emit wantsRider(); }));
     const auto scrolled = [](QWidget* page) {
         auto* scroll = new QScrollArea;
         scroll->setWidget(page);
@@ -29,7 +31,12 @@ RiderView::RiderView(Workspace& workspace, QWidget* parent)
     auto* page = new QWidget;
     auto* inside = new QVBoxLayout(page);
     inside->setContentsMargins(32, 14, 32, 12);
-    inside->addWidget(pages_);
+    needs_ = wordsLabel({});
+    needs_->setObjectName("riderNeeds");
+    needs_->setTextInteractionFlags(Qt::TextBrowserInteraction);
+    connect(needs_, &QLabel::linkActivated, this, &RiderView::followNeed);
+    inside->addWidget(needs_);
+    inside->addWidget(pages_, 1);
     stack_->addWidget(page);
     for (const auto signal : {&ChosenRider::riderChanged, &ChosenRider::seasonChanged,
                               &ChosenRider::testsChanged, &ChosenRider::ridesChanged})
@@ -57,9 +64,73 @@ void RiderView::showEvent(QShowEvent*) {
 
 void RiderView::refresh() {
     stack_->setCurrentIndex(workspace_.chosen.rider() ? 1 : 0);
+    fillNeeds();
     values_->refresh();
     life_->refresh();
     tests_->refresh();
+}
+
+namespace {
+
+/// A question skipped for one rider of one roster.
+QString skippedKey(const QString& roster, qint64 rider, const QString& need) {
+    return QString("%1#%2#%3").arg(roster).arg(rider).arg(need);
+}
+
+} // namespace
+
+std::vector<RiderNeed> riderNeeds(const RiderRecord& r, bool loadKnown) {
+    std::vector<RiderNeed> needs;
+    if (r.hours == guessedHours)
+        needs.push_back({"hours", "Hours by weekday: those shown are a guess, and the season fits itself into them."});
+    const auto& v = r.values;
+    const bool beats = !v.of(Quantity::ThresholdHeartRate).empty() && !v.of(Quantity::RestingHeartRate).empty();
+    if (v.of(Quantity::ThresholdPower).empty() && !beats)
+        needs.push_back({"threshold", "Threshold power, or threshold and resting heart rate: without one, rides have no "
+                                      "points and there are no zones."});
+    if (!loadKnown)
+        needs.push_back({"lately", "Hours of a usual week lately: without them fitness starts from nothing, and no rhythm "
+                                   "is proposed."});
+    return needs;
+}
+
+void RiderView::fillNeeds() {
+    const RiderRecord* r = workspace_.chosen.rider();
+    QString html;
+    if (r) {
+        const QStringList skipped = QSettings().value("skippedNeeds").toStringList();
+        const QString link = shore().tide.name();
+        for (const RiderNeed& n : riderNeeds(*r, workspace_.chosen.history().known()))
+            if (!skipped.contains(skippedKey(workspace_.roster.path(), r->id, n.key)))
+                html += QString("<p style='margin:0 0 3px 0'>%1 &nbsp;<a href='enter:%2' style='color:%3'>Enter</a> "
+                                "&nbsp;<a href='skip:%2' style='color:%3'>Skip</a></p>")
+                            .arg(n.what, n.key, link);
+    }
+    needs_->setText(html);
+    needs_->setVisible(!html.isEmpty());
+}
+
+void RiderView::followNeed(const QString& link) {
+    const QString key = link.section(':', 1);
+    if (link.startsWith("skip:")) {
+        QSettings settings;
+        QStringList skipped = settings.value("skippedNeeds").toStringList();
+        skipped << skippedKey(workspace_.roster.path(), workspace_.chosen.id(), key);
+        settings.setValue("skippedNeeds", skipped);
+        fillNeeds();
+        return;
+    }
+    pages_->open(key == "threshold" ? 0 : 1);
+    if (key == "threshold")
+        values_->addToday();
+    else
+        life_->takeFocus(key == "lately");
+}
+
+void RiderView::nameFirst() {
+    pages_->open(0);
+    refresh();
+    values_->nameFirst();
 }
 
 } // namespace marram

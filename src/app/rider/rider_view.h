@@ -7,6 +7,14 @@
 
 namespace marram {
 
+/// Something a season can't do without and that is not known of a rider yet.
+struct RiderNeed {
+    QString key;  ///< "hours", "threshold", "lately"
+    QString what; ///< and what is lost without it, a sentence
+};
+/// What a new rider is asked for, most needed first. Pure.
+std::vector<RiderNeed> riderNeeds(const RiderRecord& rider, bool loadKnown);
+
 /// One rider: what they can do, the life around it, and their tests.
 class RiderView : public QWidget {
     Q_OBJECT
@@ -14,6 +22,11 @@ public:
     explicit RiderView(Workspace& workspace, QWidget* parent = nullptr);
     void openTests() { pages_->open(2); }
     void openPage(int page) { pages_->open(page); }
+    /// For a rider just added: their page, with the name chosen for typing.
+    void nameFirst();
+
+signals:
+    void wantsRider(); ///< a new one
 
 protected:
     void showEvent(QShowEvent*) override;
@@ -21,6 +34,8 @@ protected:
 private:
     void refresh();
     void refreshWhenSeen();
+    void fillNeeds();
+    void followNeed(const QString& link);
 
     Workspace& workspace_;
     QStackedWidget* stack_;
@@ -28,6 +43,7 @@ private:
     ValuesPage* values_;
     LifePage* life_;
     TestsPage* tests_;
+    QLabel* needs_;
     bool stale_ = false; ///< something changed while nobody looked
 };
 

@@ -163,7 +163,7 @@ QWidget* TestsPage::makeEntry() {
     day_ = new QDateEdit;
     day_->setObjectName("testDay");
     day_->setAccessibleName("Day of the test");
-    day_->setDisplayFormat("yyyy-MM-dd");
+    day_->setDisplayFormat("d MMMM yyyy");
     day_->setCalendarPopup(true);
     value_ = numberField(0, 2500, 1, 0, "", "testValue");
     second_ = numberField(-50, 2500, 1, 1, "", "testSecond");
@@ -256,7 +256,7 @@ void TestsPage::refresh() {
         for (int row = 0; row < results_->rowCount(); ++row) {
             // Newest first.
             const TestRecord& t = tests[tests.size() - 1 - static_cast<size_t>(row)];
-            auto* day = tableCell(text(isoText(t.result.day)), false);
+            auto* day = tableCell(text(shortDayText(t.result.day, today)), false);
             day->setData(Qt::UserRole, t.id);
             results_->setItem(row, 0, day);
             results_->setItem(row, 1,

@@ -226,7 +226,7 @@ void ValuesPage::fillValues(const RiderRecord& r) {
     values_->setRowCount(static_cast<int>(days.size()));
     int row = 0;
     for (const Date day : days) {
-        auto* date = tableCell(QString::fromStdString(isoText(day)), false);
+        auto* date = tableCell(QString::fromStdString(shortDayText(day, workspace_.today())), false);
         date->setData(Qt::UserRole, day.days);
         values_->setItem(row, 0, date);
         for (size_t i = 0; i < quantityCount; ++i) {
@@ -311,9 +311,9 @@ void ValuesPage::takeValue(int row, int column) {
     const QString text = values_->item(row, column)->text().trimmed();
     QString wrong;
     if (column == 0) {
-        const auto to = parseDate(text.toStdString());
+        const auto to = parseDayText(text.toStdString(), workspace_.today());
         if (!to)
-            wrong = "A date reads like 2027-01-04.";
+            wrong = "A day reads like 4 January, or 4 January 2027.";
         for (int other = 0; to && other < values_->rowCount(); ++other)
             if (other != row && values_->item(other, 0)->data(Qt::UserRole).toInt() == to->days)
                 wrong = "There is a row from that day already.";

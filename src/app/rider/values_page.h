@@ -19,6 +19,8 @@ public:
     void refresh();
     /// Puts the cursor into the name, all of it chosen.
     void nameFirst();
+    /// A row of values from today on, to be filled.
+    void addToday();
 
 private:
     QWidget* makeWho();
@@ -28,7 +30,6 @@ private:
     void fillZones(const RiderRecord& rider);
     void change(qint64 rider, const QString& what, const std::function<void(RiderRecord&)>& edit);
     void takeValue(int row, int column);
-    void addToday();
     void removeRow();
 
     Workspace& workspace_;

@@ -51,8 +51,9 @@ std::vector<RideRow> rideRows(const std::vector<RideRecord>& rides, const std::v
     return rows;
 }
 
-void RideTable::show(std::vector<RideRow> rows) {
+void RideTable::show(std::vector<RideRow> rows, Date today) {
     beginResetModel();
+    today_ = today;
     rows_ = std::move(rows);
     endResetModel();
 }
@@ -81,7 +82,7 @@ QVariant RideTable::data(const QModelIndex& index, int role) const {
         return {};
     switch (column) {
     case 0:
-        return QString::fromStdString(weekdayText(r.day).substr(0, 3) + " " + isoText(r.day));
+        return QString::fromStdString(shortDayText(r.day, today_));
     case 1:
         return r.ride ? clockText(r.ride->score.duration) : QString("–");
     case 2:

@@ -22,7 +22,8 @@ class RideTable : public QAbstractTableModel {
     Q_OBJECT
 public:
     using QAbstractTableModel::QAbstractTableModel;
-    void show(std::vector<RideRow> rows);
+    /// Days are written with their year where it is not that of `today`.
+    void show(std::vector<RideRow> rows, Date today);
     const RideRow& row(int index) const { return rows_[static_cast<size_t>(index)]; }
 
     int rowCount(const QModelIndex& parent = {}) const override {
@@ -34,6 +35,7 @@ public:
 
 private:
     std::vector<RideRow> rows_;
+    Date today_;
 };
 
 /// "1:23" or "0:45": hours and minutes.

@@ -7,6 +7,7 @@
 #include <QDragEnterEvent>
 #include <QFileDialog>
 #include <QHeaderView>
+#include <QMenu>
 #include <QMessageBox>
 #include <QMimeData>
 #include <QSettings>
@@ -108,6 +109,15 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
     connect(cancel, &QPushButton::clicked, this, [this] {
         workspace_.roster.cancel(workspace_.roster.importing() ? JobKind::Import : JobKind::Scoring);
     });
+    table_->setContextMenuPolicy(Qt::CustomContextMenu);
+    connect(table_, &QWidget::customContextMenuRequested, this, [this](const QPoint& at) {
+        if (!table_->indexAt(at).isValid() || panel_->rideShown() == 0)
+            return;
+        QMenu menu(this);
+        menu.addAction("Save the ride in another format", panel_, &RidePanel::saveAs);
+        menu.addAction("Remove the ride", this, &RidesView::removeSelected);
+        menu.exec(table_->viewport()->mapToGlobal(at));
+    });
     connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& now) { open(now.row()); });
     for (const auto signal : {&ChosenRider::ridesChanged, &ChosenRider::settled})
@@ -170,7 +180,7 @@ void RidesView::refresh() {
             planned.push_back(plan);
     stack_->setCurrentIndex(workspace_.chosen.rides().empty() ? 0 : 1);
     const qint64 keep = panel_->rideShown();
-    model_->show(rideRows(workspace_.chosen.rides(), planned, workspace_.today()));
+    model_->show(rideRows(workspace_.chosen.rides(), planned, workspace_.today()), workspace_.today());
     int row = -1;
     for (int i = 0; i < model_->rowCount(); ++i)
         if (model_->row(i).ride && (model_->row(i).ride->id == keep || row < 0)) {

@@ -7,6 +7,7 @@
 #include <QApplication>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QMenu>
 #include <QProgressDialog>
 #include <QSettings>
 
@@ -35,11 +36,15 @@ RosterView::RosterView(Workspace& workspace, QWidget* parent)
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(stack_);
-    stack_->addWidget(emptyPage("Nobody here yet",
-                                "A roster keeps your riders, their seasons and everything they rode, in one "
-                                "file on this machine. Add the first rider to begin, or bring riders from an "
-                                "export.",
-                                "Add a rider", [this] { workspace_.roster.addRider("New rider"); }));
+    stack_->addWidget(beginPage(
+        "Nobody here yet",
+        "A roster keeps your riders, their seasons and everything they rode, in one file on this machine.",
+        {{"Their page opens and asks for what a season can't do without.", "Add the first rider", "firstRider",
+          [this] { emit wantsRider(); }},
+         {"Riders from an export of another roster come in with all they rode.", "Bring riders", "bringFirst",
+          [this] { bringRiders(); }},
+         {"An invented club on a sandy coast, to try things on. Your own roster stays as it is.",
+          "Look round in the demo club", "lookRound", [this] { emit wantsDemo(); }}}));
     auto* page = new QWidget;
     auto* inside = new QVBoxLayout(page);
     inside->setContentsMargins(32, 14, 32, 12);
@@ -98,7 +103,7 @@ QWidget* RosterView::makeList() {
         buttons->addWidget(b);
         return b;
     };
-    button("Add a rider", "addRider", [this] { workspace_.roster.addRider("New rider"); });
+    button("Add a rider", "addRider", [this] { emit wantsRider(); });
     archive_ = button("Archive", "archiveRider", [this] { archiveChosen(); });
     button("Export the rider", "exportRider", [this] { exportChosen(); });
     button("Bring riders", "bringRiders", [this] { bringRiders(); });
@@ -112,6 +117,18 @@ QWidget* RosterView::makeList() {
             workspace_.chosen.choose(table_->item(row, 0)->data(Qt::UserRole).toLongLong());
     });
     connect(table_, &QTableWidget::cellActivated, this, &RosterView::wantsSeason);
+    table_->setContextMenuPolicy(Qt::CustomContextMenu);
+    connect(table_, &QWidget::customContextMenuRequested, this, [this](const QPoint& at) {
+        if (!table_->itemAt(at))
+            return;
+        QMenu menu(this);
+        menu.addAction("Open the season", this, &RosterView::wantsSeason);
+        menu.addAction("Enter check-ins", this, &RosterView::openCheckIns);
+        menu.addSeparator();
+        menu.addAction(archive_->text(), this, &RosterView::archiveChosen);
+        menu.addAction("Export the rider", this, &RosterView::exportChosen);
+        menu.exec(table_->viewport()->mapToGlobal(at));
+    });
     connect(search_, &QLineEdit::returnPressed, this, [this] {
         if (table_->rowCount() > 0) {
             table_->setFocus();

@@ -45,6 +45,8 @@ public:
 
 signals:
     void wantsSeason(); ///< the coach opened a rider
+    void wantsRider();  ///< a new one
+    void wantsDemo();
 
 protected:
     void showEvent(QShowEvent*) override;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_inspector.h"
 #include "app/season/season_words.h"
+#include "app/shell/dates.h"
 #include "app/shell/fields.h"
 #include "app/theme/theme.h"
 
@@ -208,7 +209,7 @@ void SeasonInspector::show(const SeasonPicture& picture, const SeasonMarks& mark
             "<p>Choose a race, a week or a day. Drag a stake to move a race; drag the bars of its gate.</p>";
     }
     words_->setFont(typeface(Type::Body));
-    words_->setHtml(words + inspectSeason(picture));
+    words_->setHtml(withPeoplesDates(words + inspectSeason(picture), picture.today));
 }
 
 void SeasonInspector::fillRace() {

@@ -236,7 +236,7 @@ void SeasonView::print(QPrinter& printer) {
     const RiderRecord* rider = workspace_.chosen.rider();
     painter.drawText(QRectF(0, 0, width, 30), Qt::AlignLeft,
                      (rider ? rider->name : QString()) + " · season to " +
-                         QString::fromStdString(isoText(picture_.season.end)));
+                         QString::fromStdString(dayText(picture_.season.end, picture_.today)));
     SeasonScene scene;
     const double footer = 40;
     scene.layOut(picture_, QRectF(0, 34, width, height - 34 - footer),

@@ -2,6 +2,7 @@
 #pragma once
 #include "core/calendar/date.h"
 #include <QDate>
+#include <QRegularExpression>
 
 namespace marram {
 
@@ -11,6 +12,16 @@ inline QDate toQt(Date d) {
 }
 inline Date fromQt(QDate d) {
     return fromCivil(d.year(), d.month(), d.day());
+}
+
+/// A sentence with its days written as people write them: files and sentences made for them have 2027-03-22.
+inline QString withPeoplesDates(QString sentence, Date today) {
+    static const QRegularExpression iso("\\b(\\d{4}-\\d{2}-\\d{2})\\b(?![\\w.-]*\\.(fit|gpx|csv|json))");
+    for (auto m = iso.match(sentence); m.hasMatch(); m = iso.match(sentence, m.capturedStart() + 1))
+        if (const auto day = parseDate(m.captured(1).toStdString()))
+            sentence.replace(m.capturedStart(), m.capturedLength(),
+                             QString::fromStdString(dayText(*day, today)));
+    return sentence;
 }
 
 } // namespace marram

@@ -1,11 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "app/theme/theme.h"
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <QWidget>
 #include <functional>
+#include <vector>
 
 namespace marram {
 
@@ -33,6 +35,36 @@ inline QWidget* emptyPage(const QString& title, const QString& words, const QStr
     }
     layout->addStretch(3);
     layout->setContentsMargins(72, 24, 72, 24);
+    return page;
+}
+
+/// One way on from an empty place: a sentence, and the button that goes it.
+struct WayOn {
+    QString sentence, button, name; ///< `name` is what tests and screen readers call the button
+    std::function<void()> go;
+};
+
+/// A page that is the beginning: what this is, and the ways on.
+inline QWidget* beginPage(const QString& title, const QString& words, const std::vector<WayOn>& ways) {
+    auto* page = emptyPage(title, words);
+    auto* layout = static_cast<QVBoxLayout*>(page->layout());
+    int at = 3; // behind the title and the words
+    for (const WayOn& way : ways) {
+        auto* row = new QHBoxLayout;
+        auto* press = new QPushButton(way.button);
+        press->setObjectName(way.name);
+        press->setMinimumWidth(qRound(190 * textScale()));
+        QObject::connect(press, &QPushButton::clicked, page, way.go);
+        auto* sentence = new QLabel(way.sentence);
+        sentence->setWordWrap(true);
+        sentence->setMaximumWidth(qRound(430 * textScale()));
+        row->addWidget(press);
+        row->addSpacing(16);
+        row->addWidget(sentence, 1);
+        row->addStretch(1);
+        layout->insertLayout(at++, row);
+    }
+    layout->insertSpacing(3, 14);
     return page;
 }
 

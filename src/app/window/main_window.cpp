@@ -1,18 +1,23 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/window/main_window.h"
+#include "app/shell/dates.h"
 #include "app/shell/empty_page.h"
 #include "app/shell/palette.h"
 #include "app/theme/theme.h"
+#include "formats/files/files.h"
 
 #include <QApplication>
 #include <QCloseEvent>
+#include <QDir>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QMenu>
+#include <QMenuBar>
 #include <QMessageBox>
 #include <QPrintDialog>
 #include <QPrinter>
 #include <QSettings>
+#include <QStandardPaths>
 #include <QStatusBar>
 
 namespace marram {
@@ -57,12 +62,16 @@ MainWindow::MainWindow(Workspace& workspace)
                   "For now each week's load, hours and hard days are in the season: choose the week there."));
     places_->addWidget(rides_);
     places_->addWidget(review_);
-    outer_->addWidget(emptyPage(
+    outer_->addWidget(beginPage(
         "Marram plans seasons for endurance cyclists",
         "From the rider, the races and the hours a rider really has, it works out daily stress, fitness, "
-        "fatigue and form, and plans again when life interferes. "
-        "Everything stays in one file on this machine. Ctrl+O opens a roster, Ctrl+Shift+N makes one.",
-        "See the demo", [this] { emit wantsDemo(); }));
+        "fatigue and form, and plans again when life interferes. Everything stays in one file on this machine.",
+        {{"An invented club on a sandy coast: six riders, their seasons and a year of rides.",
+          "Look round in the demo club", "emptyPageButton", [this] { emit wantsDemo(); }},
+         {"A roster is made for them, and their page asks for what a season can't do without.",
+          "Add the first rider", "firstRiderButton", [this] { addRider(); }},
+         {"A roster of yours from elsewhere, or an export of one.", "Bring a roster", "bringRosterButton",
+          [this] { bringOrOpen(); }}}));
     outer_->addWidget(inside);
     setCentralWidget(outer_);
     line_->setTextInteractionFlags(Qt::TextSelectableByMouse);
@@ -80,6 +89,9 @@ MainWindow::MainWindow(Workspace& workspace)
     connect(&workspace_.roster, &OpenRoster::damageFound, this, &MainWindow::tellDamage);
     connect(&workspace_.roster, &OpenRoster::savedWhole, this, &MainWindow::tellSaved);
     connect(roster_, &RosterView::wantsSeason, this, [this] { go(Place::Season); });
+    connect(roster_, &RosterView::wantsRider, this, &MainWindow::addRider);
+    connect(roster_, &RosterView::wantsDemo, this, &MainWindow::wantsDemo);
+    connect(rider_, &RiderView::wantsRider, this, &MainWindow::addRider);
     connect(review_, &ReviewView::wantsRide, this, [this](qint64 ride) {
         go(Place::Rides);
         rides_->showRide(ride);
@@ -140,42 +152,76 @@ QAction* MainWindow::act(const QString& name, const QKeySequence& keys, std::fun
     a->setShortcut(keys);
     connect(a, &QAction::triggered, this, std::move(what));
     addAction(a);
+    menu_->addAction(a);
     if (needsRider)
         needRider_ << a;
     return a;
 }
 
 void MainWindow::makeActions() {
-    for (int i = 0; i < 6; ++i)
-        act(QString("Go to %1").arg(placeWords[static_cast<size_t>(i)].name),
-            QKeySequence(QString("Ctrl+%1").arg(i + 1)), [this, i] { go(static_cast<Place>(i)); });
-    auto* undo = workspace_.roster.undoStack().createUndoAction(this, "Undo");
-    undo->setShortcut(QKeySequence::Undo);
-    auto* redo = workspace_.roster.undoStack().createRedoAction(this, "Redo");
-    redo->setShortcuts({QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")});
-    addActions({undo, redo});
+    const auto menu = [this](const QString& title) { menu_ = menuBar()->addMenu(title); };
     const auto inSeason = [this](auto what) {
         return [this, what] {
             go(Place::Season);
             what();
         };
     };
-    act("Add a race", QKeySequence("Ctrl+R"), inSeason([this] {
-            season_->addRace(season_->canvas().marks().day.value_or(workspace_.today() + 56));
-        }),
+    menu("&File");
+    act("Make a new roster", QKeySequence("Ctrl+Shift+N"), [this] { newRoster(); });
+    act("Open a roster", QKeySequence::Open, [this] { openRoster(); });
+    act("See the demo", {}, [this] { emit wantsDemo(); });
+    menu_->addSeparator();
+    act(
+        "Export the rider", {}, [this] { roster_->exportChosen(); }, true);
+    act("Bring riders from an export", {}, [this] { roster_->bringRiders(); });
+    act("Save what is whole of a damaged roster", {}, [this] { saveWhole(); });
+    menu_->addSeparator();
+    act(
+        "Print the season", QKeySequence::Print, [this] { print(); }, true);
+    act("Choose the device folder", {}, [this] {
+        const QString folder =
+            QFileDialog::getExistingDirectory(this, "Folder of the bike computer", RidesView::deviceFolder());
+        if (!folder.isEmpty())
+            QSettings().setValue("deviceFolder", folder);
+    });
+    menu_->addSeparator();
+    act("Quit", QKeySequence::Quit, [this] { close(); });
+
+    menu("&Edit");
+    auto* undo = workspace_.roster.undoStack().createUndoAction(this, "Undo");
+    undo->setShortcut(QKeySequence::Undo);
+    auto* redo = workspace_.roster.undoStack().createRedoAction(this, "Redo");
+    redo->setShortcuts({QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")});
+    addActions({undo, redo});
+    menu_->addActions({undo, redo});
+    menu_->addSeparator();
+    act("Find a rider", QKeySequence::Find, [this] {
+        go(Place::Roster);
+        roster_->find();
+    });
+    act("Find any action", QKeySequence("Ctrl+K"), [this] {
+        auto* palette = new CommandPalette(actions(), this);
+        palette->setAttribute(Qt::WA_DeleteOnClose);
+        palette->move(mapToGlobal(QPoint((width() - palette->width()) / 2, 60)));
+        palette->show();
+    })->setObjectName("palette");
+
+    menu("&Rider");
+    act("Add a rider", QKeySequence("Ctrl+N"), [this] { addRider(); });
+    act("Enter check-ins", QKeySequence("Ctrl+E"), [this] {
+        go(Place::Roster);
+        roster_->openCheckIns();
+    });
+    act(
+        "Tests of the rider", QKeySequence("Ctrl+Shift+T"),
+        [this] {
+            go(Place::Rider);
+            rider_->openTests();
+        },
         true);
-    act("Remove the chosen race", QKeySequence("Ctrl+Backspace"),
-        inSeason([this] { season_->removeSelectedRace(); }), true);
-    act("Make the chosen race an A race", QKeySequence("Ctrl+Alt+A"),
-        inSeason([this] { season_->setSelectedPriority(Priority::A); }), true);
-    act("Make the chosen race a B race", QKeySequence("Ctrl+Alt+B"),
-        inSeason([this] { season_->setSelectedPriority(Priority::B); }), true);
-    act("Make the chosen race a C race", QKeySequence("Ctrl+Alt+C"),
-        inSeason([this] { season_->setSelectedPriority(Priority::C); }), true);
-    act("Pin the chosen week as deload, or unpin it", QKeySequence("Ctrl+D"),
-        inSeason([this] { season_->pinSelectedWeek(WeekKind::Deload); }), true);
-    act("Pin the chosen week as build, or unpin it", QKeySequence("Ctrl+B"),
-        inSeason([this] { season_->pinSelectedWeek(WeekKind::Build); }), true);
+    act(
+        "Archive the rider, or bring them back", {}, [this] { roster_->archiveChosen(); }, true);
+    menu_->addSeparator();
     act(
         "Import rides", QKeySequence("Ctrl+I"),
         [this] {
@@ -198,60 +244,109 @@ void MainWindow::makeActions() {
         },
         true);
     act(
-        "Remove the shown ride", QKeySequence("Ctrl+Shift+Backspace"), [this] { rides_->removeSelected(); },
-        true);
-    act("Enter check-ins", QKeySequence("Ctrl+E"), [this] {
-        go(Place::Roster);
-        roster_->openCheckIns();
-    });
-    act("Find a rider", QKeySequence::Find, [this] {
-        go(Place::Roster);
-        roster_->find();
-    });
-    act(
-        "Archive the rider, or bring them back", {}, [this] { roster_->archiveChosen(); }, true);
-    act(
-        "Export the rider", {}, [this] { roster_->exportChosen(); }, true);
-    act("Bring riders from an export", {}, [this] { roster_->bringRiders(); });
-    act(
-        "Tests of the rider", QKeySequence("Ctrl+Shift+T"),
-        [this] {
-            go(Place::Rider);
-            rider_->openTests();
-        },
-        true);
-    act(
         "Save the shown ride in another format", QKeySequence("Ctrl+Shift+S"),
         [this] {
             go(Place::Rides);
             rides_->panel().saveAs();
         },
         true);
-    act("Add a rider", QKeySequence("Ctrl+N"), [this] { workspace_.roster.addRider("New rider"); });
     act(
-        "Print the season", QKeySequence::Print, [this] { print(); }, true);
-    act("Open a roster", QKeySequence::Open, [this] { openRoster(); });
-    act("Make a new roster", QKeySequence("Ctrl+Shift+N"), [this] { newRoster(); });
-    act("See the demo", {}, [this] { emit wantsDemo(); });
-    act("Choose the device folder", {}, [this] {
-        const QString folder =
-            QFileDialog::getExistingDirectory(this, "Folder of the bike computer", RidesView::deviceFolder());
-        if (!folder.isEmpty())
-            QSettings().setValue("deviceFolder", folder);
-    });
+        "Remove the shown ride", QKeySequence("Ctrl+Shift+Backspace"), [this] { rides_->removeSelected(); },
+        true);
+
+    menu("&Season");
+    act("Add a race", QKeySequence("Ctrl+R"), inSeason([this] {
+            season_->addRace(season_->canvas().marks().day.value_or(workspace_.today() + 56));
+        }),
+        true);
+    act("Remove the chosen race", QKeySequence("Ctrl+Backspace"),
+        inSeason([this] { season_->removeSelectedRace(); }), true);
+    act("Make the chosen race an A race", QKeySequence("Ctrl+Alt+A"),
+        inSeason([this] { season_->setSelectedPriority(Priority::A); }), true);
+    act("Make the chosen race a B race", QKeySequence("Ctrl+Alt+B"),
+        inSeason([this] { season_->setSelectedPriority(Priority::B); }), true);
+    act("Make the chosen race a C race", QKeySequence("Ctrl+Alt+C"),
+        inSeason([this] { season_->setSelectedPriority(Priority::C); }), true);
+    act("Pin the chosen week as deload, or unpin it", QKeySequence("Ctrl+D"),
+        inSeason([this] { season_->pinSelectedWeek(WeekKind::Deload); }), true);
+    act("Pin the chosen week as build, or unpin it", QKeySequence("Ctrl+B"),
+        inSeason([this] { season_->pinSelectedWeek(WeekKind::Build); }), true);
+
+    menu("&View");
+    for (int i = 0; i < 6; ++i)
+        act(QString("Go to %1").arg(placeWords[static_cast<size_t>(i)].name),
+            QKeySequence(QString("Ctrl+%1").arg(i + 1)), [this, i] { go(static_cast<Place>(i)); });
+    menu_->addSeparator();
     act("Light or dark", QKeySequence("Ctrl+T"), [this] { useDark(!dark_); });
     act("Larger text", QKeySequence("Ctrl++"), [this] {
         useTextScale(scale_ + 0.1);
     })->setShortcuts({QKeySequence("Ctrl++"), QKeySequence("Ctrl+=")});
     act("Smaller text", QKeySequence("Ctrl+-"), [this] { useTextScale(scale_ - 0.1); });
+    menuShown_ = act("Show the menu bar", QKeySequence("Ctrl+M"), [this] {
+        menuBar()->setVisible(menuShown_->isChecked());
+        QSettings().setValue("menuBar", menuShown_->isChecked());
+    });
+    menuShown_->setCheckable(true);
+    menuShown_->setChecked(QSettings().value("menuBar", true).toBool());
+    menuBar()->setVisible(menuShown_->isChecked());
+
+    menu("&Help");
     act("Keys of this view", QKeySequence(Qt::Key_F1), [this] { showKeys(); });
-    act("Quit", QKeySequence::Quit, [this] { close(); });
-    act("Find any action", QKeySequence("Ctrl+K"), [this] {
-        auto* palette = new CommandPalette(actions(), this);
-        palette->setAttribute(Qt::WA_DeleteOnClose);
-        palette->move(mapToGlobal(QPoint((width() - palette->width()) / 2, 60)));
-        palette->show();
-    })->setObjectName("palette");
+    act("About Marram, and health", {}, [this] {
+        auto* box = new QMessageBox(
+            QMessageBox::NoIcon, "Marram",
+            "Marram advises a coach; it does not diagnose.\n\nFever, chest pain, fainting, palpitations, unusual "
+            "breathlessness, or fatigue that does not lift in two weeks: stop, and see a doctor. Minors, pregnancy, "
+            "heart or metabolic disease and return from illness or injury belong under licensed care.\n\n"
+            "Everything stays on this machine. GPL-3.0-or-later.",
+            QMessageBox::Close, this);
+        box->setObjectName("about");
+        box->setAttribute(Qt::WA_DeleteOnClose);
+        box->open();
+    });
+}
+
+void MainWindow::addRider() {
+    if (!workspace_.roster.isOpen()) {
+        // A first rider needs no decision about files: their roster lies where a programme's own things do.
+        const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
+        const QString path = QDir(folder).filePath("riders.marram");
+        if (const auto ok = makeFolder(folder); !workspace_.notices.passed(ok))
+            return;
+        if (!(QFile::exists(path) ? workspace_.roster.open(path) : workspace_.roster.create(path)))
+            return;
+        QSettings().setValue("roster", path);
+    }
+    const size_t before = workspace_.roster.riders().size();
+    workspace_.roster.addRider("New rider");
+    if (workspace_.roster.riders().size() == before)
+        return; // said why
+    go(Place::Rider);
+    rider_->nameFirst();
+}
+
+void MainWindow::bringOrOpen() {
+    const QString path =
+        QFileDialog::getOpenFileName(this, "A roster, or the roster.json of an export",
+                                     QSettings().value("rosterFolder").toString(),
+                                     "Rosters and exports (*.marram *.json)");
+    if (path.isEmpty())
+        return;
+    if (!path.endsWith(".json")) {
+        if (workspace_.roster.open(path))
+            QSettings().setValue("roster", path);
+        return;
+    }
+    const QString to = QFileDialog::getSaveFileName(this, "The roster it is brought into",
+                                                    QSettings().value("rosterFolder").toString(),
+                                                    "Rosters (*.marram)");
+    if (to.isEmpty())
+        return;
+    const QString named = to.endsWith(".marram") ? to : to + ".marram";
+    if (QFile::exists(named) ? workspace_.roster.open(named) : workspace_.roster.create(named)) {
+        QSettings().setValue("roster", named);
+        workspace_.roster.bringRiders(path);
+    }
 }
 
 void MainWindow::go(Place place) {
@@ -267,7 +362,7 @@ void MainWindow::say(const QString& sentence, bool trouble) {
     QPalette p = line_->palette();
     p.setColor(QPalette::WindowText, trouble ? shore().rust : shore().muted);
     line_->setPalette(p);
-    line_->setText(sentence);
+    line_->setText(withPeoplesDates(sentence, workspace_.today()));
 }
 
 void MainWindow::refreshRiders() {

@@ -40,6 +40,8 @@ protected:
 private:
     QWidget* makeHeader();
     void makeActions();
+    void addRider();
+    void bringOrOpen();
     QAction* act(const QString& name, const QKeySequence& keys, std::function<void()> what,
                  bool needsRider = false);
     void say(const QString& sentence, bool trouble);
@@ -65,6 +67,8 @@ private:
     QComboBox* riders_;
     QLabel* line_;
     QList<QAction*> needRider_;
+    QMenu* menu_ = nullptr; ///< the one that actions being made go into
+    QAction* menuShown_ = nullptr;
     bool dark_ = false;
     double scale_ = 1;
 };

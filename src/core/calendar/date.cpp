@@ -1,8 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/calendar/date.h"
 
+#include <algorithm>
 #include <array>
+#include <cctype>
 #include <cstdio>
+#include <cstdlib>
+#include <vector>
 
 namespace marram {
 
@@ -55,11 +59,96 @@ std::string isoText(Date date) {
     return buffer;
 }
 
+namespace {
+
+constexpr std::array monthNames{"January", "February", "March",     "April",   "May",      "June",
+                                "July",    "August",   "September", "October", "November", "December"};
+
+std::string withYear(std::string text, Date date, Date now) {
+    const int year = toCivil(date).year;
+    return year == toCivil(now).year ? text : text + " " + std::to_string(year);
+}
+
+/// The words and numbers of a text, lower case, parted by anything else.
+std::vector<std::string> wordsOf(std::string_view text) {
+    std::vector<std::string> words;
+    char kind = ' ';
+    for (const char c : text) {
+        const auto u = static_cast<unsigned char>(c);
+        const char now = std::isdigit(u) ? '0' : std::isalpha(u) ? 'a' : ' ';
+        if (now != ' ' && now != kind)
+            words.emplace_back();
+        if (now != ' ')
+            words.back() += static_cast<char>(std::tolower(u));
+        kind = now;
+    }
+    return words;
+}
+
+/// The month a name or its beginning stands for, from three letters on; 0 for none.
+int monthNamed(const std::string& word) {
+    if (word.size() < 3)
+        return 0;
+    for (size_t m = 0; m < monthNames.size(); ++m) {
+        std::string name = monthNames[m];
+        name[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(name[0])));
+        if (name.compare(0, word.size(), word) == 0)
+            return static_cast<int>(m) + 1;
+    }
+    return 0;
+}
+
+std::optional<Date> dayOf(int year, int month, int day) {
+    char text[32];
+    std::snprintf(text, sizeof text, "%04d-%02d-%02d", year, month, day);
+    return parseDate(text);
+}
+
+} // namespace
+
 std::string dayText(Date date) {
-    static constexpr std::array names{"January", "February", "March",     "April",   "May",      "June",
-                                      "July",    "August",   "September", "October", "November", "December"};
     const CivilDate c = toCivil(date);
-    return std::to_string(c.day) + " " + names[static_cast<size_t>(c.month - 1)];
+    return std::to_string(c.day) + " " + monthNames[static_cast<size_t>(c.month - 1)];
+}
+
+std::string dayText(Date date, Date now) {
+    return withYear(dayText(date), date, now);
+}
+
+std::string shortDayText(Date date, Date now) {
+    const CivilDate c = toCivil(date);
+    return withYear(weekdayText(date).substr(0, 3) + " " + std::to_string(c.day) + " " +
+                        std::string(monthNames[static_cast<size_t>(c.month - 1)]).substr(0, 3),
+                    date, now);
+}
+
+std::optional<Date> parseDayText(std::string_view text, Date now) {
+    while (!text.empty() && text.front() == ' ')
+        text.remove_prefix(1);
+    while (!text.empty() && text.back() == ' ')
+        text.remove_suffix(1);
+    if (const auto iso = parseDate(text))
+        return iso;
+    std::vector<std::string> words = wordsOf(text);
+    if (!words.empty() && std::isalpha(static_cast<unsigned char>(words[0][0])))
+        words.erase(words.begin()); // a weekday
+    if (words.size() < 2 || words.size() > 3)
+        return std::nullopt;
+    const auto number = [](const std::string& word) {
+        const bool digits = std::all_of(word.begin(), word.end(), [](unsigned char c) { return std::isdigit(c); });
+        return digits && word.size() <= 4 ? std::stoi(word) : 0;
+    };
+    const int day = number(words[0]);
+    const int month = number(words[1]) > 0 ? number(words[1]) : monthNamed(words[1]);
+    if (day < 1 || day > 31 || month < 1 || month > 12)
+        return std::nullopt;
+    if (words.size() == 3)
+        return number(words[2]) < 100 ? dayOf(2000 + number(words[2]), month, day) : dayOf(number(words[2]), month, day);
+    std::optional<Date> nearest;
+    for (int year = toCivil(now).year - 4; year <= toCivil(now).year + 4; ++year) // 29 February comes seldom
+        if (const auto d = dayOf(year, month, day); d && (!nearest || std::abs(*d - now) < std::abs(*nearest - now)))
+            nearest = d;
+    return nearest;
 }
 
 std::string weekdayText(Date date) {
