@@ -115,8 +115,8 @@ Result<QByteArray> score(const QString& file, const ScoreRequest& request) {
     if (!loaded)
         return tl::unexpected(loaded.error());
     Score s = marram::score(loaded->ride, *basis);
-    for (const std::string& missing : missingParts(s))
-        std::fprintf(stderr, "%s: %s\n", qPrintable(file), missing.c_str());
+    for (const std::string& lack : missingParts(s))
+        std::fprintf(stderr, "%s: %s\n", qPrintable(file), lack.c_str());
     if (!s.distance)
         s.distance = loaded->recording.sessionDistance;
     return QJsonDocument(writeScore(s, loaded->recording.dated)).toJson();

@@ -20,7 +20,7 @@ constexpr const char* rideColumns =
     "id, rider, day, utc_offset_s, file_name, content_sha256, scoring_version, "
     "threshold_power_w, figures, best, remarks, excluded, corrections, effort, "
     "note, stale";
-constexpr qsizetype largestOriginal = 1LL << 30;
+constexpr quint32 largestOriginal = 1U << 30;
 
 /// Best efforts one after another: seconds and start as 32-bit, power as 64-bit, little-endian.
 QByteArray bestBytes(const std::vector<BestEffort>& best) {
@@ -34,7 +34,7 @@ QByteArray bestBytes(const std::vector<BestEffort>& best) {
 
 std::vector<BestEffort> bestFrom(sql::Row& row, int column) {
     const QByteArray bytes = row.bytes(column);
-    if (bytes.size() % 16 != 0 || bytes.size() > 16 * 1000)
+    if (bytes.size() % 16 != 0 || bytes.size() > qsizetype{16000})
         row.fail(column, "has no whole number of entries");
     std::vector<BestEffort> best(static_cast<size_t>(bytes.size()) / 16);
     QDataStream in(bytes);

@@ -254,16 +254,6 @@ private slots:
         MainWindow next(*w_);
         QCOMPARE(next.place(), Place::Rider);
     }
-    void withoutARosterTheFirstPageSaysWhatToDo() {
-        Workspace empty;
-        MainWindow window(empty);
-        window.show();
-        QSignalSpy demo(&window, &MainWindow::wantsDemo);
-        for (QPushButton* b : window.findChildren<QPushButton*>("emptyPageButton"))
-            if (b->text() == "Look round in the demo club")
-                QTest::mouseClick(b, Qt::LeftButton);
-        QCOMPARE(demo.count(), 1);
-    }
 };
 
 QTEST_MAIN(EditorsTest)

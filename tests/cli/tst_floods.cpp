@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/ride/efforts.h"
 #include "formats/csv/lines.h"
 #include "formats/fit/protocol.h"
+#include "formats/recording/recording.h"
 #include "store/exchange.h"
 #include "store/import.h"
 #include "support/rides.h"
@@ -68,7 +70,8 @@ QByteArray oneByteRecords(int count) {
         file[4 + i] = static_cast<char>(data.size() >> (8 * i));
     file.replace(8, 4, ".FIT");
     file += data;
-    const std::span bytes(reinterpret_cast<const std::uint8_t*>(file.constData()), static_cast<size_t>(file.size()));
+    const std::span bytes(reinterpret_cast<const std::uint8_t*>(file.constData()),
+                          static_cast<size_t>(file.size()));
     const auto sum = fit::checksum(bytes);
     file += static_cast<char>(sum & 0xFF);
     file += static_cast<char>(sum >> 8);
@@ -143,8 +146,7 @@ private slots:
         save(rides + "/more/B.FIT", fitOf(2, 0.3, 2));
         QCOMPARE(mkfifo(QFile::encodeName(rides + "/pipe.fit").constData(), 0600), 0);
         QVERIFY(QFile::link("/dev/zero", rides + "/zero.csv"));
-        QVERIFY(QFile::link(rides, rides + "/more/round")); // a circle
-        QFile odd(QString());
+        QVERIFY(QFile::link(rides, rides + "/more/round"));               // a circle
         const QByteArray bad = QFile::encodeName(rides) + "/caf\xe9.fit"; // not UTF-8
         const int fd = open(bad.constData(), O_WRONLY | O_CREAT, 0600);
         QVERIFY(fd >= 0);
@@ -172,7 +174,7 @@ private slots:
         QVERIFY(precious.open(QIODevice::ReadOnly));
         QCOMPARE(precious.readAll(), QByteArray("kept"));
         QVERIFY(!QFileInfo(out + "/roster.json").isSymLink());
-        struct stat info{};
+        struct stat info {};
         QCOMPARE(::stat(QFile::encodeName(out).constData(), &info), 0);
         QCOMPARE(info.st_mode & 0777, 0755U);
         QCOMPARE(::stat(QFile::encodeName(out + "/roster.json").constData(), &info), 0);
@@ -185,7 +187,8 @@ private slots:
     }
     void whatFailsLeavesNothingBehind() {
         const QString to = in("none.marram");
-        QCOMPARE(cli({"bring", to, QString(TEST_DATA) + "/hostile/bring-best-number.json"}, in("err")).code, 3);
+        QCOMPARE(cli({"bring", to, QString(TEST_DATA) + "/hostile/bring-best-number.json"}, in("err")).code,
+                 3);
         QVERIFY(!QFileInfo::exists(to));
         QCOMPARE(cli({"demo", "--out", "/proc/none.marram"}, in("err")).code, 3);
         const QString there = save(in("there.marram"), "mine");
@@ -196,8 +199,8 @@ private slots:
     }
     void cellsThatWouldBeFormulasAreHarmlessAndComeBack_data() {
         QTest::addColumn<QByteArray>("text");
-        for (const char* t : {"=1+1", "+49 a", "-x", "@sum", "\tx", "'=x", "''=x", "plain", "'quoted'", "-5", "+3.5",
-                              "a,b", "=\"a\",\"b\"", "'", ""})
+        for (const char* t : {"=1+1", "+49 a", "-x", "@sum", "\tx", "'=x", "''=x", "plain", "'quoted'", "-5",
+                              "+3.5", "a,b", "=\"a\",\"b\"", "'", ""})
             QTest::addRow("%s", t) << QByteArray(t);
     }
     void cellsThatWouldBeFormulasAreHarmlessAndComeBack() {
@@ -218,13 +221,19 @@ private slots:
         const QByteArray rest = R"("rider":{"threshold_power_w":250,"hours":[0,1,1,1,0,3,2]},
  "races":[{"name":"P","date":"2027-04-18","priority":"A"}])";
         const QByteArray days = R"({"start":"2027-01-04","end":"2027-04-25",)";
-        QTest::newRow("twice") << days + "\n\"end\":\"2027-05-30\"," + rest + "}" << QByteArray("line 2: \"end\" is given twice");
-        QTest::newRow("two pins") << days + rest + R"(,"weeks":[{"start":"2027-02-01","kind":"deload"},{"start":"2027-02-01","kind":"build"}]})"
-                                  << QByteArray("comes twice");
-        QTest::newRow("control character") << days + QByteArray(rest).replace("\"P\"", "\"P\\u0007\"") + "}" << QByteArray("control character");
-        QTest::newRow("Latin-1") << days + QByteArray(rest).replace("\"P\"", "\"Caf\xe9\"") + "}" << QByteArray("not in UTF-8");
-        QTest::newRow("time constants") << days + QByteArray(rest).replace("\"hours\"", "\"tau_fitness_d\":-42,\"hours\"") + "}"
-                                        << QByteArray("time constants must be");
+        QTest::newRow("twice") << days + "\n\"end\":\"2027-05-30\"," + rest + "}"
+                               << QByteArray("line 2: \"end\" is given twice");
+        QTest::newRow("two pins")
+            << days + rest +
+                   R"(,"weeks":[{"start":"2027-02-01","kind":"deload"},{"start":"2027-02-01","kind":"build"}]})"
+            << QByteArray("comes twice");
+        QTest::newRow("control character") << days + QByteArray(rest).replace("\"P\"", "\"P\\u0007\"") + "}"
+                                           << QByteArray("control character");
+        QTest::newRow("Latin-1") << days + QByteArray(rest).replace("\"P\"", "\"Caf\xe9\"") + "}"
+                                 << QByteArray("not in UTF-8");
+        QTest::newRow("time constants")
+            << days + QByteArray(rest).replace("\"hours\"", "\"tau_fitness_d\":-42,\"hours\"") + "}"
+            << QByteArray("time constants must be");
     }
     void twiceNamedKeysAndWrongEncodingsAreNamed() {
         QFETCH(QByteArray, bytes);
@@ -239,10 +248,13 @@ private slots:
         const auto local = readRecording("time,power\n2027-01-04T00:30:00,200\n2027-01-04T00:30:01,200\n");
         QVERIFY(local && !local->utcOffset);
         QCOMPARE(local->samples[0].time, 1798975800.0); // 2027-01-03T11:30:00Z
-        const auto offsets = readRecording("time,power\n2027-01-04T00:30:00+02:00,200\n2027-01-03T22:30:01+00:00,200\n");
+        const auto offsets =
+            readRecording("time,power\n2027-01-04T00:30:00+02:00,200\n2027-01-03T22:30:01+00:00,200\n");
         QVERIFY(offsets && offsets->utcOffset == 7200);
         RiderRecord ann;
-        QCOMPARE(prepareRide("time,power\n2027-01-04T00:30:00+02:00,200\n2027-01-04T00:30:01+02:00,200\n", "a.csv", ann)->day,
+        QCOMPARE(prepareRide("time,power\n2027-01-04T00:30:00+02:00,200\n2027-01-04T00:30:01+02:00,200\n",
+                             "a.csv", ann)
+                     ->day,
                  parseDate("2027-01-04").value());
         qunsetenv("TZ");
         tzset();

@@ -44,6 +44,28 @@ private slots:
         QCOMPARE(monday(monday(friday)), monday(friday));
         QCOMPARE(dayText(friday), std::string("1 January"));
     }
+    void daysAreWrittenAndReadAsPeopleDo() {
+        const Date now = parseDate("2027-03-01").value();
+        const Date march = parseDate("2027-03-22").value(), later = parseDate("2028-03-22").value();
+        QCOMPARE(dayText(march, now), std::string("22 March"));
+        QCOMPARE(dayText(later, now), std::string("22 March 2028"));
+        QCOMPARE(shortDayText(march, now), std::string("Mon 22 Mar"));
+        QCOMPARE(shortDayText(later, now), std::string("Wed 22 Mar 2028"));
+        for (const char* text : {"22 March", "22 mar", "Mon 22 Mar", "22.3.", "22.3.2027", "22/3/27",
+                                 "2027-03-22", " 22 March 2027 "})
+            QVERIFY2(parseDayText(text, now) == march, text);
+        QCOMPARE(parseDayText("22 Mar 2028", now).value(), later);
+        // Without a year the nearest: in January, December is the last one.
+        QCOMPARE(parseDayText("30 December", parseDate("2027-01-05").value()).value(),
+                 parseDate("2026-12-30").value());
+        QCOMPARE(parseDayText("29 Feb", now).value(), parseDate("2028-02-29").value());
+        for (const char* text :
+             {"", "March", "32 March", "31 June 2027", "22 Ma", "22", "1 2 3 4", "22.13.", "yesterday"})
+            QVERIFY2(!parseDayText(text, now), text);
+        // Every day reads back from how a list writes it.
+        for (int d = -180; d < 180; d += 7)
+            QCOMPARE(parseDayText(shortDayText(now + d, now), now).value().days, (now + d).days);
+    }
 };
 
 QTEST_APPLESS_MAIN(CalendarTest)

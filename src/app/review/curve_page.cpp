@@ -70,7 +70,8 @@ CurvePage::CurvePage(Workspace& workspace, QWidget* parent)
     auto* column = new QVBoxLayout(side);
     column->setContentsMargins(0, 0, 0, 0);
     column->addWidget(headingLabel("Improving?"));
-    column->addWidget(wordsLabel("The three best of the last six months against the same months a year ago.", true));
+    column->addWidget(
+        wordsLabel("The three best of the last six months against the same months a year ago.", true));
     table_ = quietTable({"Over", "Three best\nlately, W", "A year\nago, W", ""}, "improvements");
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     table_->horizontalHeader()->setStretchLastSection(true);

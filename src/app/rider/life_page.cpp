@@ -73,8 +73,9 @@ QWidget* LifePage::makeHours() {
     usual_ = numberField(0, 60, 0.5, 1, " h", "usualWeek");
     usual_->setSpecialValueText("not stated");
     usual_->setAccessibleName("Hours ridden in a usual week lately");
-    usual_->setToolTip("What was ridden in a usual week before the rides in this roster begin. With under six "
-                      "weeks of rides it is all that says what a rider is used to.");
+    usual_->setToolTip(
+        "What was ridden in a usual week before the rides in this roster begin. With under six "
+        "weeks of rides it is all that says what a rider is used to.");
     usualBound_ = Binding::number(usual_, [this](qint64 rider, const QVariant& v) {
         change(rider, "Change the hours of a usual week lately", [&](RiderRecord& r) {
             r.usualWeekHours = v.toDouble() > 0 ? std::optional(v.toDouble()) : std::nullopt;
@@ -430,9 +431,12 @@ void LifePage::fillInjuries(const RiderRecord& r) {
     injuries_->setRowCount(static_cast<int>(r.injuries.size()));
     for (int row = 0; row < injuries_->rowCount(); ++row) {
         const Injury& i = r.injuries[static_cast<size_t>(row)];
-        injuries_->setItem(row, 0, tableCell(QString::fromStdString(shortDayText(i.from, workspace_.today())), false));
-        injuries_->setItem(row, 1,
-                           tableCell(i.to ? QString::fromStdString(shortDayText(*i.to, workspace_.today())) : "not over", false));
+        injuries_->setItem(
+            row, 0, tableCell(QString::fromStdString(shortDayText(i.from, workspace_.today())), false));
+        injuries_->setItem(
+            row, 1,
+            tableCell(i.to ? QString::fromStdString(shortDayText(*i.to, workspace_.today())) : "not over",
+                      false));
         injuries_->setItem(row, 2, tableCell(QString::fromStdString(i.what), false));
     }
 }

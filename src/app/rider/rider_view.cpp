@@ -82,15 +82,20 @@ QString skippedKey(const QString& roster, qint64 rider, const QString& need) {
 std::vector<RiderNeed> riderNeeds(const RiderRecord& r, bool loadKnown) {
     std::vector<RiderNeed> needs;
     if (r.hours == guessedHours)
-        needs.push_back({"hours", "Hours by weekday: those shown are a guess, and the season fits itself into them."});
+        needs.push_back(
+            {"hours", "Hours by weekday: those shown are a guess, and the season fits itself into them."});
     const auto& v = r.values;
-    const bool beats = !v.of(Quantity::ThresholdHeartRate).empty() && !v.of(Quantity::RestingHeartRate).empty();
+    const bool beats =
+        !v.of(Quantity::ThresholdHeartRate).empty() && !v.of(Quantity::RestingHeartRate).empty();
     if (v.of(Quantity::ThresholdPower).empty() && !beats)
-        needs.push_back({"threshold", "Threshold power, or threshold and resting heart rate: without one, rides have no "
-                                      "points and there are no zones."});
+        needs.push_back({"threshold",
+                         "Threshold power, or threshold and resting heart rate: without one, rides have no "
+                         "points and there are no zones."});
     if (!loadKnown)
-        needs.push_back({"lately", "Hours of a usual week lately: without them fitness starts from nothing, and no rhythm "
-                                   "is proposed."});
+        needs.push_back(
+            {"lately",
+             "Hours of a usual week lately: without them fitness starts from nothing, and no rhythm "
+             "is proposed."});
     return needs;
 }
 
@@ -102,9 +107,11 @@ void RiderView::fillNeeds() {
         const QString link = shore().tide.name();
         for (const RiderNeed& n : riderNeeds(*r, workspace_.chosen.history().known()))
             if (!skipped.contains(skippedKey(workspace_.roster.path(), r->id, n.key)))
-                html += QString("<p style='margin:0 0 3px 0'>%1 &nbsp;<a href='enter:%2' style='color:%3'>Enter</a> "
-                                "&nbsp;<a href='skip:%2' style='color:%3'>Skip</a></p>")
-                            .arg(n.what, n.key, link);
+                html +=
+                    QString(
+                        "<p style='margin:0 0 3px 0'>%1 &nbsp;<a href='enter:%2' style='color:%3'>Enter</a> "
+                        "&nbsp;<a href='skip:%2' style='color:%3'>Skip</a></p>")
+                        .arg(n.what, n.key, link);
     }
     needs_->setText(html);
     needs_->setVisible(!html.isEmpty());

@@ -139,8 +139,8 @@ QString describeRide(const RideRecord& r, std::optional<double> planned) {
                   "sets with their rests");
     }
     QStringList faults;
-    for (const std::string& missing : missingParts(s))
-        faults << QString::fromStdString(missing);
+    for (const std::string& lack : missingParts(s))
+        faults << QString::fromStdString(lack);
     if (s.faults.power + s.faults.heartRate > 0)
         faults << QString("%1 absurd readings set aside").arg(s.faults.power + s.faults.heartRate);
     if (s.faults.powerMissing > 0)

@@ -39,8 +39,8 @@ RosterView::RosterView(Workspace& workspace, QWidget* parent)
     stack_->addWidget(beginPage(
         "Nobody here yet",
         "A roster keeps your riders, their seasons and everything they rode, in one file on this machine.",
-        {{"Their page opens and asks for what a season can't do without.", "Add the first rider", "firstRider",
-          [this] { emit wantsRider(); }},
+        {{"Their page opens and asks for what a season can't do without.", "Add the first rider",
+          "firstRider", [this] { emit wantsRider(); }},
          {"Riders from an export of another roster come in with all they rode.", "Bring riders", "bringFirst",
           [this] { bringRiders(); }},
          {"An invented club on a sandy coast, to try things on. Your own roster stays as it is.",

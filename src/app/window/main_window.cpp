@@ -65,9 +65,10 @@ MainWindow::MainWindow(Workspace& workspace)
     outer_->addWidget(beginPage(
         "Marram plans seasons for endurance cyclists",
         "From the rider, the races and the hours a rider really has, it works out daily stress, fitness, "
-        "fatigue and form, and plans again when life interferes. Everything stays in one file on this machine.",
+        "fatigue and form, and plans again when life interferes. Everything stays in one file on this "
+        "machine.",
         {{"An invented club on a sandy coast: six riders, their seasons and a year of rides.",
-          "Look round in the demo club", "emptyPageButton", [this] { emit wantsDemo(); }},
+          "Look round in the demo club", "lookRoundButton", [this] { emit wantsDemo(); }},
          {"A roster is made for them, and their page asks for what a season can't do without.",
           "Add the first rider", "firstRiderButton", [this] { addRider(); }},
          {"A roster of yours from elsewhere, or an export of one.", "Bring a roster", "bringRosterButton",
@@ -295,8 +296,10 @@ void MainWindow::makeActions() {
     act("About Marram, and health", {}, [this] {
         auto* box = new QMessageBox(
             QMessageBox::NoIcon, "Marram",
-            "Marram advises a coach; it does not diagnose.\n\nFever, chest pain, fainting, palpitations, unusual "
-            "breathlessness, or fatigue that does not lift in two weeks: stop, and see a doctor. Minors, pregnancy, "
+            "Marram advises a coach; it does not diagnose.\n\nFever, chest pain, fainting, palpitations, "
+            "unusual "
+            "breathlessness, or fatigue that does not lift in two weeks: stop, and see a doctor. Minors, "
+            "pregnancy, "
             "heart or metabolic disease and return from illness or injury belong under licensed care.\n\n"
             "Everything stays on this machine. GPL-3.0-or-later.",
             QMessageBox::Close, this);
@@ -326,10 +329,9 @@ void MainWindow::addRider() {
 }
 
 void MainWindow::bringOrOpen() {
-    const QString path =
-        QFileDialog::getOpenFileName(this, "A roster, or the roster.json of an export",
-                                     QSettings().value("rosterFolder").toString(),
-                                     "Rosters and exports (*.marram *.json)");
+    const QString path = QFileDialog::getOpenFileName(this, "A roster, or the roster.json of an export",
+                                                      QSettings().value("rosterFolder").toString(),
+                                                      "Rosters and exports (*.marram *.json)");
     if (path.isEmpty())
         return;
     if (!path.endsWith(".json")) {
@@ -337,9 +339,9 @@ void MainWindow::bringOrOpen() {
             QSettings().setValue("roster", path);
         return;
     }
-    const QString to = QFileDialog::getSaveFileName(this, "The roster it is brought into",
-                                                    QSettings().value("rosterFolder").toString(),
-                                                    "Rosters (*.marram)");
+    const QString to =
+        QFileDialog::getSaveFileName(this, "The roster it is brought into",
+                                     QSettings().value("rosterFolder").toString(), "Rosters (*.marram)");
     if (to.isEmpty())
         return;
     const QString named = to.endsWith(".marram") ? to : to + ".marram";

@@ -135,7 +135,8 @@ std::optional<Date> parseDayText(std::string_view text, Date now) {
     if (words.size() < 2 || words.size() > 3)
         return std::nullopt;
     const auto number = [](const std::string& word) {
-        const bool digits = std::all_of(word.begin(), word.end(), [](unsigned char c) { return std::isdigit(c); });
+        const bool digits =
+            std::all_of(word.begin(), word.end(), [](unsigned char c) { return std::isdigit(c); });
         return digits && word.size() <= 4 ? std::stoi(word) : 0;
     };
     const int day = number(words[0]);
@@ -143,10 +144,12 @@ std::optional<Date> parseDayText(std::string_view text, Date now) {
     if (day < 1 || day > 31 || month < 1 || month > 12)
         return std::nullopt;
     if (words.size() == 3)
-        return number(words[2]) < 100 ? dayOf(2000 + number(words[2]), month, day) : dayOf(number(words[2]), month, day);
+        return number(words[2]) < 100 ? dayOf(2000 + number(words[2]), month, day)
+                                      : dayOf(number(words[2]), month, day);
     std::optional<Date> nearest;
     for (int year = toCivil(now).year - 4; year <= toCivil(now).year + 4; ++year) // 29 February comes seldom
-        if (const auto d = dayOf(year, month, day); d && (!nearest || std::abs(*d - now) < std::abs(*nearest - now)))
+        if (const auto d = dayOf(year, month, day);
+            d && (!nearest || std::abs(*d - now) < std::abs(*nearest - now)))
             nearest = d;
     return nearest;
 }

@@ -216,7 +216,7 @@ namespace {
 
 QString shortest(float v) {
     for (int digits = 6; digits < 9; ++digits)
-        if (const QString text = QString::number(static_cast<double>(v), 'g', digits); text.toFloat() == v)
+        if (QString text = QString::number(static_cast<double>(v), 'g', digits); text.toFloat() == v)
             return text;
     return QString::number(static_cast<double>(v), 'g', 9);
 }
