@@ -7,6 +7,7 @@
 #include <QSignalSpy>
 #include <QTemporaryDir>
 #include <QTest>
+#include <sys/stat.h>
 #include <unistd.h>
 
 using namespace marram;
@@ -215,10 +216,19 @@ private slots:
         QVERIFY(planned());
     }
     void aReadOnlyRosterIsLookedAtAndNothingIsKept() {
-        if (geteuid() == 0)
-            QSKIP("root writes everywhere; run as an ordinary user");
         w_.reset();
-        QFile::setPermissions(path_, QFile::ReadOwner);
+        QVERIFY(chmod(qPrintable(QFileInfo(path_).path()), 0555) == 0 && chmod(qPrintable(path_), 0444) == 0);
+        // Root writes everywhere, so as root this looks on as nobody, and is root again however the test
+        // ends.
+        struct AsNobody {
+            bool root = geteuid() == 0;
+            bool done = !root || setresuid(65534, 65534, 0) == 0;
+            ~AsNobody() {
+                if (root && done && setresuid(0, 0, 0) != 0)
+                    qFatal("cannot be root again");
+            }
+        } nobody;
+        QVERIFY(nobody.done);
         w_ = std::make_unique<Workspace>();
         w_->clock.setToday(today_);
         QSignalSpy failed(&w_->notices, &Notices::failed);
@@ -228,6 +238,8 @@ private slots:
         w_->chosen.setSeason(s, "Rename");
         QCOMPARE(failed.count(), 1);
         QVERIFY(w_->chosen.season()->races[0].name != "never");
+        w_.reset();
+        chmod(qPrintable(QFileInfo(path_).path()), 0700);
     }
     void theSimulatedBikeComputerNeedsAThreshold() {
         RiderRecord r = *w_->chosen.rider();
