@@ -43,7 +43,7 @@ public:
         });
         XML_SetElementHandler(
             parser, [](void* self, const char* name, const char** pairs) { of(self).open(name, pairs); },
-            [](void* self, const char* name) { of(self).close(name); });
+            [](void* self, const char*) { of(self).close(); });
         XML_SetCharacterDataHandler(parser, [](void* self, const char* text, int size) {
             of(self).text(text, static_cast<size_t>(size));
         });
@@ -88,9 +88,12 @@ private:
                 return stop("a track point has no place; it should have lat and lon in degrees");
             sample_.latitude = *latitude;
             sample_.longitude = *longitude;
-        } else if (inPoint_ && !reading_ && fieldOf(name)) {
-            reading_ = depth_;
-            text_.clear();
+        } else if (inPoint_ && !reading_) {
+            if (const auto field = fieldOf(name)) {
+                field_ = *field;
+                reading_ = depth_;
+                text_.clear();
+            }
         }
     }
 
@@ -100,11 +103,11 @@ private:
             text_.append(text, std::min(size, longestText - text_.size()));
     }
 
-    void close(const char* qualified) {
+    void close() {
         const int depth = depth_--;
         if (reading_ == depth && depth != 0) {
             reading_ = 0;
-            take(local(qualified), trimmed(text_));
+            take(trimmed(text_));
         } else if (inPoint_ == depth && depth != 0) {
             inPoint_ = 0;
             if (!timed_)
@@ -141,9 +144,8 @@ private:
         return std::nullopt;
     }
 
-    void take(std::string_view name, std::string_view text) {
-        const auto field = fieldOf(name);
-        if (field == Field::Time) {
+    void take(std::string_view text) {
+        if (field_ == Field::Time) {
             const auto when = parseMoment(text);
             if (!when)
                 return stop("\"" + std::string(text.substr(0, 30)) +
@@ -158,7 +160,7 @@ private:
         if (!value || std::abs(*value) > 1e9)
             return;
         const auto number = static_cast<float>(*value);
-        switch (*field) {
+        switch (field_) {
         case Field::Altitude:
             sample_.altitude = number;
             break;
@@ -183,6 +185,7 @@ private:
     Sample sample_;
     std::string text_;
     double travelled_ = 0;
+    Field field_ = Field::Time;                 ///< what is being read
     int depth_ = 0, inPoint_ = 0, reading_ = 0; ///< depths, 0 for outside
     bool timed_ = false;
 };
