@@ -123,15 +123,91 @@ private slots:
         QFETCH(double, high);
         Rules rules;
         rules.school = static_cast<School>(school);
-        for (const Phase phase : {Phase::Base, Phase::Build, Phase::Specialise})
+        for (const Phase phase : {Phase::Build, Phase::Specialise})
             for (const Order order : {Order::BaseFirst, Order::IntensityFirst, Order::Mixed})
-                for (const Demand demand : {Demand::Unstated, Demand::Steady, Demand::Punchy, Demand::Long}) {
+                for (const Demand demand : {Demand::Unstated, Demand::Steady, Demand::Punchy, Demand::Long, Demand::Road}) {
                     rules.order = order;
                     const Bands b = phaseSplit(rules, phase, demand);
                     QVERIFY(std::abs(b.sum() - 1) < 1e-12);
                     QVERIFY(std::abs(100 * b.low - low) <= 3 && std::abs(100 * b.high - high) <= 3);
                 }
     }
+    void baseComesFromBelowMonthByMonth() {
+        for (const School school : {School::Polarised, School::Pyramidal, School::ThresholdLed, School::Even}) {
+            Rules rules;
+            rules.school = school;
+            Bands last{1, 0, 0};
+            for (int week = 0; week < 16; ++week) {
+                const Bands b = phaseSplit(rules, Phase::Base, Demand::Unstated, week);
+                QVERIFY(std::abs(b.sum() - 1) < 1e-12 && b.middle >= 0);
+                QVERIFY(b.low <= last.low + 1e-12 && b.high >= last.high - 1e-12);
+                last = b;
+            }
+            const Bands build = phaseSplit(rules, Phase::Build, Demand::Unstated);
+            QVERIFY(last.low > build.low && last.high < build.high);
+        }
+    }
+    void hardDaysAreCountedAsTheYearHasThem() {
+        // Trade table of the year: one in two weeks, one a week, two a week; then by the coach's number
+        Rules rules;
+        int first = 0, second = 0;
+        for (int week = 0; week < 4; ++week) {
+            first += phaseHardDays(rules, Phase::Base, week);
+            second += phaseHardDays(rules, Phase::Base, week + 4);
+        }
+        QCOMPARE(first, 2);
+        QCOMPARE(second, 4);
+        QCOMPARE(phaseHardDays(rules, Phase::Base, 9), 2);
+        QCOMPARE(phaseHardDays(rules, Phase::Build, 0), 2);
+        rules.hardDays = 0;
+        QCOMPARE(phaseHardDays(rules, Phase::Build, 0), 0);
+    }
+    void phasesHaveASensibleLength() {
+        for (int weeks = 8; weeks <= 104; weeks += 3)
+            for (const Order order : {Order::BaseFirst, Order::IntensityFirst, Order::Mixed}) {
+                Season s = weeksToRace(weeks);
+                s.rules.order = order;
+                std::map<Phase, int> run;
+                Phase last = Phase::Break;
+                for (const PlannedWeek& w : solveSeason(s).plan.weeks) {
+                    run[w.phase] = w.phase == last ? run[w.phase] + 1 : 1;
+                    last = w.phase;
+                    // Trade figures: base to 16 weeks, build to 12, specialise to 8
+                    QVERIFY2(run[Phase::Base] <= 16 && run[Phase::Build] <= 12 && run[Phase::Specialise] <= 8,
+                             qPrintable(QString("%1 weeks").arg(weeks)));
+                }
+            }
+    }
+    void aReturnIsCountedInDaysNotInCalendarWeeks() {
+        Season s = ordinary();
+        s.away = {{on("2027-05-05"), on("2027-05-12"), AwayWhy::Illness, std::nullopt}}; // Wednesday to Wednesday
+        SeasonFrame frame = layOut(s);
+        decideSkeleton(s, frame);
+        const auto day = [&](const char* date) { return frame.days[static_cast<size_t>(on(date) - s.start)]; };
+        QCOMPARE(day("2027-05-13").weight, 0.5);
+        QCOMPARE(day("2027-05-19").weight, 0.5);
+        QCOMPARE(day("2027-05-20").weight, 0.7);
+        QCOMPARE(day("2027-06-02").weight, 0.85);
+        QCOMPARE(day("2027-06-03").weight, 1.0);
+        QVERIFY(day("2027-05-17").noHard && !day("2027-05-19").noHard);
+        QVERIFY(day("2027-05-16").lowOnly && !day("2027-05-17").lowOnly); // eight days ill: four days
+    }
+    void twoARacesAtAnyDistanceHaveAPlanAndItsReason() {
+        for (int gap = 0; gap <= 210; gap += 3) {
+            Season s = ordinary();
+            s.end = s.start + 7 * 52 - 1;
+            s.races = {race("First", "2027-05-23", Priority::A, 180),
+                       race("Second", isoText(on("2027-05-23") + gap).c_str(), Priority::A, 200)};
+            const Plan plan = solveSeason(s).plan;
+            const bool close = std::any_of(plan.warnings.begin(), plan.warnings.end(), [](const std::string& w) {
+                return w.find("six weeks") != std::string::npos;
+            });
+            QCOMPARE(close, gap < 42);
+            const double first = plan.races[0].fitness, second = plan.races[1].fitness;
+            QVERIFY2(first > 40 && second > 0.85 * first, qPrintable(QString::number(gap)));
+        }
+    }
+
     void polarisedSplitsArePolarised() {
         Rules rules;
         rules.school = School::Polarised;

@@ -2,190 +2,275 @@
 #include "core/season/columns.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 namespace marram {
 namespace {
 
-/// Daily rates of the falls a taper is mixed from: nearly flat to steep.
-constexpr std::array<double, 5> fallRates{0.012, 0.04, 0.08, 0.16, 0.35};
-
-std::string dayName(const SeasonFrame& frame, size_t week) {
-    std::string text = isoText(frame.weeks[week].start);
-    std::replace(text.begin(), text.end(), '-', '_');
-    return text;
-}
+/// Days of a taper are levelled in parts of three or four days, counted back from the race.
+constexpr int segmentDays = 4, otherSegmentDays = 3;
 
 } // namespace
 
-double levelCapacity(const SeasonFrame& frame, const WeekPattern& pattern, size_t week) {
-    return pattern.whole.nominalHours * frame.weeks[week].pointsPerHour;
+double deloadShare(const Rules& rules) {
+    return std::clamp(rules.deload, 0.5, 0.7);
 }
 
-double weekCapacity(const SeasonFrame& frame, const WeekPattern& pattern, size_t week) {
-    double share = 0, fixed = 0;
-    for (const double s : pattern.whole.share)
-        share += s;
-    for (int d = frame.weeks[week].first; d <= frame.weeks[week].last; ++d)
-        fixed += frame.days[static_cast<size_t>(d)].fixed;
-    return share * levelCapacity(frame, pattern, week) + fixed;
+int LoadColumns::column(Programme& programme, Load load, Date day, int nth, double upper) {
+    const int c = programme.addColumn(nameOf(load, day, nth), 0, upper);
+    profiles_.resize(static_cast<size_t>(c) + 1);
+    return c;
 }
 
-int LoadColumns::add(Programme& programme, const std::string& name, double upper,
-                     const std::vector<DayLoad>& days) {
-    const int column = programme.addColumn(name, 0, upper);
-    profiles_.resize(static_cast<size_t>(column) + 1);
-    Profile& p = profiles_.back();
-    if (days.empty())
-        return column;
-    p.first = days.front().day;
-    p.last = days.back().day;
-    p.stress.assign(static_cast<size_t>(p.last - p.first) + 1, 0);
-    p.hours = p.stress;
-    for (const DayLoad& load : days) {
-        p.stress[static_cast<size_t>(load.day - p.first)] += load.stress;
-        p.hours[static_cast<size_t>(load.day - p.first)] += load.hours;
+double LoadColumns::leftAfter(int days, bool fitness) const {
+    return (fitness ? keepFitness_ : keepFatigue_)[static_cast<size_t>(days)];
+}
+
+/// Days are laid in order.
+void LoadColumns::lay(int column, int day, double stress) {
+    if (stress == 0 || frame_.days[static_cast<size_t>(day)].hours <= 0)
+        return;
+    Profile& p = profiles_[static_cast<size_t>(column)];
+    const int gap = p.days.empty() ? 0 : day - p.days.back().day;
+    p.fitness = p.fitness * leftAfter(gap, true) + (1 - leftAfter(1, true)) * stress;
+    p.fatigue = p.fatigue * leftAfter(gap, false) + (1 - leftAfter(1, false)) * stress;
+    p.days.push_back({day, stress});
+}
+
+double LoadColumns::shareOn(int day) const {
+    const DayFrame& d = frame_.days[static_cast<size_t>(day)];
+    return d.weight * patterns_[static_cast<size_t>(frame_.weekOf(day))].share[static_cast<size_t>(weekday(d.date))];
+}
+
+void LoadColumns::refer(size_t week) {
+    if (standard_ >= 0) {
+        references_[week] = levels_[static_cast<size_t>(standard_)];
+        referenceCapacity_[week] = capacity_[static_cast<size_t>(standard_)];
+        return;
     }
-    const double kf = decay(season_.tau.fitness), ka = decay(season_.tau.fatigue);
-    for (const double s : p.stress) {
-        p.fitness = kf * p.fitness + (1 - kf) * s;
-        p.fatigue = ka * p.fatigue + (1 - ka) * s;
-    }
-    return column;
+    const double today = frame_.today > 0 ? base_[static_cast<size_t>(frame_.today - 1)].fitness
+                                          : season_.before.fitness;
+    const double steady = std::min(std::max(7 * today, 0.25 * capacity_[week]), capacity_[week]);
+    references_[week] = Linear{steady, {}};
+    referenceCapacity_[week] = steady;
+}
+
+void LoadColumns::built(size_t week) {
+    lastBuild_ = static_cast<int>(week);
+    if (!thinBeside(frame_, standard_, static_cast<int>(week)))
+        standard_ = static_cast<int>(week);
 }
 
 LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
                          const std::vector<WeekPattern>& patterns, Programme& programme)
-    : season_(season), frame_(frame), level_(frame.weeks.size(), -1), spread_(frame.weeks.size(), -1),
-      fresh_(frame.weeks.size(), -1), after_(frame.weeks.size(), -1), before_(frame.weeks.size(), -1),
-      falls_(frame.tapers.size()), taperStart_(frame.tapers.size(), 0) {
+    : season_(season), frame_(frame), patterns_(patterns), levels_(frame.weeks.size()),
+      references_(frame.weeks.size()), planned_(frame.weeks.size(), false), capacity_(frame.weeks.size(), 0),
+      referenceCapacity_(frame.weeks.size(), 0), rise_(frame.weeks.size(), 0), level_(frame.weeks.size(), -1),
+      before_(frame.weeks.size(), -1), after_(frame.weeks.size(), -1),
+      fresh_(frame.freshened.size(), -1), tapers_(frame.tapers.size()) {
+    std::array<int, mostRelieved> none{};
+    none.fill(-1);
+    relief_.assign(frame.weeks.size(), none);
+    const double kf = decay(season.tau.fitness), ka = decay(season.tau.fatigue);
+    double f = 1, a = 1;
+    for (size_t d = 0; d <= frame.days.size() + 7; ++d, f *= kf, a *= ka) {
+        keepFitness_.push_back(f);
+        keepFatigue_.push_back(a);
+    }
     std::vector<double> fixed;
     for (const DayFrame& day : frame.days)
         fixed.push_back(day.fixed);
     base_ = runModel(fixed, season.before, season.tau);
 
-    const auto loadOn = [&](int d, bool spread = false) {
-        const WeekPattern& pattern = patterns[static_cast<size_t>(frame.weekOf(d))];
-        const DayShares& shares = spread ? pattern.spread : pattern.whole;
-        const auto i = static_cast<size_t>(weekday(frame.days[static_cast<size_t>(d)].date));
-        return DayLoad{d, shares.share[i],
-                       shares.share[i] > 0 ? shares.share[i] / shares.pointsPerHour[i] : 0};
-    };
-    // Each trainable day goes to exactly one family of columns.
-    enum class Family { Level, Fresh, After, Before, Falls };
+    const auto days = static_cast<int>(frame.days.size());
+    // Which days leave their week's own level: taper, after an A race, before a race freshened for.
+    enum : std::int8_t { Own, Falling, After, Fresh, Before };
+    std::vector<std::int8_t> family(frame.days.size(), Own);
+    std::vector<int> freshFor(frame.days.size(), -1);
+    for (const TaperFrame& t : frame.tapers) {
+        const int week = frame.weeks[static_cast<size_t>(frame.weekOf(t.first))].first;
+        for (int d = week; d < t.first; ++d)
+            if (t.first <= t.raceDay && frame.weeks[static_cast<size_t>(frame.weekOf(d))].kind != WeekKind::Build)
+                family[static_cast<size_t>(d)] = Before;
+        const int raceWeekEnd = frame.weeks[static_cast<size_t>(frame.weekOf(t.raceDay))].last;
+        for (int d = t.raceDay; d <= raceWeekEnd; ++d)
+            family[static_cast<size_t>(d)] = After;
+    }
+    for (const TaperFrame& t : frame.tapers)
+        for (int d = std::max(t.first, frame.today); d < t.raceDay; ++d)
+            family[static_cast<size_t>(d)] = Falling;
+    for (size_t n = 0; n < frame.freshened.size(); ++n) {
+        const int raceDay = season.races[static_cast<size_t>(frame.freshened[n])].date - season.start;
+        for (int d = std::max(0, raceDay - freshDays); d < raceDay; ++d) {
+            const WeekFrame& week = frame.weeks[static_cast<size_t>(frame.weekOf(d))];
+            // Days in the week before stay with it where it is a build or deload week of its own: they are
+            // lighter there by their weight.
+            if (family[static_cast<size_t>(d)] == Falling ||
+                (week.kind != WeekKind::Race && week.kind != WeekKind::Recovery))
+                continue;
+            family[static_cast<size_t>(d)] = Fresh;
+            freshFor[static_cast<size_t>(d)] = static_cast<int>(n);
+        }
+    }
+
     for (size_t w = 0; w < frame.weeks.size(); ++w) {
         const WeekFrame& week = frame.weeks[w];
-        std::array<std::vector<DayLoad>, 4> groups;
-        for (int d = week.first; d <= week.last; ++d) {
-            if (loadOn(d).stress <= 0)
-                continue;
-            Family family = Family::Level;
-            if (week.kind == WeekKind::Race || week.kind == WeekKind::Taper) {
-                bool after = false, fall = false, before = false;
-                for (const TaperFrame& t : frame.tapers) {
-                    fall = fall || (d >= t.first && d < t.raceDay);
-                    before = before || (d < t.first &&
-                                        frame.weekOf(std::min(t.first, t.raceDay)) == static_cast<int>(w));
-                    after = after || (d > t.raceDay && frame.weekOf(t.raceDay) <= static_cast<int>(w));
-                }
-                bool fresh = false, raced = false;
-                for (int e = week.first; e <= week.last; ++e) {
-                    const int race = frame.days[static_cast<size_t>(e)].race;
-                    const bool b =
-                        race >= 0 && season.races[static_cast<size_t>(race)].priority == Priority::B;
-                    fresh = fresh || (b && e > d && e - d <= 4);
-                    raced = raced || (b && e < d);
-                }
-                if (fall)
-                    family = Family::Falls;
-                else if (after)
-                    family = Family::After;
-                else if (before && !fresh && !raced)
-                    family = Family::Before;
-                else if (fresh)
-                    family = Family::Fresh;
+        const WeekPattern& pattern = patterns[w];
+        capacity_[w] = pattern.points * week.volume;
+        refer(w);
+        if (week.last < frame.today) {
+            levels_[w] = stress(week.first, week.last);
+            if (week.kind == WeekKind::Build && week.whole() && levels_[w].constant > 0) {
+                capacity_[w] = std::max(capacity_[w], levels_[w].constant);
+                built(w);
             }
-            if (family != Family::Falls)
-                groups[static_cast<size_t>(family)].push_back(loadOn(d));
+            continue;
         }
-        const double capacity = levelCapacity(frame, patterns[w], w);
-        const auto column = [&](Family family, const char* name) {
-            const auto& days = groups[static_cast<size_t>(family)];
-            return days.empty() ? -1 : add(programme, name + dayName(frame, w), capacity, days);
+        planned_[w] = true;
+        for (int i = 0; i < 7; ++i) {
+            const int d = week.start + i - season.start;
+            const double weight = d >= 0 && d < days ? frame.days[static_cast<size_t>(d)].weight : 1;
+            rise_[w] += (1 - kf) * keepFitness_[static_cast<size_t>(6 - i)] * weight *
+                        pattern.share[static_cast<size_t>(i)];
+        }
+        if (week.kind == WeekKind::Deload && lastBuild_ >= 0) {
+            layDeload(w, programme);
+            continue;
+        }
+        const auto has = [&](int which) {
+            for (int d = week.first; d <= week.last; ++d)
+                if (family[static_cast<size_t>(d)] == which && frame.days[static_cast<size_t>(d)].hours > 0)
+                    return true;
+            return false;
         };
-        level_[w] = column(Family::Level, "load_");
-        const bool ordinary = week.kind == WeekKind::Build || week.kind == WeekKind::Deload;
-        if (level_[w] >= 0 && ordinary &&
-            patterns[w].spread.nominalHours < 0.9 * patterns[w].whole.nominalHours) {
-            std::vector<DayLoad> days;
-            for (const DayLoad& load : groups[static_cast<size_t>(Family::Level)])
-                days.push_back(loadOn(load.day, true));
-            spread_[w] = add(programme, "spread_" + dayName(frame, w), unbounded, days);
-        }
-        fresh_[w] = column(Family::Fresh, "fresh_");
-        after_[w] = column(Family::After, "after_");
-        before_[w] = column(Family::Before, "before_");
-    }
-    for (size_t t = 0; t < frame.tapers.size(); ++t) {
-        const TaperFrame& taper = frame.tapers[t];
-        taperStart_[t] = std::max(taper.first, frame.today);
-        for (size_t k = 0; k < fallRates.size(); ++k) {
-            std::vector<DayLoad> days;
-            double most = 0;
-            for (int d = taperStart_[t]; d < taper.raceDay; ++d) {
-                const auto w = static_cast<size_t>(frame.weekOf(d));
-                most = std::max(most, levelCapacity(frame, patterns[w], w));
-                // Two tapers never share a day: the earlier race's day ends its own.
-                const double left = std::exp(-fallRates[k] * (d - taperStart_[t]));
-                if (const DayLoad load = loadOn(d); load.stress > 0)
-                    days.push_back({d, load.stress * left, load.hours * left});
+        const Date day = week.start;
+        if (has(Own) || (week.kind == WeekKind::Build && capacity_[w] > 0))
+            level_[w] = column(programme, Load::Level, day, 0, capacity_[w]);
+        if (has(Before))
+            before_[w] = column(programme, Load::Before, day, 0, capacity_[w]);
+        if (has(After))
+            after_[w] = column(programme, Load::After, day, 0, capacity_[w]);
+        std::array<int, 7> reliefOn{};
+        reliefOn.fill(-1);
+        const auto shareOf = [&](size_t k) { return pattern.share[static_cast<size_t>(pattern.byShare[k])]; };
+        const bool relieved = week.kind == WeekKind::Build || week.kind == WeekKind::Transition ||
+                              week.kind == WeekKind::Recovery;
+        if (relieved && level_[w] >= 0)
+            for (size_t k = 0; k < mostRelieved && shareOf(k) - shareOf(mostRelieved) > 0.03; ++k) {
+                relief_[w][k] = column(programme, Load::Relief, day, static_cast<int>(k), unbounded);
+                reliefOn[static_cast<size_t>(pattern.byShare[k])] = relief_[w][k];
             }
-            if (days.empty())
-                break;
-            const std::string name = "fall_" + std::to_string(t + 1) + "_" + std::to_string(k + 1);
-            falls_[t].push_back({add(programme, name, most, days), fallRates[k]});
+        for (int d = week.first; d <= week.last; ++d) {
+            const int which = family[static_cast<size_t>(d)];
+            const int c = which == Own ? level_[w] : which == Before ? before_[w] : which == After ? after_[w] : -1;
+            if (c >= 0)
+                lay(c, d, shareOn(d));
+            const int relief = reliefOn[static_cast<size_t>(weekday(frame.days[static_cast<size_t>(d)].date))];
+            if (which == Own && relief >= 0)
+                lay(relief, d, -frame.days[static_cast<size_t>(d)].weight);
+            if (which == Fresh) {
+                int& fresh = fresh_[static_cast<size_t>(freshFor[static_cast<size_t>(d)])];
+                if (fresh < 0)
+                    fresh = column(programme, Load::Fresh,
+                                   season.races[static_cast<size_t>(
+                                       frame.freshened[static_cast<size_t>(freshFor[static_cast<size_t>(d)])])].date,
+                                   freshFor[static_cast<size_t>(d)], capacity_[w]);
+                programme.columns[static_cast<size_t>(fresh)].upper =
+                    std::min(programme.columns[static_cast<size_t>(fresh)].upper, capacity_[w]);
+                lay(fresh, d, shareOn(d));
+            }
+        }
+        if (level_[w] >= 0)
+            levels_[w].add(level_[w], 1);
+        for (const int relief : relief_[w])
+            if (relief >= 0)
+                levels_[w].add(relief, -1);
+        if (week.kind == WeekKind::Build && level_[w] >= 0)
+            built(w);
+    }
+    layTapers(programme);
+    profiles_.resize(programme.columns.size());
+}
+
+/// A deload is the coach's share of the build week before, as far as its own hours hold it: its days are days
+/// of that week's columns. So it unloads whatever that week is, and no row is needed.
+void LoadColumns::layDeload(size_t w, Programme& programme) {
+    const WeekFrame& week = frame_.weeks[w];
+    const double before = capacity_[static_cast<size_t>(lastBuild_)];
+    const double share = before > 0 ? std::min(deloadShare(season_.rules), capacity_[w] / before) : 0;
+    const Linear& build = levels_[static_cast<size_t>(lastBuild_)];
+    levels_[w] = share * build;
+    if (build.terms.empty()) {
+        // Measured against what was ridden.
+        const double level = std::min(levels_[w].constant, capacity_[w]);
+        level_[w] = column(programme, Load::Level, week.start, 0, level);
+        programme.columns[static_cast<size_t>(level_[w])].lower = level;
+        for (int d = week.first; d <= week.last; ++d)
+            lay(level_[w], d, shareOn(d));
+        levels_[w] = Linear{}.add(level_[w], 1);
+        return;
+    }
+    for (const auto& [c, coefficient] : build.terms)
+        for (int d = week.first; d <= week.last; ++d)
+            lay(c, d, share * coefficient * shareOn(d));
+}
+
+void LoadColumns::layTapers(Programme& programme) {
+    for (size_t t = 0; t < frame_.tapers.size(); ++t) {
+        const TaperFrame& taper = frame_.tapers[t];
+        const int start = std::max(taper.first, frame_.today);
+        const auto volumeOn = [&](int d) {
+            const WeekFrame& week = frame_.weeks[static_cast<size_t>(frame_.weekOf(d))];
+            return week.nominalHours > 0 ? frame_.days[static_cast<size_t>(d)].nominalHours / week.nominalHours : 0;
+        };
+        for (int d = std::max(taper.window, 0); d < start && d >= frame_.today; ++d)
+            tapers_[t].untouched += volumeOn(d);
+        std::vector<int> ends; // first day of each segment, from the race backwards
+        for (int d = taper.raceDay, n = 0; d > start; ++n) {
+            d = std::max(start, d - (n % 2 == 0 ? otherSegmentDays : segmentDays));
+            ends.push_back(d);
+        }
+        std::reverse(ends.begin(), ends.end());
+        for (size_t k = 0; k < ends.size(); ++k) {
+            const int to = k + 1 < ends.size() ? ends[k + 1] : taper.raceDay;
+            double most = 0;
+            Segment segment;
+            for (int d = ends[k]; d < to; ++d) {
+                const auto w = static_cast<size_t>(frame_.weekOf(d));
+                const bool careful = frame_.layOff && frame_.weeks[w].first < 11;
+                most = std::max(most, (careful ? 0.5 : 1) * capacity_[w]);
+                segment.share += volumeOn(d);
+                const WeekPattern& pattern = patterns_[static_cast<size_t>(frame_.weekOf(d))];
+                const auto i = static_cast<size_t>(weekday(frame_.days[static_cast<size_t>(d)].date));
+                if (pattern.pointsPerHour[i] > 0)
+                    segment.volume += pattern.share[i] / pattern.pointsPerHour[i];
+            }
+            // Named by its distance from the race, so that a moved race finds its taper again.
+            segment.column = column(programme, Load::Taper, season_.races[static_cast<size_t>(taper.race)].date,
+                                    static_cast<int>(ends.size() - k), most);
+            for (int d = ends[k]; d < to; ++d)
+                lay(segment.column, d, shareOn(d));
+            tapers_[t].segments.push_back(segment);
         }
     }
 }
 
-Linear LoadColumns::taperLevel(size_t taper, int day) const {
-    Linear level;
-    for (const Fall& fall : falls_[taper])
-        level.add(fall.column, std::exp(-fall.rate * (day - taperStart_[taper])));
-    return level;
-}
-
-Linear LoadColumns::sumOver(int firstDay, int lastDay, bool hours) const {
+Linear LoadColumns::stress(int firstDay, int lastDay) const {
     Linear sum;
+    for (int d = firstDay; d <= lastDay; ++d)
+        sum.constant += frame_.days[static_cast<size_t>(d)].fixed;
     for (size_t c = 0; c < profiles_.size(); ++c) {
-        const Profile& p = profiles_[c];
         double inside = 0;
-        for (int d = std::max(firstDay, p.first); d <= std::min(lastDay, p.last); ++d) {
-            const auto i = static_cast<size_t>(d - p.first);
-            inside += hours ? p.hours[i] : p.stress[i];
-        }
-        if (inside > 0)
+        for (const DayLoad& load : profiles_[c].days)
+            if (load.day >= firstDay && load.day <= lastDay)
+                inside += load.stress;
+        if (inside != 0)
             sum.add(static_cast<int>(c), inside);
     }
     return sum;
 }
 
-Linear LoadColumns::training(int firstDay, int lastDay) const {
-    return sumOver(firstDay, lastDay, false);
-}
-Linear LoadColumns::trainingHours(int firstDay, int lastDay) const {
-    return sumOver(firstDay, lastDay, true);
-}
-
-Linear LoadColumns::weekStress(size_t week) const {
-    Linear sum = training(frame_.weeks[week].first, frame_.weeks[week].last);
-    for (int d = frame_.weeks[week].first; d <= frame_.weeks[week].last; ++d)
-        sum.constant += frame_.days[static_cast<size_t>(d)].fixed;
-    return sum;
-}
-
-Linear LoadColumns::state(int day, double tau, bool fitness) const {
+Linear LoadColumns::state(int day, bool fitness) const {
     Linear expression;
     if (day < 0) {
         expression.constant = fitness ? season_.before.fitness : season_.before.fatigue;
@@ -193,52 +278,61 @@ Linear LoadColumns::state(int day, double tau, bool fitness) const {
     }
     const LoadDay& base = base_[static_cast<size_t>(day)];
     expression.constant = fitness ? base.fitness : base.fatigue;
-    const double keep = decay(tau);
+    const double gain = 1 - leftAfter(1, fitness);
     for (size_t c = 0; c < profiles_.size(); ++c) {
         const Profile& p = profiles_[c];
-        if (p.first > day || p.stress.empty())
+        if (p.days.empty() || p.days.front().day > day)
             continue;
-        double left = fitness ? p.fitness : p.fatigue;
-        if (p.last <= day) {
-            left *= std::exp(-(day - p.last) / tau);
-        } else {
-            left = 0;
-            for (int d = p.first; d <= day; ++d)
-                left = keep * left + (1 - keep) * p.stress[static_cast<size_t>(d - p.first)];
-        }
+        double left = 0;
+        if (p.days.back().day <= day)
+            left = (fitness ? p.fitness : p.fatigue) * leftAfter(day - p.days.back().day, fitness);
+        else
+            for (const DayLoad& load : p.days)
+                if (load.day <= day)
+                    left += gain * leftAfter(day - load.day, fitness) * load.stress;
         expression.add(static_cast<int>(c), left);
     }
     return expression;
 }
 
 Linear LoadColumns::fitnessAfter(int day) const {
-    return state(day, season_.tau.fitness, true);
+    return state(day, true);
 }
 Linear LoadColumns::fatigueAfter(int day) const {
-    return state(day, season_.tau.fatigue, false);
+    return state(day, false);
 }
 Linear LoadColumns::formOn(int day) const {
     return fitnessAfter(day - 1) - fatigueAfter(day - 1);
 }
 
-double LoadColumns::dailyStress(int day, const std::vector<double>& values) const {
-    double sum = frame_.days[static_cast<size_t>(day)].fixed;
+Linear LoadColumns::meanFitness(int firstDay, int lastDay) const {
+    Linear mean;
+    if (lastDay < firstDay)
+        return mean;
+    const double each = 1.0 / (lastDay - firstDay + 1), keep = leftAfter(1, true);
     for (size_t c = 0; c < profiles_.size(); ++c) {
-        const Profile& p = profiles_[c];
-        if (day >= p.first && day <= p.last)
-            sum += std::max(0.0, values[c]) * p.stress[static_cast<size_t>(day - p.first)];
+        double sum = 0;
+        // A point on a day is worth (1 − a) (1 + a + a² …) up to the last day.
+        for (const DayLoad& load : profiles_[c].days)
+            if (load.day <= lastDay)
+                sum += load.stress * (1 - std::pow(keep, lastDay - load.day + 1));
+        if (sum != 0)
+            mean.add(static_cast<int>(c), each * sum);
     }
-    return sum;
+    return mean;
 }
 
-double LoadColumns::dailyHours(int day, const std::vector<double>& values) const {
-    double sum = 0;
-    for (size_t c = 0; c < profiles_.size(); ++c) {
-        const Profile& p = profiles_[c];
-        if (day >= p.first && day <= p.last)
-            sum += std::max(0.0, values[c]) * p.hours[static_cast<size_t>(day - p.first)];
-    }
-    return sum;
+std::vector<double> LoadColumns::dailyStress(const std::vector<double>& values) const {
+    std::vector<double> stress;
+    stress.reserve(frame_.days.size());
+    for (const DayFrame& day : frame_.days)
+        stress.push_back(day.fixed);
+    for (size_t c = 0; c < profiles_.size(); ++c)
+        for (const DayLoad& load : profiles_[c].days)
+            stress[static_cast<size_t>(load.day)] += values[c] * load.stress;
+    for (double& s : stress)
+        s = std::max(0.0, s);
+    return stress;
 }
 
 } // namespace marram

@@ -5,72 +5,97 @@
 
 namespace marram {
 
+/// So many of a build week's longest days can be relieved of load, each never below the next longest.
+inline constexpr size_t mostRelieved = 3;
+
 /// The season's load as columns of a programme. Each column carries a profile of daily stress, so fitness,
 /// fatigue and form on any day are linear expressions in a handful of columns a month.
 class LoadColumns {
 public:
-    /// Adds the columns to `programme`:
-    ///   one for the level of each ordinary week; one more for the days that freshen for a B race;
-    ///   for a taper a mixture of exponential falls, so that it falls day by day whatever is chosen.
+    /// Adds the columns to `programme`: one for the level of each week, up to three more for the relief of a
+    /// build week's longest days, one for half a week of taper, one for the days before a race that is freshened for.
+    /// A deload has none of its own: it is the coach's share of the build week before it.
     LoadColumns(const Season& season, const SeasonFrame& frame, const std::vector<WeekPattern>& patterns,
                 Programme& programme);
 
-    Linear weekStress(size_t week) const;                  ///< races, camps and the past included
-    Linear training(int firstDay, int lastDay) const;      ///< planned training over the days, both included
-    Linear trainingHours(int firstDay, int lastDay) const; ///< hours of that training
-    Linear fitnessAfter(int day) const; ///< end of the day; day −1 is the state at the start
+    /// What the whole week would carry without race or absence; for a past week what it carried.
+    const Linear& level(size_t week) const { return levels_[week]; }
+    /// True where the week has a level in the plan.
+    bool planned(size_t week) const { return planned_[week]; }
+    /// Most the level can be: full use of the hours its phase may fill.
+    double capacity(size_t week) const { return capacity_[week]; }
+    /// The last build week before `week`, or the week of a rider whose load is steady.
+    const Linear& reference(size_t week) const { return references_[week]; }
+    double referenceCapacity(size_t week) const { return referenceCapacity_[week]; }
+
+    Linear stress(int firstDay, int lastDay) const; ///< over the days, both included; races and all
+    Linear fitnessAfter(int day) const;             ///< end of the day; day −1 is the state at the start
     Linear fatigueAfter(int day) const;
     Linear formOn(int day) const; ///< on waking
-    double dailyStress(int day, const std::vector<double>& values) const;
-    double dailyHours(int day, const std::vector<double>& values) const; ///< of training
+    /// Stress of every day of the season, for values of the columns.
+    std::vector<double> dailyStress(const std::vector<double>& values) const;
+    /// Σ over days of fitness at their end, as far as the plan reaches, divided by their number.
+    Linear meanFitness(int firstDay, int lastDay) const;
+    /// Rise of fitness over a whole week by its own training alone, for one unit of its level.
+    double riseOf(size_t week) const { return rise_[week]; }
 
-    size_t weekCount() const { return level_.size(); }
-    double pointsPerHour(size_t week) const { return frame_.weeks[week].pointsPerHour; }
-    /// Column of an ordinary week's level, or −1.
-    int levelOf(size_t week) const { return level_[week]; }
-    /// Column of the same week's load spread more evenly over its days, or −1.
-    int spreadOf(size_t week) const { return spread_[week]; }
-    int freshOf(size_t week) const { return fresh_[week]; }
-    int afterRaceOf(size_t week) const { return after_[week]; }
-    int beforeTaperOf(size_t week) const { return before_[week]; }
-    /// Columns of a taper's mixture with their daily decay rates.
-    struct Fall {
-        int column = 0;
-        double rate = 0; ///< a day
+    /// Column of a week's level or relief, or −1.
+    int levelColumn(size_t week) const { return level_[week]; }
+    /// Columns of the relief of a week's longest days, the longest first; −1 where there is none.
+    const std::array<int, mostRelieved>& reliefColumns(size_t week) const { return relief_[week]; }
+    int beforeColumn(size_t week) const { return before_[week]; }
+    int afterColumn(size_t week) const { return after_[week]; }
+    /// Column of the days before a freshened race (index into SeasonFrame::freshened), or −1.
+    int freshColumn(size_t nth) const { return fresh_[nth]; }
+
+    /// Half a week of taper.
+    struct Segment {
+        int column = -1;
+        double share = 0;  ///< part of a week's hours its days have
+        double volume = 0; ///< hours its days take for one point of level, races and absences apart
     };
-    const std::vector<Fall>& fallsOf(size_t taper) const { return falls_[taper]; }
-    /// Level of a taper on a day, in points of a full week.
-    Linear taperLevel(size_t taper, int day) const;
-    /// First day unloaded in a taper that lies in the plan.
-    int taperStart(size_t taper) const { return taperStart_[taper]; }
+    struct TaperLoad {
+        std::vector<Segment> segments;
+        double untouched = 0; ///< part of a week's hours on days of the window that are not unloaded
+    };
+    const TaperLoad& taper(size_t nth) const { return tapers_[nth]; }
 
 private:
-    struct Profile {
-        int first = 0, last = -1;
-        std::vector<double> stress, hours; ///< by day from first, for one unit of the column
-        double fitness = 0, fatigue = 0;   ///< left at the end of `last`, for one unit
-    };
     struct DayLoad {
         int day = 0;
-        double stress = 0, hours = 0;
+        double stress = 0;
     };
-    int add(Programme& programme, const std::string& name, double upper, const std::vector<DayLoad>& days);
-    Linear sumOver(int firstDay, int lastDay, bool hours) const;
-    Linear state(int day, double tau, bool fitness) const;
+    struct Profile {
+        std::vector<DayLoad> days;       ///< in order
+        double fitness = 0, fatigue = 0; ///< left at the end of the last day, for one unit
+    };
+    void lay(int column, int day, double stress);
+    int column(Programme& programme, Load load, Date day, int nth, double upper);
+    void layDeload(size_t week, Programme& programme);
+    void layTapers(Programme& programme);
+    void refer(size_t week);
+    void built(size_t week);
+    Linear state(int day, bool fitness) const;
+    double shareOn(int day) const;
+    double leftAfter(int days, bool fitness) const;
 
     const Season& season_;
     const SeasonFrame& frame_;
+    const std::vector<WeekPattern>& patterns_;
     std::vector<Profile> profiles_;
-    std::vector<int> level_, spread_, fresh_, after_, before_;
-    std::vector<std::vector<Fall>> falls_;
-    std::vector<int> taperStart_;
+    std::vector<Linear> levels_, references_;
+    std::vector<bool> planned_;
+    std::vector<double> capacity_, referenceCapacity_, rise_;
+    std::vector<int> level_, before_, after_, fresh_;
+    std::vector<std::array<int, mostRelieved>> relief_;
+    std::vector<TaperLoad> tapers_;
     std::vector<LoadDay> base_; ///< the model run on what is fixed alone
+    std::vector<double> keepFitness_, keepFatigue_;
+    int lastBuild_ = -1; ///< the build week just before
+    int standard_ = -1;  ///< the last that had its usual hours
 };
 
-/// Stress a week can hold within its hours: training at full use of them, and what it carries anyway.
-double weekCapacity(const SeasonFrame& frame, const WeekPattern& pattern, size_t week);
-
-/// Points of a week's nominal load at full use of its hours.
-double levelCapacity(const SeasonFrame& frame, const WeekPattern& pattern, size_t week);
+/// Shares of a build week's load a deload may carry, for the coach's share.
+double deloadShare(const Rules& rules);
 
 } // namespace marram

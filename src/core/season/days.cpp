@@ -21,19 +21,13 @@ void placeHours(const Season& season, SeasonFrame& frame) {
     for (int d = 0; d < season.dayCount(); ++d) {
         DayFrame& day = frame.days[static_cast<size_t>(d)];
         day.date = season.start + d;
-        day.nominalHours = season.hours[static_cast<size_t>(weekday(day.date))];
+        day.nominalHours = hoursOn(season, day.date);
     }
     for (const WeekPin& pin : season.weeks) {
         if (pin.start + 6 < season.start || pin.start > season.end) {
             frame.warnings.push_back("The week of " + isoText(pin.start) +
                                      " lies outside the season; what is said of it is not used.");
-            continue;
         }
-        if (!pin.hours)
-            continue;
-        for (int i = 0; i < 7; ++i)
-            if (const int d = pin.start + i - season.start; d >= 0 && d < season.dayCount())
-                frame.days[static_cast<size_t>(d)].nominalHours = (*pin.hours)[static_cast<size_t>(i)];
     }
 }
 
@@ -56,7 +50,6 @@ void placeAway(const Season& season, SeasonFrame& frame) {
             day.camp = camp;
             day.away = !camp;
             day.fixed = each;
-            day.nominalHours = 0;
         }
     }
 }
@@ -84,6 +77,24 @@ void placeRaces(const Season& season, SeasonFrame& frame) {
 
 } // namespace
 
+double hoursOn(const Season& season, Date date) {
+    const Date start = monday(date);
+    for (const WeekPin& pin : season.weeks)
+        if (pin.start == start && pin.hours)
+            return (*pin.hours)[static_cast<size_t>(weekday(date))];
+    return season.hours[static_cast<size_t>(weekday(date))];
+}
+
+bool comesFromNothing(const Season& season) {
+    if (season.layOff)
+        return *season.layOff;
+    double hours = 0;
+    for (const double h : season.hours)
+        hours += h;
+    const double holds = hours * stressPerHour(Bands{0.85, 0.11, 0.04}, season.lowThreshold) / 7;
+    return season.before.fitness < 20 && season.before.fitness < holds / 3;
+}
+
 SeasonFrame layOut(const Season& season) {
     SeasonFrame frame;
     placeWeeks(season, frame);
@@ -103,10 +114,14 @@ SeasonFrame layOut(const Season& season) {
     for (DayFrame& day : frame.days)
         day.hours = day.race >= 0 || day.camp || day.away || day.past ? 0 : day.nominalHours;
     for (WeekFrame& week : frame.weeks) {
+        for (int i = 0; i < 7; ++i)
+            week.nominalHours += hoursOn(season, week.start + i);
         for (int d = week.first; d <= week.last; ++d)
-            week.nominalHours += frame.days[static_cast<size_t>(d)].nominalHours;
+            if (const DayFrame& day = frame.days[static_cast<size_t>(d)]; !day.away && !day.camp)
+                week.openHours += day.nominalHours;
         week.past = week.last < frame.today;
     }
+    frame.layOff = comesFromNothing(season);
     return frame;
 }
 

@@ -7,11 +7,14 @@ namespace marram {
 /// One day before the load is solved.
 struct DayFrame {
     Date date;
-    double nominalHours = 0; ///< hours of the day if no race were on it; 0 when away
+    double nominalHours = 0; ///< hours of the day as the week has them, races and absences apart
     double hours = 0;        ///< hours left for training: 0 on race, camp, away and past days
     double fixed = 0;        ///< stress the day carries whatever is planned: races, camps, the past
-    int race = -1;           ///< index into Season::races of a race on this day, or -1
+    int race = -1;           ///< index into Season::races of the weightiest race on this day, or -1
     bool camp = false, away = false, past = false;
+    double weight = 1;    ///< share of its usual load the day carries: less after a race, a camp or an absence
+    bool noHard = false;  ///< nothing hard: close to an A race, after one, after a camp or illness, lay-off
+    bool lowOnly = false; ///< nothing above the low band: back from illness, the start after a lay-off
 };
 
 /// One week before the load is solved.
@@ -22,11 +25,16 @@ struct WeekFrame {
     WeekKind kind = WeekKind::Build;
     Phase phase = Phase::Base;
     int block = -1;
+    int phaseWeek = 0;        ///< weeks of the same phase before it, without a break between
+    int hardDays = 0;         ///< most hard days, races included
     Bands split;              ///< fractions of its training time
     double pointsPerHour = 0; ///< of that split
-    double nominalHours = 0;  ///< sum over its days
+    double volume = 1;        ///< share of its hours the phase may fill
+    double nominalHours = 0;  ///< of all seven days, also those outside the season or away
+    double openHours = 0;     ///< of the days at home, races included
     bool pinned = false;
-    bool past = false; ///< wholly behind
+    bool past = false;     ///< wholly behind
+    bool newCycle = false; ///< a second cycle of the year begins after it
     std::string why;
 
     int length() const { return last - first + 1; }
@@ -47,20 +55,41 @@ struct SeasonFrame {
     std::vector<DayFrame> days;
     std::vector<WeekFrame> weeks;
     std::vector<TaperFrame> tapers;
+    std::vector<int> freshened; ///< races freshened for: B, and an A race that follows another too closely
     std::vector<std::string> warnings;
-    int today = 0; ///< first day that is planned
+    int today = 0;       ///< first day that is planned
+    bool layOff = false; ///< the rider comes from nothing
 
     int weekOf(int day) const { return (days[static_cast<size_t>(day)].date - weeks.front().start) / 7; }
 };
 
+/// Two A races closer than this are one long peak; closer than the second hold fitness and do not build it
+/// (common practice).
+inline constexpr int onePeakDays = 21, holdDays = 42;
+/// A race is freshened for over so many days (common practice: 3–4).
+inline constexpr int freshDays = 4;
+/// Days after an A race or a camp that carry about half (common practice: at least five).
+inline constexpr int recoveryDays = 5;
+
 /// Lays out days, weeks, races, camps and absences.
 SeasonFrame layOut(const Season& season);
 
+/// Hours of a day as its week has them, whatever is on it.
+double hoursOn(const Season& season, Date date);
+
+/// True where the rider comes from nothing: said so, or fitness under 20 and under a third of what the hours
+/// hold (common practice).
+bool comesFromNothing(const Season& season);
+
 /// Decides the kind, block, phase and split of every week:
-///   1 anchors races, tapers, recovery, breaks and camps; 2 cuts the rest into blocks by dynamic programming
-///   over the cost of blockCost(); 3 gives phases and splits. Pins win and are remarked on where they break
-///   a rule of the trade.
+///   1 anchors races, tapers, recovery, returns, breaks and camps; 2 cuts the rest into blocks by dynamic
+///   programming over the cost of blockCost(); 3 gives phases, hard days and splits. Pins win and are
+///   remarked on where they break a rule of the trade.
 void decideSkeleton(const Season& season, SeasonFrame& frame);
+
+/// True where a build week has so much less time than another, not long before it, that other weeks are not
+/// measured against it.
+bool thinBeside(const SeasonFrame& frame, int standard, int week);
 
 /// What it costs to close a block after `builds` build weeks in a row, in units of "one week off the rhythm".
 /// `intoTaper`: the next thing is an A taper, so the block has no deload of its own.
@@ -69,27 +98,37 @@ void decideSkeleton(const Season& season, SeasonFrame& frame);
 /// in four).
 double blockCost(int builds, int rhythm, bool intoTaper, double later);
 
-/// The split of training time a phase gets, as fractions: the school's, leaned by the season order and by
-/// what the race ahead demands by at most 3 points; the coach's own exactly.
-Bands phaseSplit(const Rules& rules, Phase phase, Demand demand);
+/// The split of training time a phase gets in its `phaseWeek`th week, as fractions: the school's in build; in
+/// specialise leaned by at most 2 points towards what the race asks for; in base coming from below month by
+/// month (base-first), nearer to it (mixed) or well under it (intensity-first). The coach's own exactly.
+Bands phaseSplit(const Rules& rules, Phase phase, Demand demand, int phaseWeek = 0);
 
-/// One way to lay a week's training on its days.
-struct DayShares {
-    std::array<double, 7> share{};         ///< of the week's nominal load, on its training days
-    std::array<double, 7> pointsPerHour{}; ///< of each training day
-    double nominalHours = 0;               ///< time it takes when every day is used as far as this way goes
-};
+/// Most hard days a phase has in its `phaseWeek`th week (common practice; trade table of the year).
+int phaseHardDays(const Rules& rules, Phase phase, int phaseWeek);
 
-/// How a week's training falls on its days: in proportion to their hours, which can use them all; or spread
-/// more evenly, no day longer than spreadHours, where long days would dig too deep.
+/// How a week's training falls on its days, for one way of using its time.
 struct WeekPattern {
     std::array<Role, 7> roles{};
-    DayShares whole, spread;
+    std::array<double, 7> share{}; ///< of the week's level, for all seven days as if none were away; sums to 1
+    std::array<Bands, 7> bands{};  ///< fractions of a day's training time
+    std::array<double, 7> pointsPerHour{};
+    double points = 0;        ///< of the whole week at full use of its hours
+    std::array<int, 7> byShare{}; ///< days from the largest share to the smallest, 0 Monday … 6
+    double used = 1;          ///< share of its hours it was laid for
+    bool highLimited = false; ///< the hard days cannot hold the high share of the split
 };
-inline constexpr double spreadHours = 1.5;
+
+/// High time (by purpose) a hard day can hold, in hours (common practice: 10–60 min of sets).
+inline constexpr double highHoursPerHardDay = 0.99;
 
 /// Gives roles and shares to every week: hard days on fresh legs, at most the coach's number, races counted,
-/// none next to another or to a race; the longest other day long; the rest easy.
+/// none next to another or to a race; tests at the end of deloads; the longest other day long; gym on short
+/// days where the season is early; the rest easy.
 std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& frame);
+
+/// Lays a week's split on its days again for the share of its hours that each day really uses (0…1), so that
+/// the high band is neither more than its hard days hold nor less than they could.
+void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& week,
+              const std::array<double, 7>& used, WeekPattern& pattern);
 
 } // namespace marram

@@ -31,7 +31,7 @@ private:
     bool full(size_t w) const { return at(w).hours >= 0.99 * at(w).availableHours - 1e-6; }
 
     std::string reason(size_t w, double wanted) const {
-        return weekCapacity(s_.frame, s_.patterns[w], w) < wanted ? ": its hours hold no more." : ".";
+        return s_.patterns[w].points < wanted ? ": its hours hold no more." : ".";
     }
 
     void report(const std::string& text, double amount) { found_.push_back({text, amount}); }
@@ -42,10 +42,15 @@ private:
                                               : season_.before.fitness;
         const double ramp = at(w).fitness - before;
         const std::string name = "the week of " + isoText(frame.start);
+        const double bears = std::max(0.0, rampBase + rampOfFitness * before);
         if (ramp > season_.rules.ramp + seen)
             report("Fitness rises " + fixedText(ramp) + " in " + name + ", more than " +
                        fixedText(season_.rules.ramp) + ".",
                    ramp - season_.rules.ramp);
+        else if (ramp > bears + seen)
+            report("Fitness rises " + fixedText(ramp) + " in " + name + ", more than the " + fixedText(bears) +
+                       " a fitness of " + fixedText(before, 0) + " bears.",
+                   ramp - bears);
         if (w == 0 || s_.frame.weeks[w - 1].first < s_.frame.today)
             return;
         const double load = at(w).stress, previous = at(w - 1).stress;
@@ -60,8 +65,7 @@ private:
         }
         if (frame.kind == WeekKind::Deload && at(w - 1).kind == WeekKind::Build && previous > 0) {
             const double share = load / previous;
-            const auto [low, high] = deloadRange(season_.rules);
-            const double off = std::max(low - share, share - high);
+            const double off = std::max(0.5 - share, share - 0.7);
             if (off > seen)
                 report("The deload in " + name + " carries " + fixedText(100 * share, 0) +
                            " % of the week before.",
@@ -103,6 +107,20 @@ private:
                    off);
     }
 
+    std::string whySmaller(const Block& before, const Block& block, bool full) const {
+        const WeekFrame &then = s_.frame.weeks[before.weeks.back()], &now = s_.frame.weeks[block.weeks.front()];
+        if (block.explained)
+            return ": a break, a camp, a race or days away lie between.";
+        if (now.volume < then.volume)
+            return std::string(": ") + nameOf(now.phase) + " fills " + fixedText(100 * now.volume, 0) +
+                   " % of the hours, " + nameOf(then.phase) + " " + fixedText(100 * then.volume, 0) + " %.";
+        if (full)
+            return ": its hours are full.";
+        if (now.pointsPerHour < then.pointsPerHour)
+            return ": its hours are easier.";
+        return ": races or a gate ahead take some of its load.";
+    }
+
     void slump() {
         const std::vector<Block> blocks = plannedBlocks(s_.frame);
         const auto mean = [&](const Block& block, auto what) {
@@ -114,12 +132,13 @@ private:
         const auto stress = [](const PlannedWeek& w) { return w.stress; };
         for (size_t k = 1; k < blocks.size(); ++k) {
             const double fall = mean(blocks[k - 1], stress) - mean(blocks[k], stress);
-            if (fall < seen * mean(blocks[k - 1], stress) || blocks[k].explained)
+            if (fall < 2e-3 * mean(blocks[k - 1], stress))
                 continue;
             const bool hours = std::all_of(blocks[k].weeks.begin(), blocks[k].weeks.end(),
                                            [&](size_t w) { return full(w); });
             report("The block from " + isoText(at(blocks[k].weeks.front()).start) +
-                       " is smaller than the one before" + (hours ? ": its hours are full." : "."),
+                       " is smaller than the one before" +
+                       whySmaller(blocks[k - 1], blocks[k], hours),
                    fall);
         }
     }
@@ -160,6 +179,14 @@ Candidate oneMoreHour(const Season& season, const Solved& s, size_t week, double
     return c;
 }
 
+/// The share of its hours a phase may fill.
+double volumeOf(const Solved& s, Phase phase) {
+    for (const WeekFrame& week : s.frame.weeks)
+        if (week.phase == phase)
+            return week.volume;
+    return 1;
+}
+
 std::vector<Candidate> candidates(const Season& season, const Solved& s) {
     using What = Solution::Worth::What;
     std::vector<Candidate> all;
@@ -177,15 +204,23 @@ std::vector<Candidate> candidates(const Season& season, const Solved& s) {
             c.changed.rules.formFloor -= 1;
             c.limit = {"form allowed one point deeper", "points/day", 0, season.start, season.end};
             break;
-        case What::GateEdge: {
+        case What::GateLow:
+        case What::GateHigh: {
+            const bool low = worth.what == What::GateLow;
             Race& race = c.changed.races[static_cast<size_t>(worth.race)];
-            Gate gate = *raceGate(race);
-            gate.low -= 1;
+            Gate gate = s.solution.gates[static_cast<size_t>(worth.race)].value_or(Gate{});
+            (low ? gate.low : gate.high) += low ? -1 : 1;
             race.gate = gate;
-            c.limit = {"a lower edge of the gate of " + race.name + " one point lower", "points/day", 0,
-                       race.date, race.date};
+            c.limit = {"the " + std::string(low ? "lower" : "upper") + " edge of the gate of " + race.name +
+                           " one point " + (low ? "lower" : "higher"),
+                       "points/day", 0, race.date, race.date};
             break;
         }
+        case What::Volume:
+            c.changed.rules.volume[worth.phase] = std::min(1.0, volumeOf(s, worth.phase) + 0.01);
+            c.limit = {std::string("one per cent more of the hours in ") + nameOf(worth.phase), "%", 0,
+                       season.start, season.end};
+            break;
         }
         all.push_back(std::move(c));
     }

@@ -7,47 +7,57 @@ namespace marram {
 namespace {
 
 constexpr double shortestHardDay = 0.5; ///< h
-/// Load left on a day that freshens for a B race but lies in the week before it.
-constexpr double freshened = 0.6;
-constexpr int freshDays = 3;
+constexpr double shortestTest = 0.75;   ///< h
+/// Part of a hard day its sets can take, the rest is riding in and out (common practice).
+constexpr double densest = 0.9;
+constexpr double mostAboveLow = 0.9; ///< of a hard day's time
+/// Common practice: test every 6–8 weeks. From the seventh week on a test is looked for outside deloads too.
+constexpr int testDue = 42;
 
 const DayFrame& dayAt(const SeasonFrame& f, int d) {
     return f.days[static_cast<size_t>(d)];
 }
 
-/// Places hard days week by week, knowing what the day before the week was.
+/// Places hard days and tests week by week, knowing what the days before the week were.
 class DayPlacer {
 public:
     DayPlacer(const Season& season, const SeasonFrame& frame) : season_(season), frame_(frame) {
-        hardDay_.assign(frame.days.size() + 1, false);
+        hard_.assign(frame.days.size() + 1, false);
         for (size_t d = 0; d < frame.days.size(); ++d)
-            hardDay_[d] = frame.days[d].race >= 0 || frame.days[d].camp;
+            hard_[d] = frame.days[d].race >= 0 || frame.days[d].camp;
     }
 
     WeekPattern place(const WeekFrame& week) {
         WeekPattern pattern;
-        for (const int d : chooseHard(week))
-            hardDay_[static_cast<size_t>(d)] = true;
+        test_ = -1;
+        if (week.kind == WeekKind::Deload)
+            placeTest(week, std::max(week.first, week.last - 3));
+        int budget = allowed(week);
+        const bool due = week.first - lastTest_ >= testDue;
+        const bool ordinary = week.kind == WeekKind::Build || week.kind == WeekKind::Transition ||
+                              (week.kind == WeekKind::Race && week.phase != Phase::Race) ||
+                              week.kind == WeekKind::Recovery;
+        if (due && ordinary && test_ < 0) {
+            placeTest(week, week.first + 2);
+            if (test_ >= 0)
+                budget = std::max(0, budget - 1);
+        }
+        for (const int d : chooseHard(week, budget))
+            hard_[static_cast<size_t>(d)] = true;
         giveRoles(week, pattern);
-        pattern.whole = shares(week, pattern.roles, 24);
-        pattern.spread = shares(week, pattern.roles, spreadHours);
+        gym(week, pattern);
         return pattern;
     }
 
 private:
-    int budget(const WeekFrame& week) const {
+    bool isHard(int d) const { return d >= 0 && hard_[static_cast<size_t>(d)]; }
+
+    int allowed(const WeekFrame& week) const {
         int races = 0;
         for (int d = week.first; d <= week.last; ++d)
             races += dayAt(frame_, d).race >= 0 ? 1 : 0;
-        int allowed = season_.rules.hardDays;
-        if (week.kind == WeekKind::Recovery || week.kind == WeekKind::Break)
-            allowed = 0;
-        if (week.kind == WeekKind::Transition || week.kind == WeekKind::Deload)
-            allowed = std::min(allowed, 1);
-        return std::max(0, allowed - races);
+        return std::max(0, week.hardDays - races);
     }
-
-    bool rested(int d) const { return d == 0 || dayAt(frame_, d - 1).hours <= 0; }
 
     bool openers(int d) const {
         if (d + 1 >= static_cast<int>(frame_.days.size()))
@@ -56,41 +66,83 @@ private:
         return race >= 0 && season_.races[static_cast<size_t>(race)].priority != Priority::C;
     }
 
-    bool eligible(int d) const {
+    /// Days to the next race that is freshened for, at most `most`.
+    int daysToRace(int d, int most) const {
+        for (int n = 1; n <= most && d + n < static_cast<int>(frame_.days.size()); ++n) {
+            const int race = dayAt(frame_, d + n).race;
+            if (race >= 0 && season_.races[static_cast<size_t>(race)].priority != Priority::C)
+                return n;
+        }
+        return most + 1;
+    }
+
+    bool eligible(int d, double hours) const {
         const DayFrame& day = dayAt(frame_, d);
-        const bool after = d > 0 && hardDay_[static_cast<size_t>(d - 1)];
-        return day.hours >= shortestHardDay && !after && !hardDay_[static_cast<size_t>(d + 1)];
+        return day.hours >= hours && !day.noHard && !isHard(d) && !isHard(d - 1) && !isHard(d + 1);
     }
 
-    double merit(int d, int longest) const {
+    /// Near the end of the week, on fresh legs: two days after anything hard.
+    void placeTest(const WeekFrame& week, int from) {
+        std::vector<int> open;
+        for (int d = week.first; d <= week.last; ++d)
+            if (dayAt(frame_, d).hours >= shortestHardDay)
+                open.push_back(d);
+        for (const double hours : {shortestTest, shortestHardDay})
+            for (size_t k = 0; k < open.size(); ++k) {
+                // The last but one day that has hours, then the last, then earlier ones.
+                const size_t back = k == 0 ? 2 : k == 1 ? 1 : k + 1;
+                if (back > open.size())
+                    continue;
+                const int d = open[open.size() - back];
+                if (d < from || !eligible(d, hours) || isHard(d - 2) || daysToRace(d, 3) <= 2)
+                    continue;
+                test_ = d;
+                lastTest_ = d;
+                hard_[static_cast<size_t>(d)] = true;
+                return;
+            }
+    }
+
+    double merit(const WeekFrame& week, int d, int longest) const {
         const double hours = dayAt(frame_, d).hours;
-        return 10 + (rested(d) ? 3 : 0) + 2 * std::min(hours, 2.0) - (d == longest ? 2 : 0);
+        const bool rested = d == 0 || dayAt(frame_, d - 1).hours <= 0;
+        const bool afterLong = d - 1 == longest && d - 1 >= week.first;
+        const int ahead = daysToRace(d, 6);
+        return 10 + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) - (d == longest ? 2 : 0) -
+               (afterLong ? 2.5 : 0) - (ahead == 2 ? 4 : 0) + (ahead == 4 || ahead == 5 ? 1 : 0);
     }
 
-    std::vector<int> chooseHard(const WeekFrame& week) const {
+    std::vector<int> chooseHard(const WeekFrame& week, int most) const {
         int longest = week.first;
         for (int d = week.first; d <= week.last; ++d)
             if (dayAt(frame_, d).hours > dayAt(frame_, longest).hours)
                 longest = d;
         std::vector<int> days;
-        for (int d = week.first; d <= week.last; ++d)
-            if (eligible(d))
+        for (int d = week.first; d <= week.last; ++d) {
+            // Deload: nothing hard in the first half, and two days before the test.
+            const bool late = week.kind != WeekKind::Deload || weekday(dayAt(frame_, d).date) >= 3;
+            const bool clear = test_ < 0 || d <= test_ - 2 || d > test_ + 1;
+            if (late && clear && eligible(d, shortestHardDay))
                 days.push_back(d);
-        const int most = budget(week);
+        }
         std::vector<int> best;
         double bestMerit = 0;
         for (unsigned set = 1; set < 1U << days.size(); ++set) {
-            std::vector<int> chosen;
+            std::array<int, 7> chosen{};
+            int n = 0, heavy = 0;
             double sum = 0;
             bool apart = true;
-            for (size_t i = 0; i < days.size(); ++i)
+            for (size_t i = 0; i < days.size() && apart; ++i)
                 if (set >> i & 1U) {
-                    apart = apart && (chosen.empty() || days[i] - chosen.back() > 1);
-                    chosen.push_back(days[i]);
-                    sum += merit(days[i], longest);
+                    apart = n < most && (n == 0 || days[i] - chosen[static_cast<size_t>(n - 1)] > 1);
+                    chosen[static_cast<size_t>(n++)] = days[i];
+                    sum += merit(week, days[i], longest);
+                    heavy += days[i] == longest || days[i] == longest + 1 ? 1 : 0;
                 }
-            if (apart && static_cast<int>(chosen.size()) <= most && sum > bestMerit) {
-                best = chosen;
+            // Three hard days are for weeks that have room for them away from the long ride.
+            apart = apart && (n < 3 || heavy == 0);
+            if (apart && sum > bestMerit) {
+                best.assign(chosen.begin(), chosen.begin() + n);
                 bestMerit = sum;
             }
         }
@@ -106,11 +158,13 @@ private:
                 role = Role::Race;
             else if (day.camp)
                 role = Role::Long;
-            else if (day.hours <= 0 || week.kind == WeekKind::Break)
+            else if (day.hours <= 0 || (week.kind == WeekKind::Break && week.pinned))
                 role = Role::Rest;
             else if (openers(d))
                 role = Role::Openers;
-            else if (hardDay_[static_cast<size_t>(d)])
+            else if (d == test_)
+                role = Role::Test;
+            else if (hard_[static_cast<size_t>(d)])
                 role = Role::Hard;
             else {
                 role = Role::Easy;
@@ -118,82 +172,119 @@ private:
                     longest = d;
             }
         }
-        if (longest >= 0 && dayAt(frame_, longest).hours >= 1.5 && week.kind != WeekKind::Recovery)
+        if (longest >= 0 && dayAt(frame_, longest).hours >= 1.5 && dayAt(frame_, longest).weight > 0.6)
             pattern.roles[static_cast<size_t>(weekday(dayAt(frame_, longest).date))] = Role::Long;
     }
 
-    /// How much of its usual time a day is worth in a week: less before a B race in the next week.
-    double weight(const WeekFrame& week, int d) const {
-        for (int n = 1; n <= freshDays; ++n) {
-            const int later = d + n;
-            if (later <= week.last || later >= static_cast<int>(frame_.days.size()))
-                continue;
-            const int race = dayAt(frame_, later).race;
-            if (race >= 0 && season_.races[static_cast<size_t>(race)].priority == Priority::B)
-                return freshened;
+    /// Days of their own in transition, then after the bicycle on short easy days; in season after a hard
+    /// ride, which keeps its role.
+    void gym(const WeekFrame& week, WeekPattern& pattern) const {
+        int wanted = week.kind == WeekKind::Transition ? season_.rules.gym[0]
+                     : week.phase == Phase::Base && week.kind == WeekKind::Build ? season_.rules.gym[1]
+                                                                                : 0;
+        while (wanted-- > 0) {
+            int best = -1;
+            for (int d = week.first; d <= week.last; ++d) {
+                const auto role = [&](int e) {
+                    return pattern.roles[static_cast<size_t>(weekday(dayAt(frame_, e).date))];
+                };
+                const bool beside = (d > week.first && role(d - 1) == Role::Gym) ||
+                                    (d < week.last && (role(d + 1) == Role::Gym || isHard(d + 1)));
+                if (role(d) != Role::Easy || beside || dayAt(frame_, d).weight < 1 || daysToRace(d, 6) <= 6)
+                    continue;
+                if (best < 0 || dayAt(frame_, d).hours < dayAt(frame_, best).hours)
+                    best = d;
+            }
+            if (best < 0)
+                return;
+            pattern.roles[static_cast<size_t>(weekday(dayAt(frame_, best).date))] = Role::Gym;
         }
-        return 1;
-    }
-
-    DayShares shares(const WeekFrame& week, const std::array<Role, 7>& roles, double longest) const {
-        DayShares out;
-        double training = 0, hard = 0;
-        bool even = week.kind == WeekKind::Taper || week.kind == WeekKind::Race;
-        for (int d = week.first; d <= week.last; ++d) {
-            const DayFrame& day = dayAt(frame_, d);
-            if (day.past)
-                continue;
-            const double w = weight(week, d);
-            even = even || w < 1;
-            out.nominalHours += w * std::min(day.nominalHours, longest);
-            training += w * std::min(day.hours, longest);
-            if (roles[static_cast<size_t>(weekday(day.date))] == Role::Hard)
-                hard += w * std::min(day.hours, longest);
-        }
-        if (training <= 0)
-            return out;
-        // All of the high band goes onto the hard days as far as they can hold it; they take middle time
-        // next; what is left is spread over the other days.
-        const Bands& p = week.split;
-        const double part = hard / training;
-        Bands onHard = p, onOthers = p;
-        if (!even && part > 0 && part < 1) {
-            onHard.high = std::min(p.high / part, 0.6);
-            onHard.middle = std::min(p.middle / part, std::max(0.0, 0.7 - onHard.high));
-            onHard.low = 1 - onHard.high - onHard.middle;
-            onOthers.high = (p.high - part * onHard.high) / (1 - part);
-            onOthers.middle = (p.middle - part * onHard.middle) / (1 - part);
-            onOthers.low = 1 - onOthers.high - onOthers.middle;
-            // The hard days cannot hold more low time than the week has.
-            if (onOthers.low < 0 || onOthers.low > 1)
-                onHard = onOthers = p;
-        }
-        for (int d = week.first; d <= week.last; ++d) {
-            const DayFrame& day = dayAt(frame_, d);
-            if (day.hours <= 0)
-                continue;
-            const auto i = static_cast<size_t>(weekday(day.date));
-            out.pointsPerHour[i] =
-                stressPerHour(roles[i] == Role::Hard ? onHard : onOthers, season_.lowThreshold);
-            out.share[i] = weight(week, d) * std::min(day.hours, longest) / out.nominalHours *
-                           out.pointsPerHour[i] / week.pointsPerHour;
-        }
-        return out;
     }
 
     const Season& season_;
     const SeasonFrame& frame_;
-    std::vector<bool> hardDay_;
+    std::vector<bool> hard_; ///< hard days, tests, races and camps
+    int test_ = -1;          ///< of this week
+    int lastTest_ = 0;
 };
 
+/// Share of its hours a week of a kind is likely to use; layBands() is asked again once it is known.
+double likelyUse(WeekKind kind) {
+    switch (kind) {
+    case WeekKind::Deload:
+    case WeekKind::Recovery:
+    case WeekKind::Transition:
+    case WeekKind::Taper:
+    case WeekKind::Race:
+        return 0.6;
+    case WeekKind::Build:
+    case WeekKind::Break:
+    case WeekKind::Camp:
+        break;
+    }
+    return 1;
+}
+
 } // namespace
+
+void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& week,
+              const std::array<double, 7>& used, WeekPattern& pattern) {
+    std::array<double, 7> hours{};
+    double total = 0, hard = 0, hold = 0;
+    for (size_t i = 0; i < 7; ++i) {
+        hours[i] = hoursOn(season, week.start + static_cast<int>(i));
+        total += hours[i] * used[i];
+        if (pattern.roles[i] != Role::Hard)
+            continue;
+        hard += hours[i] * used[i];
+        hold += std::min(highHoursPerHardDay, densest * hours[i] * used[i]);
+    }
+    const Bands& p = week.split;
+    Bands onHard = p, onOthers{p.low, p.middle, 0};
+    const double wanted = p.high * total, part = total > 0 ? hard / total : 0;
+    const double got = std::min(wanted, hold);
+    // Only hard days carry high time. What they cannot hold is ridden in the middle band; in weeks of
+    // recovery it is left out.
+    const double lost = total > 0 ? (wanted - got) / total : 0;
+    const double middle = p.middle + (week.kind == WeekKind::Recovery ? 0 : lost);
+    pattern.highLimited = lost > 1e-12;
+    if (part > 0) {
+        onHard.high = got / hard;
+        onHard.middle = std::min(middle / part, std::max(0.0, mostAboveLow - onHard.high));
+        onHard.low = 1 - onHard.high - onHard.middle;
+    }
+    onOthers.middle = part < 1 ? (middle - part * (part > 0 ? onHard.middle : 0)) / (1 - part) : 0;
+    onOthers.middle = std::clamp(onOthers.middle, 0.0, 1.0);
+    onOthers.low = 1 - onOthers.middle;
+    double points = 0;
+    for (size_t i = 0; i < 7; ++i) {
+        const int d = week.start + static_cast<int>(i) - season.start;
+        const bool low = d >= 0 && d < static_cast<int>(frame.days.size()) && dayAt(frame, d).lowOnly;
+        pattern.bands[i] = low ? Bands{1, 0, 0} : pattern.roles[i] == Role::Hard ? onHard : onOthers;
+        pattern.pointsPerHour[i] = stressPerHour(pattern.bands[i], season.lowThreshold);
+        pattern.share[i] = hours[i] * pattern.pointsPerHour[i];
+        points += pattern.share[i];
+    }
+    pattern.points = points;
+    for (size_t i = 0; i < 7; ++i) {
+        pattern.share[i] = points > 0 ? pattern.share[i] / points : 0;
+        pattern.byShare[i] = static_cast<int>(i);
+    }
+    std::stable_sort(pattern.byShare.begin(), pattern.byShare.end(), [&](int a, int b) {
+        return pattern.share[static_cast<size_t>(a)] > pattern.share[static_cast<size_t>(b)];
+    });
+}
 
 std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& frame) {
     DayPlacer placer(season, frame);
     std::vector<WeekPattern> patterns;
     patterns.reserve(frame.weeks.size());
-    for (const WeekFrame& week : frame.weeks)
+    for (const WeekFrame& week : frame.weeks) {
         patterns.push_back(placer.place(week));
+        std::array<double, 7> used{};
+        used.fill(patterns.back().used = likelyUse(week.kind));
+        layBands(season, frame, week, used, patterns.back());
+    }
     return patterns;
 }
 

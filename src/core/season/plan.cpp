@@ -19,6 +19,70 @@ PlannedWeek weekOf(const WeekFrame& frame) {
     return week;
 }
 
+/// Where hard days cannot hold the high band and much less of the week is used than was thought, the week is
+/// laid on its days again: its hard days keep their sets while the others give way. True where any was.
+bool relay(const Season& season, Solved& s) {
+    bool any = false;
+    for (size_t w = 0; w < s.frame.weeks.size() && !s.solution.stress.empty(); ++w) {
+        const WeekFrame& week = s.frame.weeks[w];
+        WeekPattern& pattern = s.patterns[w];
+        if (week.past || std::find(pattern.roles.begin(), pattern.roles.end(), Role::Hard) == pattern.roles.end())
+            continue;
+        double hours = 0, room = 0;
+        for (int d = week.first; d <= week.last; ++d) {
+            const DayFrame& day = s.frame.days[static_cast<size_t>(d)];
+            const double each = pattern.pointsPerHour[static_cast<size_t>(weekday(day.date))];
+            if (day.hours <= 0 || each <= 0)
+                continue;
+            room += day.hours;
+            hours += s.solution.stress[static_cast<size_t>(d)] / each;
+        }
+        if (room <= 0 || hours <= 0)
+            continue;
+        const double share = std::clamp(hours / room, 0.05, 1.0);
+        if (std::abs(share - pattern.used) < 0.1)
+            continue;
+        std::array<double, 7> used{};
+        used.fill(share);
+        const bool was = pattern.highLimited;
+        WeekPattern laid = pattern;
+        layBands(season, s.frame, week, used, laid);
+        if (!was && !laid.highLimited)
+            continue;
+        laid.used = share;
+        pattern = laid;
+        any = true;
+    }
+    return any;
+}
+
+/// Lays the bands of weeks with hard days again, now that the time they really use is known: the high band is
+/// then neither more than its hard days hold nor less than they could. Stress stays what it is.
+void settleBands(const Season& season, Solved& s) {
+    for (size_t w = 0; w < s.frame.weeks.size(); ++w) {
+        const WeekFrame& week = s.frame.weeks[w];
+        WeekPattern& pattern = s.patterns[w];
+        if (std::find(pattern.roles.begin(), pattern.roles.end(), Role::Hard) == pattern.roles.end())
+            continue;
+        for (int turn = 0; turn < 4; ++turn) {
+            std::array<double, 7> used{};
+            double sum = 0;
+            for (int d = week.first; d <= week.last; ++d) {
+                const DayFrame& day = s.frame.days[static_cast<size_t>(d)];
+                const auto i = static_cast<size_t>(weekday(day.date));
+                if (day.hours > 0 && pattern.pointsPerHour[i] > 0)
+                    used[i] = std::clamp(s.solution.stress[static_cast<size_t>(d)] / pattern.pointsPerHour[i] /
+                                             day.hours,
+                                         0.0, 1.0);
+                sum += used[i];
+            }
+            if (sum <= 0)
+                break;
+            layBands(season, s.frame, week, used, pattern);
+        }
+    }
+}
+
 void fillDays(const Season& season, Solved& s) {
     const auto model = runModel(s.solution.stress, season.before, season.tau);
     for (size_t d = 0; d < s.frame.days.size(); ++d) {
@@ -33,7 +97,8 @@ void fillDays(const Season& season, Solved& s) {
         day.form = model[d].form;
         day.availableHours = frame.hours;
         day.past = frame.past;
-        day.hours = std::clamp(s.solution.hours[d], 0.0, frame.hours);
+        const double each = s.patterns[w].pointsPerHour[i];
+        day.hours = frame.hours > 0 && each > 0 ? std::clamp(day.stress / each, 0.0, frame.hours) : 0;
         day.role = s.patterns[w].roles[i];
         if (day.role != Role::Race && day.stress < 1e-6 && !frame.past)
             day.role = Role::Rest;
@@ -49,9 +114,11 @@ void fillWeeks(Solved& s) {
             week.stress += day.stress;
             week.hours += day.hours;
             week.availableHours += day.availableHours;
+            const Bands& bands = s.patterns[s.plan.weeks.size()].bands[static_cast<size_t>(weekday(day.date))];
+            week.bandHours.low += day.hours * bands.low;
+            week.bandHours.middle += day.hours * bands.middle;
+            week.bandHours.high += day.hours * bands.high;
         }
-        week.bandHours = {week.hours * frame.split.low, week.hours * frame.split.middle,
-                          week.hours * frame.split.high};
         week.fitness = s.plan.days[static_cast<size_t>(frame.last)].fitness;
         week.fatigue = s.plan.days[static_cast<size_t>(frame.last)].fatigue;
         s.plan.weeks.push_back(week);
@@ -67,13 +134,116 @@ void fillRaces(const Season& season, Solved& s) {
         planned.priority = race.priority;
         planned.form = s.plan.days[d].form;
         planned.fitness = d > 0 ? s.plan.days[d - 1].fitness : season.before.fitness;
-        planned.gate = raceGate(race);
+        planned.gate = s.solution.gates.empty() ? raceGate(race, planned.fitness)
+                                                : s.solution.gates[static_cast<size_t>(&race - season.races.data())];
         planned.stress = raceStress(race);
         if (planned.gate)
             planned.gateMiss =
                 std::max({0.0, planned.gate->low - planned.form, planned.form - planned.gate->high});
         s.plan.races.push_back(planned);
     }
+}
+
+/// Where the hard days cannot hold the high share the school asks for.
+void limitedHigh(const Season& season, Solved& s) {
+    double held = 0, wanted = 0;
+    int weeks = 0;
+    for (size_t w = 0; w < s.frame.weeks.size(); ++w) {
+        const WeekFrame& frame = s.frame.weeks[w];
+        if (frame.kind != WeekKind::Build || frame.past || !s.patterns[w].highLimited)
+            continue;
+        held += 60 * s.plan.weeks[w].bandHours.high;
+        wanted += 60 * s.plan.weeks[w].hours * frame.split.high;
+        ++weeks;
+    }
+    if (weeks == 0 || wanted - held < 10.0 * weeks || season.rules.hardDays == 0)
+        return;
+    s.plan.warnings.push_back("The split asks for " + fixedText(wanted / weeks, 0) +
+                              " min of high work a week; the hard days hold " + fixedText(held / weeks, 0) +
+                              ". What is over is ridden in the middle band.");
+}
+
+/// Weeks with more race days than hard days allowed; a race of several days is one race.
+void crowdedWeeks(const Season& season, Solved& s) {
+    std::vector<std::string> crowded;
+    for (const WeekFrame& week : s.frame.weeks) {
+        int days = 0, last = -1, races = 0;
+        for (int d = week.first; d <= week.last; ++d) {
+            const int race = s.frame.days[static_cast<size_t>(d)].race;
+            days += race >= 0 ? 1 : 0;
+            races += race >= 0 && race != last ? 1 : 0;
+            last = race >= 0 ? race : last;
+        }
+        if (races > std::max(1, season.rules.hardDays) && days > season.rules.hardDays && !week.past)
+            crowded.push_back(isoText(week.start));
+    }
+    if (!crowded.empty())
+        s.plan.warnings.push_back(std::to_string(crowded.size()) + (crowded.size() == 1 ? " week holds" : " weeks hold") +
+                                  " more races than the " + std::to_string(season.rules.hardDays) +
+                                  " hard days allowed, first the week of " + crowded.front() + ".");
+}
+
+/// Fitness that is a tenth lower six weeks or more later, in the midst of training, and why.
+void fallingFitness(const Season& season, Solved& s, int last) {
+    double high = season.before.fitness;
+    int from = -1, away = 0, raced = 0;
+    for (int d = 0; d <= last; ++d) {
+        const PlannedDay& day = s.plan.days[static_cast<size_t>(d)];
+        const DayFrame& frame = s.frame.days[static_cast<size_t>(d)];
+        const WeekFrame& week = s.frame.weeks[static_cast<size_t>(s.frame.weekOf(d))];
+        if (day.fitness >= high) {
+            high = day.fitness;
+            from = d;
+            away = raced = 0;
+        }
+        away += frame.away ? 1 : 0;
+        raced += week.kind == WeekKind::Race || week.kind == WeekKind::Taper ? 1 : 0;
+        if (week.kind != WeekKind::Build || frame.past || d - from < 42 || day.fitness > 0.9 * high)
+            continue;
+        std::string why = "the load stays under what would hold it";
+        if (away >= 7)
+            why = std::to_string(away) + " days away lie between";
+        else if (raced >= 21)
+            why = "races and their tapers take " + std::to_string(raced / 7) + " weeks";
+        else if (s.plan.weeks[static_cast<size_t>(s.frame.weekOf(d))].hours >
+                 0.85 * s.plan.weeks[static_cast<size_t>(s.frame.weekOf(d))].availableHours)
+            why = "the hours hold no more than " + fixedText(7 * week.pointsPerHour * week.nominalHours / 49) +
+                  " a day";
+        s.plan.warnings.push_back("Fitness falls from " + fixedText(high, 0) + " to " +
+                                  fixedText(day.fitness, 0) + " by " + isoText(day.date) + ": " + why + ".");
+        return;
+    }
+}
+
+/// Hours that lie unused and fitness that falls are never silent.
+void idle(const Season& season, Solved& s) {
+    double used = 0, open = 0;
+    int weeks = 0, ramped = 0, last = -1;
+    for (const Race& race : season.races)
+        if (race.priority != Priority::C)
+            last = std::max(last, race.date - season.start);
+    for (size_t w = 0; w < s.plan.weeks.size(); ++w) {
+        const PlannedWeek& week = s.plan.weeks[w];
+        if (week.kind != WeekKind::Build || s.frame.weeks[w].past || s.frame.weeks[w].first > last)
+            continue;
+        used += week.hours;
+        open += week.availableHours * s.frame.weeks[w].volume;
+        const double before = w > 0 ? s.plan.weeks[w - 1].fitness : season.before.fitness;
+        const double bears = std::min(season.rules.ramp, rampBase + rampOfFitness * before);
+        ramped += week.fitness - before > 0.85 * bears ? 1 : 0;
+        ++weeks;
+    }
+    auto& warnings = s.plan.warnings;
+    if (weeks > 0 && used < 0.8 * open) {
+        std::string why = "form and fitness are built more gently than the hours would allow";
+        if (ramped * 3 > weeks)
+            why = "fitness may not rise faster";
+        else if (!s.solution.floorDays.empty() || !s.solution.depthDays.empty())
+            why = "form would fall too deep";
+        warnings.push_back("Build weeks leave " + fixedText((open - used) / weeks) +
+                           " hours a week unused: " + why + ".");
+    }
+    fallingFitness(season, s, last);
 }
 
 void warn(const Season& season, Solved& s) {
@@ -94,9 +264,6 @@ void warn(const Season& season, Solved& s) {
     }
     if (!peak)
         warnings.push_back("There is no A race: nothing is peaked for.");
-    if (s.plan.marginCost > 0.05)
-        warnings.push_back("Arriving a quarter inside the gate rather than on its edge costs " +
-                           fixedText(s.plan.marginCost) + " points of race-day fitness.");
     double high = 0;
     for (const WeekFrame& week : s.frame.weeks)
         high = std::max(high, week.split.high);
@@ -105,16 +272,10 @@ void warn(const Season& season, Solved& s) {
             "With " + fixedText(hours) +
             " hours a week this split leaves little high-intensity work; a wider spread suits few hours.");
     if (season.rules.hardDays == 0)
-        warnings.push_back("No hard days are allowed, so the high band is spread over easy days.");
-    for (const WeekFrame& week : s.frame.weeks) {
-        int races = 0;
-        for (int d = week.first; d <= week.last; ++d)
-            races += s.frame.days[static_cast<size_t>(d)].race >= 0 ? 1 : 0;
-        if (races > season.rules.hardDays && !week.past)
-            warnings.push_back("The week of " + isoText(week.start) + " holds " + std::to_string(races) +
-                               " race days, more than the " + std::to_string(season.rules.hardDays) +
-                               " hard days allowed.");
-    }
+        warnings.push_back("No hard days are allowed, so no high time is planned; it is ridden in the middle band.");
+    limitedHigh(season, s);
+    crowdedWeeks(season, s);
+    idle(season, s);
     for (const Away& away : season.away)
         if (away.why == AwayWhy::Illness)
             warnings.push_back("After the illness from " + isoText(away.from) +
@@ -161,14 +322,15 @@ Solved solveSeason(const Season& season, const Solution* from, const std::string
     s.frame = layOut(season);
     decideSkeleton(season, s.frame);
     s.patterns = placeDays(season, s.frame);
-    s.solution = solveStages(season, s.frame, s.patterns, from, textFile);
+    s.solution = optimise(season, s.frame, s.patterns, from, textFile);
+    if (relay(season, s))
+        s.solution = optimise(season, s.frame, s.patterns, &s.solution, textFile);
     const bool unsolved = s.solution.stress.empty();
     if (unsolved)
         for (const DayFrame& day : s.frame.days)
             s.solution.stress.push_back(day.fixed);
-    s.solution.hours.resize(s.frame.days.size());
     s.plan.objective = s.solution.objective;
-    s.plan.marginCost = s.solution.marginCost;
+    settleBands(season, s);
     fillDays(season, s);
     fillWeeks(s);
     fillRaces(season, s);

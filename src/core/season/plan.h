@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "core/season/stages.h"
+#include "core/season/optimise.h"
 
 namespace marram {
 

@@ -2,17 +2,49 @@
 #include "core/season/programme.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace marram {
+namespace {
 
-int Programme::addColumn(std::string name, double lower, double upper) {
-    columns.push_back({std::move(name), lower, std::max(lower, upper)});
+constexpr std::array ruleNames{
+    "gate_low",   "gate_high",  "margin_low", "margin_high", "floor",        "depth", "ramp",   "ramp_fitness",
+    "keep",       "rise",       "growth",     "step",        "overreach",    "mean",  "peak",   "starved",
+    "long_day",   "race_week",  "light",      "return",      "fresh",        "taper_start",
+    "taper_fall", "taper_slow", "taper_last", "taper_volume", "start",       "jump",  "relief"};
+static_assert(ruleNames.size() == ruleCount);
+constexpr std::array loadNames{"level", "relieved", "before", "after", "freshened", "taper", "breach", "off"};
+
+} // namespace
+
+std::uint64_t ProgrammeName::key() const {
+    return static_cast<std::uint64_t>(row ? 1 : 0) << 63 | static_cast<std::uint64_t>(kind) << 48 |
+           static_cast<std::uint64_t>(nth) << 32 | static_cast<std::uint32_t>(day.days);
+}
+
+std::string ProgrammeName::text() const {
+    std::string date = isoText(day);
+    std::replace(date.begin(), date.end(), '-', '_');
+    return std::string(row ? ruleNames[kind] : loadNames[kind]) + "_" + date +
+           (nth > 0 ? "_" + std::to_string(nth) : "");
+}
+
+ProgrammeName nameOf(Rule rule, Date day, int nth) {
+    return {static_cast<std::uint8_t>(rule), true, static_cast<std::uint8_t>(nth), day};
+}
+
+ProgrammeName nameOf(Load load, Date day, int nth) {
+    return {static_cast<std::uint8_t>(load), false, static_cast<std::uint8_t>(nth), day};
+}
+
+int Programme::addColumn(ProgrammeName name, double lower, double upper, double worth) {
+    columns.push_back({name, lower, upper, worth});
     return static_cast<int>(columns.size()) - 1;
 }
 
-int Programme::addRow(std::string name, RowKind kind, double lower, const Linear& expression, double upper) {
-    Row row{std::move(name), kind, lower - expression.constant, upper - expression.constant,
+int Programme::addRow(Rule rule, Date day, int nth, double lower, const Linear& expression, double upper) {
+    Row row{nameOf(rule, day, nth), rule, lower - expression.constant, upper - expression.constant,
             expression.terms};
     std::sort(row.terms.begin(), row.terms.end());
     size_t kept = 0;
@@ -27,6 +59,12 @@ int Programme::addRow(std::string name, RowKind kind, double lower, const Linear
     std::erase_if(row.terms, [](const auto& term) { return std::abs(term.second) < 1e-9; });
     rows.push_back(std::move(row));
     return static_cast<int>(rows.size()) - 1;
+}
+
+void Programme::reward(const Linear& expression, double weight) {
+    constant += weight * expression.constant;
+    for (const auto& [column, coefficient] : expression.terms)
+        columns[static_cast<size_t>(column)].worth += weight * coefficient;
 }
 
 } // namespace marram

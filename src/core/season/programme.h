@@ -1,5 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "core/calendar/date.h"
+#include "core/season/prices.h"
+#include <cstdint>
 #include <limits>
 #include <string>
 #include <unordered_map>
@@ -37,32 +40,57 @@ inline Linear operator*(double k, const Linear& a) {
     return Linear{}.add(a, k);
 }
 
-/// What a row stands for, in the order in which rows give way when they cannot all hold: the first of these
-/// first, a definition never.
-enum class RowKind { Slump, Deload, Shape, Taper, Ramp, FormFloor, Definition };
+/// What a column stands for.
+enum class Load {
+    Level,   ///< what a whole week would carry without race or absence
+    Relief,  ///< taken off the long day of a build week
+    Before,  ///< level of the days before a taper in its first week
+    After,   ///< level of the days after an A race
+    Fresh,   ///< level of the days before a race that is freshened for
+    Taper,   ///< level of half a week of taper
+    Breach,  ///< how far a row is broken
+    Distance ///< how far an expression is from what would be drawn
+};
 
-/// A linear programme in plain numbers. Names are unique and made of letters, digits and underscores.
+/// Which row or column: a rule or a kind of load, a day, and a number among several of the same.
+struct ProgrammeName {
+    std::uint8_t kind = 0;
+    bool row = false;
+    std::uint8_t nth = 0;
+    Date day;
+
+    std::uint64_t key() const;
+    std::string text() const; ///< letters, digits and underscores
+};
+ProgrammeName nameOf(Rule rule, Date day, int nth = 0);
+ProgrammeName nameOf(Load load, Date day, int nth = 0);
+
+/// A linear programme in plain numbers, maximised.
 struct Programme {
     struct Column {
-        std::string name;
+        ProgrammeName name;
         double lower = 0, upper = unbounded;
+        double worth = 0; ///< in the objective
     };
     struct Row {
-        std::string name;
-        RowKind kind = RowKind::Definition;
+        ProgrammeName name;
+        Rule rule = Rule::Ramp;
         double lower = -unbounded, upper = unbounded;
         std::vector<std::pair<int, double>> terms; ///< each column once
     };
     std::vector<Column> columns;
     std::vector<Row> rows;
+    double constant = 0; ///< of the objective
 
-    int addColumn(std::string name, double lower, double upper);
+    int addColumn(ProgrammeName name, double lower, double upper, double worth = 0);
     /// lower <= expression <= upper. Returns the row's number.
-    int addRow(std::string name, RowKind kind, double lower, const Linear& expression, double upper);
+    int addRow(Rule rule, Date day, int nth, double lower, const Linear& expression, double upper);
+    /// Adds weight × expression to the objective.
+    void reward(const Linear& expression, double weight);
 };
 
 /// Which columns and rows were basic, by name, so that a changed programme can start where an earlier one
 /// ended.
-using Basis = std::unordered_map<std::string, int>;
+using Basis = std::unordered_map<std::uint64_t, std::int8_t>;
 
 } // namespace marram

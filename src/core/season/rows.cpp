@@ -7,13 +7,14 @@
 namespace marram {
 namespace {
 
-constexpr double highestMiss = 400; ///< points; no form is further from a gate
-constexpr double highestSlack = 1e5;
-/// What a point laid out evenly costs in the last aim: long days stay long unless something asks otherwise.
-constexpr double spreadPrice = 0.05;
-constexpr double leastReturn = 0.75; ///< of the block before a break, camp or race
-constexpr double secondaryMargin =
-    0.25; ///< what a point of margin at a B race is worth beside one at an A race
+/// Bounds of an ordinary step inside a block where the hours are the same, so that blocks are not flat.
+constexpr double leastRise = 1.012;
+/// A block may begin this share of its hours' load over a tenth more than the last: little for a rider near
+/// full hours, much for one who comes from nothing.
+constexpr double firstStep = 0.05;
+/// Days away between two blocks after which nothing is asked of the later one.
+constexpr int longAbsence = 10;
+constexpr double explainedFall = 0.75; ///< of the block before a break, a camp or a race
 
 /// Writes the rows of one season.
 class RowWriter {
@@ -22,21 +23,18 @@ public:
               const RowChoices& choices)
         : season_(season), frame_(frame), patterns_(patterns), choices_(choices) {
         out_.loads = std::make_unique<LoadColumns>(season, frame, patterns, out_.programme);
-        for (size_t w = 0; w < frame.weeks.size(); ++w)
-            capacity_.push_back(weekCapacity(frame, patterns[w], w));
-        for (const double h : season.hours)
-            usualHours_ += h;
+        today_ = loads().fitnessAfter(frame.today - 1).constant;
     }
 
     SeasonProgramme write() {
         ramp();
-        floor();
-        for (size_t w = 0; w < frame_.weeks.size(); ++w) {
-            hours(w);
-            if (planned(w))
+        depth();
+        for (size_t w = 0; w < frame_.weeks.size(); ++w)
+            if (loads().planned(w))
                 week(w);
-        }
         blocks();
+        for (size_t n = 0; n < frame_.freshened.size(); ++n)
+            fresh(n);
         for (size_t t = 0; t < frame_.tapers.size(); ++t)
             taper(t);
         gates();
@@ -45,393 +43,374 @@ public:
     }
 
 private:
-    struct Reference {
-        Linear load;         ///< stress of the week compared with
-        double capacity = 0; ///< what that week could hold
-    };
-
-    double roomOf(size_t w) const { return levelCapacity(frame_, patterns_[w], w); }
-    bool planned(size_t w) const { return frame_.weeks[w].first >= frame_.today; }
     LoadColumns& loads() { return *out_.loads; }
-    std::string id(size_t w) const {
-        std::string text = isoText(frame_.weeks[w].start);
-        std::replace(text.begin(), text.end(), '-', '_');
-        return text;
+    Date monday(size_t w) const { return frame_.weeks[w].start; }
+    Programme::Column& at(int column) { return out_.programme.columns[static_cast<size_t>(column)]; }
+
+    int row(Rule rule, Date day, double lower, const Linear& expression, double upper, int nth = 0) {
+        return out_.programme.addRow(rule, day, nth, lower, expression, upper);
+    }
+    /// A column that says how far a rule is broken, at its price.
+    int breach(Rule rule, Date day, double most = unbounded) {
+        return out_.programme.addColumn(nameOf(Load::Breach, day, static_cast<int>(rule)), 0, most,
+                                        -priceOf(rule).price);
+    }
+    /// A column at least as large as |expression|, at the price of a drawing.
+    void near(Rule rule, Date day, const Linear& expression, double price) {
+        const int c = out_.programme.addColumn(nameOf(Load::Distance, day, static_cast<int>(rule)), 0, unbounded,
+                                               -price);
+        row(rule, day, -unbounded, expression - Linear{}.add(c, 1), 0, 0);
+        row(rule, day, 0, expression + Linear{}.add(c, 1), unbounded, 1);
     }
 
-    /// A row that gives way by a slack of its own where the season cannot be held otherwise.
-    int row(const std::string& name, RowKind kind, double lower, Linear expression, double upper) {
-        if (choices_.slack && kind != RowKind::Definition) {
-            const auto slack = [&](const char* side, double sign) {
-                const int c = out_.programme.addColumn(name + side, 0, highestSlack);
-                expression.add(c, sign);
-                out_.slack[kind].push_back(c);
-                out_.atUpper.push_back(c);
-            };
-            if (std::isfinite(lower))
-                slack("_up", 1);
-            if (std::isfinite(upper))
-                slack("_down", -1);
-        }
-        return out_.programme.addRow(name, kind, lower, expression, upper);
+    double roomOf(size_t w, double other) {
+        return other > 0 ? std::min(1.0, loads().capacity(w) / other) : 1;
     }
 
-    /// The week load of a rider whose load is steady at today's fitness.
-    double steadyWeek() { return 7 * std::max(1.0, loads().fitnessAfter(frame_.today - 1).constant); }
-
-    /// The last planned build week before w, or a steady week where there is none.
-    Reference reference(size_t w) {
-        for (size_t i = w; i-- > 0;)
-            if (frame_.weeks[i].kind == WeekKind::Build && planned(i))
-                return {loads().weekStress(i), capacity_[i]};
-        return {Linear{steadyWeek(), {}}, steadyWeek()};
-    }
-
-    double part(size_t w) const {
-        return usualHours_ > 0 && !frame_.weeks[w].whole()
-                   ? std::min(1.0, frame_.weeks[w].nominalHours / usualHours_)
-                   : 1;
-    }
-
-    void between(size_t w, int column, const char* name, double low, double high, RowKind kind) {
-        if (column < 0)
-            return;
-        const Reference ref = reference(w);
-        const double room = ref.capacity > 0 ? std::min(1.0, roomOf(w) / ref.capacity / part(w)) : 1;
-        const Linear level = Linear{}.add(column, 1);
-        row(std::string(name) + "_most_" + id(w), kind, -unbounded, level - high * part(w) * ref.load, 0);
-        if (low > 0)
-            row(std::string(name) + "_least_" + id(w), RowKind::Slump, 0,
-                level - low * room * part(w) * ref.load, unbounded);
-    }
-
+    /// Of a full week, so that only races and camps break it.
     void ramp() {
-        out_.largestRamp = out_.programme.addColumn("largest_ramp", 0, season_.rules.ramp);
-        out_.atUpper.push_back(out_.largestRamp);
+        const double falls = 1 - std::exp(-7 / season_.tau.fitness);
         for (size_t w = 0; w < frame_.weeks.size(); ++w) {
             const WeekFrame& week = frame_.weeks[w];
-            if (week.past || !rampHolds(frame_, w))
+            if (!loads().planned(w) || loads().levelColumn(w) < 0 || week.kind == WeekKind::Deload)
                 continue;
-            Linear rise = loads().fitnessAfter(week.last) - loads().fitnessAfter(week.first - 1);
-            bool race = false;
-            for (int d = week.first; d <= week.last; ++d)
-                race = race || frame_.days[static_cast<size_t>(d)].race >= 0;
-            if (race) {
-                row("ramp_" + id(w), RowKind::Ramp, -unbounded, rise, season_.rules.ramp);
-            } else {
-                rise.add(out_.largestRamp, -1);
-                row("ramp_" + id(w), RowKind::Ramp, -unbounded, rise, 0);
-            }
+            const Linear before = loads().fitnessAfter(week.first - 1);
+            const Linear rise = loads().riseOf(w) * loads().level(w);
+            row(Rule::Ramp, monday(w), -unbounded, rise - falls * before, season_.rules.ramp);
+            if (season_.rules.ramp > rampBase)
+                row(Rule::RampOfFitness, monday(w), -unbounded, rise - (falls + rampOfFitness) * before,
+                    rampBase);
         }
     }
 
-    void floor() {
+    void depth() {
         for (const int d : choices_.floorDays) {
-            std::string text = isoText(frame_.days[static_cast<size_t>(d)].date);
-            std::replace(text.begin(), text.end(), '-', '_');
-            row("floor_" + text, RowKind::FormFloor, season_.rules.formFloor, loads().formOn(d), unbounded);
+            const Date day = frame_.days[static_cast<size_t>(d)].date;
+            row(Rule::Floor, day, season_.rules.formFloor,
+                loads().formOn(d) + Linear{}.add(breach(Rule::Floor, day), 1), unbounded);
+        }
+        for (const int d : choices_.depthDays) {
+            const Date day = frame_.days[static_cast<size_t>(d)].date;
+            row(Rule::Depth, day, 0,
+                loads().formOn(d) - depthOfFitness * loads().fitnessAfter(d - 1) +
+                    Linear{}.add(breach(Rule::Depth, day), 1),
+                unbounded);
         }
     }
 
-    /// A week laid out partly one way and partly the other uses its hours by both.
-    void hours(size_t w) {
-        const int spread = loads().spreadOf(w);
-        if (spread < 0)
+    /// A level between two shares of the last build week's.
+    void between(Rule rule, size_t w, int column, double low, double high) {
+        if (column < 0)
             return;
-        const double whole = roomOf(w),
-                     even = patterns_[w].spread.nominalHours * frame_.weeks[w].pointsPerHour;
-        out_.programme.columns[static_cast<size_t>(loads().levelOf(w))].upper = unbounded;
-        out_.programme.addRow("hours_" + id(w), RowKind::Definition, -unbounded,
-                              Linear{}.add(loads().levelOf(w), 1).add(spread, whole / even), whole);
-        spread_.add(spread, spreadPrice);
+        const Linear level = column == loads().levelColumn(w) ? loads().level(w) : Linear{}.add(column, 1);
+        const Linear& ref = loads().reference(w);
+        const double room = roomOf(w, loads().referenceCapacity(w));
+        row(rule, monday(w), -unbounded, level - high * ref, 0, 0);
+        if (low > 0)
+            row(rule, monday(w), 0, level - (low * room) * ref, unbounded, 1);
     }
 
     void week(size_t w) {
+        const int level = loads().levelColumn(w);
         const WeekFrame& week = frame_.weeks[w];
-        const int level = loads().levelOf(w);
+        relief(w);
         switch (week.kind) {
         case WeekKind::Build:
+            if (level >= 0)
+                build(w);
             break;
         case WeekKind::Deload:
-            deload(w);
+            if (level >= 0 && at(level).lower < at(level).upper)
+                between(Rule::Light, w, level, 0, deloadShare(season_.rules));
             break;
         case WeekKind::Recovery:
-            between(w, level, "recovery", 0.3, 0.6, RowKind::Deload);
+            between(Rule::Return, w, level, 0, 1);
             break;
         case WeekKind::Transition:
-            if (w == 0 || !week.whole())
-                between(w, level, "edge", 0.7, 1.0, RowKind::Deload);
+            if (frame_.layOff && week.first < 11) {
+                // From nothing: at most half of the hours, then a little more.
+                if (level >= 0)
+                    at(level).upper = (week.first < 4 ? 0.5 : 0.6) * patterns_[w].points;
+            } else if (!week.whole())
+                between(Rule::Light, w, level, 0.5, 1.0);
             else
-                between(w, level, "transition", 0.45, 0.55, RowKind::Deload);
+                between(Rule::Light, w, level, 0.4, 0.6);
             break;
         case WeekKind::Camp:
-            between(w, level, "camp", 0, 0.8, RowKind::Deload);
+            between(Rule::Light, w, level, 0, 0.8);
             break;
         case WeekKind::Break:
             if (level >= 0 && week.pinned)
-                out_.programme.columns[static_cast<size_t>(level)].upper = 0;
+                at(level).upper = 0;
             else
-                between(w, level, "break", 0, 0.5, RowKind::Deload);
+                between(Rule::Light, w, level, 0, 1);
             break;
         case WeekKind::Taper:
-            between(w, level, "unload", 0.3, 0.6, RowKind::Deload);
+            between(Rule::Light, w, level, 0, 0.8);
             break;
         case WeekKind::Race:
-            between(w, level, "raceweek", 0.4, 1.0, RowKind::Deload);
+            between(Rule::RaceWeek, w, level, 0.6, largestRise);
             break;
         }
-        between(w, loads().freshOf(w), "fresh", 0.2, 0.8, RowKind::Deload);
-        between(w, loads().afterRaceOf(w), "after", 0.2, 0.5, RowKind::Deload);
-        between(w, loads().beforeTaperOf(w), "before", 0.8, 1.0, RowKind::Deload);
+        between(Rule::Light, w, loads().afterColumn(w), 0, 1.0);
+        between(Rule::Light, w, loads().beforeColumn(w), 0.8, 1.0);
     }
 
-    void deload(size_t w) {
-        const Reference ref = reference(w);
-        const auto [low, high] = deloadRange(season_.rules);
-        const Linear load = loads().weekStress(w);
-        const double room = ref.capacity > 0 ? std::min(1.0, capacity_[w] / (high * ref.capacity)) : 1;
-        row("deload_most_" + id(w), RowKind::Deload, -unbounded, load - high * ref.load, 0);
-        row("deload_least_" + id(w), RowKind::Deload, 0, load - (low * room) * ref.load, unbounded);
-        even("deload_even_" + id(w), load - season_.rules.deload * ref.load);
+    /// The longest days of a week may carry less than their share, in order.
+    void relief(size_t w) {
+        const WeekPattern& pattern = patterns_[w];
+        const auto& columns = loads().reliefColumns(w);
+        const auto share = [&](size_t k) { return pattern.share[static_cast<size_t>(pattern.byShare[k])]; };
+        for (size_t k = 0; k < columns.size() && columns[k] >= 0; ++k) {
+            at(columns[k]).worth -= priceOf(Rule::Relief).price;
+            // The longest stays the longest; the others may come down to the first that is not relieved.
+            const size_t to = k == 0 ? 1 : columns.size();
+            Linear over = Linear{}.add(columns[k], 1).add(loads().levelColumn(w), share(to) - share(k));
+            if (k == 0 && columns.size() > 1 && columns[1] >= 0)
+                over.add(columns[1], -1);
+            row(Rule::LongDay, monday(w), -unbounded, over, 0, static_cast<int>(k));
+        }
     }
 
-    /// A column at least as large as |expression|, for the last aim.
-    void even(const std::string& name, const Linear& expression) {
-        const int c = out_.programme.addColumn(name, 0, highestSlack);
-        out_.programme.addRow(name + "_over", RowKind::Definition, -unbounded,
-                              expression - Linear{}.add(c, 1), 0);
-        out_.programme.addRow(name + "_under", RowKind::Definition, 0, expression + Linear{}.add(c, 1),
-                              unbounded);
-        out_.uneven.push_back(c);
-        out_.atUpper.push_back(c);
+    void build(size_t w) {
+        const double capacity = loads().capacity(w);
+        // Bounded by what the rider came with and by the hours, never by another week.
+        const double least =
+            std::min(std::max(0.62 * 7 * std::min(today_, season_.before.fitness), 0.27 * capacity), 0.98 * capacity);
+        if (least > 0)
+            row(Rule::Starved, monday(w), least,
+                loads().level(w) + Linear{}.add(breach(Rule::Starved, monday(w)), 1), unbounded);
     }
 
-    /// True where a build week's own hours hold less than the week it is compared with.
-    bool limited(size_t w, double otherCapacity) {
-        const bool less = capacity_[w] < 0.995 * otherCapacity;
-        if (less)
-            out_.limitedWeeks.insert(w);
-        return less && !choices_.fullShape.contains(w);
+    /// How many times the hours of another week a week has, at least 1.
+    double more(size_t w, size_t other) const {
+        const double its = frame_.weeks[other].nominalHours;
+        return its > 0 ? std::max(1.0, frame_.weeks[w].nominalHours / its) : 1;
     }
 
-    void shape(const std::vector<size_t>& weeks) {
+    /// The hours of a week beside those of the last build week, at most 1.
+    double hoursBeside(size_t w, int build) const {
+        const double its = build >= 0 ? frame_.weeks[static_cast<size_t>(build)].nominalHours : 0;
+        return its > 0 ? std::min(1.0, frame_.weeks[w].nominalHours / its) : 1;
+    }
+
+    void shape(const Block& block, bool beforeTaper) {
+        const auto& weeks = block.weeks;
         size_t standard = weeks.front(); // the last week not held down by its own hours
         for (size_t i = 1; i < weeks.size(); ++i) {
             const size_t w = weeks[i];
-            const Linear load = loads().weekStress(w), before = loads().weekStress(standard);
-            const bool less = limited(w, capacity_[standard]);
-            const double room = less && capacity_[standard] > 0 ? capacity_[w] / capacity_[standard] : 1;
-            row("rise_" + id(w), RowKind::Shape, -unbounded, load - largestRise * before, 0);
-            row("keep_" + id(w), RowKind::Shape, 0, load - room * before, unbounded);
-            if (!less && standard != weeks[i - 1])
-                row("regain_" + id(w), RowKind::Shape, 0, load - loads().weekStress(weeks[i - 1]), unbounded);
-            if (i >= 2 && !less && standard == weeks[i - 1])
-                even("step_even_" + id(w), load - 2 * before + loads().weekStress(weeks[i - 2]));
-            if (!less)
+            const double mine = loads().capacity(w), its = loads().capacity(standard);
+            const Linear &level = loads().level(w), &before = loads().level(standard);
+            const bool limited = mine < 0.985 * its;
+            const bool pushed = season_.rules.overreach && beforeTaper && i + 1 == weeks.size() && !limited;
+            if (pushed && overreached(w)) {
+                row(Rule::Overreach, monday(w), 0, level - 1.10 * before, unbounded, 0);
+                row(Rule::Overreach, monday(w), -unbounded, level - 1.20 * before, 0, 1);
+                continue;
+            }
+            row(Rule::Rise, monday(w), -unbounded, level - largestRise * more(w, standard) * before, 0);
+            const double keep = limited ? mine / its : leastRise;
+            row(Rule::Keep, monday(w), 0, level - keep * before, unbounded);
+            if (!limited)
                 standard = w;
         }
+        const size_t first = weeks.front(), last = weeks.back();
+        if (weeks.size() > 1 && loads().capacity(last) >= 0.985 * loads().capacity(first))
+            row(Rule::Growth, monday(last), 0, loads().level(last) - blockGrowth * loads().level(first), unbounded);
     }
 
-    Linear meanOf(const std::vector<size_t>& weeks) {
-        Linear mean;
-        for (const size_t w : weeks)
-            mean.add(loads().weekStress(w), 1.0 / static_cast<double>(weeks.size()));
-        return mean;
+    /// Overreaching needs eight weeks of building behind it.
+    bool overreached(size_t w) const {
+        int builds = 0;
+        for (size_t i = 0; i < w; ++i)
+            builds += frame_.weeks[i].kind == WeekKind::Build ? 1 : 0;
+        return builds >= 8;
     }
 
-    double meanCapacity(const std::vector<size_t>& weeks) const {
-        double sum = 0;
-        for (const size_t w : weeks)
-            sum += capacity_[w];
-        return sum / static_cast<double>(weeks.size());
+    Linear mean(const Block& block, double& capacity) {
+        Linear sum;
+        capacity = 0;
+        const double each = 1.0 / static_cast<double>(block.weeks.size());
+        for (const size_t w : block.weeks) {
+            sum.add(loads().level(w), each);
+            capacity += each * loads().capacity(w);
+        }
+        return sum;
     }
 
     void blocks() {
         const std::vector<Block> all = plannedBlocks(frame_);
         for (size_t k = 0; k < all.size(); ++k) {
-            const Block& block = all[k];
-            shape(block.weeks);
-            const std::string name = id(block.weeks.front());
-            const Linear mean = meanOf(block.weeks);
+            bool beforeTaper = false;
+            for (const TaperFrame& t : frame_.tapers)
+                beforeTaper = beforeTaper || t.lastBuildWeek == static_cast<int>(all[k].weeks.back());
+            shape(all[k], beforeTaper);
+            const size_t first = all[k].weeks.front();
             if (k == 0) {
-                const double steady = std::min(steadyWeek(), capacity_[block.weeks.front()]);
-                if (season_.before.form() > -20 || frame_.today > 0)
-                    row("first_block_" + name, RowKind::Slump, 0.85 * steady,
-                        loads().weekStress(block.weeks.front()), unbounded);
+                if (all[k].weeks.front() <= 1 && today_ > 0)
+                    near(Rule::Start, monday(first), loads().level(first) - Linear{7 * today_, {}},
+                         priceOf(Rule::Start).price);
                 continue;
             }
-            const Block& previous = all[k - 1];
-            if (block.explained) {
-                // A break or a race excuses a smaller block, but not one that lets the season go.
-                const double roomAfter =
-                    std::min(1.0, meanCapacity(block.weeks) / std::max(1e-9, meanCapacity(previous.weeks)));
-                row("return_" + name, RowKind::Slump, 0,
-                    mean - leastReturn * roomAfter * meanOf(previous.weeks), unbounded);
-                continue;
-            }
-            const size_t first = block.weeks.front(), last = block.weeks.back(),
-                         lastBefore = previous.weeks.back();
-            const double room =
-                std::min(1.0, meanCapacity(block.weeks) / std::max(1e-9, meanCapacity(previous.weeks)));
-            row("block_" + name, RowKind::Slump, 0, mean - room * meanOf(previous.weeks), unbounded);
-            const double peak = std::min(1.0, capacity_[last] / std::max(1e-9, capacity_[lastBefore]));
-            row("peak_" + name, RowKind::Slump, 0,
-                loads().weekStress(last) - peak * loads().weekStress(lastBefore), unbounded);
-            if (capacity_[first] <= 1.2 * capacity_[lastBefore])
-                row("enter_" + name, RowKind::Shape, -unbounded,
-                    loads().weekStress(first) - largestRise * loads().weekStress(lastBefore), 0);
-            if (k >= 2 && !previous.explained)
-                even("block_even_" + name, mean - 2 * meanOf(previous.weeks) + meanOf(all[k - 2].weeks));
+            step(all[k - 1], all[k]);
         }
+    }
+
+    void step(const Block& before, const Block& block) {
+        const size_t first = block.weeks.front(), peak = before.weeks.back();
+        const double its = loads().capacity(peak), mine = loads().capacity(first);
+        if (its > 0)
+            row(Rule::Step, monday(first), -unbounded,
+                loads().level(first) - largestRise * more(first, peak) * loads().level(peak),
+                firstStep * mine);
+        if (block.awayDays >= longAbsence)
+            return;
+        double held = 0, holds = 0;
+        const Linear then = mean(before, held), now = mean(block, holds);
+        const double fall = block.explained ? explainedFall : 1;
+        if (held > 0)
+            row(Rule::SlumpMean, monday(first), 0,
+                now - (fall * std::min(1.0, holds / held)) * then +
+                    Linear{}.add(breach(Rule::SlumpMean, monday(first)), 1),
+                unbounded);
+        const size_t last = block.weeks.back();
+        if (its > 0)
+            row(Rule::SlumpPeak, monday(first), 0,
+                loads().level(last) - (fall * std::min(1.0, loads().capacity(last) / its)) * loads().level(peak) +
+                    Linear{}.add(breach(Rule::SlumpPeak, monday(first)), 1),
+                unbounded);
+    }
+
+    void fresh(size_t n) {
+        const int column = loads().freshColumn(n);
+        if (column < 0)
+            return;
+        const Race& race = season_.races[static_cast<size_t>(frame_.freshened[n])];
+        const auto w = static_cast<size_t>(frame_.weekOf(race.date - season_.start));
+        const Linear level = Linear{}.add(column, 1);
+        const Linear& ref = loads().reference(w);
+        const double room = roomOf(w, loads().referenceCapacity(w));
+        row(Rule::Fresh, race.date, -unbounded, level - 0.9 * ref, 0, 2 * static_cast<int>(n));
+        row(Rule::Fresh, race.date, 0, level - (0.35 * room) * ref, unbounded, 2 * static_cast<int>(n) + 1);
     }
 
     void taper(size_t t) {
         const TaperFrame& taper = frame_.tapers[t];
-        const auto& falls = loads().fallsOf(t);
-        if (falls.empty())
+        const LoadColumns::TaperLoad& load = loads().taper(t);
+        if (load.segments.empty())
             return;
-        const std::string name = std::to_string(t + 1);
-        // Volume is hours; what it is cut from is the last build week.
-        const WeekFrame& raceWeekFrame = frame_.weeks[static_cast<size_t>(frame_.weekOf(taper.raceDay))];
-        Linear volumeBefore{steadyWeek() / raceWeekFrame.pointsPerHour, {}}, loadBefore{steadyWeek(), {}};
-        if (taper.lastBuildWeek >= 0 && planned(static_cast<size_t>(taper.lastBuildWeek))) {
-            const auto w = static_cast<size_t>(taper.lastBuildWeek);
-            volumeBefore = loads().trainingHours(frame_.weeks[w].first, frame_.weeks[w].last);
-            loadBefore = frame_.weeks[w].pointsPerHour * volumeBefore;
+        const Date race = season_.races[static_cast<size_t>(taper.race)].date;
+        const auto w = static_cast<size_t>(frame_.weekOf(std::max(taper.first, frame_.today)));
+        // The hours of the taper's own weeks may be fewer than the build week's.
+        double room = 1;
+        for (int d = std::max(taper.first, frame_.today); d < taper.raceDay; ++d)
+            room = std::min(room, hoursBeside(static_cast<size_t>(frame_.weekOf(d)), taper.lastBuildWeek));
+        const Linear ref = room * loads().reference(w);
+        const auto level = [&](size_t k) { return Linear{}.add(load.segments[k].column, 1); };
+        const size_t count = load.segments.size();
+        const bool deep = season_.rules.taperShape == TaperShape::DeepThenModerate && count >= 3;
+        const size_t half = count / 2;
+        // Volume is hours: those of a point in the last build week, whose mix may be another.
+        const size_t build = taper.lastBuildWeek >= 0 ? static_cast<size_t>(taper.lastBuildWeek) : w;
+        const double each = patterns_[build].points > 0 ? frame_.weeks[build].nominalHours / patterns_[build].points : 0;
+        double all = load.untouched;
+        Linear volume = (load.untouched * each) * loads().reference(w);
+        for (size_t k = 0; k < count; ++k) {
+            const int nth = static_cast<int>(count - k);
+            all += load.segments[k].share;
+            volume.add(level(k), load.segments[k].volume);
+            if (deep) {
+                row(Rule::TaperFall, race, -unbounded, level(k) - (k < half ? 0.45 : 0.7) * ref, 0, nth);
+                row(Rule::TaperSlow, race, 0, level(k) - (k < half ? 0.3 : 0.45) * ref, unbounded, nth);
+                continue;
+            }
+            if (k == 0) {
+                row(Rule::TaperStart, race, -unbounded, level(0) - 0.85 * ref, 0, nth);
+            } else {
+                row(Rule::TaperFall, race, -unbounded, level(k) - 0.97 * level(k - 1), 0, nth);
+                row(Rule::TaperSlow, race, 0, level(k) - 0.6 * level(k - 1), unbounded, nth);
+            }
         }
-        const int start = loads().taperStart(t);
-        row("taper_enter_" + name, RowKind::Taper, -unbounded,
-            loads().taperLevel(t, start) - 0.92 * loadBefore, 0);
-        for (int w = frame_.weekOf(start); w <= frame_.weekOf(taper.raceDay); ++w) {
-            const int first = std::max(start, frame_.weeks[static_cast<size_t>(w)].first);
-            if (first < taper.raceDay)
-                out_.programme.addRow("taper_hours_" + name + "_" + id(static_cast<size_t>(w)),
-                                      RowKind::Definition, -unbounded, loads().taperLevel(t, first),
-                                      roomOf(static_cast<size_t>(w)));
-        }
-        const int from = std::max({taper.window, 0, frame_.today});
-        const double weeks = (taper.raceDay - from) / 7.0;
-        if (weeks < 0.5)
-            return;
-        const auto volume = [&](const char* what, int first, double count, RowKind least) {
-            const Linear hours = loads().trainingHours(first, taper.raceDay - 1);
-            row(what + std::string("_most_") + name, RowKind::Taper, -unbounded,
-                hours - (mostTaperVolume * count) * volumeBefore, 0);
-            row(what + std::string("_least_") + name, least, 0,
-                hours - (leastTaperVolume * count * trainable(first, taper.raceDay - 1)) * volumeBefore,
-                unbounded);
-        };
-        volume("taper_days", from, weeks, RowKind::Taper);
-        // The same by calendar weeks, where there are whole weeks of it.
-        const int firstWeek = frame_.weekOf(start), raceWeek = frame_.weekOf(taper.raceDay);
-        const int firstDay = frame_.weeks[static_cast<size_t>(firstWeek)].first;
-        // A race early in its week leaves hardly any of that week to train in: it counts by its days.
-        const bool late = weekday(frame_.days[static_cast<size_t>(taper.raceDay)].date) >= 4;
-        const double count = late ? raceWeek - firstWeek + 1 : (taper.raceDay - firstDay) / 7.0;
-        if (raceWeek > firstWeek && frame_.today <= firstDay && taper.window >= 0)
-            volume("taper_weeks", firstDay, count, RowKind::Slump);
-        fallByWeeks(taper, from);
-    }
-
-    /// The part of the usual hours of some days that absences leave.
-    double trainable(int firstDay, int lastDay) const {
-        double usual = 0, left = 0;
-        for (int d = firstDay; d <= lastDay; ++d) {
-            const DayFrame& day = frame_.days[static_cast<size_t>(d)];
-            usual += season_.hours[static_cast<size_t>(weekday(day.date))];
-            left += day.race >= 0 ? day.nominalHours : day.hours;
-        }
-        return usual > 0 ? std::min(1.0, left / usual) : 0;
-    }
-
-    bool home(int firstDay, int lastDay) const {
-        return std::none_of(frame_.days.begin() + firstDay, frame_.days.begin() + lastDay + 1,
-                            [](const DayFrame& d) { return d.away || d.camp || d.past; });
-    }
-
-    /// No seven days of a taper hold more training than the seven before them, whatever races lie among them.
-    void fallByWeeks(const TaperFrame& taper, int from) {
-        const std::string name = std::to_string(taper.race + 1);
-        for (int k = 1; taper.raceDay - 7 * (k + 1) >= from; ++k) {
-            const int middle = taper.raceDay - 7 * k;
-            if (home(middle - 7, middle - 1))
-                row("taper_fall_" + name + "_" + std::to_string(k), RowKind::Taper, -unbounded,
-                    loads().trainingHours(middle, middle + 6) - loads().trainingHours(middle - 7, middle - 1),
-                    0);
-        }
+        const bool whole = taper.window >= frame_.today && taper.lastBuildWeek >= 0;
+        row(Rule::TaperLast, race, 0, level(count - 1) - 0.25 * ref, unbounded);
+        // Where a long day of the window is not unloaded the rest can only do its own part.
+        const double most = std::max(mostTaperVolume * all, load.untouched + 0.45 * (all - load.untouched));
+        if (count > 1 || deep)
+            row(Rule::TaperVolume, race, -unbounded, volume - (most * each) * (whole ? loads().reference(w) : ref), 0, 0);
+        if (whole && room > 0.99)
+            row(Rule::TaperVolume, race, 0, volume - (leastTaperVolume * all * each) * ref, unbounded, 1);
     }
 
     void gates() {
         for (size_t r = 0; r < season_.races.size(); ++r) {
-            const auto gate = raceGate(season_.races[r]);
-            const int day = season_.races[r].date - season_.start;
-            if (!gate || day < frame_.today || season_.races[r].priority == Priority::C)
+            const Race& race = season_.races[r];
+            const int d = race.date - season_.start;
+            const bool peak = race.priority == Priority::A;
+            if (!raceGate(race) || d < frame_.today)
                 continue;
-            const std::string name = std::to_string(r + 1);
+            const Linear form = loads().formOn(d), fitness = loads().fitnessAfter(d - 1);
+            // Where the coach gave none, an A gate grows with the fitness of that morning.
+            const bool known = r < choices_.gates.size() && choices_.gates[r];
+            const bool grows = peak && !race.gate && !known;
+            const Gate gate = grows ? Gate{0, 0} : known ? *choices_.gates[r] : *raceGate(race);
+            const double lowShare = grows ? gateLowOfFitness : 0, highShare = grows ? gateHighOfFitness : 0;
+            const double quarter = (highShare - lowShare) / 4;
+            const double weight = peak ? 1 : 0.3;
+            const double dial = peak ? season_.rules.gatePrice : std::min(1.0, season_.rules.gatePrice);
             SeasonProgramme::GateColumns columns;
             columns.race = static_cast<int>(r);
-            const auto column = [&](const char* what) {
-                const int c = out_.programme.addColumn(what + name, 0, highestMiss);
-                out_.atUpper.push_back(c);
-                return c;
+            const double span = grows ? 0.25 * (gateHighOfFitness - gateLowOfFitness) *
+                                            std::max(10.0, std::max(today_, season_.before.fitness))
+                                      : 0.25 * (gate.high - gate.low);
+            const auto priced = [&](Rule rule, double most, double price) {
+                return out_.programme.addColumn(nameOf(Load::Breach, race.date, 64 * static_cast<int>(r % 3) + static_cast<int>(rule)), 0, most,
+                                                -price);
             };
-            columns.missLow = column("below_gate_");
-            columns.missHigh = column("above_gate_");
-            columns.shortLow = column("near_lower_edge_");
-            columns.shortHigh = column("near_upper_edge_");
-            const Linear form = loads().formOn(day);
-            const double margin = (gate->high - gate->low) / 4;
-            auto& p = out_.programme;
-            p.addRow("gate_low_" + name, RowKind::Definition, gate->low,
-                     form + Linear{}.add(columns.missLow, 1), unbounded);
-            p.addRow("gate_high_" + name, RowKind::Definition, -unbounded,
-                     form - Linear{}.add(columns.missHigh, 1), gate->high);
-            p.addRow("margin_low_" + name, RowKind::Definition, gate->low + margin,
-                     form + Linear{}.add(columns.shortLow, 1), unbounded);
-            p.addRow("margin_high_" + name, RowKind::Definition, -unbounded,
-                     form - Linear{}.add(columns.shortHigh, 1), gate->high - margin);
+            // A gate that moves with fitness must not make it worth having less of that.
+            const double full = priceOf(Rule::GateLow).price * dial * weight, under = grows ? std::min(0.5, full) : full,
+                         over = (peak ? priceOf(Rule::GateHigh).price : 0.1);
+            columns.missLow = priced(Rule::GateLow, unbounded, under);
+            columns.missHigh = priced(Rule::GateHigh, unbounded, over);
+            columns.shortLow = priced(Rule::GateMargin, span,
+                                      std::min(priceOf(Rule::GateMargin).price, 0.9 * under) * (peak ? 1 : 0.3));
+            columns.shortHigh = priced(Rule::GateMarginUp, span, std::min(priceOf(Rule::GateMarginUp).price, over) * (peak ? 1 : 0.3));
+            const double inside = grows ? 0 : span;
+            row(Rule::GateLow, race.date, gate.low + inside,
+                form - (lowShare + quarter) * fitness +
+                    Linear{}.add(columns.missLow, 1).add(columns.shortLow, 1),
+                unbounded, static_cast<int>(r));
+            row(Rule::GateHigh, race.date, -unbounded,
+                form - (highShare - quarter) * fitness -
+                    Linear{}.add(columns.missHigh, 1).add(columns.shortHigh, 1),
+                gate.high - inside, static_cast<int>(r));
             out_.gates.push_back(columns);
         }
     }
 
-    SeasonProgramme::Aim aim(const char* name, Linear value) {
-        SeasonProgramme::Aim a;
-        a.value = std::move(value);
-        if (!a.value.terms.empty())
-            a.row = out_.programme.addRow(name, RowKind::Definition, -unbounded, a.value, unbounded);
-        return a;
-    }
-
     void aims() {
-        Linear missA, missB, fitnessA, fitnessB, shortfall, unevenness;
-        for (const auto& gate : out_.gates) {
-            const Priority p = season_.races[static_cast<size_t>(gate.race)].priority;
-            (p == Priority::A ? missA : missB).add(gate.missLow, 1).add(gate.missHigh, 1);
-            const double weight = p == Priority::A ? 1 : secondaryMargin;
-            shortfall.add(gate.shortLow, weight).add(gate.shortHigh, weight);
-        }
+        int secondary = 0, last = -1;
         for (const Race& race : season_.races) {
-            const int day = race.date - season_.start;
-            if (day >= frame_.today && race.priority != Priority::C)
-                (race.priority == Priority::A ? fitnessA : fitnessB).add(loads().fitnessAfter(day - 1));
+            secondary += race.priority == Priority::B ? 1 : 0;
+            if (race.priority != Priority::C)
+                last = std::max(last, race.date - season_.start);
         }
-        if (fitnessA.terms.empty() && fitnessB.terms.empty())
-            fitnessB = loads().fitnessAfter(season_.dayCount() - 1);
-        for (const int c : out_.uneven)
-            unevenness.add(c, 1);
-        unevenness.add(spread_);
-        out_.missA = aim("aim_miss_a", missA);
-        out_.missB = aim("aim_miss_b", missB);
-        out_.fitnessA = aim("aim_fitness_a", fitnessA);
-        out_.fitnessB = aim("aim_fitness_b", fitnessB);
-        out_.shortfall = aim("aim_margin", shortfall);
-        out_.unevenness = aim("aim_even", unevenness);
-        for (const auto& [kind, columns] : out_.slack) {
-            Linear sum;
-            for (const int c : columns)
-                sum.add(c, 1);
-            out_.give[kind] = aim(("give_" + std::to_string(static_cast<int>(kind))).c_str(), sum);
+        // Many B races together never outweigh the A race.
+        const double each = std::min(secondaryWeight, 2 * secondaryWeight / std::max(1, secondary));
+        for (const Race& race : season_.races) {
+            const int d = race.date - season_.start;
+            if (race.priority == Priority::C || d < frame_.today)
+                continue;
+            const Linear fitness = loads().fitnessAfter(d - 1);
+            if (race.priority == Priority::A)
+                out_.fitnessA.add(fitness);
+            out_.programme.reward(fitness, race.priority == Priority::A ? 1 : each);
         }
+        const int end = static_cast<int>(frame_.days.size()) - 1;
+        if (last < frame_.today)
+            out_.programme.reward(loads().fitnessAfter(end), 1);
+        else if (last < end)
+            out_.programme.reward(loads().fitnessAfter(end), carriedFitness);
+        out_.programme.reward(loads().meanFitness(frame_.today, last < frame_.today ? end : last), carriedFitness);
     }
 
     const Season& season_;
@@ -439,9 +418,7 @@ private:
     const std::vector<WeekPattern>& patterns_;
     const RowChoices& choices_;
     SeasonProgramme out_;
-    std::vector<double> capacity_;
-    double usualHours_ = 0;
-    Linear spread_;
+    double today_ = 0; ///< fitness on the first planned morning
 };
 
 } // namespace
@@ -451,50 +428,37 @@ SeasonProgramme writeRows(const Season& season, const SeasonFrame& frame,
     return RowWriter(season, frame, patterns, choices).write();
 }
 
-std::pair<double, double> deloadRange(const Rules& rules) {
-    const double low = rules.deload - 0.03, high = rules.deload + 0.03;
-    // The trade's 50–70 %, unless the coach asks for something else.
-    if (rules.deload < 0.5 || rules.deload > 0.7)
-        return {std::max(0.0, low), high};
-    return {std::max(0.5, low), std::min(0.7, high)};
-}
-
-bool floorHolds(const Season& season, const SeasonFrame& frame, int day) {
-    if (day <= frame.today || day - frame.today < 7)
+bool floorHolds(const SeasonFrame& frame, int day) {
+    if (day < frame.today + 7)
         return false;
     for (int d = std::max(0, day - 8); d <= day; ++d) {
-        const DayFrame& each = frame.days[static_cast<size_t>(d)];
-        if (each.camp || (each.race >= 0 && season.races[static_cast<size_t>(each.race)].days > 1))
+        const DayFrame& at = frame.days[static_cast<size_t>(d)];
+        if (at.camp || (at.race >= 0 && day - d <= 4))
             return false;
     }
     return true;
 }
 
-bool rampHolds(const SeasonFrame& frame, size_t week) {
-    for (int d = frame.weeks[week].first; d <= frame.weeks[week].last; ++d)
-        if (frame.days[static_cast<size_t>(d)].camp)
-            return false;
-    return true;
-}
-
 std::vector<Block> plannedBlocks(const SeasonFrame& frame) {
     std::vector<Block> blocks;
-    int current = -1;
+    int current = -1, away = 0;
     bool explained = false;
-    for (size_t w = 0; w < frame.weeks.size(); ++w) {
-        const WeekFrame& week = frame.weeks[w];
+    for (const WeekFrame& week : frame.weeks) {
         const bool peak = week.kind == WeekKind::Race && week.phase == Phase::Race;
         if (week.kind == WeekKind::Break || week.kind == WeekKind::Recovery || week.kind == WeekKind::Camp ||
             week.kind == WeekKind::Transition || week.kind == WeekKind::Taper || peak)
             explained = true;
+        for (int d = week.first; d <= week.last; ++d)
+            away += frame.days[static_cast<size_t>(d)].away ? 1 : 0;
         if (week.kind != WeekKind::Build || week.first < frame.today)
             continue;
         if (week.block != current) {
-            blocks.push_back({{}, explained});
+            blocks.push_back({{}, explained, away});
             explained = false;
+            away = 0;
             current = week.block;
         }
-        blocks.back().weeks.push_back(w);
+        blocks.back().weeks.push_back(static_cast<size_t>(&week - frame.weeks.data()));
     }
     return blocks;
 }

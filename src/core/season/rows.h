@@ -2,21 +2,23 @@
 #pragma once
 #include "core/season/columns.h"
 #include <memory>
-#include <set>
+#include <optional>
 
 namespace marram {
 
 /// What may be asked of the programme beyond the season itself.
 struct RowChoices {
-    std::set<int> floorDays;    ///< days whose form is held above the floor
-    std::set<size_t> fullShape; ///< build weeks with fewer hours that can hold their shape all the same
-    bool slack = false;         ///< rows may give way (see RowKind)
+    std::vector<int> floorDays, depthDays; ///< days whose form is held above the floor, or above −0.6 of fitness
+    /// Gates of races the coach gave none, once the fitness of that morning is known; by race, or empty.
+    std::vector<std::optional<Gate>> gates;
 };
 
-/// The season as one linear programme, with the columns and rows its aims need.
+/// The season as one linear programme with one objective: race-day fitness less the price of every rule
+/// broken (see prices.h).
 struct SeasonProgramme {
     Programme programme;
     std::unique_ptr<LoadColumns> loads;
+    Linear fitnessA; ///< sum over A races
 
     struct GateColumns {
         int race = 0;
@@ -24,41 +26,35 @@ struct SeasonProgramme {
         int shortLow = -1, shortHigh = -1; ///< points short of a quarter of the span inside
     };
     std::vector<GateColumns> gates;
-    int largestRamp = -1;                      ///< column
-    std::vector<int> uneven;                   ///< columns: how far steps are from even
-    std::map<RowKind, std::vector<int>> slack; ///< columns by the kind of row that gives way
-
-    struct Aim {
-        int row = -1; ///< the aim as a row, so that it can be held
-        Linear value;
-    };
-    Aim missA, missB, fitnessA, fitnessB, shortfall, unevenness;
-    std::map<RowKind, Aim> give;   ///< sums of slack
-    std::vector<int> atUpper;      ///< columns that start best at their upper bound
-    std::set<size_t> limitedWeeks; ///< build weeks whose own hours hold less than the week before
 };
 
-/// Writes every rule of the season as rows (docs/model.md lists them).
+/// Writes every rule of the season as rows (docs/model.md lists them). Every rule that something fixed could
+/// break (a race, a camp, the past) has a priced breach; the others hold at no load at all, so the programme
+/// always has a solution.
 SeasonProgramme writeRows(const Season& season, const SeasonFrame& frame,
                           const std::vector<WeekPattern>& patterns, const RowChoices& choices);
 
-/// Days on which the floor of form is not asked for: camps and the week after, the first week of the season
-/// (its form was decided before), races of several days and the days after them.
-bool floorHolds(const Season& season, const SeasonFrame& frame, int day);
-/// Weeks whose ramp is not held: camps.
-bool rampHolds(const SeasonFrame& frame, size_t week);
+/// Days on which the floor of form is not asked for: camps and the week after, the first days of the plan
+/// (their form was decided before), races and the days after them.
+bool floorHolds(const SeasonFrame& frame, int day);
 
-/// Bounds of a deload week over the build week before it.
-std::pair<double, double> deloadRange(const Rules& rules);
-
-/// Bounds of a taper's volume over the last build week (Bosquet et al. 2007: cut by 41–60 %).
-inline constexpr double leastTaperVolume = 0.405, mostTaperVolume = 0.59;
+/// Bounds of a taper's volume over what its days carried in the last build week, a little inside Bosquet et
+/// al. 2007 (cut by 41–60 %), so that a long day relieved or a race inside leaves the days within.
+inline constexpr double leastTaperVolume = 0.43, mostTaperVolume = 0.57;
 /// Largest rise from one build week to the next.
 inline constexpr double largestRise = 1.10;
+/// A block's last build week over its first.
+inline constexpr double blockGrowth = 1.045;
+/// Form may go this deep, as a share of fitness, once fitness is over 15 (common practice).
+inline constexpr double depthOfFitness = -0.6, depthFrom = 15;
+/// Ramp a rider's own fitness bears, points/day per week: 2.5 + 0.05 × fitness (common practice).
+inline constexpr double rampBase = 2.5, rampOfFitness = 0.05;
+
 /// Steps between two blocks compared by S7: the mean load of their build weeks.
 struct Block {
     std::vector<size_t> weeks; ///< its build weeks
-    bool explained = false;    ///< a break, a recovery or an A race lies before it
+    bool explained = false;    ///< a break, a camp, a recovery or an A race lies before it
+    int awayDays = 0;          ///< days away between it and the block before
 };
 std::vector<Block> plannedBlocks(const SeasonFrame& frame);
 

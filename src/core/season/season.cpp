@@ -133,6 +133,18 @@ const char* nameOf(AwayWhy w) {
     return "camp";
 }
 
+const char* nameOf(TaperShape s) {
+    switch (s) {
+    case TaperShape::DeepThenModerate:
+        return "deep-then-moderate";
+    case TaperShape::OneWeek:
+        return "one-week";
+    case TaperShape::Falling:
+        break;
+    }
+    return "falling";
+}
+
 double raceStress(const Race& race) {
     if (race.stress)
         return *race.stress;
@@ -162,6 +174,12 @@ std::optional<Gate> raceGate(const Race& race) {
     return std::nullopt;
 }
 
+std::optional<Gate> raceGate(const Race& race, double fitness) {
+    if (race.gate || race.priority != Priority::A)
+        return raceGate(race);
+    return Gate{std::floor(0.25 * fitness + 0.5), std::floor(0.42 * fitness + 0.5)};
+}
+
 namespace {
 
 bool within(double v, double low, double high) {
@@ -188,6 +206,14 @@ Result<void> checkRules(const Rules& r) {
         return refuse("rules.taper_d: must be 0 to 42 days");
     if (r.hardDays < 0 || r.hardDays > 7)
         return refuse("rules.hard_days: must be 0 to 7");
+    for (const auto& [phase, share] : r.volume)
+        if (!within(share, 0.3, 1))
+            return refuse(std::string("rules.volume.") + nameOf(phase) + ": must be a fraction from 0.3 to 1");
+    for (const int n : r.gym)
+        if (n < 0 || n > 4)
+            return refuse("rules.gym: must be 0 to 4 sessions a week, in transition, base and season");
+    if (!within(r.gatePrice, 0.25, 4))
+        return refuse("rules.gate_price: must be 0.25 to 4 points of fitness for a point of the gate");
     for (const auto& [phase, split] : r.ownSplits)
         if (!within(split.low, 0, 1) || !within(split.middle, 0, 1) || !within(split.high, 0, 1) ||
             std::abs(split.sum() - 1) > 0.011)

@@ -21,6 +21,8 @@ enum class Role { Rest, Easy, Long, Hard, Gym, Test, Openers, Race };
 enum class School { Polarised, Pyramidal, ThresholdLed, Even, Own };
 enum class Order { BaseFirst, IntensityFirst, Mixed };
 enum class AwayWhy { Holiday, Illness, Camp };
+/// How a taper falls: step by step; one week of deep rest and a moderate race week; or a single week.
+enum class TaperShape { Falling, DeepThenModerate, OneWeek };
 
 /// Names as the command line and the roster file spell them.
 const char* nameOf(Priority);
@@ -31,6 +33,7 @@ const char* nameOf(Role);
 const char* nameOf(School);
 const char* nameOf(Order);
 const char* nameOf(AwayWhy);
+const char* nameOf(TaperShape);
 
 /// The value a name stands for; nothing for an unknown name.
 template <class Enum>
@@ -56,14 +59,19 @@ struct Race {
     Priority priority = Priority::C;
     std::optional<double> stress; ///< points over all its days; a default by demand where empty
     int days = 1;                 ///< 1–30
-    std::optional<Gate> gate;     ///< default: A +15…+25, B 0…+15, C none
+    std::optional<Gate> gate;     ///< the coach's; where empty see raceGate()
     Demand demand = Demand::Unstated;
 };
 
 /// Stress of the whole race: the coach's figure, or the default for its demand (common practice).
 double raceStress(const Race& race);
-/// The gate in force; nothing for a C race without one of its own.
+/// The gate in force where fitness that morning is not known yet: the coach's, or A +15…+25, B 0…+15, C none.
 std::optional<Gate> raceGate(const Race& race);
+/// An A gate without one of the coach's, as shares of the fitness expected that morning.
+inline constexpr double gateLowOfFitness = 0.25, gateHighOfFitness = 0.42;
+/// The gate in force for the fitness expected that morning: the coach's; for an A race without one 0.25–0.42
+/// of that fitness, to whole points (what 14 days of taper can reach; 15–25 at a fitness of 60).
+std::optional<Gate> raceGate(const Race& race, double fitness);
 
 struct Rules {
     int buildWeeks = 3, deloadWeeks = 1; ///< rhythm
@@ -71,7 +79,16 @@ struct Rules {
     double formFloor = -30;              ///< points/day
     double deload = 0.6;                 ///< load of a deload week over the build week before
     int taperDays = 14;
-    int hardDays = 2; ///< a week, races included
+    bool taperBest = false; ///< length and shape of the taper are chosen by solving
+    TaperShape taperShape = TaperShape::Falling;
+    bool shapeBest = false; ///< the shape alone is chosen by solving
+    bool overreach = false; ///< a last build week over what the rider is used to, before the taper
+    /// Shares of the hours base, build and specialise may fill, each 0.3–1; by default 1, 0.97 and 0.95, where
+    /// specialise has 1 for long and stage races and 0.85 for punchy ones.
+    std::map<Phase, double> volume;
+    std::array<int, 3> gym{2, 1, 1}; ///< sessions a week in transition, base and season, each 0–4
+    double gatePrice = 1;            ///< race-day fitness given for a point of an A gate, 0.25–4
+    int hardDays = 2;                ///< a week, races included
     School school = School::Pyramidal;
     std::map<Phase, Bands>
         ownSplits; ///< fractions as the coach wrote them, summing to 0.99–1.01; for School::Own
@@ -103,6 +120,7 @@ struct Season {
     Date start, end;             ///< both included
     double thresholdPower = 250; ///< W
     LoadState before;            ///< at the end of the day before `start`
+    std::optional<bool> layOff;  ///< nothing ridden for four weeks; judged from fitness where not said
     TimeConstants tau;
     WeekHours hours{};
     double lowThreshold = defaultLowThreshold;
@@ -182,8 +200,7 @@ struct Plan {
     std::vector<Limit> limits;
     std::vector<Relaxed> relaxed;
     std::vector<std::string> warnings;
-    double objective = 0;  ///< of the last programme solved
-    double marginCost = 0; ///< fitness given up to arrive inside the gates rather than on their edge
+    double objective = 0; ///< of the last programme solved
 };
 
 } // namespace marram

@@ -8,25 +8,20 @@ struct glp_prob;
 
 namespace marram {
 
-/// A programme loaded into the simplex solver (GLPK), which keeps its basis from one objective to the next.
+/// A programme loaded into the simplex solver (GLPK).
 /// Not to be shared between threads.
 class Simplex {
 public:
     explicit Simplex(const Programme& programme);
 
-    /// Starts from an earlier basis; names the programme does not have are left out, and a basis that does
-    /// not fit is repaired or replaced.
+    /// Starts from an earlier basis: what it does not name begins where a season without it would, and a
+    /// basis that does not fit is repaired or replaced.
     void startFrom(const Basis& basis);
     Basis basis() const;
-    /// True where the basis names exactly the columns and rows of this programme.
-    bool knows(const Basis& basis) const;
 
-    enum class Sense { Minimise, Maximise };
     /// True when an optimum was found; false when no point satisfies every row.
-    bool solve(std::span<const std::pair<int, double>> cost, Sense sense, double constant = 0);
-
-    void boundColumn(int column, double lower, double upper);
-    void boundRow(int row, double lower, double upper);
+    bool solve();
+    int iterations() const;
 
     double objective() const;
     double value(int column) const;
@@ -34,14 +29,15 @@ public:
     double dual(int row) const;
     double activity(int row) const;
 
-    /// Writes the programme with its present objective and bounds as LP text; false when the file can't be
+    /// Writes the programme as LP text; false when the file can't be
     /// written.
     bool writeText(const std::string& path) const;
 
 private:
+    void standardBasis();
+
+    const Programme& programme_; ///< outlives this
     std::shared_ptr<glp_prob> problem_;
-    std::vector<std::string> columnNames_, rowNames_;
-    std::vector<std::pair<int, double>> cost_;
 };
 
 } // namespace marram

@@ -46,6 +46,15 @@ int JsonReader::whole(const char* key, int fallback) {
     return std::abs(value) > 1e6 ? 0 : static_cast<int>(value);
 }
 
+bool JsonReader::boolean(const char* key, bool fallback) {
+    if (!has(key))
+        return fallback;
+    const QJsonValue value = take(key, true);
+    if (!value.isBool())
+        fail(key, "must be true or false");
+    return value.toBool(fallback);
+}
+
 QString JsonReader::text(const char* key) {
     const QJsonValue value = take(key, true);
     if (!value.isUndefined() && !value.isString())

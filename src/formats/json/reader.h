@@ -20,6 +20,7 @@ public:
     double number(const char* key, double fallback);
     double number(const char* key);
     int whole(const char* key, int fallback);
+    bool boolean(const char* key, bool fallback = false);
     QString text(const char* key);
     QString text(const char* key, const QString& fallback);
     Date date(const char* key);

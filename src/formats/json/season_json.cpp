@@ -16,6 +16,7 @@ constexpr auto phases = {Phase::Transition, Phase::Base, Phase::Build, Phase::Sp
                          Phase::Taper,      Phase::Race, Phase::Break};
 constexpr auto kinds = {WeekKind::Build,    WeekKind::Deload,     WeekKind::Taper, WeekKind::Race,
                         WeekKind::Recovery, WeekKind::Transition, WeekKind::Break, WeekKind::Camp};
+constexpr auto shapes = {TaperShape::Falling, TaperShape::DeepThenModerate, TaperShape::OneWeek};
 constexpr auto whys = {AwayWhy::Holiday, AwayWhy::Illness, AwayWhy::Camp};
 
 template <class List>
@@ -65,6 +66,16 @@ Result<void> readSplits(const QJsonObject& object, const QString& where, Rules& 
     return in.finish();
 }
 
+Result<void> readVolume(const QJsonObject& object, const QString& where, Rules& rules) {
+    JsonReader in(object, where);
+    for (const Phase phase : {Phase::Base, Phase::Build, Phase::Specialise}) {
+        const char* key = nameOf(phase);
+        if (in.has(key))
+            rules.volume[phase] = in.number(key);
+    }
+    return in.finish();
+}
+
 Result<void> readRider(const QJsonObject& object, Season& season) {
     JsonReader in(object, "rider");
     season.thresholdPower = in.number("threshold_power_w");
@@ -74,6 +85,8 @@ Result<void> readRider(const QJsonObject& object, Season& season) {
     season.lowThreshold = in.number("low_threshold", defaultLowThreshold);
     season.tau.fitness = in.number("tau_fitness_d", season.tau.fitness);
     season.tau.fatigue = in.number("tau_fatigue_d", season.tau.fatigue);
+    if (in.has("lay_off"))
+        season.layOff = in.boolean("lay_off");
     return in.finish();
 }
 
@@ -158,7 +171,31 @@ Result<Rules> readRules(const QJsonObject& object, const QString& where) {
     rules.ramp = in.number("ramp", rules.ramp);
     rules.formFloor = in.number("form_floor", rules.formFloor);
     rules.deload = in.number("deload", rules.deload);
-    rules.taperDays = in.whole("taper_d", rules.taperDays);
+    if (object.value("taper_d") == QJsonValue("best")) {
+        in.has("taper_d");
+        rules.taperBest = true;
+    } else {
+        rules.taperDays = in.whole("taper_d", rules.taperDays);
+    }
+    if (object.value("taper_shape") == QJsonValue("best")) {
+        in.has("taper_shape");
+        rules.shapeBest = true;
+    } else {
+        rules.taperShape = oneOf(in, "taper_shape", shapes, rules.taperShape);
+    }
+    rules.overreach = in.boolean("overreach", rules.overreach);
+    rules.gatePrice = in.number("gate_price", rules.gatePrice);
+    if (in.has("gym")) {
+        const auto gym = in.numbers("gym", 3);
+        for (size_t i = 0; i < 3; ++i) {
+            if (gym[i] != std::floor(gym[i]) || gym[i] < 0 || gym[i] > 4)
+                in.fail("gym", "must be three whole numbers from 0 to 4: sessions a week in transition, base and season");
+            rules.gym[i] = static_cast<int>(gym[i]);
+        }
+    }
+    if (in.has("volume"))
+        if (auto ok = readVolume(in.object("volume"), in.place("volume"), rules); !ok)
+            return tl::unexpected(ok.error());
     rules.hardDays = in.whole("hard_days", rules.hardDays);
     rules.order = oneOf(in, "order", orders, rules.order);
     if (in.has("school")) {
@@ -187,6 +224,24 @@ QJsonObject writeRules(const Rules& rules) {
                     {"taper_d", rules.taperDays},
                     {"hard_days", rules.hardDays},
                     {"order", nameOf(rules.order)}};
+    if (rules.taperBest)
+        out["taper_d"] = "best";
+    if (rules.shapeBest)
+        out["taper_shape"] = "best";
+    else if (rules.taperShape != TaperShape::Falling)
+        out["taper_shape"] = nameOf(rules.taperShape);
+    if (rules.overreach)
+        out["overreach"] = true;
+    if (rules.gatePrice != 1)
+        out["gate_price"] = rules.gatePrice;
+    if (rules.gym != Rules{}.gym)
+        out["gym"] = QJsonArray{rules.gym[0], rules.gym[1], rules.gym[2]};
+    if (!rules.volume.empty()) {
+        QJsonObject volume;
+        for (const auto& [phase, share] : rules.volume)
+            volume[nameOf(phase)] = share;
+        out["volume"] = volume;
+    }
     if (rules.school != School::Own) {
         out["school"] = nameOf(rules.school);
         return out;
@@ -234,10 +289,12 @@ QJsonObject writeSeason(const Season& s) {
             o["stress"] = *a.stress;
         away.append(o);
     }
-    const QJsonObject rider{{"threshold_power_w", s.thresholdPower}, {"fitness", s.before.fitness},
+    QJsonObject rider{{"threshold_power_w", s.thresholdPower}, {"fitness", s.before.fitness},
                             {"fatigue", s.before.fatigue},           {"hours", list(s.hours)},
                             {"low_threshold", s.lowThreshold},       {"tau_fitness_d", s.tau.fitness},
                             {"tau_fatigue_d", s.tau.fatigue}};
+    if (s.layOff)
+        rider["lay_off"] = *s.layOff;
     return {{"start", iso(s.start)}, {"end", iso(s.end)}, {"rider", rider}, {"rules", writeRules(s.rules)},
             {"races", races},        {"weeks", weeks},    {"away", away}};
 }

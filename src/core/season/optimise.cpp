@@ -1,0 +1,199 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/season/optimise.h"
+
+#include <algorithm>
+#include <cmath>
+#include <memory>
+
+namespace marram {
+namespace {
+
+constexpr int mostRounds = 6; ///< of holding days found too deep
+constexpr double tooDeep = 0.01;
+
+class Optimiser {
+public:
+    Optimiser(const Season& season, const SeasonFrame& frame, const std::vector<WeekPattern>& patterns)
+        : season_(season), frame_(frame), patterns_(patterns) {}
+
+    Solution run(const Solution* from, const std::string& textFile) {
+        Solution out;
+        out.start = season_.start;
+        if (from) {
+            out.basis = from->basis;
+            adopt(from->floorDays, choices_.floorDays);
+            adopt(from->depthDays, choices_.depthDays);
+        }
+        bool found = round(out);
+        for (bool more = found && (deep(out) || gatesMissed(out)); more; more = found && deep(out)) {
+            found = round(out);
+            if (out.rounds >= mostRounds)
+                break;
+        }
+        if (!found)
+            return out;
+        readWorth(out);
+        readPaid(out);
+        out.gates.assign(season_.races.size(), std::nullopt);
+        const auto model = runModel(out.stress, season_.before, season_.tau);
+        for (size_t r = 0; r < season_.races.size(); ++r)
+            out.gates[r] = r < choices_.gates.size() && choices_.gates[r]
+                               ? choices_.gates[r]
+                               : raceGate(season_.races[r], fitnessOn(model, r));
+        for (const int d : choices_.floorDays)
+            out.floorDays.push_back(season_.start + d);
+        for (const int d : choices_.depthDays)
+            out.depthDays.push_back(season_.start + d);
+        if (!textFile.empty())
+            simplex_->writeText(textFile);
+        return out;
+    }
+
+private:
+    void adopt(const std::vector<Date>& dates, std::vector<int>& days) const {
+        for (const Date date : dates) {
+            const int d = date - season_.start;
+            if (d >= frame_.today && d < season_.dayCount() && floorHolds(frame_, d))
+                days.push_back(d);
+        }
+    }
+
+    double fitnessOn(const std::vector<LoadDay>& model, size_t race) const {
+        const int d = season_.races[race].date - season_.start;
+        return d > 0 ? model[static_cast<size_t>(d - 1)].fitness : season_.before.fitness;
+    }
+
+    bool round(Solution& out) {
+        simplex_.reset();
+        p_ = writeRows(season_, frame_, patterns_, choices_);
+        simplex_ = std::make_unique<Simplex>(p_.programme);
+        simplex_->startFrom(out.basis);
+        ++out.rounds;
+        const bool found = simplex_->solve();
+        out.iterations += simplex_->iterations();
+        if (!found)
+            return false;
+        std::vector<double> values;
+        for (size_t c = 0; c < p_.programme.columns.size(); ++c)
+            values.push_back(simplex_->value(static_cast<int>(c)));
+        out.stress = p_.loads->dailyStress(values);
+        out.basis = simplex_->basis();
+        out.objective = simplex_->objective();
+        return true;
+    }
+
+    /// Adds the deepest day of every week that is too deep; true where one was added.
+    bool deep(const Solution& out) {
+        const auto model = runModel(out.stress, season_.before, season_.tau);
+        bool added = false;
+        for (const WeekFrame& week : frame_.weeks) {
+            int floorDay = -1, depthDay = -1;
+            double worst = tooDeep, worstDepth = tooDeep;
+            for (int d = std::max(week.first, 1); d <= week.last; ++d) {
+                if (!floorHolds(frame_, d))
+                    continue;
+                const double form = model[static_cast<size_t>(d)].form,
+                             fitness = model[static_cast<size_t>(d - 1)].fitness;
+                if (const double under = season_.rules.formFloor - form; under > worst) {
+                    worst = under;
+                    floorDay = d;
+                }
+                if (const double under = depthOfFitness * fitness - form; fitness > depthFrom && under > worstDepth) {
+                    worstDepth = under;
+                    depthDay = d;
+                }
+            }
+            added = hold(floorDay, choices_.floorDays) || added;
+            added = hold(depthDay, choices_.depthDays) || added;
+        }
+        return added;
+    }
+
+    static bool hold(int day, std::vector<int>& days) {
+        if (day < 0 || std::find(days.begin(), days.end(), day) != days.end())
+            return false;
+        days.push_back(day);
+        return true;
+    }
+
+    /// A gate that grows with fitness is set down as numbers where it is not met well inside, so that having
+    /// less fitness never helps to meet it. True where there is such a gate.
+    bool gatesMissed(const Solution& out) {
+        bool any = false;
+        const auto model = runModel(out.stress, season_.before, season_.tau);
+        for (const auto& gate : p_.gates) {
+            const auto r = static_cast<size_t>(gate.race);
+            if (season_.races[r].gate || season_.races[r].priority != Priority::A)
+                continue;
+            if (simplex_->value(gate.missLow) < 1e-6 && simplex_->value(gate.shortLow) < 1e-6 &&
+                simplex_->value(gate.missHigh) < 1e-6)
+                continue;
+            choices_.gates.resize(season_.races.size());
+            choices_.gates[r] = raceGate(season_.races[r], fitnessOn(model, r));
+            any = true;
+        }
+        return any;
+    }
+
+    void readWorth(Solution& out) const {
+        using What = Solution::Worth::What;
+        std::map<Phase, double> volume;
+        for (size_t w = 0; w < frame_.weeks.size(); ++w) {
+            const int c = p_.loads->levelColumn(w);
+            if (c < 0 || simplex_->reducedCost(c) <= 1e-9)
+                continue;
+            const WeekFrame& week = frame_.weeks[w];
+            out.worth.push_back({What::Hours, w, -1, week.phase,
+                                 simplex_->reducedCost(c) * week.pointsPerHour * week.volume});
+            if (week.volume < 1)
+                volume[week.phase] += 0.01 * simplex_->reducedCost(c) * patterns_[w].points;
+        }
+        for (const auto& [phase, worth] : volume)
+            out.worth.push_back({What::Volume, 0, -1, phase, worth});
+        double ramp = 0, floor = 0;
+        for (size_t r = 0; r < p_.programme.rows.size(); ++r) {
+            const Rule rule = p_.programme.rows[r].rule;
+            if (rule == Rule::Ramp)
+                ramp += std::max(0.0, simplex_->dual(static_cast<int>(r)));
+            else if (rule == Rule::Floor)
+                floor += std::max(0.0, -simplex_->dual(static_cast<int>(r)));
+        }
+        if (ramp > 1e-9)
+            out.worth.push_back({What::Ramp, 0, -1, Phase::Base, ramp});
+        if (floor > 1e-9)
+            out.worth.push_back({What::FormFloor, 0, -1, Phase::Base, floor});
+        for (const auto& gate : p_.gates) {
+            if (simplex_->value(gate.missLow) > 1e-6 || simplex_->value(gate.shortLow) > 1e-6)
+                out.worth.push_back({What::GateLow, 0, gate.race, Phase::Base, 0.5});
+            if (simplex_->value(gate.missHigh) > 1e-6 || simplex_->value(gate.shortHigh) > 1e-6)
+                out.worth.push_back({What::GateHigh, 0, gate.race, Phase::Base, 0.1});
+        }
+    }
+
+    void readPaid(Solution& out) const {
+        for (size_t c = 0; c < p_.programme.columns.size(); ++c) {
+            const auto& column = p_.programme.columns[c];
+            const double amount = simplex_->value(static_cast<int>(c));
+            if (column.name.kind != static_cast<std::uint8_t>(Load::Breach) || amount < 1e-6)
+                continue;
+            out.paid.push_back({static_cast<Rule>(column.name.nth % 64), column.name.day, amount,
+                                -column.worth * amount});
+        }
+    }
+
+    const Season& season_;
+    const SeasonFrame& frame_;
+    const std::vector<WeekPattern>& patterns_;
+    RowChoices choices_;
+    SeasonProgramme p_;
+    std::unique_ptr<Simplex> simplex_;
+};
+
+} // namespace
+
+Solution optimise(const Season& season, const SeasonFrame& frame, const std::vector<WeekPattern>& patterns,
+                  const Solution* from, const std::string& textFile) {
+    return Optimiser(season, frame, patterns).run(from, textFile);
+}
+
+} // namespace marram

@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/season/rows.h"
+#include "core/season/solver.h"
+
+namespace marram {
+
+/// What a solved season leaves behind.
+struct Solution {
+    std::vector<double> stress;           ///< planned stress of every day of the season; empty where none was found
+    Basis basis;                          ///< where the next solve may start
+    Date start;                           ///< of the season it belongs to
+    std::vector<Date> floorDays, depthDays; ///< days whose form had to be held
+    std::vector<std::optional<Gate>> gates; ///< in force, by race
+    double objective = 0;                 ///< of the last programme solved
+    int rounds = 0, iterations = 0;       ///< programmes it took, and simplex steps
+    /// Race fitness one unit more of a limit would add, from the dual values.
+    struct Worth {
+        enum class What { Hours, Ramp, FormFloor, GateLow, GateHigh, Volume } what;
+        size_t week = 0; ///< for hours
+        int race = -1;   ///< for a gate's edge
+        Phase phase = Phase::Base; ///< for volume
+        double perUnit = 0;
+    };
+    std::vector<Worth> worth;
+    /// What was paid for breaking a rule.
+    struct Paid {
+        Rule rule;
+        Date day;
+        double amount = 0, cost = 0; ///< in the rule's unit; in race-day fitness
+    };
+    std::vector<Paid> paid;
+    /// Choices that were made by solving: 0 and falling where the coach made them.
+    int taperDays = 0;
+    TaperShape taperShape = TaperShape::Falling;
+};
+
+/// Solves the load of a season with one objective. Never fails where the season passed check(). `from` is an
+/// earlier solution to start from, or null: it speeds the solve up and does not change what is optimal.
+/// `textFile` receives the last programme solved unless empty.
+Solution optimise(const Season& season, const SeasonFrame& frame, const std::vector<WeekPattern>& patterns,
+                  const Solution* from, const std::string& textFile = {});
+
+} // namespace marram
