@@ -81,11 +81,12 @@ private slots:
         const SeasonPicture p = picture();
         const SeasonScene scene = sceneOf(p);
         const double x = scene.xOf(p.season.races[1].date) + scene.dayWidth() / 2;
+        const Gate gate = *gateInForce(p.season.races[1], p.plan);
         SeasonHit hit = scene.hit(p, {x, scene.load.center().y()});
         QCOMPARE(hit.part, SeasonHit::Part::Race);
         QCOMPARE(hit.race, 1);
-        QCOMPARE(scene.hit(p, {x, scene.yOfForm(15)}).part, SeasonHit::Part::GateLow);
-        QCOMPARE(scene.hit(p, {x, scene.yOfForm(25)}).part, SeasonHit::Part::GateHigh);
+        QCOMPARE(scene.hit(p, {x, scene.yOfForm(gate.low)}).part, SeasonHit::Part::GateLow);
+        QCOMPARE(scene.hit(p, {x, scene.yOfForm(gate.high)}).part, SeasonHit::Part::GateHigh);
         hit = scene.hit(p, {scene.xOf(p.today) + 1, scene.load.center().y()});
         QCOMPARE(hit.part, SeasonHit::Part::Day);
         QCOMPARE(hit.date, p.today);
@@ -96,7 +97,7 @@ private slots:
         const QString race = inspectRace(
             p, 1, {{"one more hour in the week of 30 August: +1.7 fitness on race day", "h", 1.7, {}, {}}},
             true);
-        QVERIFY(race.contains("less fatigue") && race.contains("+15") && race.contains("One more hour"));
+        QVERIFY(race.contains("less fatigue") && race.contains(QString::fromStdString(signedText(gateInForce(p.season.races[1], p.plan)->low, 0))) && race.contains("One more hour"));
         const QString day = inspectDay(p, parseDate("2027-03-09").value());
         QVERIFY(day.contains("Tuesday") && day.contains("Build week") && day.contains("limit 6"));
         QVERIFY(inspectDay(p, parseDate("1999-01-01").value()).isEmpty());

@@ -98,9 +98,10 @@ Standing Standings::standingOf(const RiderRecord& who) const {
                 continue;
             s.nextRace = race.name;
             s.nextRaceDay = race.date;
-            const auto gate = raceGate(race);
-            take(race.date, race.date);
-            const auto p = planned.find(race.date);
+            take(race.date - 1, race.date);
+            const auto p = planned.find(race.date), eve = planned.find(race.date - 1);
+            const auto gate =
+                eve != planned.end() ? raceGate(race, eve->second.fitness) : raceGate(race);
             s.raceMiss = gate && p != planned.end()
                              ? std::max({0.0, gate->low - p->second.form, p->second.form - gate->high})
                              : 0;

@@ -106,7 +106,7 @@ void SeasonCanvas::drag(QPointF at) {
         race.date = std::clamp(from.date + days, hold_->now.start, hold_->now.end - (race.days - 1));
         marks_.day = race.date;
     } else {
-        Gate gate = *raceGate(from);
+        Gate gate = gateInForce(from, picture_.plan).value_or(Gate{});
         const double form = std::round(scene_.formAt(at.y()));
         if (hold_->what.part == Part::GateLow)
             gate.low = std::clamp(form, -60.0, gate.high - 1);

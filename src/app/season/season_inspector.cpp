@@ -121,7 +121,7 @@ QWidget* SeasonInspector::makeRaceFields() {
     const auto gate = [this](QDoubleSpinBox* field, bool lower) {
         return Binding::number(field, [this, lower](qint64 race, const QVariant& v) {
             changeRace(race, "Change a gate", [&](Race& r) {
-                Gate g = raceGate(r).value_or(Gate{});
+                Gate g = gateInForce(r, picture_.plan).value_or(Gate{});
                 (lower ? g.low : g.high) = v.toDouble();
                 r.gate = Gate{std::min(g.low, g.high), std::max(g.low, g.high)};
             });
@@ -216,7 +216,7 @@ void SeasonInspector::fillRace() {
     const Race& r = picture_.season.races[static_cast<size_t>(marks_.race)];
     // A race is told from others of its season by its place; another season's is another subject.
     const qint64 race = picture_.subject * 1000 + marks_.race;
-    const auto gate = raceGate(r);
+    const auto gate = gateInForce(r, picture_.plan);
     nameBound_->show(race, QString::fromStdString(r.name));
     {
         const QSignalBlocker quiet(date_); // a range moves the date with it

@@ -244,7 +244,7 @@ private:
     /// Two posts with their crossbars, open to the sides the tide comes from and goes to.
     void gate(int index) {
         const Race& race = picture_.season.races[static_cast<size_t>(index)];
-        const auto g = raceGate(race);
+        const auto g = gateInForce(race, picture_.plan);
         if (!g)
             return;
         const bool missed = planned(index) && planned(index)->gateMiss > 0.05;

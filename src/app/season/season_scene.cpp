@@ -136,7 +136,7 @@ SeasonHit SeasonScene::hit(const SeasonPicture& picture, QPointF at) const {
     for (size_t r = 0; r < picture.season.races.size(); ++r) {
         const Race& race = picture.season.races[r];
         const double stake = xOf(race.date) + dayWidth_ / 2, away = std::abs(at.x() - stake);
-        if (const auto gate = raceGate(race); gate && away < grip + 3 && form.contains(at)) {
+        if (const auto gate = gateInForce(race, picture.plan); gate && away < grip + 3 && form.contains(at)) {
             const double low = std::abs(at.y() - yOfForm(gate->low)),
                          high = std::abs(at.y() - yOfForm(gate->high));
             if (std::min(low, high) < grip) {

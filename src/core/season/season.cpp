@@ -180,6 +180,14 @@ std::optional<Gate> raceGate(const Race& race, double fitness) {
     return Gate{std::floor(0.25 * fitness + 0.5), std::floor(0.42 * fitness + 0.5)};
 }
 
+std::optional<Gate> gateInForce(const Race& race, const Plan& plan) {
+    if (!race.gate)
+        for (const PlannedRace& planned : plan.races)
+            if (planned.name == race.name && planned.priority == race.priority && planned.gate)
+                return planned.gate;
+    return raceGate(race);
+}
+
 namespace {
 
 bool within(double v, double low, double high) {

@@ -203,4 +203,7 @@ struct Plan {
     double objective = 0; ///< of the last programme solved
 };
 
+/// The gate a race of a season has: the coach's; where there is none, the one its plan was made for.
+std::optional<Gate> gateInForce(const Race& race, const Plan& plan);
+
 } // namespace marram
