@@ -176,6 +176,8 @@ Result<QByteArray> plan(const QString& file, const QString& folder, const std::s
             return refuse(lp + ": can't be written");
     Solved solved = solveSeason(*season, nullptr, lp);
     solved.plan.limits = explainLimits(*season, solved);
+    for (std::string& advice : adviseGates(*season, solved))
+        solved.plan.warnings.push_back(std::move(advice));
     const QByteArray json = writePlan(solved.plan);
     if (!folder.isEmpty()) {
         const QDir dir(folder);

@@ -85,7 +85,9 @@ bool comesFromNothing(const Season& season);
 ///   1 anchors races, tapers, recovery, returns, breaks and camps; 2 cuts the rest into blocks by dynamic
 ///   programming over the cost of blockCost(); 3 gives phases, hard days and splits. Pins win and are
 ///   remarked on where they break a rule of the trade.
-void decideSkeleton(const Season& season, SeasonFrame& frame);
+/// Where the count of weeks leaves a choice longer blocks come late, or early if asked for. Returns what the
+/// cut costs, in the units of blockCost().
+double decideSkeleton(const Season& season, SeasonFrame& frame, bool longBlocksEarly = false);
 
 /// True where a build week has so much less time than another, not long before it, that other weeks are not
 /// measured against it.

@@ -241,7 +241,7 @@ std::vector<Limit> explainLimits(const Season& season, const Solved& solved, siz
     for (Candidate& c : candidates(season, solved)) {
         if (tried++ == most + 2)
             break;
-        const Solved again = solveSeason(c.changed, &solved.solution);
+        const Solved again = solveSeason(c.changed, &solved.solution, {}, Choices::Keep);
         c.limit.fitnessPerUnit = aimedFitness(again.plan) - aimedFitness(solved.plan);
         if (c.limit.fitnessPerUnit < 0.005)
             continue;

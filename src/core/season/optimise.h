@@ -30,9 +30,10 @@ struct Solution {
         double amount = 0, cost = 0; ///< in the rule's unit; in race-day fitness
     };
     std::vector<Paid> paid;
-    /// Choices that were made by solving: 0 and falling where the coach made them.
+    /// Choices that were made by solving, to be kept while a hand moves something; 0 days where none was.
     int taperDays = 0;
     TaperShape taperShape = TaperShape::Falling;
+    bool longBlocksEarly = false;
 };
 
 /// Solves the load of a season with one objective. Never fails where the season passed check(). `from` is an

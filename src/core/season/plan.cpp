@@ -290,6 +290,32 @@ void warn(const Season& season, Solved& s) {
 
 } // namespace
 
+Solved solveAs(const Season& season, bool longBlocksEarly, const Solution* from, const std::string& textFile) {
+    Solved s;
+    s.frame = layOut(season);
+    s.skeletonCost = decideSkeleton(season, s.frame, longBlocksEarly);
+    s.patterns = placeDays(season, s.frame);
+    s.solution = optimise(season, s.frame, s.patterns, from, textFile);
+    if (relay(season, s))
+        s.solution = optimise(season, s.frame, s.patterns, &s.solution, textFile);
+    s.solution.longBlocksEarly = longBlocksEarly;
+    const bool unsolved = s.solution.stress.empty();
+    if (unsolved)
+        for (const DayFrame& day : s.frame.days)
+            s.solution.stress.push_back(day.fixed);
+    s.plan.objective = s.solution.objective;
+    settleBands(season, s);
+    fillDays(season, s);
+    fillWeeks(s);
+    fillRaces(season, s);
+    warn(season, s);
+    if (unsolved)
+        s.plan.warnings.push_back(
+            "No load could be found for this season; only races, camps and the past are shown.");
+    s.plan.relaxed = audit(season, s);
+    return s;
+}
+
 std::string fixedText(double value, int decimals) {
     char buffer[64];
     std::snprintf(buffer, sizeof buffer, "%.*f", decimals, value);
@@ -315,31 +341,6 @@ double aimedFitness(const Plan& plan) {
             return sum;
     }
     return plan.days.empty() ? 0 : plan.days.back().fitness;
-}
-
-Solved solveSeason(const Season& season, const Solution* from, const std::string& textFile) {
-    Solved s;
-    s.frame = layOut(season);
-    decideSkeleton(season, s.frame);
-    s.patterns = placeDays(season, s.frame);
-    s.solution = optimise(season, s.frame, s.patterns, from, textFile);
-    if (relay(season, s))
-        s.solution = optimise(season, s.frame, s.patterns, &s.solution, textFile);
-    const bool unsolved = s.solution.stress.empty();
-    if (unsolved)
-        for (const DayFrame& day : s.frame.days)
-            s.solution.stress.push_back(day.fixed);
-    s.plan.objective = s.solution.objective;
-    settleBands(season, s);
-    fillDays(season, s);
-    fillWeeks(s);
-    fillRaces(season, s);
-    warn(season, s);
-    if (unsolved)
-        s.plan.warnings.push_back(
-            "No load could be found for this season; only races, camps and the past are shown.");
-    s.plan.relaxed = audit(season, s);
-    return s;
 }
 
 } // namespace marram

@@ -11,15 +11,28 @@ struct Solved {
     SeasonFrame frame;
     std::vector<WeekPattern> patterns;
     Solution solution;
+    double skeletonCost = 0; ///< of its cut into blocks
 };
 
 /// Solves a season that has passed check(). Always gives a plan; whatever could not be kept is in
 /// `relaxed` and `warnings`. `from` speeds the solve up and does not change what is optimal.
-Solved solveSeason(const Season& season, const Solution* from = nullptr, const std::string& textFile = {});
+/// What the rules leave open (length and shape of a taper, where the longer blocks go) is chosen by solving,
+/// or kept as `from` has it while something moves under a hand.
+enum class Choices { Make, Keep };
+Solved solveSeason(const Season& season, const Solution* from = nullptr, const std::string& textFile = {},
+                   Choices choices = Choices::Make);
+
+/// For every A race whose gate is missed: the taper that would meet it, or that none would. Costs some
+/// solves a race.
+std::vector<std::string> adviseGates(const Season& season, const Solved& solved);
 
 /// What one unit more of the limits worth most would add to fitness on race mornings: at most `most`,
 /// each confirmed by solving the season again with that change. Costs a solve per candidate.
 std::vector<Limit> explainLimits(const Season& season, const Solved& solved, size_t most = 3);
+
+/// Solves with every choice made: the taper as the rules have it, longer blocks late or early.
+Solved solveAs(const Season& season, bool longBlocksEarly, const Solution* from = nullptr,
+               const std::string& textFile = {});
 
 /// Rules the days of a plan do not keep, measured on the days themselves.
 std::vector<Relaxed> audit(const Season& season, const Solved& solved);

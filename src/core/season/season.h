@@ -193,6 +193,12 @@ struct Relaxed {
     double amount = 0;
 };
 
+/// A choice made by solving, and what came second.
+struct Choice {
+    std::string text; ///< one sentence
+    double gained = 0; ///< objective over the runner-up, in race-day fitness
+};
+
 struct Plan {
     std::vector<PlannedWeek> weeks;
     std::vector<PlannedDay> days;
@@ -200,6 +206,7 @@ struct Plan {
     std::vector<Limit> limits;
     std::vector<Relaxed> relaxed;
     std::vector<std::string> warnings;
+    std::vector<Choice> choices; ///< also among the warnings, as sentences
     double objective = 0; ///< of the last programme solved
 };
 

@@ -380,21 +380,22 @@ bool isPeakUnload(WeekKind kind, bool peak) {
 /// Chooses build or deload for every week not yet set, at the least total cost.
 class BlockCutter {
 public:
-    BlockCutter(const Season& season, SeasonFrame& frame, std::vector<bool> peakWeeks)
-        : rules_(season.rules), weeks_(frame.weeks), peak_(std::move(peakWeeks)) {
+    BlockCutter(const Season& season, SeasonFrame& frame, std::vector<bool> peakWeeks, bool early)
+        : rules_(season.rules), weeks_(frame.weeks), peak_(std::move(peakWeeks)), early_(early) {
         for (const double h : season.hours)
             usualHours_ += h;
         best_.assign((weeks_.size() + 1) * states, unknown);
         choice_.assign(best_.size(), WeekKind::Build);
     }
 
-    void cut() {
-        cost(0, 0, 0);
+    double cut() {
+        const double least = cost(0, 0, 0);
         int builds = 0, unloads = 0;
         for (size_t w = 0; w < weeks_.size(); ++w) {
             weeks_[w].kind = choice_[index(w, builds, unloads)];
             step(w, weeks_[w].kind, builds, unloads);
         }
+        return least;
     }
 
 private:
@@ -407,7 +408,8 @@ private:
 
     /// Cost of making week w a `kind`, and the state after it: build weeks in a row, deload weeks in a row.
     double step(size_t w, WeekKind kind, int& builds, int& unloads) const {
-        const double later = static_cast<double>(w) / static_cast<double>(weeks_.size());
+        const double along = static_cast<double>(w) / static_cast<double>(weeks_.size());
+        const double later = early_ ? 1 - along : along;
         const bool before = w > 0;
         const bool touching = before && unloads > 0;
         double price = 0;
@@ -486,6 +488,7 @@ private:
     const Rules& rules_;
     std::vector<WeekFrame>& weeks_;
     std::vector<bool> peak_;
+    bool early_ = false;
     double usualHours_ = 0;
     std::vector<double> best_;
     std::vector<WeekKind> choice_;
@@ -795,12 +798,12 @@ double blockCost(int builds, int rhythm, bool intoTaper, double later) {
     return -3.0 * off;
 }
 
-void decideSkeleton(const Season& season, SeasonFrame& frame) {
+double decideSkeleton(const Season& season, SeasonFrame& frame, bool longBlocksEarly) {
     Anchors(season, frame).place();
     std::vector<bool> peak(frame.weeks.size(), false);
     for (const TaperFrame& taper : frame.tapers)
         peak[static_cast<size_t>(frame.weekOf(taper.raceDay))] = true;
-    BlockCutter(season, frame, peak).cut();
+    const double cost = BlockCutter(season, frame, peak, longBlocksEarly).cut();
     numberBlocks(frame);
     Phases(season, frame).give();
     explainBlocks(season, frame);
@@ -810,6 +813,7 @@ void decideSkeleton(const Season& season, SeasonFrame& frame) {
             if (frame.weeks[static_cast<size_t>(w)].kind == WeekKind::Build &&
                 !thinBeside(frame, taper.lastBuildWeek, w))
                 taper.lastBuildWeek = w;
+    return cost;
 }
 
 bool thinBeside(const SeasonFrame& frame, int standard, int week) {

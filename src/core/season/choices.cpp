@@ -1,0 +1,202 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/season/plan.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+/// A choice has to gain this much over the usual one, in race-day fitness, before it is made.
+constexpr double worthChoosing = 0.1;
+/// Ways to cut the weeks into blocks that differ by less than this, in weeks off the rhythm, are a tie.
+constexpr double nearTie = 0.7;
+
+struct Way {
+    int taperDays = 14;
+    TaperShape shape = TaperShape::Falling;
+};
+
+Season with(const Season& season, const Way& way) {
+    Season changed = season;
+    changed.rules.taperDays = way.taperDays;
+    changed.rules.taperShape = way.shape;
+    changed.rules.taperBest = changed.rules.shapeBest = false;
+    return changed;
+}
+
+std::string called(const Way& way) {
+    if (way.shape == TaperShape::DeepThenModerate)
+        return "a taper of " + std::to_string(way.taperDays) + " days, deep and then moderate";
+    return "a taper of " + std::to_string(way.taperDays) + " days";
+}
+
+const PlannedRace* worstMissed(const Plan& plan) {
+    const PlannedRace* worst = nullptr;
+    for (const PlannedRace& race : plan.races)
+        if (race.priority == Priority::A && race.gate && (!worst || race.gateMiss > worst->gateMiss))
+            worst = &race;
+    return worst;
+}
+
+/// Fourteen falling days stand; a shorter taper is tried only where they leave a rider over the gate, a longer
+/// one only where under.
+std::vector<int> lengthsToTry(const Plan& plan) {
+    const PlannedRace* race = worstMissed(plan);
+    if (!race || race->gateMiss <= 0.05)
+        return {};
+    return race->form > race->gate->high ? std::vector<int>{12, 10, 7} : std::vector<int>{17, 21};
+}
+
+class Chooser {
+public:
+    Chooser(const Season& season, const Solution* from, const std::string& textFile)
+        : season_(season), from_(from), textFile_(textFile) {}
+
+    Solved run(Choices choices) {
+        const Rules& rules = season_.rules;
+        way_ = {rules.taperBest ? 14 : rules.taperDays, rules.shapeBest ? TaperShape::Falling : rules.taperShape};
+        const bool open = rules.taperBest || rules.shapeBest;
+        if (choices == Choices::Keep && from_) {
+            if (open && from_->taperDays > 0)
+                way_ = {from_->taperDays, from_->taperShape};
+            Solved kept = solveAs(with(season_, way_), from_->longBlocksEarly, from_, textFile_);
+            kept.solution.taperDays = open ? way_.taperDays : 0;
+            kept.solution.taperShape = way_.shape;
+            return kept;
+        }
+        best_ = solveAs(with(season_, way_), false, from_);
+        if (open)
+            taper();
+        blocks();
+        if (!textFile_.empty()) {
+            auto choicesMade = std::move(best_.plan.choices);
+            best_ = solveAs(with(season_, way_), best_.solution.longBlocksEarly, nullptr, textFile_);
+            best_.plan.choices = std::move(choicesMade);
+        }
+        best_.solution.taperDays = open ? way_.taperDays : 0;
+        best_.solution.taperShape = way_.shape;
+        for (const Choice& choice : best_.plan.choices)
+            best_.plan.warnings.push_back(choice.text);
+        return std::move(best_);
+    }
+
+private:
+    struct Tried {
+        Way way;
+        double objective = 0, form = 0, fitness = 0;
+    };
+
+    void taper() {
+        const PlannedRace* race = worstMissed(best_.plan);
+        if (!race)
+            return;
+        const std::string name = race->name;
+        std::vector<Tried> all{tried(way_, best_, name)};
+        std::vector<Way> ways;
+        if (season_.rules.taperBest)
+            for (const int days : lengthsToTry(best_.plan))
+                ways.push_back({days, way_.shape});
+        if (season_.rules.shapeBest)
+            ways.push_back({way_.taperDays, TaperShape::DeepThenModerate});
+        for (const Way& way : ways) {
+            Solved other = solveAs(with(season_, way), false, &best_.solution);
+            all.push_back(tried(way, other, name));
+            if (other.solution.objective > best_.solution.objective + worthChoosing) {
+                best_ = std::move(other);
+                way_ = way;
+            }
+        }
+        if (all.size() < 2)
+            return;
+        const auto same = [&](const Tried& t) {
+            return t.way.taperDays == way_.taperDays && t.way.shape == way_.shape;
+        };
+        const Tried& chosen = *std::find_if(all.begin(), all.end(), same);
+        const Tried* second = nullptr;
+        for (const Tried& t : all)
+            if (!same(t) && (!second || t.objective > second->objective))
+                second = &t;
+        best_.plan.choices.push_back(
+            {"Chosen by solving: " + called(way_) + " before " + name + ", form " + signedText(chosen.form, 0) +
+                 " and fitness " + fixedText(chosen.fitness) + ", instead of " + called(second->way) + ", form " +
+                 signedText(second->form, 0) + " and fitness " + fixedText(second->fitness) + ".",
+             chosen.objective - second->objective});
+    }
+
+    static Tried tried(const Way& way, const Solved& solved, const std::string& race) {
+        Tried t{way, solved.solution.objective, 0, 0};
+        for (const PlannedRace& r : solved.plan.races)
+            if (r.name == race) {
+                t.form = r.form;
+                t.fitness = r.fitness;
+            }
+        return t;
+    }
+
+    /// Longer blocks early instead of late, where the weeks leave both.
+    void blocks() {
+        SeasonFrame other = layOut(season_);
+        const Season season = with(season_, way_);
+        const double cost = decideSkeleton(season, other, true);
+        bool differs = false;
+        for (size_t w = 0; w < other.weeks.size(); ++w)
+            differs = differs || other.weeks[w].kind != best_.frame.weeks[w].kind;
+        if (!differs || cost > best_.skeletonCost + nearTie)
+            return;
+        auto choices = std::move(best_.plan.choices);
+        Solved early = solveAs(season, true, &best_.solution);
+        const double late = best_.solution.objective, gain = early.solution.objective - late;
+        if (gain > worthChoosing) {
+            choices.push_back({"Chosen by solving: the longer blocks come early; late they would bring " +
+                                   fixedText(gain) + " less, in race-day fitness.",
+                               gain});
+            best_ = std::move(early);
+        }
+        best_.plan.choices = std::move(choices);
+    }
+
+    const Season& season_;
+    const Solution* from_;
+    const std::string& textFile_;
+    Way way_;
+    Solved best_;
+};
+
+} // namespace
+
+Solved solveSeason(const Season& season, const Solution* from, const std::string& textFile, Choices choices) {
+    return Chooser(season, from, textFile).run(choices);
+}
+
+std::vector<std::string> adviseGates(const Season& season, const Solved& solved) {
+    std::vector<std::string> advice;
+    for (const PlannedRace& race : solved.plan.races) {
+        if (race.priority != Priority::A || race.gateMiss <= 0.1)
+            continue;
+        const bool over = race.form > race.gate->high;
+        std::string met;
+        for (const int days : over ? std::vector<int>{12, 10, 7, 4} : std::vector<int>{10, 14, 17, 21, 28}) {
+            if (over ? days >= season.rules.taperDays : days <= season.rules.taperDays)
+                continue;
+            Season changed = with(season, {days, season.rules.taperShape});
+            for (size_t r = 0; r < changed.races.size(); ++r)
+                if (!changed.races[r].gate)
+                    changed.races[r].gate = solved.plan.races[r].gate;
+            const Solved other = solveAs(changed, solved.solution.longBlocksEarly, &solved.solution);
+            for (const PlannedRace& r : other.plan.races)
+                if (r.name == race.name && r.date == race.date && r.gateMiss <= 0.1 && met.empty())
+                    met = "a taper of " + std::to_string(days) + " days would meet it, with form " +
+                          signedText(r.form, 0) + " and fitness " + fixedText(r.fitness) + " instead of " +
+                          fixedText(race.fitness);
+        }
+        if (met.empty())
+            met = "no taper of 4 to 28 days meets it; a gate of " + signedText(std::floor(race.form), 0) + " to " +
+                  signedText(std::floor(race.form) + (race.gate->high - race.gate->low), 0) + " would";
+        advice.push_back("The gate of \"" + race.name + "\" is missed by " + fixedText(race.gateMiss) + ": " + met +
+                         ".");
+    }
+    return advice;
+}
+
+} // namespace marram
