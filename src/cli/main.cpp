@@ -59,6 +59,30 @@ int main(int argc, char** argv) {
     planVerb->add_option("--out", out, "folder that receives plan.json, weeks.csv and days.csv");
     planVerb->add_option("--lp", lp, "file that receives the last programme solved, as LP text");
 
+    auto* compareVerb = app.add_subcommand("compare", "the season beside itself under other rules, as CSV");
+    compareVerb->add_option("season", file, "SEASON.json")->required();
+    compareVerb->add_option("rules", files, "RULES.json: any of the season's rules, weeks, away and races")->required();
+
+    Misses misses;
+    auto* chanceVerb = app.add_subcommand("chance", "race-day form and fitness when planned days are missed");
+    chanceVerb->add_option("season", file, "SEASON.json")->required();
+    chanceVerb->add_option("--miss", misses.miss, "probability that a training day is missed");
+    chanceVerb->add_option("--ill-per-year", misses.illPerYear, "spells of illness a year");
+    chanceVerb->add_option("--ill-days", misses.illDays, "days a spell lasts");
+    chanceVerb->add_option("--seasons", misses.seasons, "seasons simulated");
+    chanceVerb->add_option("--seed", misses.seed, "the same seed, the same answer");
+
+    cli::CourseRequest course;
+    auto* courseVerb = app.add_subcommand("course", "what a course asks of a rider");
+    courseVerb->add_option("file", file, "course (.gpx)")->required();
+    courseVerb->add_option("--threshold-power", course.thresholdPower, "W")->required();
+    courseVerb->add_option("--mass", course.rider.mass, "kg, rider and bicycle")->required();
+    courseVerb->add_option("--cda", course.rider.dragArea, "m²");
+    courseVerb->add_option("--crr", course.rider.rolling, "rolling resistance");
+    courseVerb->add_option("--density", course.rider.density, "of the air, kg/m³");
+    courseVerb->add_option("--efficiency", course.rider.efficiency, "of the drive");
+    courseVerb->add_option("--intensity", course.intensity, "of threshold power; what can be held without it");
+
     auto* demoVerb = app.add_subcommand("demo", "write the demo roster");
     demoVerb->add_option("--out", out, "roster file, not there yet")->required();
 
@@ -81,6 +105,20 @@ int main(int argc, char** argv) {
     bringVerb->add_option("roster", file, "roster file; made where it is not there")->required();
     bringVerb->add_option("from", out, "roster.json of an export, or one of its riders' files")->required();
 
+    if (argc > 1 && argv[1][0] != '-') {
+        std::string verbs;
+        bool known = false;
+        for (const CLI::App* verb : app.get_subcommands([](const CLI::App*) { return true; })) {
+            known = known || verb->get_name() == argv[1];
+            verbs += (verbs.empty() ? "" : ", ") + verb->get_name();
+        }
+        if (!known) {
+            std::cerr << cli::oneLine('"' + std::string(argv[1]).substr(0, 40) + "\" is not a verb; it should be one of " +
+                                      verbs)
+                      << " See marram-cli --help.\n";
+            return 2;
+        }
+    }
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& e) {
@@ -106,6 +144,12 @@ int main(int argc, char** argv) {
         return report(cli::model(path, model));
     if (*planVerb)
         return report(cli::plan(path, into, lp));
+    if (*compareVerb)
+        return report(cli::compare(path, files));
+    if (*chanceVerb)
+        return report(cli::chance(path, misses));
+    if (*courseVerb)
+        return report(cli::course(path, course));
     if (*demoVerb)
         return report(cli::demo(into));
     if (*exportVerb)

@@ -4,6 +4,8 @@
 #include "demo/scenario.h"
 #include "formats/csv/csv.h"
 #include "formats/files/files.h"
+#include "formats/gpx/gpx.h"
+#include "formats/json/reader.h"
 #include "formats/json/score_json.h"
 #include "formats/json/season_json.h"
 #include "formats/recording/recording.h"
@@ -188,6 +190,142 @@ Result<QByteArray> plan(const QString& file, const QString& folder, const std::s
                 return tl::unexpected(ok.error());
     }
     return json;
+}
+
+namespace {
+
+QByteArray cell(const std::string& text) {
+    QByteArray out = QByteArray::fromStdString(text);
+    if (out.contains(',') || out.contains('"') || out.contains('\n'))
+        out = '"' + out.replace("\"", "\"\"") + '"';
+    return out;
+}
+
+/// Columns of the races of all variants, each once, in the order they first come.
+struct RaceColumns {
+    std::vector<std::string> names;
+    void add(const Plan& plan) {
+        for (const PlannedRace& race : plan.races)
+            if (race.priority != Priority::C && std::find(names.begin(), names.end(), race.name) == names.end())
+                names.push_back(race.name);
+    }
+};
+
+struct Variant {
+    std::string name;
+    Season season;
+    Plan plan;
+};
+
+QByteArray comparison(const std::vector<Variant>& variants) {
+    RaceColumns columns;
+    for (const Variant& v : variants)
+        columns.add(v.plan);
+    QByteArray out = "variant,hours,stress,low_h,middle_h,high_h,hard_days,largest_ramp,deepest_form";
+    for (const std::string& name : columns.names)
+        for (const char* what : {"form ", "fitness ", "gate_miss "})
+            out += ',' + cell(what + name);
+    out += '\n';
+    for (const Variant& v : variants) {
+        const Summary s = summarise(v.season, v.plan);
+        out += cell(v.name);
+        for (const double figure : {s.hours, s.stress, s.bandHours.low, s.bandHours.middle, s.bandHours.high})
+            out += ',' + full(figure);
+        out += ',' + QByteArray::number(s.hardDays) + ',' + full(s.largestRamp) + ',' + full(s.deepestForm);
+        for (const std::string& name : columns.names) {
+            const auto race = std::find_if(s.races.begin(), s.races.end(), [&](const PlannedRace& r) {
+                return r.name == name && r.priority != Priority::C;
+            });
+            if (race == s.races.end())
+                out += ",,,";
+            else
+                out += ',' + full(race->form) + ',' + full(race->fitness) + ',' +
+                       (race->gate ? full(race->gateMiss) : QByteArray());
+        }
+        out += '\n';
+    }
+    return out;
+}
+
+} // namespace
+
+Result<QByteArray> compare(const QString& file, const std::vector<std::string>& rules) {
+    auto bytes = readWholeFile(file);
+    if (!bytes)
+        return tl::unexpected(bytes.error());
+    const auto base = ofFile(file, parseJsonObject(*bytes));
+    if (!base)
+        return tl::unexpected(base.error());
+    std::vector<Variant> variants;
+    const auto add = [&](const std::string& name, const QString& from, const QJsonObject& object) -> Result<void> {
+        const auto season = ofFile(from, readSeason(QJsonDocument(object).toJson()));
+        if (!season)
+            return tl::unexpected(season.error());
+        variants.push_back({name, *season, {}});
+        return {};
+    };
+    if (auto ok = add("as it is", file, *base); !ok)
+        return tl::unexpected(ok.error());
+    for (const std::string& path : rules) {
+        const QString from = QString::fromStdString(path);
+        auto text = readWholeFile(from);
+        if (!text)
+            return tl::unexpected(text.error());
+        const auto over = ofFile(from, parseJsonObject(*text));
+        if (!over)
+            return tl::unexpected(over.error());
+        const auto merged = ofFile(from, laidOver(*base, *over));
+        if (!merged)
+            return tl::unexpected(merged.error());
+        if (auto ok = add(QFileInfo(from).completeBaseName().toStdString(), from, *merged); !ok)
+            return tl::unexpected(ok.error());
+    }
+    for (Variant& v : variants)
+        v.plan = solveSeason(v.season).plan;
+    return comparison(variants);
+}
+
+Result<QByteArray> chance(const QString& file, const Misses& misses) {
+    auto bytes = readWholeFile(file);
+    if (!bytes)
+        return tl::unexpected(bytes.error());
+    const auto season = ofFile(file, readSeason(*bytes));
+    if (!season)
+        return tl::unexpected(season.error());
+    const auto chances = chancesOf(*season, solveSeason(*season).plan, misses);
+    if (!chances)
+        return tl::unexpected(chances.error());
+    return writeChances(*chances);
+}
+
+Result<QByteArray> course(const QString& file, const CourseRequest& request) {
+    auto bytes = readWholeFile(file);
+    if (!bytes)
+        return tl::unexpected(bytes.error());
+    const auto way = ofFile(file, readGpxCourse(*bytes));
+    if (!way)
+        return tl::unexpected(way.error());
+    const auto demand = rideCourse(*way, request.rider, request.thresholdPower, request.intensity);
+    if (!demand)
+        return demand.error().sentence.starts_with("--") ? tl::unexpected(demand.error())
+                                                         : refuse(file.toStdString() + ": " + demand.error().sentence);
+    QJsonArray climbs;
+    for (const Climb& c : demand->climbs)
+        climbs.append(QJsonObject{{"start_m", c.start},
+                                  {"length_m", c.length},
+                                  {"gain_m", c.gain},
+                                  {"mean_gradient", c.gradient},
+                                  {"duration_s", c.duration}});
+    return QJsonDocument(QJsonObject{{"distance_m", demand->distance},
+                                     {"climb_m", demand->climb},
+                                     {"duration_s", demand->duration},
+                                     {"power_w", demand->power},
+                                     {"relative_intensity", demand->intensity},
+                                     {"work_kj", demand->work},
+                                     {"stress", demand->stress},
+                                     {"demand", demand->demand},
+                                     {"climbs", climbs}})
+        .toJson();
 }
 
 Result<QByteArray> demo(const QString& out) {

@@ -2,7 +2,9 @@
 #pragma once
 #include "core/calendar/problem.h"
 #include "core/load/load.h"
+#include "core/course/course.h"
 #include "core/rider/rider.h"
+#include "core/season/ahead.h"
 #include <QByteArray>
 #include <QString>
 
@@ -31,6 +33,20 @@ Result<QByteArray> model(const QString& file, const ModelRequest& request);
 /// Prints the plan; with a folder also writes plan.json, weeks.csv and days.csv there, with `lp` the last
 /// programme solved. Nothing is written when the season is refused.
 Result<QByteArray> plan(const QString& file, const QString& folder, const std::string& lp);
+
+/// The season as it is and with each file of rules laid over it, a row of figures each, as CSV.
+Result<QByteArray> compare(const QString& file, const std::vector<std::string>& rules);
+
+/// Race-day form and fitness when planned days are missed (core/season/ahead.h).
+Result<QByteArray> chance(const QString& file, const Misses& misses);
+
+struct CourseRequest {
+    double thresholdPower = 0; ///< W
+    Moving rider;
+    std::optional<double> intensity;
+};
+/// What a course (.gpx) asks of a rider.
+Result<QByteArray> course(const QString& file, const CourseRequest& request);
 
 Result<QByteArray> demo(const QString& out);
 

@@ -140,6 +140,8 @@ void fillRaces(const Season& season, Solved& s) {
         if (planned.gate)
             planned.gateMiss =
                 std::max({0.0, planned.gate->low - planned.form, planned.form - planned.gate->high});
+        if (planned.gateMiss < 1e-9) // rounding of a form that lies on the edge
+            planned.gateMiss = 0;
         s.plan.races.push_back(planned);
     }
 }

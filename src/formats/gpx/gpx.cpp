@@ -36,7 +36,8 @@ std::string_view trimmed(std::string_view text) {
 /// Takes track points from what the XML reader finds. The first thing wrong stops it.
 class Points {
 public:
-    explicit Points(XML_Parser parser) : parser_(parser) {
+    /// A course needs no times, and may be a route.
+    Points(XML_Parser parser, bool course) : parser_(parser), course_(course) {
         XML_SetUserData(parser, this);
         XML_SetStartDoctypeDeclHandler(parser, [](void* self, const char*, const char*, const char*, int) {
             of(self).stop("declares a document type, which a GPX file has no need of");
@@ -74,7 +75,16 @@ private:
             return stop("is nested deeper than " + std::to_string(deepest) + " elements");
         if (depth_ == 1 && name != "gpx")
             return stop("is not GPX; the outermost element should be gpx");
-        if (name == "trkpt") {
+        if (name == "trkpt" || (course_ && name == "rtept")) {
+            if (name == "rtept" && !onRoute_) {
+                if (!out.samples.empty())
+                    return; // the track is the way; the route repeats it
+                onRoute_ = true;
+            } else if (name == "trkpt" && onRoute_) {
+                onRoute_ = false;
+                out.samples.clear();
+                travelled_ = 0;
+            }
             sample_ = {};
             timed_ = false;
             inPoint_ = depth_;
@@ -110,7 +120,7 @@ private:
             take(trimmed(text_));
         } else if (inPoint_ == depth && depth != 0) {
             inPoint_ = 0;
-            if (!timed_)
+            if (!timed_ && !course_)
                 return stop("a track point has no time, so this is a route and not a ride");
             if (out.samples.size() == mostSamples)
                 return stop("holds more than " + std::to_string(mostSamples) + " points, which no ride has");
@@ -188,14 +198,17 @@ private:
     Field field_ = Field::Time;                 ///< what is being read
     int depth_ = 0, inPoint_ = 0, reading_ = 0; ///< depths, 0 for outside
     bool timed_ = false;
+    bool course_ = false, onRoute_ = false;
 };
 
 } // namespace
 
-Result<Recording> readGpx(const QByteArray& bytes) {
+namespace {
+
+Result<Recording> read(const QByteArray& bytes, bool course) {
     const std::unique_ptr<XML_ParserStruct, decltype(&XML_ParserFree)> parser(XML_ParserCreate(nullptr),
                                                                               XML_ParserFree);
-    Points points(parser.get());
+    Points points(parser.get(), course);
     constexpr qsizetype piece = 1 << 18;
     for (qsizetype at = 0; at < bytes.size(); at += piece) {
         const qsizetype size = std::min(piece, bytes.size() - at);
@@ -211,8 +224,47 @@ Result<Recording> readGpx(const QByteArray& bytes) {
         return refuse(line + "broken XML (" + XML_ErrorString(error) + "); export the ride again");
     }
     if (points.out.samples.empty())
-        return refuse("holds no track points; a ride should have at least one");
+        return refuse(course ? "holds no track or route points; a course should have some"
+                             : "holds no track points; a ride should have at least one");
     return std::move(points.out);
+}
+
+} // namespace
+
+Result<Recording> readGpx(const QByteArray& bytes) {
+    return read(bytes, false);
+}
+
+Result<std::vector<CoursePoint>> readGpxCourse(const QByteArray& bytes) {
+    const auto way = read(bytes, true);
+    if (!way)
+        return tl::unexpected(way.error());
+    const auto& samples = way->samples;
+    const auto known = std::find_if(samples.begin(), samples.end(),
+                                    [](const Sample& s) { return std::isfinite(s.altitude); });
+    if (known == samples.end())
+        return refuse("has no heights (ele); a course needs them for its climbs");
+    std::vector<CoursePoint> course;
+    double height = static_cast<double>(known->altitude);
+    size_t next = 0;
+    for (size_t i = 0; i < samples.size(); ++i) {
+        const double at = static_cast<double>(samples[i].distance);
+        if (std::isfinite(samples[i].altitude)) {
+            height = static_cast<double>(samples[i].altitude);
+        } else {
+            // Between two known heights it goes straight.
+            next = std::max(next, i);
+            while (next < samples.size() && !std::isfinite(samples[next].altitude))
+                ++next;
+            if (next < samples.size() && i > 0) {
+                const double span = static_cast<double>(samples[next].distance) - course.back().distance;
+                const double part = span > 0 ? (at - course.back().distance) / span : 1;
+                height += part * (static_cast<double>(samples[next].altitude) - height);
+            }
+        }
+        course.push_back({at, height});
+    }
+    return course;
 }
 
 namespace {

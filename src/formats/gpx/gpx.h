@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/calendar/problem.h"
+#include "core/course/course.h"
 #include "core/ride/grid.h"
 #include <QByteArray>
 
@@ -10,6 +11,11 @@ namespace marram {
 /// name. Points without a time are refused, as are entity declarations, nesting deeper than 64 and broken
 /// XML, with the line.
 Result<Recording> readGpx(const QByteArray& bytes);
+
+/// Reads the way of a GPX 1.1 file, its track points or else its route points, as a course: no times are
+/// needed, heights are. A point without a height takes it from its neighbours. Refuses what readGpx() refuses, and a
+/// file without heights.
+Result<std::vector<CoursePoint>> readGpxCourse(const QByteArray& bytes);
 
 /// Writes a recording as GPX 1.1: a track with a segment for every stretch between stops, heart rate,
 /// cadence, power and temperature as extensions. Refuses a recording without places, which GPX can't hold;

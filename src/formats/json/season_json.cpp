@@ -2,6 +2,7 @@
 #include "formats/json/season_json.h"
 #include "formats/json/reader.h"
 
+#include <QJsonDocument>
 #include <algorithm>
 #include <cmath>
 
@@ -297,6 +298,58 @@ QJsonObject writeSeason(const Season& s) {
         rider["lay_off"] = *s.layOff;
     return {{"start", iso(s.start)}, {"end", iso(s.end)}, {"rider", rider}, {"rules", writeRules(s.rules)},
             {"races", races},        {"weeks", weeks},    {"away", away}};
+}
+
+Result<QJsonObject> laidOver(const QJsonObject& season, const QJsonObject& over) {
+    static const QStringList ruleKeys{"rhythm",      "ramp",      "form_floor", "deload", "taper_d", "taper_shape",
+                                      "hard_days",   "school",    "order",      "volume", "gym",     "gate_price",
+                                      "overreach"};
+    QJsonObject out = season, rules = season.value("rules").toObject();
+    for (auto it = over.begin(); it != over.end(); ++it) {
+        const QString key = it.key();
+        if (ruleKeys.contains(key)) {
+            rules[key] = it.value();
+            continue;
+        }
+        const char* name = key == "races" ? "name" : key == "weeks" ? "start" : key == "away" ? "" : nullptr;
+        if (!name)
+            return refuse(key.toStdString() + ": is not a rule; it should be one of " + ruleKeys.join(", ").toStdString() +
+                          ", weeks, away or races");
+        if (!it.value().isArray())
+            return refuse(key.toStdString() + ": must be a list");
+        QJsonArray list = season.value(key).toArray();
+        for (const QJsonValue& added : it.value().toArray()) {
+            const QJsonValue known = added.toObject().value(name);
+            for (qsizetype i = list.size(); *name && i-- > 0;)
+                if (list[i].toObject().value(name) == known)
+                    list.removeAt(i);
+            list.append(added);
+        }
+        out[key] = list;
+    }
+    if (!rules.isEmpty())
+        out["rules"] = rules;
+    return out;
+}
+
+QByteArray writeChances(const std::vector<RaceChance>& chances) {
+    const auto spread = [](const RaceChance::Spread& s) {
+        return QJsonObject{{"p5", s.p5}, {"p25", s.p25}, {"p50", s.p50}, {"p75", s.p75}, {"p95", s.p95}};
+    };
+    QJsonArray races;
+    for (const RaceChance& c : chances)
+        races.append(QJsonObject{{"name", QString::fromStdString(c.name)},
+                                 {"date", QString::fromStdString(isoText(c.date))},
+                                 {"closed", QJsonObject{{"form_mean", c.closed.formMean},
+                                                        {"form_sd", c.closed.formDeviation},
+                                                        {"fitness_mean", c.closed.fitnessMean},
+                                                        {"fitness_sd", c.closed.fitnessDeviation}}},
+                                 {"simulated", QJsonObject{{"form", spread(c.form)},
+                                                           {"fitness", spread(c.fitness)},
+                                                           {"in_gate", c.inGate ? QJsonValue(*c.inGate) : QJsonValue()}}}});
+    return QJsonDocument(QJsonObject{{"races", races},
+                                     {"note", "The plan runs on as it is after a miss; it is not solved again."}})
+        .toJson();
 }
 
 Result<Season> readSeason(const QByteArray& json) {

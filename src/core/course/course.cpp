@@ -1,0 +1,239 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/course/course.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <cstdio>
+
+namespace marram {
+namespace {
+
+constexpr double step = 10;        ///< m between the points a course is laid out on
+constexpr int smoothing = 3;       ///< steps on either side; satellites do not see every metre of height
+constexpr double slowest = 0.5;    ///< m/s
+constexpr double leastGain = 20, leastGradient = 0.02;
+constexpr double steepest = 0.45; ///< rise over run; beyond it the file is wrong
+
+bool within(double v, double low, double high) {
+    return std::isfinite(v) && v >= low && v <= high;
+}
+
+Result<void> check(const std::vector<CoursePoint>& course, const Moving& r, double threshold,
+                   std::optional<double> intensity) {
+    if (course.size() < 2)
+        return refuse("holds fewer than two points; a course needs a way");
+    const double length = course.back().distance;
+    if (!within(length, 100, 2e6))
+        return refuse("is " + std::to_string(std::lround(length)) + " m long; a course has 100 m to 2000 km");
+    if (!within(threshold, 30, 700))
+        return refuse("--threshold-power: must be 30 to 700 W");
+    if (!within(r.mass, 30, 250))
+        return refuse("--mass: must be 30 to 250 kg, rider and bicycle");
+    if (!within(r.dragArea, 0.1, 1.5))
+        return refuse("--cda: must be 0.1 to 1.5 m²");
+    if (!within(r.rolling, 0.001, 0.05))
+        return refuse("--crr: must be 0.001 to 0.05");
+    if (!within(r.density, 0.5, 1.5))
+        return refuse("--density: must be 0.5 to 1.5 kg/m³");
+    if (!within(r.efficiency, 0.8, 1))
+        return refuse("--efficiency: must be 0.8 to 1");
+    if (intensity && !within(*intensity, 0.3, 1.5))
+        return refuse("--intensity: must be 0.3 to 1.5 of threshold power");
+    return {};
+}
+
+/// Heights every `step` metres, smoothed; a straight slope stays exactly what it is, up to both its ends.
+std::vector<double> profile(const std::vector<CoursePoint>& course) {
+    const double length = course.back().distance;
+    const auto count = std::max<size_t>(1, static_cast<size_t>(std::lround(length / step)));
+    std::vector<double> raw;
+    size_t k = 0;
+    for (size_t i = 0; i <= count; ++i) {
+        const double at = length * static_cast<double>(i) / static_cast<double>(count);
+        while (k + 2 < course.size() && course[k + 1].distance < at)
+            ++k;
+        const CoursePoint &a = course[k], &b = course[k + 1];
+        const double span = b.distance - a.distance;
+        const double part = span > 0 ? std::clamp((at - a.distance) / span, 0.0, 1.0) : 1;
+        raw.push_back(a.altitude + part * (b.altitude - a.altitude));
+    }
+    std::vector<double> out(raw.size());
+    const auto n = static_cast<int>(raw.size());
+    for (int i = 0; i < n; ++i) {
+        const int reach = std::min({smoothing, i, n - 1 - i});
+        double sum = 0;
+        for (int j = i - reach; j <= i + reach; ++j)
+            sum += raw[static_cast<size_t>(j)];
+        out[static_cast<size_t>(i)] = sum / (2 * reach + 1);
+    }
+    return out;
+}
+
+/// Seconds for every piece of the profile.
+std::vector<double> times(const std::vector<double>& heights, double piece, const Moving& rider, double power) {
+    std::vector<double> all;
+    all.reserve(heights.size());
+    for (size_t i = 0; i + 1 < heights.size(); ++i) {
+        const double rise = std::clamp((heights[i + 1] - heights[i]) / piece, -steepest, steepest);
+        const double way = piece * std::sqrt(1 + rise * rise);
+        all.push_back(way / speedAt(rider, rise, power));
+    }
+    return all;
+}
+
+std::vector<Climb> climbsOf(const std::vector<double>& heights, double piece, const std::vector<double>& seconds) {
+    std::vector<Climb> found;
+    size_t low = 0, top = 0;
+    const auto close = [&] {
+        Climb c;
+        c.start = piece * static_cast<double>(low);
+        c.length = piece * static_cast<double>(top - low);
+        c.gain = heights[top] - heights[low];
+        c.gradient = c.length > 0 ? c.gain / c.length : 0;
+        for (size_t i = low; i < top; ++i)
+            c.duration += seconds[i];
+        if (c.gain >= leastGain && c.gradient >= leastGradient)
+            found.push_back(c);
+    };
+    for (size_t i = 1; i < heights.size(); ++i) {
+        const double gain = heights[top] - heights[low];
+        if (heights[i] > heights[top]) {
+            top = i;
+        } else if (heights[top] - heights[i] > std::max(8.0, 0.15 * gain) || (gain <= 0 && heights[i] <= heights[low])) {
+            close();
+            low = top = i;
+        } else if (heights[i] <= heights[low]) {
+            low = top = i;
+        }
+        // A flat foot is no part of a climb: it begins where the road does.
+        while (low < top && heights[low + 1] - heights[low] < 0.01 * piece)
+            ++low;
+    }
+    close();
+    return found;
+}
+
+const char* demandOf(const CourseDemand& c) {
+    const double hours = c.duration / 3600;
+    if (hours >= 5)
+        return "long";
+    double longest = 0;
+    int brief = 0;
+    for (const Climb& climb : c.climbs) {
+        longest = std::max(longest, climb.duration);
+        brief += climb.duration < 240 ? 1 : 0;
+    }
+    if (hours < 1.75 && brief >= 6 * hours && brief >= 4)
+        return "punchy";
+    if (longest >= 900 || (hours < 1.25 && c.climbs.size() <= 2))
+        return "steady";
+    return "road";
+}
+
+std::string fixed(double v) {
+    char text[32];
+    std::snprintf(text, sizeof text, "%.1f", v);
+    return text;
+}
+
+} // namespace
+
+double powerAt(const Moving& r, double gradient, double speed, double wind) {
+    const double angle = std::atan(gradient), air = speed + wind;
+    const double force = r.mass * gravity * (std::sin(angle) + r.rolling * std::cos(angle)) +
+                         0.5 * r.density * r.dragArea * air * std::abs(air);
+    return force * speed / r.efficiency;
+}
+
+double speedAt(const Moving& r, double gradient, double power) {
+    const double angle = std::atan(gradient);
+    const double road = r.mass * gravity * (std::sin(angle) + r.rolling * std::cos(angle)),
+                 air = 0.5 * r.density * r.dragArea, wheel = power * r.efficiency;
+    const auto needs = [&](double v) { return (road + air * v * v) * v; };
+    double low = 0, high = fastestSpeed;
+    if (needs(high) <= wheel)
+        return high;
+    // Above the speed at which the road alone carries the rider, power rises with speed: one crossing.
+    for (int i = 0; i < 50; ++i) {
+        const double middle = (low + high) / 2;
+        (needs(middle) < wheel ? low : high) = middle;
+    }
+    return std::max(slowest, high);
+}
+
+double heldFor(double seconds) {
+    // Common practice; between the points it goes with the logarithm of time.
+    constexpr std::array<std::pair<double, double>, 10> points{
+        {{300, 1.20}, {1200, 1.05}, {3600, 1.0}, {7200, 0.92}, {10800, 0.87}, {14400, 0.83}, {21600, 0.77},
+         {28800, 0.73}, {43200, 0.67}, {86400, 0.58}}};
+    if (seconds <= points.front().first)
+        return points.front().second;
+    for (size_t i = 1; i < points.size(); ++i)
+        if (seconds <= points[i].first) {
+            const auto& [t0, x0] = points[i - 1];
+            const auto& [t1, x1] = points[i];
+            return x0 + (x1 - x0) * std::log(seconds / t0) / std::log(t1 / t0);
+        }
+    return points.back().second;
+}
+
+Result<CourseDemand> rideCourse(const std::vector<CoursePoint>& course, const Moving& rider, double thresholdPower,
+                                std::optional<double> intensity) {
+    if (auto ok = check(course, rider, thresholdPower, intensity); !ok)
+        return tl::unexpected(ok.error());
+    const std::vector<double> heights = profile(course);
+    CourseDemand out;
+    out.distance = course.back().distance;
+    const double piece = out.distance / static_cast<double>(heights.size() - 1);
+    for (size_t i = 0; i + 1 < heights.size(); ++i)
+        out.climb += std::max(0.0, heights[i + 1] - heights[i]);
+    const auto duration = [&](double x) {
+        double sum = 0;
+        for (const double s : times(heights, piece, rider, x * thresholdPower))
+            sum += s;
+        return sum;
+    };
+    if (intensity) {
+        out.intensity = *intensity;
+    } else {
+        // Harder is shorter, and shorter can be ridden harder: one point where both agree.
+        double low = 0.5, high = 1.25;
+        for (int i = 0; i < 40; ++i) {
+            const double middle = (low + high) / 2;
+            (heldFor(duration(middle)) > middle ? low : high) = middle;
+        }
+        out.intensity = (low + high) / 2;
+    }
+    out.power = out.intensity * thresholdPower;
+    const std::vector<double> seconds = times(heights, piece, rider, out.power);
+    for (const double s : seconds)
+        out.duration += s;
+    out.work = out.power * out.duration / 1000;
+    out.stress = 100 * out.duration / 3600 * out.intensity * out.intensity;
+    out.climbs = climbsOf(heights, piece, seconds);
+    out.demand = demandOf(out);
+    return out;
+}
+
+Lasting canLast(double raceHours, std::vector<double> rideHours) {
+    Lasting l;
+    l.wanted = 0.85 * raceHours;
+    std::sort(rideHours.begin(), rideHours.end(), std::greater<>());
+    if (rideHours.empty()) {
+        l.words = "Nothing ridden in the last sixteen weeks: whether the distance is there is not known.";
+        return l;
+    }
+    l.longest = rideHours.front();
+    const bool twice = rideHours.size() > 1 && rideHours[1] >= 0.75 * raceHours;
+    const bool yes = l.longest >= l.wanted || twice;
+    l.verdict = yes ? Lasting::Verdict::Yes : Lasting::Verdict::NotYet;
+    l.words = "The longest ride of the last sixteen weeks took " + fixed(l.longest) + " h, the race takes " +
+              fixed(raceHours) + " h: " +
+              (yes ? "the distance is there."
+                   : "not there yet; a long ride of " + fixed(l.wanted) + " h, or two of " + fixed(0.75 * raceHours) +
+                         " h, would show it.");
+    return l;
+}
+
+} // namespace marram

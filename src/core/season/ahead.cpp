@@ -1,0 +1,208 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/season/ahead.h"
+
+#include <algorithm>
+#include <cmath>
+#include <random>
+
+namespace marram {
+namespace {
+
+/// The value below which a share of a sorted list lies, between neighbours.
+double quantile(const std::vector<double>& sorted, double share) {
+    const double at = share * static_cast<double>(sorted.size() - 1);
+    const auto below = static_cast<size_t>(at);
+    const size_t above = std::min(below + 1, sorted.size() - 1);
+    return sorted[below] + (at - static_cast<double>(below)) * (sorted[above] - sorted[below]);
+}
+
+RaceChance::Spread spreadOf(std::vector<double> values) {
+    std::sort(values.begin(), values.end());
+    return {quantile(values, 0.05), quantile(values, 0.25), quantile(values, 0.5), quantile(values, 0.75),
+            quantile(values, 0.95)};
+}
+
+/// A number from 0 up to but not including 1, the same on every machine.
+double uniform(std::mt19937_64& dice) {
+    return static_cast<double>(dice() >> 11) * 0x1.0p-53;
+}
+
+class Chances {
+public:
+    Chances(const Season& season, const Plan& plan, const Misses& misses)
+        : season_(season), plan_(plan), misses_(misses), keepFitness_(decay(season.tau.fitness)),
+          keepFatigue_(decay(season.tau.fatigue)) {
+        for (const PlannedDay& day : plan.days) {
+            bool camp = false;
+            for (const Away& a : season.away)
+                camp = camp || (a.why == AwayWhy::Camp && a.from <= day.date && day.date <= a.to);
+            first_ = day.past ? static_cast<int>(day.date - season.start) + 1 : first_;
+            missable_.push_back(!day.past && !camp && day.role != Role::Race && day.stress > 0);
+        }
+        for (const PlannedRace& race : plan.races)
+            last_ = std::max(last_, race.date - season.start);
+    }
+
+    std::vector<RaceChance> run() {
+        std::vector<RaceChance> all;
+        for (const PlannedRace& race : plan_.races) {
+            RaceChance chance;
+            chance.name = race.name;
+            chance.date = race.date;
+            chance.gate = race.gate;
+            closed(race.date - season_.start, chance);
+            all.push_back(chance);
+        }
+        simulate(all);
+        return all;
+    }
+
+private:
+    void closed(int n, RaceChance& chance) const {
+        double fitness = season_.before.fitness, fatigue = season_.before.fatigue;
+        double fitnessVariance = 0, formVariance = 0;
+        const double q = misses_.miss;
+        for (int d = 0; d < n; ++d) {
+            const auto i = static_cast<size_t>(d);
+            const double stress = plan_.days[i].stress, mean = missable_[i] ? (1 - q) * stress : stress;
+            fitness = keepFitness_ * fitness + (1 - keepFitness_) * mean;
+            fatigue = keepFatigue_ * fatigue + (1 - keepFatigue_) * mean;
+            if (!missable_[i])
+                continue;
+            const double f = (1 - keepFitness_) * std::pow(keepFitness_, n - 1 - d),
+                         a = (1 - keepFatigue_) * std::pow(keepFatigue_, n - 1 - d);
+            fitnessVariance += q * (1 - q) * f * f * stress * stress;
+            formVariance += q * (1 - q) * (f - a) * (f - a) * stress * stress;
+        }
+        chance.closed = {fitness - fatigue, std::sqrt(formVariance), fitness, std::sqrt(fitnessVariance)};
+    }
+
+    void simulate(std::vector<RaceChance>& all) const {
+        std::vector<std::vector<double>> form(all.size()), fitness(all.size());
+        std::vector<std::vector<size_t>> racesOn(static_cast<size_t>(last_) + 1);
+        for (size_t r = 0; r < all.size(); ++r)
+            racesOn[static_cast<size_t>(all[r].date - season_.start)].push_back(r);
+        std::mt19937_64 dice(misses_.seed);
+        const double falls = misses_.illPerYear / 365;
+        for (int n = 0; n < misses_.seasons; ++n) {
+            double f = season_.before.fitness, a = season_.before.fatigue;
+            int ill = 0;
+            for (int d = 0; d <= last_; ++d) {
+                const auto i = static_cast<size_t>(d);
+                for (const size_t r : racesOn[i]) {
+                    form[r].push_back(f - a);
+                    fitness[r].push_back(f);
+                }
+                double stress = plan_.days[i].stress;
+                if (d >= first_) {
+                    if (ill > 0)
+                        --ill;
+                    else if (falls > 0 && uniform(dice) < falls)
+                        ill = misses_.illDays;
+                    if (ill > 0 || (missable_[i] && uniform(dice) < misses_.miss))
+                        stress = 0;
+                }
+                f = keepFitness_ * f + (1 - keepFitness_) * stress;
+                a = keepFatigue_ * a + (1 - keepFatigue_) * stress;
+            }
+        }
+        for (size_t r = 0; r < all.size(); ++r) {
+            if (const auto& gate = all[r].gate) {
+                const auto inside = std::count_if(form[r].begin(), form[r].end(), [&](double v) {
+                    return v >= gate->low && v <= gate->high;
+                });
+                all[r].inGate = static_cast<double>(inside) / misses_.seasons;
+            }
+            all[r].form = spreadOf(std::move(form[r]));
+            all[r].fitness = spreadOf(std::move(fitness[r]));
+        }
+    }
+
+    const Season& season_;
+    const Plan& plan_;
+    const Misses& misses_;
+    double keepFitness_, keepFatigue_;
+    std::vector<bool> missable_;
+    int first_ = 0, last_ = 0;
+};
+
+} // namespace
+
+Summary summarise(const Season& season, const Plan& plan) {
+    Summary s;
+    double before = season.before.fitness;
+    for (const PlannedWeek& week : plan.weeks) {
+        s.hours += week.hours;
+        s.stress += week.stress;
+        s.bandHours.low += week.bandHours.low;
+        s.bandHours.middle += week.bandHours.middle;
+        s.bandHours.high += week.bandHours.high;
+        s.largestRamp = std::max(s.largestRamp, week.fitness - before);
+        before = week.fitness;
+    }
+    for (const PlannedDay& day : plan.days) {
+        s.hardDays += day.role == Role::Hard || day.role == Role::Race ? 1 : 0;
+        s.deepestForm = std::min(s.deepestForm, day.form);
+    }
+    s.races = plan.races;
+    return s;
+}
+
+Result<std::vector<RaceChance>> chancesOf(const Season& season, const Plan& plan, const Misses& misses) {
+    if (!(misses.miss >= 0 && misses.miss <= 1))
+        return refuse("--miss: must be a probability from 0 to 1");
+    if (!(misses.illPerYear >= 0 && misses.illPerYear <= 52))
+        return refuse("--ill-per-year: must be 0 to 52 spells a year");
+    if (misses.illDays < 1 || misses.illDays > 90)
+        return refuse("--ill-days: must be 1 to 90 days");
+    if (misses.seasons < 1 || misses.seasons > 1'000'000)
+        return refuse("--seasons: must be 1 to 1000000");
+    return Chances(season, plan, misses).run();
+}
+
+SeasonProposal proposeSeason(const Questions& q) {
+    SeasonProposal p;
+    const bool late = q.race && q.start && *q.race - *q.start >= 200;
+    const bool early = q.race && q.start && *q.race - *q.start < 112;
+    const bool experienced = q.years && *q.years >= 3;
+    auto& why = p.reasons;
+    if (q.longWinterRides == false && q.lastsDistance == true && experienced && !early) {
+        p.order = Order::IntensityFirst;
+        why.push_back("Intensity first: an experienced rider who lasts the distance already and does not want long "
+                      "winter rides keeps the sharp work for the winter and adds hours towards " +
+                      std::string(late ? "a late race." : "the race."));
+    } else if (early) {
+        p.order = q.lastsDistance == true ? Order::Mixed : Order::BaseFirst;
+        why.push_back(q.lastsDistance == true
+                          ? "Mixed: the race is early, and the rider lasts its distance already; there is no time for a "
+                            "long base before the sharp work."
+                          : "Base first: the race is early, and the distance is not there yet; endurance comes before "
+                            "anything else.");
+    } else if (q.weakness == Questions::Weakness::Speed && q.lastsDistance == true) {
+        p.order = Order::Mixed;
+        why.push_back("Mixed: speed is the weakness and the distance is there, so two hard days a week are kept from "
+                      "the second month on.");
+    } else {
+        why.push_back(q.lastsDistance == false
+                          ? "Base first: the rider does not last the distance yet."
+                          : "Base first: the default, and the order with the most good responders (Sylta et al. 2016).");
+    }
+    if (q.hours > 0 && q.hours <= 6.5) {
+        p.school = School::ThresholdLed;
+        why.push_back("Threshold-led: with " + fixedText(q.hours) +
+                      " hours a week a strict split leaves too little work above the low threshold.");
+    } else if (q.weakness == Questions::Weakness::Speed && q.hours >= 8) {
+        p.school = School::Polarised;
+        why.push_back("Polarised: speed is the weakness, and the hours hold two high sessions a week.");
+    } else {
+        why.push_back("Pyramidal: what most successful records look like.");
+    }
+    return p;
+}
+
+double highMinutes(const Rules& rules, double hoursAWeek) {
+    const Bands split = phaseSplit(rules, Phase::Build, Demand::Unstated);
+    return 60 * std::min(split.high * hoursAWeek, highHoursPerHardDay * rules.hardDays);
+}
+
+} // namespace marram

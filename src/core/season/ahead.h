@@ -1,0 +1,72 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/season/plan.h"
+#include <cstdint>
+
+namespace marram {
+
+/// A season in a row of figures, so that several can stand side by side.
+struct Summary {
+    double hours = 0, stress = 0; ///< training hours; points, races and camps included
+    Bands bandHours;
+    int hardDays = 0;       ///< races included
+    double largestRamp = 0; ///< points/day per week
+    double deepestForm = 0; ///< points/day
+    std::vector<PlannedRace> races;
+};
+Summary summarise(const Season& season, const Plan& plan);
+
+/// How likely planned days are missed, and how the question is simulated.
+struct Misses {
+    double miss = 0.08;     ///< probability that a training day is missed, each day with its own coin, 0–1
+    double illPerYear = 0;  ///< spells of illness that begin, a year
+    int illDays = 5;        ///< days a spell lasts, which carry nothing
+    int seasons = 10000;    ///< simulated
+    std::uint64_t seed = 1; ///< the same seed, the same answer
+};
+
+/// Fitness and form on a race morning as the plan runs on whatever is missed: nothing is solved again.
+struct RaceChance {
+    std::string name;
+    Date date;
+    std::optional<Gate> gate;
+    struct {
+        double formMean = 0, formDeviation = 0, fitnessMean = 0, fitnessDeviation = 0;
+    } closed; ///< of independent misses alone, exactly: see chancesOf()
+    struct Spread {
+        double p5 = 0, p25 = 0, p50 = 0, p75 = 0, p95 = 0;
+    } form, fitness;              ///< simulated, illness and all
+    std::optional<double> inGate; ///< share of the simulated seasons; empty without a gate
+};
+
+/// Form and fitness on day N are linear in what is ridden: with w = (1−a_F)·a_F^(N−1−d) for fitness, and that
+/// less (1−a_A)·a_A^(N−1−d) for form, mean = start decayed + Σ races + (1−q)·Σ w·s, variance =
+/// q(1−q)·Σ w²·s² over the training days. Races and camps are not missed. Refuses odds outside 0–1, rates
+/// outside 0–52, spells outside 1–90 days, and fewer than 1 or more than a million seasons.
+Result<std::vector<RaceChance>> chancesOf(const Season& season, const Plan& plan, const Misses& misses);
+
+/// What a coach answers before a season is laid out.
+struct Questions {
+    std::optional<bool> longWinterRides; ///< are they wanted?
+    std::optional<Date> race;            ///< the first A race
+    std::optional<Date> start;           ///< of the season
+    std::optional<bool> lastsDistance;   ///< can the rider last the race's length already?
+    enum class Weakness { Unsaid, Endurance, Speed } weakness = Weakness::Unsaid;
+    double hours = 0;                    ///< a week
+    std::optional<int> years;            ///< of regular training
+};
+
+/// What to begin with, and why: a proposal, which the coach may turn.
+struct SeasonProposal {
+    Order order = Order::BaseFirst;
+    School school = School::Pyramidal;
+    std::vector<std::string> reasons;
+};
+/// Source: common practice (base first by default; intensity first for an experienced rider with endurance, a
+/// late event and no wish for long winter rides).
+SeasonProposal proposeSeason(const Questions& answers);
+
+/// Minutes of high work a week that a split gives in its build phase, within what the hard days hold.
+double highMinutes(const Rules& rules, double hoursAWeek);
+
+} // namespace marram
