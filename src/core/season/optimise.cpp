@@ -30,8 +30,11 @@ public:
             if (out.rounds >= mostRounds)
                 break;
         }
-        if (!found)
+        if (!found) {
+            if (!textFile.empty())
+                simplex_->writeText(textFile);
             return out;
+        }
         readWorth(out);
         readPaid(out);
         out.gates.assign(season_.races.size(), std::nullopt);

@@ -106,7 +106,8 @@ private:
         const Linear& ref = loads().reference(w);
         const double room = roomOf(w, loads().referenceCapacity(w));
         row(rule, monday(w), -unbounded, level - high * ref, 0, 0);
-        if (low > 0)
+        // Before the first build week nothing holds a level up: the ramp may not allow it.
+        if (low > 0 && !ref.terms.empty())
             row(rule, monday(w), 0, level - (low * room) * ref, unbounded, 1);
     }
 
@@ -291,7 +292,8 @@ private:
         const Linear& ref = loads().reference(w);
         const double room = roomOf(w, loads().referenceCapacity(w));
         row(Rule::Fresh, race.date, -unbounded, level - 0.9 * ref, 0, 2 * static_cast<int>(n));
-        row(Rule::Fresh, race.date, 0, level - (0.35 * room) * ref, unbounded, 2 * static_cast<int>(n) + 1);
+        if (!ref.terms.empty())
+            row(Rule::Fresh, race.date, 0, level - (0.35 * room) * ref, unbounded, 2 * static_cast<int>(n) + 1);
     }
 
     void taper(size_t t) {
@@ -334,7 +336,7 @@ private:
         const bool whole = taper.window >= frame_.today && taper.lastBuildWeek >= 0;
         row(Rule::TaperLast, race, 0, level(count - 1) - 0.25 * ref, unbounded);
         // Where a long day of the window is not unloaded the rest can only do its own part.
-        const double most = std::max(mostTaperVolume * all, load.untouched + 0.45 * (all - load.untouched));
+        const double most = std::max(mostTaperVolume * all, load.untouched + 0.40 * (all - load.untouched));
         if (count > 1 || deep)
             row(Rule::TaperVolume, race, -unbounded, volume - (most * each) * (whole ? loads().reference(w) : ref), 0, 0);
         if (whole && room > 0.99)

@@ -701,15 +701,13 @@ private:
                 else if (week.split.high < last.high - 1e-9)
                     frame_.warnings.push_back("The taper's high band is set below that of the last build "
                                               "block; intensity is better kept.");
-            } else if (week.kind == WeekKind::Build) {
-                last = week.split;
             }
             switch (week.kind) {
             case WeekKind::Deload:
                 // Intensity is backed off; the coach's own split is kept.
                 week.hardDays = std::min(week.hardDays, 1);
                 if (!own)
-                    week.split = softened(week.split, 0.8);
+                    week.split = softened(week.split, 0.85);
                 break;
             case WeekKind::Recovery:
                 week.hardDays = std::min(week.hardDays, 1);
@@ -720,9 +718,16 @@ private:
             case WeekKind::Break:
                 week.hardDays = 0;
                 break;
+            case WeekKind::Build:
+                // A little more than its share, so that the phase has it with its deloads and tests.
+                if (!own && (week.phase == Phase::Build || week.phase == Phase::Specialise))
+                    week.split = softened(week.split, 1.06);
+                break;
             default:
                 break;
             }
+            if (week.kind == WeekKind::Build)
+                last = week.split;
             if (frame_.layOff && week.first < 28)
                 week.hardDays = std::min(week.hardDays, week.first < 14 ? 0 : 1);
             week.pointsPerHour = stressPerHour(week.split, season_.lowThreshold);
