@@ -5,7 +5,7 @@
 
 namespace marram {
 
-/// So many of a build week's longest days can be relieved of load, each never below the next longest.
+/// So many of a week's longest days can be relieved of load, never below the longest of the others.
 inline constexpr size_t mostRelieved = 3;
 
 /// The season's load as columns of a programme. Each column carries a profile of daily stress, so fitness,

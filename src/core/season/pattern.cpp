@@ -115,7 +115,7 @@ private:
     std::vector<int> chooseHard(const WeekFrame& week, int most) const {
         int longest = week.first;
         for (int d = week.first; d <= week.last; ++d)
-            if (dayAt(frame_, d).hours > dayAt(frame_, longest).hours)
+            if (dayAt(frame_, d).hours >= dayAt(frame_, longest).hours) // of equals the later, mostly the weekend
                 longest = d;
         std::vector<int> days;
         for (int d = week.first; d <= week.last; ++d) {
@@ -168,7 +168,7 @@ private:
                 role = Role::Hard;
             else {
                 role = Role::Easy;
-                if (longest < 0 || day.hours > dayAt(frame_, longest).hours)
+                if (longest < 0 || day.hours >= dayAt(frame_, longest).hours)
                     longest = d;
             }
         }

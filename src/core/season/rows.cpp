@@ -105,7 +105,10 @@ private:
         const Linear level = column == loads().levelColumn(w) ? loads().level(w) : Linear{}.add(column, 1);
         const Linear& ref = loads().reference(w);
         const double room = roomOf(w, loads().referenceCapacity(w));
-        row(rule, monday(w), -unbounded, level - high * ref, 0, 0);
+        // Where no build week lies before, the ramp alone says how much a week of coming back or of a race may be.
+        const bool free = ref.terms.empty() && (rule == Rule::Return || rule == Rule::RaceWeek);
+        if (!free)
+            row(rule, monday(w), -unbounded, level - high * ref, 0, 0);
         // Before the first build week nothing holds a level up: the ramp may not allow it.
         if (low > 0 && !ref.terms.empty())
             row(rule, monday(w), 0, level - (low * room) * ref, unbounded, 1);
@@ -164,11 +167,10 @@ private:
         const auto share = [&](size_t k) { return pattern.share[static_cast<size_t>(pattern.byShare[k])]; };
         for (size_t k = 0; k < columns.size() && columns[k] >= 0; ++k) {
             at(columns[k]).worth -= priceOf(Rule::Relief).price;
-            // The longest stays the longest; the others may come down to the first that is not relieved.
-            const size_t to = k == 0 ? 1 : columns.size();
-            Linear over = Linear{}.add(columns[k], 1).add(loads().levelColumn(w), share(to) - share(k));
-            if (k == 0 && columns.size() > 1 && columns[1] >= 0)
-                over.add(columns[1], -1);
+            // Down to the first day that is not relieved, whichever day is the longest: an hour more on one of
+            // them then leaves every week possible that was possible before.
+            const Linear over = Linear{}.add(columns[k], 1).add(loads().levelColumn(w),
+                                                                share(columns.size()) - share(k));
             row(Rule::LongDay, monday(w), -unbounded, over, 0, static_cast<int>(k));
         }
     }
