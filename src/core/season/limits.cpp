@@ -132,7 +132,7 @@ private:
         const auto stress = [](const PlannedWeek& w) { return w.stress; };
         for (size_t k = 1; k < blocks.size(); ++k) {
             const double fall = mean(blocks[k - 1], stress) - mean(blocks[k], stress);
-            if (fall < 2e-3 * mean(blocks[k - 1], stress))
+            if (fall <= 2e-3 * mean(blocks[k - 1], stress))
                 continue;
             const bool hours = std::all_of(blocks[k].weeks.begin(), blocks[k].weeks.end(),
                                            [&](size_t w) { return full(w); });

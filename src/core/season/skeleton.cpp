@@ -677,7 +677,7 @@ private:
         if (const auto found = said.find(phase); found != said.end())
             return found->second;
         if (phase == Phase::Build)
-            return 0.97;
+            return season_.rules.order == Order::IntensityFirst ? 0.85 : 0.97; // few hours first, then more
         if (phase == Phase::Specialise)
             return demand == Demand::Long || demand == Demand::Stage ? 1.0
                    : demand == Demand::Punchy                       ? 0.85
