@@ -169,6 +169,26 @@ Solved solveSeason(const Season& season, const Solution* from, const std::string
     return Chooser(season, from, textFile).run(choices);
 }
 
+namespace {
+
+/// Fitness it would cost to meet a race's gate with the taper there is; negative where no load meets it.
+double costOfMeeting(const Season& season, const Solved& solved, const PlannedRace& race) {
+    if (race.form > race.gate->high)
+        return -1; // too fresh is not cured by training less
+    Season changed = season;
+    changed.rules.gatePrice = 4;
+    for (size_t r = 0; r < changed.races.size(); ++r)
+        if (!changed.races[r].gate)
+            changed.races[r].gate = solved.plan.races[r].gate;
+    const Solved other = solveAs(changed, solved.solution.longBlocksEarly, &solved.solution);
+    for (const PlannedRace& r : other.plan.races)
+        if (r.name == race.name && r.date == race.date && r.gateMiss <= 0.1)
+            return std::max(0.0, race.fitness - r.fitness);
+    return -1;
+}
+
+} // namespace
+
 std::vector<std::string> adviseGates(const Season& season, const Solved& solved) {
     std::vector<std::string> advice;
     for (const PlannedRace& race : solved.plan.races) {
@@ -190,6 +210,9 @@ std::vector<std::string> adviseGates(const Season& season, const Solved& solved)
                           signedText(r.form, 0) + " and fitness " + fixedText(r.fitness) + " instead of " +
                           fixedText(race.fitness);
         }
+        if (const double cost = costOfMeeting(season, solved, race); met.empty() && cost >= 0)
+            met = "with this taper it could be met for " + fixedText(cost) +
+                  " points of fitness; the price of a point of gate is " + fixedText(season.rules.gatePrice, 2);
         if (met.empty())
             met = "no taper of 4 to 28 days meets it; a gate of " + signedText(std::floor(race.form), 0) + " to " +
                   signedText(std::floor(race.form) + (race.gate->high - race.gate->low), 0) + " would";

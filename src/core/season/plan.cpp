@@ -278,6 +278,9 @@ void warn(const Season& season, Solved& s) {
     limitedHigh(season, s);
     crowdedWeeks(season, s);
     idle(season, s);
+    if (season.rules.overreach && !s.frame.tapers.empty())
+        warnings.push_back("A last build week over what the rider is used to is overreaching on purpose: a tiredness "
+                           "that does not lift in the two weeks of taper is a reason to stop and see a doctor.");
     for (const Away& away : season.away)
         if (away.why == AwayWhy::Illness)
             warnings.push_back("After the illness from " + isoText(away.from) +
@@ -315,6 +318,9 @@ Solved solveAs(const Season& season, bool longBlocksEarly, const Solution* from,
         s.plan.warnings.push_back(
             "No load could be found for this season; only races, camps and the past are shown.");
     s.plan.relaxed = audit(season, s);
+    for (size_t w = 0; w < s.plan.weeks.size(); ++w)
+        if (const std::string load = whyLoad(season, s, w); !load.empty())
+            s.plan.weeks[w].why += " " + load;
     return s;
 }
 
