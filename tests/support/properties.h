@@ -315,7 +315,7 @@ private:
             if (week.kind != WeekKind::Build || !plain(week))
                 continue;
             const double keeps = 7 * std::min(before(w), s_.before.fitness);
-            const bool full = week.hours > 0.84 * week.availableHours;
+            const bool full = week.hours > 0.78 * week.availableHours; // volume 0.85 where a race is punchy
             if (week.stress < 0.6 * keeps && !full)
                 breach(11, isoText(week.start), "carries", week.stress, "of", keeps);
             const double rise = week.fitness - before(w);

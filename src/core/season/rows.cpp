@@ -114,6 +114,14 @@ private:
             row(rule, monday(w), 0, level - (low * room) * ref, unbounded, 1);
     }
 
+    bool awayBefore(size_t w) const {
+        const int last = frame_.weeks[w].last;
+        for (int d = std::max(0, last - 42); d <= last; ++d)
+            if (frame_.days[static_cast<size_t>(d)].away)
+                return true;
+        return false;
+    }
+
     void week(size_t w) {
         const int level = loads().levelColumn(w);
         const WeekFrame& week = frame_.weeks[w];
@@ -128,7 +136,8 @@ private:
                 between(Rule::Light, w, level, 0, deloadShare(season_.rules));
             break;
         case WeekKind::Recovery:
-            between(Rule::Return, w, level, 0, 1);
+            // After a race or a camp the rider keeps riding; after days away the ramp decides.
+            between(Rule::Return, w, level, awayBefore(w) ? 0 : 0.5, 1);
             break;
         case WeekKind::Transition:
             if (frame_.layOff && week.first < 11) {
@@ -175,6 +184,13 @@ private:
         }
     }
 
+    /// A dearer gate does not make starving cheaper.
+    int starved(size_t w) {
+        const int c = breach(Rule::Starved, monday(w));
+        at(c).worth *= std::max(1.0, season_.rules.gatePrice);
+        return c;
+    }
+
     void build(size_t w) {
         const double capacity = loads().capacity(w);
         // Bounded by what the rider came with and by the hours, never by another week.
@@ -182,7 +198,7 @@ private:
             std::min(std::max(0.62 * 7 * std::min(today_, season_.before.fitness), 0.27 * capacity), 0.98 * capacity);
         if (least > 0)
             row(Rule::Starved, monday(w), least,
-                loads().level(w) + Linear{}.add(breach(Rule::Starved, monday(w)), 1), unbounded);
+                loads().level(w) + Linear{}.add(starved(w), 1), unbounded);
     }
 
     /// How many times the hours of another week a week has, at least 1.

@@ -672,12 +672,22 @@ private:
         }
     }
 
+    /// Intensity-first begins with few hours and adds them later (common practice), where the hours are more than
+    /// the rider's fitness takes anyway.
+    bool fewHoursFirst() const {
+        double hours = 0;
+        for (const double h : season_.hours)
+            hours += h;
+        const double holds = 0.85 * hours * stressPerHour(Bands{0.8, 0.15, 0.05}, season_.lowThreshold) / 7;
+        return season_.rules.order == Order::IntensityFirst && holds > 1.1 * season_.before.fitness;
+    }
+
     double volume(Phase phase, Demand demand) const {
         const auto& said = season_.rules.volume;
         if (const auto found = said.find(phase); found != said.end())
             return found->second;
         if (phase == Phase::Build)
-            return season_.rules.order == Order::IntensityFirst ? 0.85 : 0.97; // few hours first, then more
+            return fewHoursFirst() ? 0.85 : 0.97;
         if (phase == Phase::Specialise)
             return demand == Demand::Long || demand == Demand::Stage ? 1.0
                    : demand == Demand::Punchy                       ? 0.85
