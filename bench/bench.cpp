@@ -2,9 +2,9 @@
 #include "app/season/season_view.h"
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
-#include "core/season/ahead.h"
 #include "core/ride/meanmax.h"
 #include "core/ride/score.h"
+#include "core/season/ahead.h"
 #include "demo/scenario.h"
 #include "formats/fit/fit.h"
 #include "formats/recording/recording.h"
@@ -121,8 +121,8 @@ Season year() {
 
 /// As a hand drags it: the first A race a few days at a time, back and forth, across block borders.
 std::vector<double> dragged(Season s, int steps) {
-    const auto peak = std::find_if(s.races.begin(), s.races.end(),
-                                   [](const Race& r) { return r.priority == Priority::A; });
+    const auto peak =
+        std::find_if(s.races.begin(), s.races.end(), [](const Race& r) { return r.priority == Priority::A; });
     const Date from = peak->date;
     std::vector<double> times;
     Solved last = solveSeason(s);
@@ -184,7 +184,8 @@ void seasons() {
         QProcess::execute("/bin/sh", {"-c", clp + " " + file + " -solve >/dev/null"});
     });
     const auto empty = repeat(15, [&] { QProcess::execute("/bin/sh", {"-c", clp + " -quit >/dev/null"}); });
-    line("a whole season, cold", c.median, "clp on its last programme, start and reading left in", outside.median);
+    line("a whole season, cold", c.median, "clp on its last programme, start and reading left in",
+         outside.median);
     line("a whole season, cold", c.median, "the same less clp's bare start",
          std::max(0.001, outside.median - empty.median));
 }

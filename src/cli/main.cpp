@@ -61,7 +61,8 @@ int main(int argc, char** argv) {
 
     auto* compareVerb = app.add_subcommand("compare", "the season beside itself under other rules, as CSV");
     compareVerb->add_option("season", file, "SEASON.json")->required();
-    compareVerb->add_option("rules", files, "RULES.json: any of the season's rules, weeks, away and races")->required();
+    compareVerb->add_option("rules", files, "RULES.json: any of the season's rules, weeks, away and races")
+        ->required();
 
     Misses misses;
     auto* chanceVerb = app.add_subcommand("chance", "race-day form and fitness when planned days are missed");
@@ -81,7 +82,8 @@ int main(int argc, char** argv) {
     courseVerb->add_option("--crr", course.rider.rolling, "rolling resistance");
     courseVerb->add_option("--density", course.rider.density, "of the air, kg/m³");
     courseVerb->add_option("--efficiency", course.rider.efficiency, "of the drive");
-    courseVerb->add_option("--intensity", course.intensity, "of threshold power; what can be held without it");
+    courseVerb->add_option("--intensity", course.intensity,
+                           "of threshold power; what can be held without it");
 
     auto* demoVerb = app.add_subcommand("demo", "write the demo roster");
     demoVerb->add_option("--out", out, "roster file, not there yet")->required();
@@ -113,8 +115,8 @@ int main(int argc, char** argv) {
             verbs += (verbs.empty() ? "" : ", ") + verb->get_name();
         }
         if (!known) {
-            std::cerr << cli::oneLine('"' + std::string(argv[1]).substr(0, 40) + "\" is not a verb; it should be one of " +
-                                      verbs)
+            std::cerr << cli::oneLine('"' + std::string(argv[1]).substr(0, 40) +
+                                      "\" is not a verb; it should be one of " + verbs)
                       << " See marram-cli --help.\n";
             return 2;
         }

@@ -206,7 +206,8 @@ struct RaceColumns {
     std::vector<std::string> names;
     void add(const Plan& plan) {
         for (const PlannedRace& race : plan.races)
-            if (race.priority != Priority::C && std::find(names.begin(), names.end(), race.name) == names.end())
+            if (race.priority != Priority::C &&
+                std::find(names.begin(), names.end(), race.name) == names.end())
                 names.push_back(race.name);
     }
 };
@@ -257,7 +258,8 @@ Result<QByteArray> compare(const QString& file, const std::vector<std::string>& 
     if (!base)
         return tl::unexpected(base.error());
     std::vector<Variant> variants;
-    const auto add = [&](const std::string& name, const QString& from, const QJsonObject& object) -> Result<void> {
+    const auto add = [&](const std::string& name, const QString& from,
+                         const QJsonObject& object) -> Result<void> {
         const auto season = ofFile(from, readSeason(QJsonDocument(object).toJson()));
         if (!season)
             return tl::unexpected(season.error());
@@ -307,8 +309,9 @@ Result<QByteArray> course(const QString& file, const CourseRequest& request) {
         return tl::unexpected(way.error());
     const auto demand = rideCourse(*way, request.rider, request.thresholdPower, request.intensity);
     if (!demand)
-        return demand.error().sentence.starts_with("--") ? tl::unexpected(demand.error())
-                                                         : refuse(file.toStdString() + ": " + demand.error().sentence);
+        return demand.error().sentence.starts_with("--")
+                   ? tl::unexpected(demand.error())
+                   : refuse(file.toStdString() + ": " + demand.error().sentence);
     QJsonArray climbs;
     for (const Climb& c : demand->climbs)
         climbs.append(QJsonObject{{"start_m", c.start},

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/calendar/problem.h"
-#include "core/load/load.h"
 #include "core/course/course.h"
+#include "core/load/load.h"
 #include "core/rider/rider.h"
 #include "core/season/ahead.h"
 #include <QByteArray>

@@ -97,7 +97,10 @@ private slots:
         const QString race = inspectRace(
             p, 1, {{"one more hour in the week of 30 August: +1.7 fitness on race day", "h", 1.7, {}, {}}},
             true);
-        QVERIFY(race.contains("less fatigue") && race.contains(QString::fromStdString(signedText(gateInForce(p.season.races[1], p.plan)->low, 0))) && race.contains("One more hour"));
+        QVERIFY(race.contains("less fatigue") &&
+                race.contains(
+                    QString::fromStdString(signedText(gateInForce(p.season.races[1], p.plan)->low, 0))) &&
+                race.contains("One more hour"));
         const QString day = inspectDay(p, parseDate("2027-03-09").value());
         QVERIFY(day.contains("Tuesday") && day.contains("Build week") && day.contains("limit 6"));
         QVERIFY(inspectDay(p, parseDate("1999-01-01").value()).isEmpty());

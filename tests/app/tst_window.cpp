@@ -45,7 +45,8 @@ class WindowTest : public QObject {
                 if (s->plan.races.size() != races.size())
                     return false;
                 for (size_t i = 0; i < races.size(); ++i)
-                    if (s->plan.races[i].date != races[i].date || (races[i].gate && s->plan.races[i].gate != races[i].gate))
+                    if (s->plan.races[i].date != races[i].date ||
+                        (races[i].gate && s->plan.races[i].gate != races[i].gate))
                         return false;
                 return true;
             },

@@ -57,7 +57,8 @@ private slots:
             QVERIFY(r.err.contains("\"dance\" is not a verb") && r.err.contains("score, curve"));
     }
     void everyVerbHelps() {
-        for (const char* verb : {"score", "curve", "model", "plan", "compare", "chance", "course", "demo", "import", "export", "bring"})
+        for (const char* verb : {"score", "curve", "model", "plan", "compare", "chance", "course", "demo",
+                                 "import", "export", "bring"})
             QCOMPARE(cli({verb, "--help"}).code, 0);
         QVERIFY(cli({"--help"}, "/marram-headunit").out.contains("simulated"));
     }
@@ -153,8 +154,9 @@ private slots:
     void compareGivesWhatPlanGivesForEachVariant() {
         const QString in = save(folder_.filePath("season.json"), season);
         const QString rules = save(folder_.filePath("pol.json"), R"({"school": "polarised", "taper_d": 10})");
-        const QString races = save(folder_.filePath("two.json"),
-                                   R"({"races": [{"name": "Point", "date": "2027-09-12", "priority": "A", "stress": 200},
+        const QString races =
+            save(folder_.filePath("two.json"),
+                 R"({"races": [{"name": "Point", "date": "2027-09-12", "priority": "A", "stress": 200},
                                                  {"name": "Eve", "date": "2027-06-06", "priority": "B"}]})");
         const Ran r = cli({"compare", in, rules, races});
         QCOMPARE(r.code, 0);
@@ -162,13 +164,15 @@ private slots:
         QCOMPARE(lines.size(), 4);
         const QList<QByteArray> head = lines[0].split(',');
         QCOMPARE(head[0], QByteArray("variant"));
-        QVERIFY(lines[1].startsWith("as it is,") && lines[2].startsWith("pol,") && lines[3].startsWith("two,"));
+        QVERIFY(lines[1].startsWith("as it is,") && lines[2].startsWith("pol,") &&
+                lines[3].startsWith("two,"));
         QVERIFY(head.contains("fitness Point") && head.contains("gate_miss Eve"));
         // The variant merged by hand and planned
         QByteArray merged = season;
         merged.replace("\"races\"", "\"rules\": {\"school\": \"polarised\", \"taper_d\": 10}, \"races\"");
         const QJsonObject plan =
-            QJsonDocument::fromJson(cli({"plan", save(folder_.filePath("merged.json"), merged)}).out).object();
+            QJsonDocument::fromJson(cli({"plan", save(folder_.filePath("merged.json"), merged)}).out)
+                .object();
         const double fitness = plan["races"].toArray()[0].toObject()["fitness"].toDouble();
         QVERIFY(std::abs(lines[2].split(',')[head.indexOf("fitness Point")].toDouble() - fitness) < 1e-9);
         double hours = 0;
@@ -184,8 +188,7 @@ private slots:
         const QStringList ask{"chance", in, "--miss", "0.1", "--ill-per-year", "2", "--seasons", "500"};
         const Ran a = cli(ask), b = cli(ask), other = cli(ask + QStringList{"--seed", "9"});
         QVERIFY(a.code == 0 && a.out == b.out && a.out != other.out);
-        const QJsonObject race =
-            QJsonDocument::fromJson(a.out).object()["races"].toArray()[0].toObject();
+        const QJsonObject race = QJsonDocument::fromJson(a.out).object()["races"].toArray()[0].toObject();
         QVERIFY(race["closed"].toObject()["fitness_sd"].toDouble() > 0.5);
         QVERIFY(race["simulated"].toObject()["in_gate"].toDouble() <= 1);
         QCOMPARE(cli({"chance", in, "--miss", "2"}).code, 3);
@@ -193,20 +196,22 @@ private slots:
     void aCourseSaysWhatItAsks() {
         QByteArray gpx = "<gpx version=\"1.1\"><rte>";
         for (int i = 0; i <= 200; ++i)
-            gpx += "<rtept lat=\"" + QByteArray::number(40 + i * 50 / 111194.9266, 'f', 8) + "\" lon=\"5\"><ele>" +
-                   QByteArray::number(100 + 2.5 * i) + "</ele></rtept>";
+            gpx += "<rtept lat=\"" + QByteArray::number(40 + i * 50 / 111194.9266, 'f', 8) +
+                   "\" lon=\"5\"><ele>" + QByteArray::number(100 + 2.5 * i) + "</ele></rtept>";
         const QString file = save(folder_.filePath("climb.gpx"), gpx + "</rte></gpx>");
-        const Ran r = cli({"course", file, "--threshold-power", "300", "--mass", "80", "--crr", "0.004", "--density",
-                           "1.2", "--intensity", "1"});
+        const Ran r = cli({"course", file, "--threshold-power", "300", "--mass", "80", "--crr", "0.004",
+                           "--density", "1.2", "--intensity", "1"});
         QCOMPARE(r.code, 0);
         const QJsonObject o = QJsonDocument::fromJson(r.out).object();
         // Martin et al. 1998, worked: 10 km of 5 % at 300 W and 5.899 m/s
         QVERIFY(std::abs(o["duration_s"].toDouble() - 10000 * std::sqrt(1.0025) / 5.899) < 2);
-        QVERIFY(std::abs(o["distance_m"].toDouble() - 10000) < 1 && std::abs(o["climb_m"].toDouble() - 500) < 0.5);
+        QVERIFY(std::abs(o["distance_m"].toDouble() - 10000) < 1 &&
+                std::abs(o["climb_m"].toDouble() - 500) < 0.5);
         QCOMPARE(o["climbs"].toArray().size(), 1);
-        const Ran flat = cli({"course", save(folder_.filePath("flat.gpx"),
-                                             "<gpx><trk><trkseg><trkpt lat=\"1\" lon=\"1\"/><trkpt lat=\"1.1\" "
-                                             "lon=\"1\"/></trkseg></trk></gpx>"),
+        const Ran flat = cli({"course",
+                              save(folder_.filePath("flat.gpx"),
+                                   "<gpx><trk><trkseg><trkpt lat=\"1\" lon=\"1\"/><trkpt lat=\"1.1\" "
+                                   "lon=\"1\"/></trkseg></trk></gpx>"),
                               "--threshold-power", "300", "--mass", "80"});
         QVERIFY(flat.code == 3 && flat.err.contains("heights"));
     }

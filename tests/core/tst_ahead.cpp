@@ -105,7 +105,8 @@ private slots:
         const auto only = chancesOf(season, raced, all);
         const double keep = std::exp(-1 / 42.0);
         // What is left of the start, and of one race day 31 days before
-        QVERIFY(near(only->front().fitness.p50, 60 * std::pow(keep, 42) + 60 * (1 - keep) * std::pow(keep, 31), 1e-9));
+        QVERIFY(near(only->front().fitness.p50,
+                     60 * std::pow(keep, 42) + 60 * (1 - keep) * std::pow(keep, 31), 1e-9));
     }
     void oddsThatAreNoneAreRefused() {
         const auto [season, plan] = steady();
@@ -114,7 +115,8 @@ private slots:
             change(m);
             return !chancesOf(season, plan, m).has_value();
         };
-        QVERIFY(refused([](Misses& m) { m.miss = 1.5; }) && refused([](Misses& m) { m.miss = std::nan(""); }));
+        QVERIFY(refused([](Misses& m) { m.miss = 1.5; }) &&
+                refused([](Misses& m) { m.miss = std::nan(""); }));
         QVERIFY(refused([](Misses& m) { m.illPerYear = -1; }) && refused([](Misses& m) { m.illDays = 0; }));
         QVERIFY(refused([](Misses& m) { m.seasons = 0; }) && refused([](Misses& m) { m.seasons = 2000000; }));
     }
@@ -133,15 +135,17 @@ private slots:
     }
     void schoolsAndOrdersDifferAsACoachWouldExpect() {
         std::map<School, Summary> schools;
-        for (const School school : {School::Polarised, School::Pyramidal, School::ThresholdLed, School::Even}) {
+        for (const School school :
+             {School::Polarised, School::Pyramidal, School::ThresholdLed, School::Even}) {
             Season s = ordinary();
             s.rules.school = school;
             schools[school] = summarise(s, solveSeason(s).plan);
         }
-        // Trade figures of the schools: most high time in even and polarised, most middle in threshold-led and
-        // even, most low in polarised and pyramidal
+        // Trade figures of the schools: most high time in even and polarised, most middle in threshold-led
+        // and even, most low in polarised and pyramidal
         QVERIFY(schools[School::Polarised].bandHours.high > 2 * schools[School::Pyramidal].bandHours.high);
-        QVERIFY(schools[School::ThresholdLed].bandHours.middle > 2 * schools[School::Pyramidal].bandHours.middle);
+        QVERIFY(schools[School::ThresholdLed].bandHours.middle >
+                2 * schools[School::Pyramidal].bandHours.middle);
         QVERIFY(schools[School::Pyramidal].bandHours.low > schools[School::ThresholdLed].bandHours.low);
         for (const auto& [school, s] : schools)
             QVERIFY(s.races[0].gateMiss == 0 && s.races[0].fitness > 55 && s.races[0].fitness < 85);
@@ -240,12 +244,14 @@ private slots:
         }
         // An hour at threshold: its definition
         QCOMPARE(heldFor(3600), 1.0);
-        QCOMPARE(std::string(rideCourse(slope(200e3, 0), {}, 250, std::nullopt)->demand), std::string("long"));
+        QCOMPARE(std::string(rideCourse(slope(200e3, 0), {}, 250, std::nullopt)->demand),
+                 std::string("long"));
     }
     void coursesThatAreNoneAreRefused() {
         const auto refused = [](const std::vector<CoursePoint>& c, const Moving& r, double watts,
                                 std::optional<double> x) { return !rideCourse(c, r, watts, x).has_value(); };
-        QVERIFY(refused({}, {}, 250, 1) && refused({{0, 0}}, {}, 250, 1) && refused(slope(50, 0), {}, 250, 1));
+        QVERIFY(refused({}, {}, 250, 1) && refused({{0, 0}}, {}, 250, 1) &&
+                refused(slope(50, 0), {}, 250, 1));
         Moving heavy;
         heavy.mass = 900;
         QVERIFY(refused(slope(1000, 0), heavy, 250, 1) && refused(slope(1000, 0), {}, 5, 1));

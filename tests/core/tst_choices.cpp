@@ -45,9 +45,11 @@ private slots:
         s.rules.taperBest = true;
         const Solved best = solveSeason(s);
         QVERIFY(best.solution.taperDays < 14);
-        QVERIFY(best.plan.races[0].form < usual.races[0].form && best.plan.races[0].fitness > usual.races[0].fitness);
+        QVERIFY(best.plan.races[0].form < usual.races[0].form &&
+                best.plan.races[0].fitness > usual.races[0].fitness);
         // It is said with the runner-up.
-        QVERIFY(!best.plan.choices.empty() && best.plan.choices[0].text.find("instead of") != std::string::npos);
+        QVERIFY(!best.plan.choices.empty() &&
+                best.plan.choices[0].text.find("instead of") != std::string::npos);
         QVERIFY(says(best.plan.warnings, "Chosen by solving"));
     }
     void aLongerOneWhereTheyLeaveHimUnder() {
@@ -103,7 +105,8 @@ private slots:
         const Solved solved = solveSeason(s);
         const int last = solved.frame.tapers[0].lastBuildWeek;
         const auto& weeks = solved.plan.weeks;
-        const double ratio = weeks[static_cast<size_t>(last)].stress / weeks[static_cast<size_t>(last) - 1].stress;
+        const double ratio =
+            weeks[static_cast<size_t>(last)].stress / weeks[static_cast<size_t>(last) - 1].stress;
         // Common practice: 10–20 % over what the rider is used to, straight into the taper
         QVERIFY2(ratio > 1.09 && ratio < 1.21, qPrintable(QString::number(ratio)));
         QCOMPARE(weeks[static_cast<size_t>(last) + 1].kind, WeekKind::Taper);
@@ -161,8 +164,8 @@ private slots:
             QVERIFY2(why.size() > 4 && why.back() == '.', isoText(d.date).c_str());
             roles.insert(d.role);
         }
-        for (const Role role : {Role::Rest, Role::Easy, Role::Long, Role::Hard, Role::Gym, Role::Test, Role::Openers,
-                                Role::Race})
+        for (const Role role : {Role::Rest, Role::Easy, Role::Long, Role::Hard, Role::Gym, Role::Test,
+                                Role::Openers, Role::Race})
             QVERIFY2(roles.contains(role), nameOf(role));
         QVERIFY(whyDay(s, solved, on("2027-03-16")).find("illness") != std::string::npos);
         QVERIFY(whyDay(s, solved, on("2027-06-12")).find("Eve") != std::string::npos);
@@ -178,7 +181,8 @@ private slots:
         std::set<Solution::Worth::What> kinds;
         for (const auto& worth : solved.solution.worth)
             kinds.insert(worth.what);
-        QVERIFY(kinds.contains(Solution::Worth::What::Hours) && kinds.contains(Solution::Worth::What::Volume));
+        QVERIFY(kinds.contains(Solution::Worth::What::Hours) &&
+                kinds.contains(Solution::Worth::What::Volume));
         for (const Limit& limit : explainLimits(s, solved, 6))
             QVERIFY(limit.fitnessPerUnit > 0 && !limit.text.empty() && !limit.unit.empty());
     }

@@ -71,10 +71,12 @@ private slots:
             double sum = 0;
             for (int d = l.frame.weeks[w].first; d <= l.frame.weeks[w].last; ++d)
                 sum += stress[static_cast<size_t>(d)];
-            QVERIFY(std::abs(at(l.loads->stress(l.frame.weeks[w].first, l.frame.weeks[w].last), v) - sum) < 1e-6);
+            QVERIFY(std::abs(at(l.loads->stress(l.frame.weeks[w].first, l.frame.weeks[w].last), v) - sum) <
+                    1e-6);
         }
         double mean = 0, nothing = 0;
-        const auto bare = runModel(l.loads->dailyStress(std::vector<double>(v.size(), 0)), l.season.before, l.season.tau);
+        const auto bare =
+            runModel(l.loads->dailyStress(std::vector<double>(v.size(), 0)), l.season.before, l.season.tau);
         for (size_t d = 0; d < days.size(); ++d) {
             mean += days[d].fitness / static_cast<double>(days.size());
             nothing += bare[d].fitness / static_cast<double>(days.size());
@@ -116,7 +118,8 @@ private slots:
                 const DayFrame& day = l.frame.days[static_cast<size_t>(d)];
                 const auto i = static_cast<size_t>(weekday(day.date));
                 if (day.hours > 0 && day.weight == 1 && l.patterns[w].share[i] > 0)
-                    QVERIFY(std::abs(stress[static_cast<size_t>(d)] / l.patterns[w].pointsPerHour[i] - day.hours) < 1e-9);
+                    QVERIFY(std::abs(stress[static_cast<size_t>(d)] / l.patterns[w].pointsPerHour[i] -
+                                     day.hours) < 1e-9);
             }
         }
     }

@@ -84,8 +84,8 @@ private slots:
         for (int rule = 0; rule < ruleCount; ++rule)
             for (int n = 0; n < 3; ++n)
                 keys.insert(nameOf(static_cast<Rule>(rule), day, n).key());
-        for (const Load load : {Load::Level, Load::Relief, Load::Before, Load::After, Load::Fresh, Load::Taper,
-                                Load::Breach, Load::Distance})
+        for (const Load load : {Load::Level, Load::Relief, Load::Before, Load::After, Load::Fresh,
+                                Load::Taper, Load::Breach, Load::Distance})
             keys.insert(nameOf(load, day).key());
         QCOMPARE(keys.size(), static_cast<size_t>(3 * ruleCount + 8));
         QCOMPARE(nameOf(Rule::TaperVolume, day, 1).text(), std::string("taper_volume_2027_01_04_1"));
@@ -148,7 +148,8 @@ private slots:
         QFile f(folder.filePath("p.lp"));
         QVERIFY(f.open(QIODevice::ReadOnly));
         const QByteArray text = f.readAll();
-        for (const char* word : {"Maximize", "Subject To", "ramp_2027_01_04", "+ 3 level_2027_01_04", "Bounds", "End"})
+        for (const char* word :
+             {"Maximize", "Subject To", "ramp_2027_01_04", "+ 3 level_2027_01_04", "Bounds", "End"})
             QVERIFY2(text.contains(word), word);
         QVERIFY(!s.writeText("/nowhere/at/all.lp"));
     }

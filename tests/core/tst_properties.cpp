@@ -64,10 +64,11 @@ private slots:
             QVERIFY2(check(season).has_value(), qPrintable(QString::number(seed)));
             const Solved solved = solveSeason(season);
             // S0: every season has a plan
-            QVERIFY2(solved.solution.rounds > 0 &&
-                         std::none_of(solved.plan.warnings.begin(), solved.plan.warnings.end(),
-                                      [](const std::string& w) { return w.find("No load") != std::string::npos; }),
-                     qPrintable(QString::number(seed)));
+            QVERIFY2(
+                solved.solution.rounds > 0 &&
+                    std::none_of(solved.plan.warnings.begin(), solved.plan.warnings.end(),
+                                 [](const std::string& w) { return w.find("No load") != std::string::npos; }),
+                qPrintable(QString::number(seed)));
             for (const Properties::Breach& b : Properties(season, solved.plan).run()) {
                 broken_[b.property].insert(seed);
                 first_.try_emplace(b.property, "season " + std::to_string(seed) + ": " + b.what);
@@ -93,8 +94,8 @@ private slots:
         QFETCH(int, property);
         QFETCH(double, allowed);
         const double share = static_cast<double>(broken_[property].size()) / seasons;
-        QVERIFY2(share <= allowed, (std::to_string(broken_[property].size()) + " of " + std::to_string(seasons) +
-                                    " seasons; " + first_[property])
+        QVERIFY2(share <= allowed, (std::to_string(broken_[property].size()) + " of " +
+                                    std::to_string(seasons) + " seasons; " + first_[property])
                                        .c_str());
     }
 
@@ -139,7 +140,8 @@ private slots:
                 counts["price of a point of gate"].add((wide - narrow) / 3 / each, 1.25);
         }
         for (const auto& [what, count] : counts)
-            QVERIFY2(count.over <= 0.03 * count.cases, (QByteArray(what.c_str()) + ": " + count.text()).constData());
+            QVERIFY2(count.over <= 0.03 * count.cases,
+                     (QByteArray(what.c_str()) + ": " + count.text()).constData());
         QCOMPARE(counts["ramp"].over, 0);
         QCOMPARE(counts["price of a point of gate"].over, 0);
     }
@@ -151,14 +153,15 @@ private slots:
             const Plan plan = solveSeason(season).plan;
             const auto d = static_cast<size_t>(seed * 37 % static_cast<unsigned>(season.dayCount()));
             const Date day = season.start + static_cast<int>(d);
-            const bool clear =
-                std::all_of(season.races.begin(), season.races.end(), [&](const Race& r) { return std::abs(r.date - day) > 9; }) &&
-                std::none_of(season.away.begin(), season.away.end(),
-                             [&](const Away& a) { return a.from <= day && day <= a.to; });
+            const bool clear = std::all_of(season.races.begin(), season.races.end(),
+                                           [&](const Race& r) { return std::abs(r.date - day) > 9; }) &&
+                               std::none_of(season.away.begin(), season.away.end(),
+                                            [&](const Away& a) { return a.from <= day && day <= a.to; });
             if (!clear)
                 continue;
             Season with = season;
-            with.races.push_back(race("small", isoText(day).c_str(), Priority::C, std::max(1.0, plan.days[d].stress)));
+            with.races.push_back(
+                race("small", isoText(day).c_str(), Priority::C, std::max(1.0, plan.days[d].stress)));
             count.add(std::abs(aimed(with) - aimed(plan)) / std::max(1, peaks(season)), 2);
         }
         QVERIFY(count.cases > 60);
@@ -166,8 +169,8 @@ private slots:
     }
 
     void daysAwayCostWhatTheyCarried() {
-        // S11: days away ending within ten days of the race cost what they carried and at most 4 more; earlier
-        // ones that, what the return withholds, and the ramp of every week away or returning
+        // S11: days away ending within ten days of the race cost what they carried and at most 4 more;
+        // earlier ones that, what the return withholds, and the ramp of every week away or returning
         Count near, early;
         for (unsigned seed = 3000; seed < 3000 + pairs; ++seed) {
             const Season season = Generator(seed).season();
@@ -175,16 +178,17 @@ private slots:
             // Half of the absences end shortly before an A race.
             const auto peak = std::find_if(season.races.begin(), season.races.end(),
                                            [](const Race& r) { return r.priority == Priority::A; });
-            const int end = seed % 2 == 0 ? peak->date - season.start - 1 - static_cast<int>(seed / 2 % 9)
-                                          : static_cast<int>(seed * 53 % static_cast<unsigned>(season.dayCount()));
+            const int end = seed % 2 == 0
+                                ? peak->date - season.start - 1 - static_cast<int>(seed / 2 % 9)
+                                : static_cast<int>(seed * 53 % static_cast<unsigned>(season.dayCount()));
             const int from = end - length + 1;
             const Date first = season.start + from, last = season.start + end;
             const bool clash =
-                from < 0 || std::any_of(season.races.begin(), season.races.end(), [&](const Race& r) {
-                    return r.date + r.days > first && r.date <= last;
-                }) || std::any_of(season.away.begin(), season.away.end(), [&](const Away& a) {
-                    return a.to + 25 >= first && a.from <= last + 25;
-                });
+                from < 0 ||
+                std::any_of(season.races.begin(), season.races.end(),
+                            [&](const Race& r) { return r.date + r.days > first && r.date <= last; }) ||
+                std::any_of(season.away.begin(), season.away.end(),
+                            [&](const Away& a) { return a.to + 25 >= first && a.from <= last + 25; });
             if (clash)
                 continue;
             const Plan whole = solveSeason(season).plan;
@@ -200,7 +204,8 @@ private slots:
                 for (int d = from; d < n; ++d) {
                     const bool gone = d <= end, first7 = d <= end + 7, first14 = d <= end + 14;
                     const double part = gone ? 1 : length < 7 ? 0 : first7 ? 0.30 : first14 ? 0.15 : 0;
-                    cost += part * whole.days[static_cast<size_t>(d)].stress * (1 - keep) * std::pow(keep, n - 1 - d);
+                    cost += part * whole.days[static_cast<size_t>(d)].stress * (1 - keep) *
+                            std::pow(keep, n - 1 - d);
                 }
                 const double lost = whole.races[r].fitness - broken.races[r].fitness;
                 const double weeks = (length + 6) / 7 + (length >= 7 ? 2 : 0);

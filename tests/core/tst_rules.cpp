@@ -133,8 +133,10 @@ private slots:
         QVERIFY(warned(plan, "medical care"));
         // Common practice: weeks of 50, 70 and 85 % of the last build week, then the season goes on.
         const double before = weekAt(plan, "2027-02-15").stress;
-        QVERIFY(weekAt(plan, "2027-03-15").stress > 0.4 * before && weekAt(plan, "2027-03-15").stress <= 0.65 * before);
-        QVERIFY(weekAt(plan, "2027-03-29").stress > 0.75 * before && weekAt(plan, "2027-04-05").stress > 0.9 * before);
+        QVERIFY(weekAt(plan, "2027-03-15").stress > 0.4 * before &&
+                weekAt(plan, "2027-03-15").stress <= 0.65 * before);
+        QVERIFY(weekAt(plan, "2027-03-29").stress > 0.75 * before &&
+                weekAt(plan, "2027-04-05").stress > 0.9 * before);
     }
     void aRaceOfSeveralDaysSpreadsItsStress() {
         Season s = ordinary();

@@ -15,7 +15,6 @@ namespace {
 
 constexpr unsigned seeds = 120;
 
-
 std::optional<AwayWhy> awayOn(const Season& s, Date day) {
     std::optional<AwayWhy> why;
     for (const Away& a : s.away)

@@ -125,7 +125,8 @@ private slots:
         rules.school = static_cast<School>(school);
         for (const Phase phase : {Phase::Build, Phase::Specialise})
             for (const Order order : {Order::BaseFirst, Order::IntensityFirst, Order::Mixed})
-                for (const Demand demand : {Demand::Unstated, Demand::Steady, Demand::Punchy, Demand::Long, Demand::Road}) {
+                for (const Demand demand :
+                     {Demand::Unstated, Demand::Steady, Demand::Punchy, Demand::Long, Demand::Road}) {
                     rules.order = order;
                     const Bands b = phaseSplit(rules, phase, demand);
                     QVERIFY(std::abs(b.sum() - 1) < 1e-12);
@@ -133,7 +134,8 @@ private slots:
                 }
     }
     void baseComesFromBelowMonthByMonth() {
-        for (const School school : {School::Polarised, School::Pyramidal, School::ThresholdLed, School::Even}) {
+        for (const School school :
+             {School::Polarised, School::Pyramidal, School::ThresholdLed, School::Even}) {
             Rules rules;
             rules.school = school;
             Bands last{1, 0, 0};
@@ -180,10 +182,13 @@ private slots:
     }
     void aReturnIsCountedInDaysNotInCalendarWeeks() {
         Season s = ordinary();
-        s.away = {{on("2027-05-05"), on("2027-05-12"), AwayWhy::Illness, std::nullopt}}; // Wednesday to Wednesday
+        s.away = {
+            {on("2027-05-05"), on("2027-05-12"), AwayWhy::Illness, std::nullopt}}; // Wednesday to Wednesday
         SeasonFrame frame = layOut(s);
         decideSkeleton(s, frame);
-        const auto day = [&](const char* date) { return frame.days[static_cast<size_t>(on(date) - s.start)]; };
+        const auto day = [&](const char* date) {
+            return frame.days[static_cast<size_t>(on(date) - s.start)];
+        };
         QCOMPARE(day("2027-05-13").weight, 0.5);
         QCOMPARE(day("2027-05-19").weight, 0.5);
         QCOMPARE(day("2027-05-20").weight, 0.7);
@@ -199,9 +204,9 @@ private slots:
             s.races = {race("First", "2027-05-23", Priority::A, 180),
                        race("Second", isoText(on("2027-05-23") + gap).c_str(), Priority::A, 200)};
             const Plan plan = solveSeason(s).plan;
-            const bool close = std::any_of(plan.warnings.begin(), plan.warnings.end(), [](const std::string& w) {
-                return w.find("six weeks") != std::string::npos;
-            });
+            const bool close =
+                std::any_of(plan.warnings.begin(), plan.warnings.end(),
+                            [](const std::string& w) { return w.find("six weeks") != std::string::npos; });
             QCOMPARE(close, gap < 42);
             const double first = plan.races[0].fitness, second = plan.races[1].fitness;
             QVERIFY2(first > 40 && second > 0.85 * first, qPrintable(QString::number(gap)));

@@ -125,7 +125,8 @@ private:
         }
         if (chance(12) && days_ > 120) {
             const int from = 30 + below(days_ - 70);
-            s.away.push_back({s.start + from, s.start + from + 4 + below(6), AwayWhy::Camp, between(400, 1000)});
+            s.away.push_back(
+                {s.start + from, s.start + from + 4 + below(6), AwayWhy::Camp, between(400, 1000)});
         }
     }
 

@@ -75,7 +75,8 @@ private:
         return found;
     }
     bool pinned(Date week) const {
-        return std::any_of(s_.weeks.begin(), s_.weeks.end(), [&](const WeekPin& p) { return p.start == week; });
+        return std::any_of(s_.weeks.begin(), s_.weeks.end(),
+                           [&](const WeekPin& p) { return p.start == week; });
     }
     const PlannedDay* on(Date day) const {
         const int d = day - s_.start;
@@ -107,7 +108,8 @@ private:
             } else if (away) {
                 if (away->why != AwayWhy::Camp && d.stress != 0)
                     breach(1, isoText(d.date), "away but carries", d.stress);
-            } else if (d.hours > given(d.date) + 1e-9 || d.stress < 0 || (given(d.date) == 0 && d.stress > 1e-9)) {
+            } else if (d.hours > given(d.date) + 1e-9 || d.stress < 0 ||
+                       (given(d.date) == 0 && d.stress > 1e-9)) {
                 breach(1, isoText(d.date), "hours", d.hours, "of", given(d.date));
             }
         }
@@ -196,7 +198,8 @@ private:
             if (cut < 0.40 - 5e-3 || cut > 0.60 + 5e-3)
                 breach(4, r.name, "cut", cut, "by load", 1 - load / usualLoad);
             for (size_t k = 0; k + 1 < weeks.size(); ++k)
-                if (usuals[k] > 0 && usuals[k + 1] > 0 && weeks[k] / usuals[k] > weeks[k + 1] / usuals[k + 1] + 1e-3)
+                if (usuals[k] > 0 && usuals[k + 1] > 0 &&
+                    weeks[k] / usuals[k] > weeks[k + 1] / usuals[k + 1] + 1e-3)
                     breach(4, r.name, "rises towards the race");
             double high = 0, all = 0, wasHigh = 0, was = 0;
             for (const PlannedWeek& w : p_.weeks) {
@@ -263,7 +266,8 @@ private:
             held[w.phase] += hard;
         }
         for (size_t d = 1; d < p_.days.size(); ++d)
-            if (p_.days[d].role == Role::Hard && (p_.days[d - 1].role == Role::Hard || p_.days[d - 1].role == Role::Race))
+            if (p_.days[d].role == Role::Hard &&
+                (p_.days[d - 1].role == Role::Hard || p_.days[d - 1].role == Role::Race))
                 breach(6, isoText(p_.days[d].date), "hard days run on");
         for (const Phase phase : {Phase::Build, Phase::Specialise}) {
             const Bands& b = sums[phase];
@@ -349,7 +353,8 @@ private:
         double all = 0;
         for (const double h : s_.hours)
             all += h;
-        const bool none = s_.layOff ? *s_.layOff : s_.before.fitness < 20 && 7 * s_.before.fitness < all * 48 / 3 - 10;
+        const bool none =
+            s_.layOff ? *s_.layOff : s_.before.fitness < 20 && 7 * s_.before.fitness < all * 48 / 3 - 10;
         if (!none || p_.weeks.empty())
             return;
         for (const PlannedDay& d : p_.days)
@@ -369,7 +374,8 @@ private:
                 return;
             const Phase phase = run.front()->phase;
             const size_t most = phase == Phase::Base ? 16 : phase == Phase::Build ? 12 : 8;
-            if ((phase == Phase::Base || phase == Phase::Build || phase == Phase::Specialise) && run.size() > most)
+            if ((phase == Phase::Base || phase == Phase::Build || phase == Phase::Specialise) &&
+                run.size() > most)
                 breach(15, nameOf(phase), "lasts", run.size(), "weeks from", isoText(run.front()->start));
             if (phase == Phase::Base && s_.rules.order == Order::BaseFirst && run.size() >= 8 &&
                 s_.rules.school != School::Own) {
@@ -381,7 +387,8 @@ private:
                     half.middle += b.middle;
                     half.high += b.high;
                 }
-                if (early.sum() > 5 && late.sum() > 5 && late.low / late.sum() > early.low / early.sum() + 1e-6)
+                if (early.sum() > 5 && late.sum() > 5 &&
+                    late.low / late.sum() > early.low / early.sum() + 1e-6)
                     breach(15, "base does not grow in intensity from", isoText(run.front()->start));
             }
             run.clear();
@@ -399,8 +406,8 @@ private:
             }
         }
         end();
-        if (s_.rules.order == Order::BaseFirst && s_.rules.school != School::Own && base.sum() > 20 && built.sum() > 20 &&
-            base.high / base.sum() > built.high / built.sum() + 1e-3)
+        if (s_.rules.order == Order::BaseFirst && s_.rules.school != School::Own && base.sum() > 20 &&
+            built.sum() > 20 && base.high / base.sum() > built.high / built.sum() + 1e-3)
             breach(15, "base is harder than build", base.high / base.sum(), built.high / built.sum());
     }
 

@@ -47,8 +47,8 @@ void SolverThread::run() {
         if (now) {
             if (std::exchange(subject, now->subject) != now->subject)
                 last.reset();
-            last = std::make_shared<Solved>(solveSeason(
-                now->season, last ? &last->solution : nullptr, {}, now->explain ? Choices::Make : Choices::Keep));
+            last = std::make_shared<Solved>(solveSeason(now->season, last ? &last->solution : nullptr, {},
+                                                        now->explain ? Choices::Make : Choices::Keep));
             emit solved(now->number, last);
             toExplain.reset();
             if (now->explain)

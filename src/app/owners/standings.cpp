@@ -100,8 +100,7 @@ Standing Standings::standingOf(const RiderRecord& who) const {
             s.nextRaceDay = race.date;
             take(race.date - 1, race.date);
             const auto p = planned.find(race.date), eve = planned.find(race.date - 1);
-            const auto gate =
-                eve != planned.end() ? raceGate(race, eve->second.fitness) : raceGate(race);
+            const auto gate = eve != planned.end() ? raceGate(race, eve->second.fitness) : raceGate(race);
             s.raceMiss = gate && p != planned.end()
                              ? std::max({0.0, gate->low - p->second.form, p->second.form - gate->high})
                              : 0;

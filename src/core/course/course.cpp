@@ -9,9 +9,9 @@
 namespace marram {
 namespace {
 
-constexpr double step = 10;        ///< m between the points a course is laid out on
-constexpr int smoothing = 3;       ///< steps on either side; satellites do not see every metre of height
-constexpr double slowest = 0.5;    ///< m/s
+constexpr double step = 10;     ///< m between the points a course is laid out on
+constexpr int smoothing = 3;    ///< steps on either side; satellites do not see every metre of height
+constexpr double slowest = 0.5; ///< m/s
 constexpr double leastGain = 20, leastGradient = 0.02;
 constexpr double steepest = 0.45; ///< rise over run; beyond it the file is wrong
 
@@ -71,7 +71,8 @@ std::vector<double> profile(const std::vector<CoursePoint>& course) {
 }
 
 /// Seconds for every piece of the profile.
-std::vector<double> times(const std::vector<double>& heights, double piece, const Moving& rider, double power) {
+std::vector<double> times(const std::vector<double>& heights, double piece, const Moving& rider,
+                          double power) {
     std::vector<double> all;
     all.reserve(heights.size());
     for (size_t i = 0; i + 1 < heights.size(); ++i) {
@@ -82,7 +83,8 @@ std::vector<double> times(const std::vector<double>& heights, double piece, cons
     return all;
 }
 
-std::vector<Climb> climbsOf(const std::vector<double>& heights, double piece, const std::vector<double>& seconds) {
+std::vector<Climb> climbsOf(const std::vector<double>& heights, double piece,
+                            const std::vector<double>& seconds) {
     std::vector<Climb> found;
     size_t low = 0, top = 0;
     const auto close = [&] {
@@ -100,7 +102,8 @@ std::vector<Climb> climbsOf(const std::vector<double>& heights, double piece, co
         const double gain = heights[top] - heights[low];
         if (heights[i] > heights[top]) {
             top = i;
-        } else if (heights[top] - heights[i] > std::max(8.0, 0.15 * gain) || (gain <= 0 && heights[i] <= heights[low])) {
+        } else if (heights[top] - heights[i] > std::max(8.0, 0.15 * gain) ||
+                   (gain <= 0 && heights[i] <= heights[low])) {
             close();
             low = top = i;
         } else if (heights[i] <= heights[low]) {
@@ -164,9 +167,16 @@ double speedAt(const Moving& r, double gradient, double power) {
 
 double heldFor(double seconds) {
     // Common practice; between the points it goes with the logarithm of time.
-    constexpr std::array<std::pair<double, double>, 10> points{
-        {{300, 1.20}, {1200, 1.05}, {3600, 1.0}, {7200, 0.92}, {10800, 0.87}, {14400, 0.83}, {21600, 0.77},
-         {28800, 0.73}, {43200, 0.67}, {86400, 0.58}}};
+    constexpr std::array<std::pair<double, double>, 10> points{{{300, 1.20},
+                                                                {1200, 1.05},
+                                                                {3600, 1.0},
+                                                                {7200, 0.92},
+                                                                {10800, 0.87},
+                                                                {14400, 0.83},
+                                                                {21600, 0.77},
+                                                                {28800, 0.73},
+                                                                {43200, 0.67},
+                                                                {86400, 0.58}}};
     if (seconds <= points.front().first)
         return points.front().second;
     for (size_t i = 1; i < points.size(); ++i)
@@ -178,8 +188,8 @@ double heldFor(double seconds) {
     return points.back().second;
 }
 
-Result<CourseDemand> rideCourse(const std::vector<CoursePoint>& course, const Moving& rider, double thresholdPower,
-                                std::optional<double> intensity) {
+Result<CourseDemand> rideCourse(const std::vector<CoursePoint>& course, const Moving& rider,
+                                double thresholdPower, std::optional<double> intensity) {
     if (auto ok = check(course, rider, thresholdPower, intensity); !ok)
         return tl::unexpected(ok.error());
     const std::vector<double> heights = profile(course);
@@ -231,8 +241,8 @@ Lasting canLast(double raceHours, std::vector<double> rideHours) {
     l.words = "The longest ride of the last sixteen weeks took " + fixed(l.longest) + " h, the race takes " +
               fixed(raceHours) + " h: " +
               (yes ? "the distance is there."
-                   : "not there yet; a long ride of " + fixed(l.wanted) + " h, or two of " + fixed(0.75 * raceHours) +
-                         " h, would show it.");
+                   : "not there yet; a long ride of " + fixed(l.wanted) + " h, or two of " +
+                         fixed(0.75 * raceHours) + " h, would show it.");
     return l;
 }
 

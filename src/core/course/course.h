@@ -30,8 +30,8 @@ double powerAt(const Moving& rider, double gradient, double speed, double wind =
 /// Steady speed for a power of more than 0 W, in m/s; at most fastestSpeed, and no slower than a walk, 0.5.
 double speedAt(const Moving& rider, double gradient, double power);
 
-/// Relative intensity that can be held for so many seconds (common practice: an hour at threshold, two at 92 %,
-/// four at 83 %, eight at 73 %).
+/// Relative intensity that can be held for so many seconds (common practice: an hour at threshold, two at 92
+/// %, four at 83 %, eight at 73 %).
 double heldFor(double seconds);
 
 struct Climb {
@@ -42,19 +42,19 @@ struct Climb {
 
 /// What a course asks of a rider at constant power.
 struct CourseDemand {
-    double distance = 0, climb = 0;             ///< m
-    double duration = 0;                        ///< s
-    double power = 0;                           ///< W
-    double intensity = 0;                       ///< of threshold power
-    double work = 0;                            ///< kJ
-    double stress = 0;                          ///< points
-    const char* demand = "road";                ///< as races name it
-    std::vector<Climb> climbs;                  ///< in order; 20 m and 2 % at least
+    double distance = 0, climb = 0; ///< m
+    double duration = 0;            ///< s
+    double power = 0;               ///< W
+    double intensity = 0;           ///< of threshold power
+    double work = 0;                ///< kJ
+    double stress = 0;              ///< points
+    const char* demand = "road";    ///< as races name it
+    std::vector<Climb> climbs;      ///< in order; 20 m and 2 % at least
 };
 
 /// Rides the course at a constant share of threshold power; without one at what can be held for as long as it
-/// takes. Refuses a course of under 100 m or over 2000 km, fewer than two points, figures outside their ranges,
-/// an intensity outside 0.3–1.5.
+/// takes. Refuses a course of under 100 m or over 2000 km, fewer than two points, figures outside their
+/// ranges, an intensity outside 0.3–1.5.
 Result<CourseDemand> rideCourse(const std::vector<CoursePoint>& course, const Moving& rider,
                                 double thresholdPower, std::optional<double> intensity);
 

@@ -168,24 +168,28 @@ SeasonProposal proposeSeason(const Questions& q) {
     auto& why = p.reasons;
     if (q.longWinterRides == false && q.lastsDistance == true && experienced && !early) {
         p.order = Order::IntensityFirst;
-        why.push_back("Intensity first: an experienced rider who lasts the distance already and does not want long "
-                      "winter rides keeps the sharp work for the winter and adds hours towards " +
-                      std::string(late ? "a late race." : "the race."));
+        why.push_back(
+            "Intensity first: an experienced rider who lasts the distance already and does not want long "
+            "winter rides keeps the sharp work for the winter and adds hours towards " +
+            std::string(late ? "a late race." : "the race."));
     } else if (early) {
         p.order = q.lastsDistance == true ? Order::Mixed : Order::BaseFirst;
-        why.push_back(q.lastsDistance == true
-                          ? "Mixed: the race is early, and the rider lasts its distance already; there is no time for a "
-                            "long base before the sharp work."
-                          : "Base first: the race is early, and the distance is not there yet; endurance comes before "
-                            "anything else.");
+        why.push_back(
+            q.lastsDistance == true
+                ? "Mixed: the race is early, and the rider lasts its distance already; there is no time for "
+                  "a "
+                  "long base before the sharp work."
+                : "Base first: the race is early, and the distance is not there yet; endurance comes before "
+                  "anything else.");
     } else if (q.weakness == Questions::Weakness::Speed && q.lastsDistance == true) {
         p.order = Order::Mixed;
-        why.push_back("Mixed: speed is the weakness and the distance is there, so two hard days a week are kept from "
-                      "the second month on.");
+        why.push_back(
+            "Mixed: speed is the weakness and the distance is there, so two hard days a week are kept from "
+            "the second month on.");
     } else {
-        why.push_back(q.lastsDistance == false
-                          ? "Base first: the rider does not last the distance yet."
-                          : "Base first: the default, and the order with the most good responders (Sylta et al. 2016).");
+        why.push_back(q.lastsDistance == false ? "Base first: the rider does not last the distance yet."
+                                               : "Base first: the default, and the order with the most good "
+                                                 "responders (Sylta et al. 2016).");
     }
     if (q.hours > 0 && q.hours <= 6.5) {
         p.school = School::ThresholdLed;

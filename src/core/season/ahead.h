@@ -52,8 +52,8 @@ struct Questions {
     std::optional<Date> start;           ///< of the season
     std::optional<bool> lastsDistance;   ///< can the rider last the race's length already?
     enum class Weakness { Unsaid, Endurance, Speed } weakness = Weakness::Unsaid;
-    double hours = 0;                    ///< a week
-    std::optional<int> years;            ///< of regular training
+    double hours = 0;         ///< a week
+    std::optional<int> years; ///< of regular training
 };
 
 /// What to begin with, and why: a proposal, which the coach may turn.

@@ -39,8 +39,8 @@ const PlannedRace* worstMissed(const Plan& plan) {
     return worst;
 }
 
-/// Fourteen falling days stand; a shorter taper is tried only where they leave a rider over the gate, a longer
-/// one only where under.
+/// Fourteen falling days stand; a shorter taper is tried only where they leave a rider over the gate, a
+/// longer one only where under.
 std::vector<int> lengthsToTry(const Plan& plan) {
     const PlannedRace* race = worstMissed(plan);
     if (!race || race->gateMiss <= 0.05)
@@ -55,7 +55,8 @@ public:
 
     Solved run(Choices choices) {
         const Rules& rules = season_.rules;
-        way_ = {rules.taperBest ? 14 : rules.taperDays, rules.shapeBest ? TaperShape::Falling : rules.taperShape};
+        way_ = {rules.taperBest ? 14 : rules.taperDays,
+                rules.shapeBest ? TaperShape::Falling : rules.taperShape};
         const bool open = rules.taperBest || rules.shapeBest;
         if (choices == Choices::Keep && from_) {
             if (open && from_->taperDays > 0)
@@ -117,11 +118,12 @@ private:
         for (const Tried& t : all)
             if (!same(t) && (!second || t.objective > second->objective))
                 second = &t;
-        best_.plan.choices.push_back(
-            {"Chosen by solving: " + called(way_) + " before " + name + ", form " + signedText(chosen.form, 0) +
-                 " and fitness " + fixedText(chosen.fitness) + ", instead of " + called(second->way) + ", form " +
-                 signedText(second->form, 0) + " and fitness " + fixedText(second->fitness) + ".",
-             chosen.objective - second->objective});
+        best_.plan.choices.push_back({"Chosen by solving: " + called(way_) + " before " + name + ", form " +
+                                          signedText(chosen.form, 0) + " and fitness " +
+                                          fixedText(chosen.fitness) + ", instead of " + called(second->way) +
+                                          ", form " + signedText(second->form, 0) + " and fitness " +
+                                          fixedText(second->fitness) + ".",
+                                      chosen.objective - second->objective});
     }
 
     static Tried tried(const Way& way, const Solved& solved, const std::string& race) {
@@ -212,12 +214,14 @@ std::vector<std::string> adviseGates(const Season& season, const Solved& solved)
         }
         if (const double cost = costOfMeeting(season, solved, race); met.empty() && cost >= 0)
             met = "with this taper it could be met for " + fixedText(cost) +
-                  " points of fitness; the price of a point of gate is " + fixedText(season.rules.gatePrice, 2);
+                  " points of fitness; the price of a point of gate is " +
+                  fixedText(season.rules.gatePrice, 2);
         if (met.empty())
-            met = "no taper of 4 to 28 days meets it; a gate of " + signedText(std::floor(race.form), 0) + " to " +
-                  signedText(std::floor(race.form) + (race.gate->high - race.gate->low), 0) + " would";
-        advice.push_back("The gate of \"" + race.name + "\" is missed by " + fixedText(race.gateMiss) + ": " + met +
-                         ".");
+            met = "no taper of 4 to 28 days meets it; a gate of " + signedText(std::floor(race.form), 0) +
+                  " to " + signedText(std::floor(race.form) + (race.gate->high - race.gate->low), 0) +
+                  " would";
+        advice.push_back("The gate of \"" + race.name + "\" is missed by " + fixedText(race.gateMiss) + ": " +
+                         met + ".");
     }
     return advice;
 }

@@ -39,7 +39,8 @@ void LoadColumns::lay(int column, int day, double stress) {
 
 double LoadColumns::shareOn(int day) const {
     const DayFrame& d = frame_.days[static_cast<size_t>(day)];
-    return d.weight * patterns_[static_cast<size_t>(frame_.weekOf(day))].share[static_cast<size_t>(weekday(d.date))];
+    return d.weight *
+           patterns_[static_cast<size_t>(frame_.weekOf(day))].share[static_cast<size_t>(weekday(d.date))];
 }
 
 void LoadColumns::refer(size_t week) {
@@ -48,8 +49,8 @@ void LoadColumns::refer(size_t week) {
         referenceCapacity_[week] = capacity_[static_cast<size_t>(standard_)];
         return;
     }
-    const double today = frame_.today > 0 ? base_[static_cast<size_t>(frame_.today - 1)].fitness
-                                          : season_.before.fitness;
+    const double today =
+        frame_.today > 0 ? base_[static_cast<size_t>(frame_.today - 1)].fitness : season_.before.fitness;
     const double steady = std::min(std::max(7 * today, 0.25 * capacity_[week]), capacity_[week]);
     references_[week] = Linear{steady, {}};
     referenceCapacity_[week] = steady;
@@ -66,8 +67,8 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
     : season_(season), frame_(frame), patterns_(patterns), levels_(frame.weeks.size()),
       references_(frame.weeks.size()), planned_(frame.weeks.size(), false), capacity_(frame.weeks.size(), 0),
       referenceCapacity_(frame.weeks.size(), 0), rise_(frame.weeks.size(), 0), level_(frame.weeks.size(), -1),
-      before_(frame.weeks.size(), -1), after_(frame.weeks.size(), -1),
-      fresh_(frame.freshened.size(), -1), tapers_(frame.tapers.size()) {
+      before_(frame.weeks.size(), -1), after_(frame.weeks.size(), -1), fresh_(frame.freshened.size(), -1),
+      tapers_(frame.tapers.size()) {
     std::array<int, mostRelieved> none{};
     none.fill(-1);
     relief_.assign(frame.weeks.size(), none);
@@ -90,7 +91,8 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
     for (const TaperFrame& t : frame.tapers) {
         const int week = frame.weeks[static_cast<size_t>(frame.weekOf(t.first))].first;
         for (int d = week; d < t.first; ++d)
-            if (t.first <= t.raceDay && frame.weeks[static_cast<size_t>(frame.weekOf(d))].kind != WeekKind::Build)
+            if (t.first <= t.raceDay &&
+                frame.weeks[static_cast<size_t>(frame.weekOf(d))].kind != WeekKind::Build)
                 family[static_cast<size_t>(d)] = Before;
         const int raceWeekEnd = frame.weeks[static_cast<size_t>(frame.weekOf(t.raceDay))].last;
         for (int d = t.raceDay; d <= raceWeekEnd; ++d)
@@ -162,19 +164,26 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
             }
         for (int d = week.first; d <= week.last; ++d) {
             const int which = family[static_cast<size_t>(d)];
-            const int c = which == Own ? level_[w] : which == Before ? before_[w] : which == After ? after_[w] : -1;
+            const int c = which == Own      ? level_[w]
+                          : which == Before ? before_[w]
+                          : which == After  ? after_[w]
+                                            : -1;
             if (c >= 0)
                 lay(c, d, shareOn(d));
-            const int relief = reliefOn[static_cast<size_t>(weekday(frame.days[static_cast<size_t>(d)].date))];
+            const int relief =
+                reliefOn[static_cast<size_t>(weekday(frame.days[static_cast<size_t>(d)].date))];
             if (which == Own && relief >= 0)
                 lay(relief, d, -frame.days[static_cast<size_t>(d)].weight);
             if (which == Fresh) {
                 int& fresh = fresh_[static_cast<size_t>(freshFor[static_cast<size_t>(d)])];
                 if (fresh < 0)
-                    fresh = column(programme, Load::Fresh,
-                                   season.races[static_cast<size_t>(
-                                       frame.freshened[static_cast<size_t>(freshFor[static_cast<size_t>(d)])])].date,
-                                   freshFor[static_cast<size_t>(d)], capacity_[w]);
+                    fresh = column(
+                        programme, Load::Fresh,
+                        season
+                            .races[static_cast<size_t>(
+                                frame.freshened[static_cast<size_t>(freshFor[static_cast<size_t>(d)])])]
+                            .date,
+                        freshFor[static_cast<size_t>(d)], capacity_[w]);
                 programme.columns[static_cast<size_t>(fresh)].upper =
                     std::min(programme.columns[static_cast<size_t>(fresh)].upper, capacity_[w]);
                 lay(fresh, d, shareOn(d));
@@ -221,7 +230,9 @@ void LoadColumns::layTapers(Programme& programme) {
         const int start = std::max(taper.first, frame_.today);
         const auto volumeOn = [&](int d) {
             const WeekFrame& week = frame_.weeks[static_cast<size_t>(frame_.weekOf(d))];
-            return week.nominalHours > 0 ? frame_.days[static_cast<size_t>(d)].nominalHours / week.nominalHours : 0;
+            return week.nominalHours > 0
+                       ? frame_.days[static_cast<size_t>(d)].nominalHours / week.nominalHours
+                       : 0;
         };
         for (int d = std::max(taper.window, 0); d < start && d >= frame_.today; ++d)
             tapers_[t].untouched += volumeOn(d);
@@ -246,8 +257,9 @@ void LoadColumns::layTapers(Programme& programme) {
                     segment.volume += pattern.share[i] / pattern.pointsPerHour[i];
             }
             // Named by its distance from the race, so that a moved race finds its taper again.
-            segment.column = column(programme, Load::Taper, season_.races[static_cast<size_t>(taper.race)].date,
-                                    static_cast<int>(ends.size() - k), most);
+            segment.column =
+                column(programme, Load::Taper, season_.races[static_cast<size_t>(taper.race)].date,
+                       static_cast<int>(ends.size() - k), most);
             for (int d = ends[k]; d < to; ++d)
                 lay(segment.column, d, shareOn(d));
             tapers_[t].segments.push_back(segment);

@@ -13,8 +13,8 @@ inline constexpr size_t mostRelieved = 3;
 class LoadColumns {
 public:
     /// Adds the columns to `programme`: one for the level of each week, up to three more for the relief of a
-    /// build week's longest days, one for half a week of taper, one for the days before a race that is freshened for.
-    /// A deload has none of its own: it is the coach's share of the build week before it.
+    /// build week's longest days, one for half a week of taper, one for the days before a race that is
+    /// freshened for. A deload has none of its own: it is the coach's share of the build week before it.
     LoadColumns(const Season& season, const SeasonFrame& frame, const std::vector<WeekPattern>& patterns,
                 Programme& programme);
 

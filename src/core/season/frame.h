@@ -12,8 +12,8 @@ struct DayFrame {
     double fixed = 0;        ///< stress the day carries whatever is planned: races, camps, the past
     int race = -1;           ///< index into Season::races of the weightiest race on this day, or -1
     bool camp = false, away = false, past = false;
-    double weight = 1;    ///< share of its usual load the day carries: less after a race, a camp or an absence
-    bool noHard = false;  ///< nothing hard: close to an A race, after one, after a camp or illness, lay-off
+    double weight = 1;   ///< share of its usual load the day carries: less after a race, a camp or an absence
+    bool noHard = false; ///< nothing hard: close to an A race, after one, after a camp or illness, lay-off
     bool lowOnly = false; ///< nothing above the low band: back from illness, the start after a lay-off
 };
 
@@ -111,13 +111,14 @@ int phaseHardDays(const Rules& rules, Phase phase, int phaseWeek);
 /// How a week's training falls on its days, for one way of using its time.
 struct WeekPattern {
     std::array<Role, 7> roles{};
-    std::array<double, 7> share{}; ///< of the week's level, for all seven days as if none were away; sums to 1
-    std::array<Bands, 7> bands{};  ///< fractions of a day's training time
+    std::array<double, 7>
+        share{};                  ///< of the week's level, for all seven days as if none were away; sums to 1
+    std::array<Bands, 7> bands{}; ///< fractions of a day's training time
     std::array<double, 7> pointsPerHour{};
-    double points = 0;        ///< of the whole week at full use of its hours
+    double points = 0;            ///< of the whole week at full use of its hours
     std::array<int, 7> byShare{}; ///< days from the largest share to the smallest, 0 Monday … 6
-    double used = 1;          ///< share of its hours it was laid for
-    bool highLimited = false; ///< the hard days cannot hold the high share of the split
+    double used = 1;              ///< share of its hours it was laid for
+    bool highLimited = false;     ///< the hard days cannot hold the high share of the split
 };
 
 /// High time (by purpose) a hard day can hold, in hours (common practice: 10–60 min of sets).

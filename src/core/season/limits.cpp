@@ -31,7 +31,24 @@ private:
     bool full(size_t w) const { return at(w).hours >= 0.99 * at(w).availableHours - 1e-6; }
 
     std::string reason(size_t w, double wanted) const {
+        if (const char* other = notTraining(w))
+            return other;
         return s_.patterns[w].points < wanted ? ": its hours hold no more." : ".";
+    }
+
+    /// What takes days of a week away from training, as the end of a sentence; null where nothing does.
+    const char* notTraining(size_t w) const {
+        bool race = false, away = false, camp = false;
+        for (int d = s_.frame.weeks[w].first; d <= s_.frame.weeks[w].last; ++d) {
+            const DayFrame& day = s_.frame.days[static_cast<size_t>(d)];
+            race = race || day.race >= 0;
+            away = away || day.away;
+            camp = camp || day.camp;
+        }
+        return race   ? ": a race takes the place of a day."
+               : camp ? ": a camp is in it."
+               : away ? ": days away."
+                      : nullptr;
     }
 
     void report(const std::string& text, double amount) { found_.push_back({text, amount}); }
@@ -48,8 +65,8 @@ private:
                        fixedText(season_.rules.ramp) + ".",
                    ramp - season_.rules.ramp);
         else if (ramp > bears + seen)
-            report("Fitness rises " + fixedText(ramp) + " in " + name + ", more than the " + fixedText(bears) +
-                       " a fitness of " + fixedText(before, 0) + " bears.",
+            report("Fitness rises " + fixedText(ramp) + " in " + name + ", more than the " +
+                       fixedText(bears) + " a fitness of " + fixedText(before, 0) + " bears.",
                    ramp - bears);
         if (w == 0 || s_.frame.weeks[w - 1].first < s_.frame.today)
             return;
@@ -59,14 +76,18 @@ private:
             report("Build " + name + " falls below the week before" + reason(w, previous), previous - load);
         if (building && load > largestRise * previous * (1 + seen)) {
             const bool afterLean = full(w - 1);
+            const char* other = notTraining(w) ? notTraining(w) : notTraining(w - 1);
             report("Build " + name + " rises more than 10 % over the week before" +
-                       (afterLean ? ", whose hours were full." : "."),
+                       (other       ? std::string(other)
+                        : afterLean ? ", whose hours were full."
+                                    : "."),
                    load - largestRise * previous);
         }
         if (frame.kind == WeekKind::Deload && at(w - 1).kind == WeekKind::Build && previous > 0) {
             const double share = load / previous;
             const double off = std::max(0.5 - share, share - 0.7);
-            if (off > seen)
+            // Races and days away replace days; what is trained around them is unloaded all the same.
+            if (off > seen && !notTraining(w) && !notTraining(w - 1))
                 report("The deload in " + name + " carries " + fixedText(100 * share, 0) +
                            " % of the week before.",
                        off);
@@ -108,7 +129,8 @@ private:
     }
 
     std::string whySmaller(const Block& before, const Block& block, bool full) const {
-        const WeekFrame &then = s_.frame.weeks[before.weeks.back()], &now = s_.frame.weeks[block.weeks.front()];
+        const WeekFrame &then = s_.frame.weeks[before.weeks.back()],
+                        &now = s_.frame.weeks[block.weeks.front()];
         if (block.explained)
             return ": a break, a camp, a race or days away lie between.";
         if (now.volume < then.volume)
@@ -137,8 +159,7 @@ private:
             const bool hours = std::all_of(blocks[k].weeks.begin(), blocks[k].weeks.end(),
                                            [&](size_t w) { return full(w); });
             report("The block from " + isoText(at(blocks[k].weeks.front()).start) +
-                       " is smaller than the one before" +
-                       whySmaller(blocks[k - 1], blocks[k], hours),
+                       " is smaller than the one before" + whySmaller(blocks[k - 1], blocks[k], hours),
                    fall);
         }
     }

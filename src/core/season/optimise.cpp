@@ -101,7 +101,8 @@ private:
                     worst = under;
                     floorDay = d;
                 }
-                if (const double under = depthOfFitness * fitness - form; fitness > depthFrom && under > worstDepth) {
+                if (const double under = depthOfFitness * fitness - form;
+                    fitness > depthFrom && under > worstDepth) {
                     worstDepth = under;
                     depthDay = d;
                 }
@@ -179,8 +180,8 @@ private:
             const double amount = simplex_->value(static_cast<int>(c));
             if (column.name.kind != static_cast<std::uint8_t>(Load::Breach) || amount < 1e-6)
                 continue;
-            out.paid.push_back({static_cast<Rule>(column.name.nth % 64), column.name.day, amount,
-                                -column.worth * amount});
+            out.paid.push_back(
+                {static_cast<Rule>(column.name.nth % 64), column.name.day, amount, -column.worth * amount});
         }
     }
 

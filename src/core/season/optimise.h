@@ -7,18 +7,18 @@ namespace marram {
 
 /// What a solved season leaves behind.
 struct Solution {
-    std::vector<double> stress;           ///< planned stress of every day of the season; empty where none was found
-    Basis basis;                          ///< where the next solve may start
-    Date start;                           ///< of the season it belongs to
+    std::vector<double> stress; ///< planned stress of every day of the season; empty where none was found
+    Basis basis;                ///< where the next solve may start
+    Date start;                 ///< of the season it belongs to
     std::vector<Date> floorDays, depthDays; ///< days whose form had to be held
     std::vector<std::optional<Gate>> gates; ///< in force, by race
-    double objective = 0;                 ///< of the last programme solved
-    int rounds = 0, iterations = 0;       ///< programmes it took, and simplex steps
+    double objective = 0;                   ///< of the last programme solved
+    int rounds = 0, iterations = 0;         ///< programmes it took, and simplex steps
     /// Race fitness one unit more of a limit would add, from the dual values.
     struct Worth {
         enum class What { Hours, Ramp, FormFloor, GateLow, GateHigh, Volume } what;
-        size_t week = 0; ///< for hours
-        int race = -1;   ///< for a gate's edge
+        size_t week = 0;           ///< for hours
+        int race = -1;             ///< for a gate's edge
         Phase phase = Phase::Base; ///< for volume
         double perUnit = 0;
     };

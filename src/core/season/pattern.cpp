@@ -108,14 +108,16 @@ private:
         const bool rested = d == 0 || dayAt(frame_, d - 1).hours <= 0;
         const bool afterLong = d - 1 == longest && d - 1 >= week.first;
         const int ahead = daysToRace(d, 6);
-        return 10 + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) - (d == longest ? 2 : 0) -
-               (afterLong ? 2.5 : 0) - (ahead == 2 ? 4 : 0) + (ahead == 4 || ahead == 5 ? 1 : 0);
+        return 10 + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) -
+               (d == longest ? 2 : 0) - (afterLong ? 2.5 : 0) - (ahead == 2 ? 4 : 0) +
+               (ahead == 4 || ahead == 5 ? 1 : 0);
     }
 
     std::vector<int> chooseHard(const WeekFrame& week, int most) const {
         int longest = week.first;
         for (int d = week.first; d <= week.last; ++d)
-            if (dayAt(frame_, d).hours >= dayAt(frame_, longest).hours) // of equals the later, mostly the weekend
+            if (dayAt(frame_, d).hours >=
+                dayAt(frame_, longest).hours) // of equals the later, mostly the weekend
                 longest = d;
         std::vector<int> days;
         for (int d = week.first; d <= week.last; ++d) {
@@ -179,9 +181,9 @@ private:
     /// Days of their own in transition, then after the bicycle on short easy days; in season after a hard
     /// ride, which keeps its role.
     void gym(const WeekFrame& week, WeekPattern& pattern) const {
-        int wanted = week.kind == WeekKind::Transition ? season_.rules.gym[0]
+        int wanted = week.kind == WeekKind::Transition                           ? season_.rules.gym[0]
                      : week.phase == Phase::Base && week.kind == WeekKind::Build ? season_.rules.gym[1]
-                                                                                : 0;
+                                                                                 : 0;
         while (wanted-- > 0) {
             int best = -1;
             for (int d = week.first; d <= week.last; ++d) {

@@ -26,7 +26,8 @@ bool relay(const Season& season, Solved& s) {
     for (size_t w = 0; w < s.frame.weeks.size() && !s.solution.stress.empty(); ++w) {
         const WeekFrame& week = s.frame.weeks[w];
         WeekPattern& pattern = s.patterns[w];
-        if (week.past || std::find(pattern.roles.begin(), pattern.roles.end(), Role::Hard) == pattern.roles.end())
+        if (week.past ||
+            std::find(pattern.roles.begin(), pattern.roles.end(), Role::Hard) == pattern.roles.end())
             continue;
         double hours = 0, room = 0;
         for (int d = week.first; d <= week.last; ++d) {
@@ -71,8 +72,8 @@ void settleBands(const Season& season, Solved& s) {
                 const DayFrame& day = s.frame.days[static_cast<size_t>(d)];
                 const auto i = static_cast<size_t>(weekday(day.date));
                 if (day.hours > 0 && pattern.pointsPerHour[i] > 0)
-                    used[i] = std::clamp(s.solution.stress[static_cast<size_t>(d)] / pattern.pointsPerHour[i] /
-                                             day.hours,
+                    used[i] = std::clamp(s.solution.stress[static_cast<size_t>(d)] /
+                                             pattern.pointsPerHour[i] / day.hours,
                                          0.0, 1.0);
                 sum += used[i];
             }
@@ -114,7 +115,8 @@ void fillWeeks(Solved& s) {
             week.stress += day.stress;
             week.hours += day.hours;
             week.availableHours += day.availableHours;
-            const Bands& bands = s.patterns[s.plan.weeks.size()].bands[static_cast<size_t>(weekday(day.date))];
+            const Bands& bands =
+                s.patterns[s.plan.weeks.size()].bands[static_cast<size_t>(weekday(day.date))];
             week.bandHours.low += day.hours * bands.low;
             week.bandHours.middle += day.hours * bands.middle;
             week.bandHours.high += day.hours * bands.high;
@@ -134,8 +136,9 @@ void fillRaces(const Season& season, Solved& s) {
         planned.priority = race.priority;
         planned.form = s.plan.days[d].form;
         planned.fitness = d > 0 ? s.plan.days[d - 1].fitness : season.before.fitness;
-        planned.gate = s.solution.gates.empty() ? raceGate(race, planned.fitness)
-                                                : s.solution.gates[static_cast<size_t>(&race - season.races.data())];
+        planned.gate = s.solution.gates.empty()
+                           ? raceGate(race, planned.fitness)
+                           : s.solution.gates[static_cast<size_t>(&race - season.races.data())];
         planned.stress = raceStress(race);
         if (planned.gate)
             planned.gateMiss =
@@ -180,7 +183,8 @@ void crowdedWeeks(const Season& season, Solved& s) {
             crowded.push_back(isoText(week.start));
     }
     if (!crowded.empty())
-        s.plan.warnings.push_back(std::to_string(crowded.size()) + (crowded.size() == 1 ? " week holds" : " weeks hold") +
+        s.plan.warnings.push_back(std::to_string(crowded.size()) +
+                                  (crowded.size() == 1 ? " week holds" : " weeks hold") +
                                   " more races than the " + std::to_string(season.rules.hardDays) +
                                   " hard days allowed, first the week of " + crowded.front() + ".");
 }
@@ -209,8 +213,8 @@ void fallingFitness(const Season& season, Solved& s, int last) {
             why = "races and their tapers take " + std::to_string(raced / 7) + " weeks";
         else if (s.plan.weeks[static_cast<size_t>(s.frame.weekOf(d))].hours >
                  0.85 * s.plan.weeks[static_cast<size_t>(s.frame.weekOf(d))].availableHours)
-            why = "the hours hold no more than " + fixedText(7 * week.pointsPerHour * week.nominalHours / 49) +
-                  " a day";
+            why = "the hours hold no more than " +
+                  fixedText(7 * week.pointsPerHour * week.nominalHours / 49) + " a day";
         s.plan.warnings.push_back("Fitness falls from " + fixedText(high, 0) + " to " +
                                   fixedText(day.fitness, 0) + " by " + isoText(day.date) + ": " + why + ".");
         return;
@@ -274,13 +278,15 @@ void warn(const Season& season, Solved& s) {
             "With " + fixedText(hours) +
             " hours a week this split leaves little high-intensity work; a wider spread suits few hours.");
     if (season.rules.hardDays == 0)
-        warnings.push_back("No hard days are allowed, so no high time is planned; it is ridden in the middle band.");
+        warnings.push_back(
+            "No hard days are allowed, so no high time is planned; it is ridden in the middle band.");
     limitedHigh(season, s);
     crowdedWeeks(season, s);
     idle(season, s);
     if (season.rules.overreach && !s.frame.tapers.empty())
-        warnings.push_back("A last build week over what the rider is used to is overreaching on purpose: a tiredness "
-                           "that does not lift in the two weeks of taper is a reason to stop and see a doctor.");
+        warnings.push_back(
+            "A last build week over what the rider is used to is overreaching on purpose: a tiredness "
+            "that does not lift in the two weeks of taper is a reason to stop and see a doctor.");
     for (const Away& away : season.away)
         if (away.why == AwayWhy::Illness)
             warnings.push_back("After the illness from " + isoText(away.from) +
@@ -295,7 +301,8 @@ void warn(const Season& season, Solved& s) {
 
 } // namespace
 
-Solved solveAs(const Season& season, bool longBlocksEarly, const Solution* from, const std::string& textFile) {
+Solved solveAs(const Season& season, bool longBlocksEarly, const Solution* from,
+               const std::string& textFile) {
     Solved s;
     s.frame = layOut(season);
     s.skeletonCost = decideSkeleton(season, s.frame, longBlocksEarly);

@@ -30,8 +30,8 @@ std::vector<std::string> adviseGates(const Season& season, const Solved& solved)
 /// each confirmed by solving the season again with that change. Costs a solve per candidate.
 std::vector<Limit> explainLimits(const Season& season, const Solved& solved, size_t most = 3);
 
-/// Where a day's role and load come from: its role and the rule behind it, what its week carries and why it is
-/// not more. One to four sentences; empty for a day outside the season.
+/// Where a day's role and load come from: its role and the rule behind it, what its week carries and why it
+/// is not more. One to four sentences; empty for a day outside the season.
 std::string whyDay(const Season& season, const Solved& solved, Date date);
 /// What holds a planned week's load where it is, one sentence; empty where nothing in particular does.
 std::string whyLoad(const Season& season, const Solved& solved, size_t week);

@@ -10,12 +10,14 @@ namespace {
 // time constants 42 and 7 days): a point of form is worth half a point of fitness; with 45, 15 and 2 it is
 // worth two. One lies between, and the coach may turn it.
 constexpr std::array<Price, ruleCount> table{{
-    {Rule::GateLow, 1.0, "points of form", "between half a point and two points of fitness, as the constants go",
+    {Rule::GateLow, 1.0, "points of form",
+     "between half a point and two points of fitness, as the constants go",
      "form under the gate's lower edge"},
     {Rule::GateHigh, 0.4, "points of form",
      "only lost training brings form down, a point for a point: too fresh is never cured so",
      "form over the gate's upper edge"},
-    {Rule::GateMargin, 0.4, "points of form", "an edge is not a place to aim at", "form close to the lower edge"},
+    {Rule::GateMargin, 0.4, "points of form", "an edge is not a place to aim at",
+     "form close to the lower edge"},
     {Rule::GateMarginUp, 0.1, "points of form", "the same, and fresh is the safer side",
      "form close to the upper edge"},
     {Rule::Floor, 2.0, "points of form a day", "too deep is how riders fall ill; races and camps may",
@@ -49,7 +51,8 @@ constexpr std::array<Price, ruleCount> table{{
     {Rule::Start, 0.002, "points a week", "a start near what the rider did lately",
      "a first week far from what the rider did lately"},
     {Rule::Jump, 0.001, "points a week", "drawn evenly", "weeks that jump"},
-    {Rule::Relief, 0.001, "points", "long days stay long unless something asks otherwise", "a shorter long day"},
+    {Rule::Relief, 0.001, "points", "long days stay long unless something asks otherwise",
+     "a shorter long day"},
 }};
 
 } // namespace

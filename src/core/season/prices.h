@@ -4,15 +4,16 @@
 
 namespace marram {
 
-/// What a row of the programme keeps. Each is a rule of the trade or a definition; docs/model.md explains them.
+/// What a row of the programme keeps. Each is a rule of the trade or a definition; docs/model.md explains
+/// them.
 enum class Rule {
-    GateLow,      ///< form on a race morning, lower edge
-    GateHigh,     ///< upper edge
-    GateMargin,   ///< a quarter of the span inside the lower edge
-    GateMarginUp, ///< and inside the upper edge
-    Floor,        ///< form not below the coach's floor
-    Depth,        ///< nor below −0.6 of fitness
-    Ramp,         ///< the coach's ramp, of a full week
+    GateLow,       ///< form on a race morning, lower edge
+    GateHigh,      ///< upper edge
+    GateMargin,    ///< a quarter of the span inside the lower edge
+    GateMarginUp,  ///< and inside the upper edge
+    Floor,         ///< form not below the coach's floor
+    Depth,         ///< nor below −0.6 of fitness
+    Ramp,          ///< the coach's ramp, of a full week
     RampOfFitness, ///< 2.5 + 0.05 × fitness at the week's start, of a full week
     Keep,          ///< a build week is not under the one before it
     Rise,          ///< nor more than a tenth over it

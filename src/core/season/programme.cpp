@@ -8,11 +8,12 @@
 namespace marram {
 namespace {
 
-constexpr std::array ruleNames{
-    "gate_low",   "gate_high",  "margin_low", "margin_high", "floor",        "depth", "ramp",   "ramp_fitness",
-    "keep",       "rise",       "growth",     "step",        "overreach",    "mean",  "peak",   "starved",
-    "long_day",   "race_week",  "light",      "return",      "fresh",        "taper_start",
-    "taper_fall", "taper_slow", "taper_last", "taper_volume", "start",       "jump",  "relief"};
+constexpr std::array ruleNames{"gate_low",     "gate_high",   "margin_low",   "margin_high", "floor",
+                               "depth",        "ramp",        "ramp_fitness", "keep",        "rise",
+                               "growth",       "step",        "overreach",    "mean",        "peak",
+                               "starved",      "long_day",    "race_week",    "light",       "return",
+                               "fresh",        "taper_start", "taper_fall",   "taper_slow",  "taper_last",
+                               "taper_volume", "start",       "jump",         "relief"};
 static_assert(ruleNames.size() == ruleCount);
 constexpr std::array loadNames{"level", "relieved", "before", "after", "freshened", "taper", "breach", "off"};
 

@@ -57,8 +57,8 @@ private:
     }
     /// A column at least as large as |expression|, at the price of a drawing.
     void near(Rule rule, Date day, const Linear& expression, double price) {
-        const int c = out_.programme.addColumn(nameOf(Load::Distance, day, static_cast<int>(rule)), 0, unbounded,
-                                               -price);
+        const int c = out_.programme.addColumn(nameOf(Load::Distance, day, static_cast<int>(rule)), 0,
+                                               unbounded, -price);
         row(rule, day, -unbounded, expression - Linear{}.add(c, 1), 0, 0);
         row(rule, day, 0, expression + Linear{}.add(c, 1), unbounded, 1);
     }
@@ -105,7 +105,8 @@ private:
         const Linear level = column == loads().levelColumn(w) ? loads().level(w) : Linear{}.add(column, 1);
         const Linear& ref = loads().reference(w);
         const double room = roomOf(w, loads().referenceCapacity(w));
-        // Where no build week lies before, the ramp alone says how much a week of coming back or of a race may be.
+        // Where no build week lies before, the ramp alone says how much a week of coming back or of a race
+        // may be.
         const bool free = ref.terms.empty() && (rule == Rule::Return || rule == Rule::RaceWeek);
         if (!free)
             row(rule, monday(w), -unbounded, level - high * ref, 0, 0);
@@ -176,10 +177,10 @@ private:
         const auto share = [&](size_t k) { return pattern.share[static_cast<size_t>(pattern.byShare[k])]; };
         for (size_t k = 0; k < columns.size() && columns[k] >= 0; ++k) {
             at(columns[k]).worth -= priceOf(Rule::Relief).price;
-            // Down to the first day that is not relieved, whichever day is the longest: an hour more on one of
-            // them then leaves every week possible that was possible before.
-            const Linear over = Linear{}.add(columns[k], 1).add(loads().levelColumn(w),
-                                                                share(columns.size()) - share(k));
+            // Down to the first day that is not relieved, whichever day is the longest: an hour more on one
+            // of them then leaves every week possible that was possible before.
+            const Linear over =
+                Linear{}.add(columns[k], 1).add(loads().levelColumn(w), share(columns.size()) - share(k));
             row(Rule::LongDay, monday(w), -unbounded, over, 0, static_cast<int>(k));
         }
     }
@@ -194,11 +195,10 @@ private:
     void build(size_t w) {
         const double capacity = loads().capacity(w);
         // Bounded by what the rider came with and by the hours, never by another week.
-        const double least =
-            std::min(std::max(0.62 * 7 * std::min(today_, season_.before.fitness), 0.27 * capacity), 0.98 * capacity);
+        const double least = std::min(
+            std::max(0.62 * 7 * std::min(today_, season_.before.fitness), 0.27 * capacity), 0.98 * capacity);
         if (least > 0)
-            row(Rule::Starved, monday(w), least,
-                loads().level(w) + Linear{}.add(starved(w), 1), unbounded);
+            row(Rule::Starved, monday(w), least, loads().level(w) + Linear{}.add(starved(w), 1), unbounded);
     }
 
     /// How many times the hours of another week a week has, at least 1.
@@ -235,7 +235,8 @@ private:
         }
         const size_t first = weeks.front(), last = weeks.back();
         if (weeks.size() > 1 && loads().capacity(last) >= 0.985 * loads().capacity(first))
-            row(Rule::Growth, monday(last), 0, loads().level(last) - blockGrowth * loads().level(first), unbounded);
+            row(Rule::Growth, monday(last), 0, loads().level(last) - blockGrowth * loads().level(first),
+                unbounded);
     }
 
     /// Overreaching needs eight weeks of building behind it.
@@ -295,7 +296,8 @@ private:
         const size_t last = block.weeks.back();
         if (its > 0)
             row(Rule::SlumpPeak, monday(first), 0,
-                loads().level(last) - (fall * std::min(1.0, loads().capacity(last) / its)) * loads().level(peak) +
+                loads().level(last) -
+                    (fall * std::min(1.0, loads().capacity(last) / its)) * loads().level(peak) +
                     Linear{}.add(breach(Rule::SlumpPeak, monday(first)), 1),
                 unbounded);
     }
@@ -311,7 +313,8 @@ private:
         const double room = roomOf(w, loads().referenceCapacity(w));
         row(Rule::Fresh, race.date, -unbounded, level - 0.9 * ref, 0, 2 * static_cast<int>(n));
         if (!ref.terms.empty())
-            row(Rule::Fresh, race.date, 0, level - (0.35 * room) * ref, unbounded, 2 * static_cast<int>(n) + 1);
+            row(Rule::Fresh, race.date, 0, level - (0.35 * room) * ref, unbounded,
+                2 * static_cast<int>(n) + 1);
     }
 
     void taper(size_t t) {
@@ -332,7 +335,8 @@ private:
         const size_t half = count / 2;
         // Volume is hours: those of a point in the last build week, whose mix may be another.
         const size_t build = taper.lastBuildWeek >= 0 ? static_cast<size_t>(taper.lastBuildWeek) : w;
-        const double each = patterns_[build].points > 0 ? frame_.weeks[build].nominalHours / patterns_[build].points : 0;
+        const double each =
+            patterns_[build].points > 0 ? frame_.weeks[build].nominalHours / patterns_[build].points : 0;
         double all = load.untouched;
         Linear volume = (load.untouched * each) * loads().reference(w);
         for (size_t k = 0; k < count; ++k) {
@@ -356,7 +360,8 @@ private:
         // Where a long day of the window is not unloaded the rest can only do its own part.
         const double most = std::max(mostTaperVolume * all, load.untouched + 0.40 * (all - load.untouched));
         if (count > 1 || deep)
-            row(Rule::TaperVolume, race, -unbounded, volume - (most * each) * (whole ? loads().reference(w) : ref), 0, 0);
+            row(Rule::TaperVolume, race, -unbounded,
+                volume - (most * each) * (whole ? loads().reference(w) : ref), 0, 0);
         if (whole && room > 0.99)
             row(Rule::TaperVolume, race, 0, volume - (leastTaperVolume * all * each) * ref, unbounded, 1);
     }
@@ -383,17 +388,21 @@ private:
                                             std::max(10.0, std::max(today_, season_.before.fitness))
                                       : 0.25 * (gate.high - gate.low);
             const auto priced = [&](Rule rule, double most, double price) {
-                return out_.programme.addColumn(nameOf(Load::Breach, race.date, 64 * static_cast<int>(r % 3) + static_cast<int>(rule)), 0, most,
-                                                -price);
+                return out_.programme.addColumn(
+                    nameOf(Load::Breach, race.date, 64 * static_cast<int>(r % 3) + static_cast<int>(rule)), 0,
+                    most, -price);
             };
             // A gate that moves with fitness must not make it worth having less of that.
-            const double full = priceOf(Rule::GateLow).price * dial * weight, under = grows ? std::min(0.5, full) : full,
+            const double full = priceOf(Rule::GateLow).price * dial * weight,
+                         under = grows ? std::min(0.5, full) : full,
                          over = (peak ? priceOf(Rule::GateHigh).price : 0.1);
             columns.missLow = priced(Rule::GateLow, unbounded, under);
             columns.missHigh = priced(Rule::GateHigh, unbounded, over);
-            columns.shortLow = priced(Rule::GateMargin, span,
-                                      std::min(priceOf(Rule::GateMargin).price, 0.9 * under) * (peak ? 1 : 0.3));
-            columns.shortHigh = priced(Rule::GateMarginUp, span, std::min(priceOf(Rule::GateMarginUp).price, over) * (peak ? 1 : 0.3));
+            columns.shortLow =
+                priced(Rule::GateMargin, span,
+                       std::min(priceOf(Rule::GateMargin).price, 0.9 * under) * (peak ? 1 : 0.3));
+            columns.shortHigh = priced(Rule::GateMarginUp, span,
+                                       std::min(priceOf(Rule::GateMarginUp).price, over) * (peak ? 1 : 0.3));
             const double inside = grows ? 0 : span;
             row(Rule::GateLow, race.date, gate.low + inside,
                 form - (lowShare + quarter) * fitness +
@@ -430,7 +439,8 @@ private:
             out_.programme.reward(loads().fitnessAfter(end), 1);
         else if (last < end)
             out_.programme.reward(loads().fitnessAfter(end), carriedFitness);
-        out_.programme.reward(loads().meanFitness(frame_.today, last < frame_.today ? end : last), carriedFitness);
+        out_.programme.reward(loads().meanFitness(frame_.today, last < frame_.today ? end : last),
+                              carriedFitness);
     }
 
     const Season& season_;

@@ -216,7 +216,8 @@ Result<void> checkRules(const Rules& r) {
         return refuse("rules.hard_days: must be 0 to 7");
     for (const auto& [phase, share] : r.volume)
         if (!within(share, 0.3, 1))
-            return refuse(std::string("rules.volume.") + nameOf(phase) + ": must be a fraction from 0.3 to 1");
+            return refuse(std::string("rules.volume.") + nameOf(phase) +
+                          ": must be a fraction from 0.3 to 1");
     for (const int n : r.gym)
         if (n < 0 || n > 4)
             return refuse("rules.gym: must be 0 to 4 sessions a week, in transition, base and season");

@@ -83,8 +83,8 @@ struct Rules {
     TaperShape taperShape = TaperShape::Falling;
     bool shapeBest = false; ///< the shape alone is chosen by solving
     bool overreach = false; ///< a last build week over what the rider is used to, before the taper
-    /// Shares of the hours base, build and specialise may fill, each 0.3–1; by default 1, 0.97 and 0.95, where
-    /// specialise has 1 for long and stage races and 0.85 for punchy ones.
+    /// Shares of the hours base, build and specialise may fill, each 0.3–1; by default 1, 0.97 and 0.95,
+    /// where specialise has 1 for long and stage races and 0.85 for punchy ones.
     std::map<Phase, double> volume;
     std::array<int, 3> gym{2, 1, 1}; ///< sessions a week in transition, base and season, each 0–4
     double gatePrice = 1;            ///< race-day fitness given for a point of an A gate, 0.25–4
@@ -195,7 +195,7 @@ struct Relaxed {
 
 /// A choice made by solving, and what came second.
 struct Choice {
-    std::string text; ///< one sentence
+    std::string text;  ///< one sentence
     double gained = 0; ///< objective over the runner-up, in race-day fitness
 };
 
@@ -207,7 +207,7 @@ struct Plan {
     std::vector<Relaxed> relaxed;
     std::vector<std::string> warnings;
     std::vector<Choice> choices; ///< also among the warnings, as sentences
-    double objective = 0; ///< of the last programme solved
+    double objective = 0;        ///< of the last programme solved
 };
 
 /// The gate a race of a season has: the coach's; where there is none, the one its plan was made for.

@@ -149,8 +149,8 @@ private:
             }
             spare(raceDay - 2, raceDay - 1);
             const bool last = i + 1 == peaks.size();
-            const int next = last ? days_ + 1000
-                                  : season_.races[static_cast<size_t>(peaks[i + 1])].date - season_.start;
+            const int next =
+                last ? days_ + 1000 : season_.races[static_cast<size_t>(peaks[i + 1])].date - season_.start;
             if (last || next - end >= onePeakDays || next - leader > 35)
                 recover(end, "Recovery after " + race.name + ".");
             previousEnd = end;
@@ -210,7 +210,8 @@ private:
         // From what the coach said, so that a race ridden all the same does not make two absences of one.
         std::vector<std::int8_t> mark(static_cast<size_t>(days_), 0); // 1 away, 2 ill, 3 camp
         for (const Away& a : season_.away)
-            for (int d = std::max(0, a.from - season_.start); d <= std::min(a.to - season_.start, days_ - 1); ++d) {
+            for (int d = std::max(0, a.from - season_.start); d <= std::min(a.to - season_.start, days_ - 1);
+                 ++d) {
                 auto& at = mark[static_cast<size_t>(d)];
                 at = a.why == AwayWhy::Camp      ? (at == 0 ? 3 : at)
                      : a.why == AwayWhy::Illness ? 2
@@ -271,12 +272,14 @@ private:
             lighten(next, run.to + 7, 0.50);
             lighten(run.to + 8, run.to + 14, 0.70);
             lighten(run.to + 15, run.to + 21, 0.85);
-            returning(next, run.to + 21, "Back from illness: weeks of 50, 70 and 85 % of the last build week.");
+            returning(next, run.to + 21,
+                      "Back from illness: weeks of 50, 70 and 85 % of the last build week.");
         } else if (length >= 7) {
             lighten(next, run.to + 7, 0.70);
             lighten(run.to + 8, run.to + 14, 0.85);
-            returning(next, run.to + 14, "Back after " + std::to_string(length) +
-                                             " days away: weeks of 70 and 85 % of the last build week.");
+            returning(next, run.to + 14,
+                      "Back after " + std::to_string(length) +
+                          " days away: weeks of 70 and 85 % of the last build week.");
         }
     }
 
@@ -336,11 +339,12 @@ private:
             double least = std::numeric_limits<double>::infinity();
             for (int w = std::max(from + shortest, latest); w <= std::min(latest + 8, to - 12); ++w) {
                 const auto set = week(w).set;
-                const bool free = !set, broken = set && (*set == WeekKind::Break || *set == WeekKind::Transition);
+                const bool free = !set,
+                           broken = set && (*set == WeekKind::Break || *set == WeekKind::Transition);
                 const bool afterRace =
                     w > 0 && week(w - 1).set && *week(w - 1).set == WeekKind::Race && (free || broken);
-                const double cost = (w - latest) + (broken ? -6 : 0) + (afterRace ? -4 : 0) +
-                                    (free || broken ? 0 : 20);
+                const double cost =
+                    (w - latest) + (broken ? -6 : 0) + (afterRace ? -4 : 0) + (free || broken ? 0 : 20);
                 if (cost < least) {
                     least = cost;
                     best = w;
@@ -614,12 +618,12 @@ private:
             }
         demands_.resize(frame_.weeks.size(), Demand::Unstated);
         for (int w = from; w < to; ++w) {
-            const Phase current = n == 0 ? (first ? Phase::Base : Phase::Specialise)
+            const Phase current = n == 0  ? (first ? Phase::Base : Phase::Specialise)
                                   : w < i ? order[0]
                                   : w < j ? order[1]
                                   : j < end || (aim[2] > 0 && i == j) ? order[2]
-                                  : j > i ? order[1]
-                                          : order[0];
+                                  : j > i                             ? order[1]
+                                                                      : order[0];
             week(w).phase = phaseOf(w, current);
             demands_[static_cast<size_t>(w)] = demand;
         }
@@ -672,8 +676,8 @@ private:
         }
     }
 
-    /// Intensity-first begins with few hours and adds them later (common practice), where the hours are more than
-    /// the rider's fitness takes anyway.
+    /// Intensity-first begins with few hours and adds them later (common practice), where the hours are more
+    /// than the rider's fitness takes anyway.
     bool fewHoursFirst() const {
         double hours = 0;
         for (const double h : season_.hours)
@@ -690,8 +694,8 @@ private:
             return fewHoursFirst() ? 0.85 : 0.97;
         if (phase == Phase::Specialise)
             return demand == Demand::Long || demand == Demand::Stage ? 1.0
-                   : demand == Demand::Punchy                       ? 0.85
-                                                                    : 0.95;
+                   : demand == Demand::Punchy                        ? 0.85
+                                                                     : 0.95;
         return 1;
     }
 

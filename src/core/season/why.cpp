@@ -8,13 +8,13 @@ namespace marram {
 namespace {
 
 const DayFrame* dayOf(const Solved& s, int d) {
-    return d >= 0 && d < static_cast<int>(s.frame.days.size()) ? &s.frame.days[static_cast<size_t>(d)] : nullptr;
+    return d >= 0 && d < static_cast<int>(s.frame.days.size()) ? &s.frame.days[static_cast<size_t>(d)]
+                                                               : nullptr;
 }
 
 bool holds(const std::vector<Date>& days, const WeekFrame& week, int ahead) {
-    return std::any_of(days.begin(), days.end(), [&](Date d) {
-        return d >= week.start && d <= week.start + 6 + ahead;
-    });
+    return std::any_of(days.begin(), days.end(),
+                       [&](Date d) { return d >= week.start && d <= week.start + 6 + ahead; });
 }
 
 /// The race a day is close to, or -1.
@@ -77,14 +77,15 @@ std::string whyLoad(const Season& season, const Solved& solved, size_t w) {
     if (frame.past || frame.kind != WeekKind::Build)
         return {};
     if (frame.volume * week.availableHours > 0 && week.hours > 0.985 * frame.volume * week.availableHours)
-        return frame.volume < 1 ? std::string("It uses the ") + fixedText(100 * frame.volume, 0) + " % of the hours " +
-                                      nameOf(frame.phase) + " may fill."
+        return frame.volume < 1 ? std::string("It uses the ") + fixedText(100 * frame.volume, 0) +
+                                      " % of the hours " + nameOf(frame.phase) + " may fill."
                                 : "It uses all the hours there are.";
     const double before = w > 0 ? solved.plan.weeks[w - 1].fitness : season.before.fitness;
     const double own = rampBase + rampOfFitness * before, rise = week.fitness - before;
     if (rise > std::min(own, season.rules.ramp) - 0.1)
-        return own < season.rules.ramp ? "Fitness rises as fast as a fitness of " + fixedText(before, 0) + " bears."
-                                       : "Fitness rises as fast as the coach allows.";
+        return own < season.rules.ramp
+                   ? "Fitness rises as fast as a fitness of " + fixedText(before, 0) + " bears."
+                   : "Fitness rises as fast as the coach allows.";
     if (holds(solved.solution.floorDays, frame, 7))
         return "More would take form under the floor of " + signedText(season.rules.formFloor, 0) + ".";
     if (holds(solved.solution.depthDays, frame, 7))

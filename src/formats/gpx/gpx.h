@@ -13,8 +13,8 @@ namespace marram {
 Result<Recording> readGpx(const QByteArray& bytes);
 
 /// Reads the way of a GPX 1.1 file, its track points or else its route points, as a course: no times are
-/// needed, heights are. A point without a height takes it from its neighbours. Refuses what readGpx() refuses, and a
-/// file without heights.
+/// needed, heights are. A point without a height takes it from its neighbours. Refuses what readGpx()
+/// refuses, and a file without heights.
 Result<std::vector<CoursePoint>> readGpxCourse(const QByteArray& bytes);
 
 /// Writes a recording as GPX 1.1: a track with a segment for every stretch between stops, heart rate,

@@ -190,7 +190,8 @@ Result<Rules> readRules(const QJsonObject& object, const QString& where) {
         const auto gym = in.numbers("gym", 3);
         for (size_t i = 0; i < 3; ++i) {
             if (gym[i] != std::floor(gym[i]) || gym[i] < 0 || gym[i] > 4)
-                in.fail("gym", "must be three whole numbers from 0 to 4: sessions a week in transition, base and season");
+                in.fail("gym", "must be three whole numbers from 0 to 4: sessions a week in transition, base "
+                               "and season");
             rules.gym[i] = static_cast<int>(gym[i]);
         }
     }
@@ -291,9 +292,9 @@ QJsonObject writeSeason(const Season& s) {
         away.append(o);
     }
     QJsonObject rider{{"threshold_power_w", s.thresholdPower}, {"fitness", s.before.fitness},
-                            {"fatigue", s.before.fatigue},           {"hours", list(s.hours)},
-                            {"low_threshold", s.lowThreshold},       {"tau_fitness_d", s.tau.fitness},
-                            {"tau_fatigue_d", s.tau.fatigue}};
+                      {"fatigue", s.before.fatigue},           {"hours", list(s.hours)},
+                      {"low_threshold", s.lowThreshold},       {"tau_fitness_d", s.tau.fitness},
+                      {"tau_fatigue_d", s.tau.fatigue}};
     if (s.layOff)
         rider["lay_off"] = *s.layOff;
     return {{"start", iso(s.start)}, {"end", iso(s.end)}, {"rider", rider}, {"rules", writeRules(s.rules)},
@@ -301,9 +302,9 @@ QJsonObject writeSeason(const Season& s) {
 }
 
 Result<QJsonObject> laidOver(const QJsonObject& season, const QJsonObject& over) {
-    static const QStringList ruleKeys{"rhythm",      "ramp",      "form_floor", "deload", "taper_d", "taper_shape",
-                                      "hard_days",   "school",    "order",      "volume", "gym",     "gate_price",
-                                      "overreach"};
+    static const QStringList ruleKeys{"rhythm",      "ramp",       "form_floor", "deload", "taper_d",
+                                      "taper_shape", "hard_days",  "school",     "order",  "volume",
+                                      "gym",         "gate_price", "overreach"};
     QJsonObject out = season, rules = season.value("rules").toObject();
     for (auto it = over.begin(); it != over.end(); ++it) {
         const QString key = it.key();
@@ -313,8 +314,8 @@ Result<QJsonObject> laidOver(const QJsonObject& season, const QJsonObject& over)
         }
         const char* name = key == "races" ? "name" : key == "weeks" ? "start" : key == "away" ? "" : nullptr;
         if (!name)
-            return refuse(key.toStdString() + ": is not a rule; it should be one of " + ruleKeys.join(", ").toStdString() +
-                          ", weeks, away or races");
+            return refuse(key.toStdString() + ": is not a rule; it should be one of " +
+                          ruleKeys.join(", ").toStdString() + ", weeks, away or races");
         if (!it.value().isArray())
             return refuse(key.toStdString() + ": must be a list");
         QJsonArray list = season.value(key).toArray();
@@ -338,17 +339,19 @@ QByteArray writeChances(const std::vector<RaceChance>& chances) {
     };
     QJsonArray races;
     for (const RaceChance& c : chances)
-        races.append(QJsonObject{{"name", QString::fromStdString(c.name)},
-                                 {"date", QString::fromStdString(isoText(c.date))},
-                                 {"closed", QJsonObject{{"form_mean", c.closed.formMean},
-                                                        {"form_sd", c.closed.formDeviation},
-                                                        {"fitness_mean", c.closed.fitnessMean},
-                                                        {"fitness_sd", c.closed.fitnessDeviation}}},
-                                 {"simulated", QJsonObject{{"form", spread(c.form)},
-                                                           {"fitness", spread(c.fitness)},
-                                                           {"in_gate", c.inGate ? QJsonValue(*c.inGate) : QJsonValue()}}}});
-    return QJsonDocument(QJsonObject{{"races", races},
-                                     {"note", "The plan runs on as it is after a miss; it is not solved again."}})
+        races.append(QJsonObject{
+            {"name", QString::fromStdString(c.name)},
+            {"date", QString::fromStdString(isoText(c.date))},
+            {"closed", QJsonObject{{"form_mean", c.closed.formMean},
+                                   {"form_sd", c.closed.formDeviation},
+                                   {"fitness_mean", c.closed.fitnessMean},
+                                   {"fitness_sd", c.closed.fitnessDeviation}}},
+            {"simulated", QJsonObject{{"form", spread(c.form)},
+                                      {"fitness", spread(c.fitness)},
+                                      {"in_gate", c.inGate ? QJsonValue(*c.inGate) : QJsonValue()}}}});
+    return QJsonDocument(
+               QJsonObject{{"races", races},
+                           {"note", "The plan runs on as it is after a miss; it is not solved again."}})
         .toJson();
 }
 

@@ -19,8 +19,9 @@ QJsonObject writeSeason(const Season& season);
 Result<Rules> readRules(const QJsonObject& json, const QString& where);
 QJsonObject writeRules(const Rules& rules);
 
-/// A season's object with another laid over it: any of the rules' keys replaces the season's, `weeks` and `away`
-/// are added, `races` too, and one of the same name replaces the season's. Refuses any other key by name.
+/// A season's object with another laid over it: any of the rules' keys replaces the season's, `weeks` and
+/// `away` are added, `races` too, and one of the same name replaces the season's. Refuses any other key by
+/// name.
 Result<QJsonObject> laidOver(const QJsonObject& season, const QJsonObject& rules);
 
 /// Chances of a season's races as JSON text.
