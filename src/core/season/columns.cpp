@@ -85,8 +85,8 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
 
     const auto days = static_cast<int>(frame.days.size());
     // Which days leave their week's own level: taper, after an A race, before a race freshened for.
-    enum : std::int8_t { Own, Falling, After, Fresh, Before };
-    std::vector<std::int8_t> family(frame.days.size(), Own);
+    enum Family : std::uint8_t { Own, Falling, After, Fresh, Before };
+    std::vector<Family> family(frame.days.size(), Own);
     std::vector<int> freshFor(frame.days.size(), -1);
     for (const TaperFrame& t : frame.tapers) {
         const int week = frame.weeks[static_cast<size_t>(frame.weekOf(t.first))].first;
@@ -139,7 +139,7 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
             layDeload(w, programme);
             continue;
         }
-        const auto has = [&](int which) {
+        const auto has = [&](Family which) {
             for (int d = week.first; d <= week.last; ++d)
                 if (family[static_cast<size_t>(d)] == which && frame.days[static_cast<size_t>(d)].hours > 0)
                     return true;
@@ -163,7 +163,7 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
                 reliefOn[static_cast<size_t>(pattern.byShare[k])] = relief_[w][k];
             }
         for (int d = week.first; d <= week.last; ++d) {
-            const int which = family[static_cast<size_t>(d)];
+            const Family which = family[static_cast<size_t>(d)];
             const int c = which == Own      ? level_[w]
                           : which == Before ? before_[w]
                           : which == After  ? after_[w]

@@ -584,7 +584,8 @@ private:
         std::array<double, 3> aim{};
         const double sharpen = peak ? (n <= 4 ? n : std::clamp(0.28 * n, 3.0, 8.0)) : 0;
         const double build = std::clamp(0.36 * n, 0.0, 12.0);
-        if (afterwards) {
+        // Nothing but a base where no race is built for, after the last one or in a short first cycle.
+        if (afterwards || (!peak && first && n < 12 && season_.rules.order != Order::IntensityFirst)) {
             aim = {static_cast<double>(n), 0, 0};
         } else if (season_.rules.order == Order::IntensityFirst) {
             order = {Phase::Build, Phase::Base, Phase::Specialise};
@@ -594,8 +595,6 @@ private:
             // Between two A races: under six weeks what is there is kept sharp.
             const double base = n >= 12 ? 0.3 * n : 0;
             aim = {base, n < 6 ? 0 : n - base - sharpen, n < 6 ? n : sharpen};
-        } else if (!peak && n < 12) {
-            aim = {static_cast<double>(n), 0, 0};
         } else {
             aim = {std::max(0.0, n - build - sharpen), build, sharpen};
         }

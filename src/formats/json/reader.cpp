@@ -11,7 +11,7 @@ namespace marram {
 
 QJsonValue JsonReader::take(const char* key, bool needed) {
     asked_.insert(key);
-    const QJsonValue value = object_.value(QLatin1String(key));
+    QJsonValue value = object_.value(QLatin1String(key));
     if (needed && value.isUndefined())
         fail(key, "is missing");
     return value;
@@ -59,7 +59,7 @@ QString JsonReader::text(const char* key) {
     const QJsonValue value = take(key, true);
     if (!value.isUndefined() && !value.isString())
         fail(key, "must be text");
-    const QString text = value.toString();
+    QString text = value.toString();
     if (std::any_of(text.begin(), text.end(), [](QChar c) {
             return (c < QChar(0x20) && c != QChar('\n') && c != QChar('\t') && c != QChar('\r')) ||
                    c == QChar(0x7F);

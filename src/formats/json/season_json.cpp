@@ -319,7 +319,7 @@ Result<QJsonObject> laidOver(const QJsonObject& season, const QJsonObject& over)
         if (!it.value().isArray())
             return refuse(key.toStdString() + ": must be a list");
         QJsonArray list = season.value(key).toArray();
-        for (const QJsonValue& added : it.value().toArray()) {
+        for (const auto& added : it.value().toArray()) {
             const QJsonValue known = added.toObject().value(name);
             for (qsizetype i = list.size(); *name && i-- > 0;)
                 if (list[i].toObject().value(name) == known)
