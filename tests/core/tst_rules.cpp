@@ -109,6 +109,84 @@ private slots:
         // Freshened, not peaked for: the A race hardly notices.
         QVERIFY(plan.races[0].gateMiss < 1e-6);
     }
+    void theWeekOfARaceThatMattersHasOneHardDay() {
+        Season s = ordinary();
+        s.hours = {0, 1.5, 1.5, 1, 1, 2, 3};
+        s.races.push_back(race("B", "2027-06-13", Priority::B, 150));
+        const Plan plan = solveSeason(s).plan;
+        // Common practice: half the repetitions on Wednesday, openers the day before
+        for (int d = 0; d < 7; ++d) {
+            const Role role = plan.days[static_cast<size_t>(on("2027-06-07") - s.start + d)].role;
+            QCOMPARE(role == Role::Hard, d == 2);
+            if (d == 5)
+                QCOMPARE(role, Role::Openers);
+        }
+    }
+    void aSecondRaceWeekendMovesTheHardDay() {
+        int cases = 0;
+        for (int week = 10; week < 30; ++week) {
+            Season s = ordinary();
+            s.hours = {0, 1.5, 1.5, 1, 0, 2, 3};
+            const int sunday = 7 * week + 6;
+            s.races.push_back(race("C1", isoText(s.start + sunday - 7).c_str(), Priority::C, 120));
+            s.races.push_back(race("C2", isoText(s.start + sunday).c_str(), Priority::C, 120));
+            const Plan plan = solveSeason(s).plan;
+            std::array<Role, 7> roles{};
+            for (size_t i = 0; i < 7; ++i)
+                roles[i] = plan.days[static_cast<size_t>(7 * week) + i].role;
+            if (plan.weeks[static_cast<size_t>(week)].kind != WeekKind::Build ||
+                std::count(roles.begin(), roles.end(), Role::Test) > 0 ||
+                std::count(roles.begin(), roles.end(), Role::Hard) == 0)
+                continue;
+            ++cases;
+            // Common practice: Tuesday, and Wednesday where there was a race the weekend before
+            QVERIFY2(roles[2] == Role::Hard && roles[1] != Role::Hard, qPrintable(QString::number(week)));
+        }
+        QVERIFY(cases > 5);
+    }
+    void aBigCRaceDragsNothingWithIt() {
+        Season s = ordinary();
+        s.hours = {0, 1, 1, 1, 0, 3, 2};
+        const Plan before = solveSeason(s).plan;
+        s.races.push_back(race("Big", "2027-06-13", Priority::C, 250));
+        const Plan plan = solveSeason(s).plan;
+        QVERIFY(std::abs(plan.races[0].fitness - before.races[0].fitness) < 1);
+        for (size_t w = 0; w < plan.weeks.size(); ++w)
+            if (plan.weeks[w].start < on("2027-05-31") || plan.weeks[w].start > on("2027-06-20"))
+                QVERIFY(std::abs(plan.weeks[w].stress - before.weeks[w].stress) <
+                        0.05 * before.weeks[w].stress + 1);
+        // A rule of the trade of race weeks: at least half of the usual hours on the days that train
+        QVERIFY(weekAt(plan, "2027-06-07").hours > 0.5 * (weekAt(before, "2027-06-07").hours - 2));
+    }
+    void aStageRaceIsOneRace() {
+        Season s = ordinary();
+        s.races[0].days = 5;
+        s.races[0].date = on("2027-09-15");
+        s.races[0].stress = 700;
+        QVERIFY(!warned(solveSeason(s).plan, "hard days allowed"));
+        for (const char* day : {"2027-06-12", "2027-06-13", "2027-06-15"})
+            s.races.push_back(race(day, day, Priority::C, 80));
+        s.races.push_back(race("again", "2027-06-17", Priority::C, 80));
+        s.races.push_back(race("and again", "2027-06-19", Priority::C, 80));
+        QVERIFY(warned(solveSeason(s).plan, "hard days allowed"));
+    }
+    void fewHoursUnderAStrictSchoolAreToldTheMinutes() {
+        Season s = ordinary();
+        s.hours = {0, 1, 0, 1, 0, 2, 1};
+        QVERIFY(warned(solveSeason(s).plan, "min of high work a week"));
+        s.hours = {0, 2, 2, 1, 0, 4, 3};
+        QVERIFY(!warned(solveSeason(s).plan, "a wider spread suits"));
+    }
+    void unusedHoursAndFallingFitnessAreSaid() {
+        Season s = ordinary();
+        s.hours = {0, 3, 3, 3, 2, 6, 6};
+        s.before = {25, 25};
+        QVERIFY(warned(solveSeason(s).plan, "unused"));
+        s = ordinary();
+        s.hours = {0, 1, 0, 1, 0, 1, 1};
+        s.before = {80, 80};
+        QVERIFY(warned(solveSeason(s).plan, "the hours hold no more"));
+    }
     void aCRaceIsTrainedThrough() {
         Season s = ordinary();
         const std::string before = kinds(solveSeason(s).plan);

@@ -173,57 +173,75 @@ Solved solveSeason(const Season& season, const Solution* from, const std::string
 
 namespace {
 
-/// Fitness it would cost to meet a race's gate with the taper there is; negative where no load meets it.
-double costOfMeeting(const Season& season, const Solved& solved, const PlannedRace& race) {
-    if (race.form > race.gate->high)
-        return -1; // too fresh is not cured by training less
-    Season changed = season;
-    changed.rules.gatePrice = 4;
-    for (size_t r = 0; r < changed.races.size(); ++r)
-        if (!changed.races[r].gate)
-            changed.races[r].gate = solved.plan.races[r].gate;
-    const Solved other = solveAs(changed, solved.solution.longBlocksEarly, &solved.solution);
-    for (const PlannedRace& r : other.plan.races)
-        if (r.name == race.name && r.date == race.date && r.gateMiss <= 0.1)
-            return std::max(0.0, race.fitness - r.fitness);
-    return -1;
+/// The season with the gates its plan was made for set down as numbers.
+Season withGates(const Season& season, const Plan& plan) {
+    Season fixed = season;
+    for (size_t r = 0; r < fixed.races.size(); ++r)
+        if (!fixed.races[r].gate)
+            fixed.races[r].gate = plan.races[r].gate;
+    return fixed;
+}
+
+/// One other way to lay out the season, solved once for all its races.
+struct Try {
+    int taperDays = 0;
+    Plan plan;
+};
+
+std::string advice(const Season& season, size_t r, const PlannedRace& race, const std::vector<Try>& tapers,
+                   const Plan& dear) {
+    const bool over = race.form > race.gate->high;
+    for (const Try& other : tapers) {
+        const PlannedRace& then = other.plan.races[r];
+        if ((other.taperDays < season.rules.taperDays) != over || then.gateMiss > 0.1)
+            continue;
+        return "a taper of " + std::to_string(other.taperDays) + " days would meet it, with form " +
+               signedText(then.form, 0) + " and fitness " + fixedText(then.fitness) + " instead of " +
+               fixedText(race.fitness);
+    }
+    // Too fresh is not cured by training less.
+    if (!over && dear.races[r].gateMiss <= 0.1)
+        return "with this taper it could be met for " +
+               fixedText(std::max(0.0, race.fitness - dear.races[r].fitness)) +
+               " points of fitness; the price of a point of gate is " + fixedText(season.rules.gatePrice, 2);
+    return "no taper of 4 to 28 days meets it; a gate of " + signedText(std::floor(race.form), 0) + " to " +
+           signedText(std::floor(race.form) + (race.gate->high - race.gate->low), 0) + " would";
 }
 
 } // namespace
 
 std::vector<std::string> adviseGates(const Season& season, const Solved& solved) {
-    std::vector<std::string> advice;
-    for (const PlannedRace& race : solved.plan.races) {
-        if (race.priority != Priority::A || race.gateMiss <= 0.1)
+    constexpr int mostAdvised = 6;
+    const auto missed = [](const PlannedRace& race) {
+        return race.priority == Priority::A && race.gate && race.gateMiss > 0.1;
+    };
+    bool over = false, under = false;
+    for (const PlannedRace& race : solved.plan.races)
+        if (missed(race))
+            (race.form > race.gate->high ? over : under) = true;
+    if (!over && !under)
+        return {};
+    const Season fixed = withGates(season, solved.plan);
+    std::vector<Try> tapers;
+    // Nearest to the present taper first.
+    for (const int days : {12, 10, 7, 4, 14, 17, 21, 28}) {
+        const bool shorter = days < season.rules.taperDays;
+        if (days == season.rules.taperDays || (shorter ? !over : !under))
             continue;
-        const bool over = race.form > race.gate->high;
-        std::string met;
-        for (const int days : over ? std::vector<int>{12, 10, 7, 4} : std::vector<int>{10, 14, 17, 21, 28}) {
-            if (over ? days >= season.rules.taperDays : days <= season.rules.taperDays)
-                continue;
-            Season changed = with(season, {days, season.rules.taperShape});
-            for (size_t r = 0; r < changed.races.size(); ++r)
-                if (!changed.races[r].gate)
-                    changed.races[r].gate = solved.plan.races[r].gate;
-            const Solved other = solveAs(changed, solved.solution.longBlocksEarly, &solved.solution);
-            for (const PlannedRace& r : other.plan.races)
-                if (r.name == race.name && r.date == race.date && r.gateMiss <= 0.1 && met.empty())
-                    met = "a taper of " + std::to_string(days) + " days would meet it, with form " +
-                          signedText(r.form, 0) + " and fitness " + fixedText(r.fitness) + " instead of " +
-                          fixedText(race.fitness);
-        }
-        if (const double cost = costOfMeeting(season, solved, race); met.empty() && cost >= 0)
-            met = "with this taper it could be met for " + fixedText(cost) +
-                  " points of fitness; the price of a point of gate is " +
-                  fixedText(season.rules.gatePrice, 2);
-        if (met.empty())
-            met = "no taper of 4 to 28 days meets it; a gate of " + signedText(std::floor(race.form), 0) +
-                  " to " + signedText(std::floor(race.form) + (race.gate->high - race.gate->low), 0) +
-                  " would";
-        advice.push_back("The gate of \"" + race.name + "\" is missed by " + fixedText(race.gateMiss) + ": " +
-                         met + ".");
+        tapers.push_back({days, solveAs(with(fixed, {days, season.rules.taperShape}),
+                                        solved.solution.longBlocksEarly, &solved.solution)
+                                    .plan});
     }
-    return advice;
+    Season dearer = fixed;
+    dearer.rules.gatePrice = 4;
+    const Plan dear =
+        under ? solveAs(dearer, solved.solution.longBlocksEarly, &solved.solution).plan : solved.plan;
+    std::vector<std::string> all;
+    for (size_t r = 0; r < solved.plan.races.size() && all.size() < mostAdvised; ++r)
+        if (const PlannedRace& race = solved.plan.races[r]; missed(race))
+            all.push_back("The gate of \"" + race.name + "\" is missed by " + fixedText(race.gateMiss) +
+                          ": " + advice(season, r, race, tapers, dear) + ".");
+    return all;
 }
 
 } // namespace marram

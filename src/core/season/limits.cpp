@@ -86,10 +86,10 @@ private:
         if (frame.kind == WeekKind::Deload && at(w - 1).kind == WeekKind::Build && previous > 0) {
             const double share = load / previous;
             const double off = std::max(0.5 - share, share - 0.7);
-            // Races and days away replace days; what is trained around them is unloaded all the same.
-            if (off > seen && !notTraining(w) && !notTraining(w - 1))
+            const char* other = notTraining(w) ? notTraining(w) : notTraining(w - 1);
+            if (off > seen)
                 report("The deload in " + name + " carries " + fixedText(100 * share, 0) +
-                           " % of the week before.",
+                           " % of the week before" + (other ? other : "."),
                        off);
         }
     }

@@ -56,7 +56,19 @@ private:
         int races = 0;
         for (int d = week.first; d <= week.last; ++d)
             races += dayAt(frame_, d).race >= 0 ? 1 : 0;
-        return std::max(0, week.hardDays - races);
+        const int left = std::max(0, week.hardDays - races);
+        // The week of a race that matters: half the repetitions, on one day (common practice).
+        return week.kind == WeekKind::Race && racesToCome(week) ? std::min(left, 1) : left;
+    }
+
+    /// True where the week has a race that is freshened or peaked for, and not on its first days.
+    bool racesToCome(const WeekFrame& week) const {
+        for (int d = week.first + 3; d <= week.last; ++d) {
+            const int race = dayAt(frame_, d).race;
+            if (race >= 0 && season_.races[static_cast<size_t>(race)].priority != Priority::C)
+                return true;
+        }
+        return false;
     }
 
     bool openers(int d) const {
@@ -110,7 +122,10 @@ private:
         const int ahead = daysToRace(d, 6);
         return 10 + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) -
                (d == longest ? 2 : 0) - (afterLong ? 2.5 : 0) - (ahead == 2 ? 4 : 0) +
-               (ahead == 4 || ahead == 5 ? 1 : 0);
+               (ahead == 4                 ? 5
+                : ahead == 5 || ahead == 3 ? 1
+                                           : 0) -
+               (d > 1 && dayAt(frame_, d - 2).race >= 0 ? 4 : 0); // a second race weekend running: Wednesday
     }
 
     std::vector<int> chooseHard(const WeekFrame& week, int most) const {

@@ -270,13 +270,18 @@ void warn(const Season& season, Solved& s) {
     }
     if (!peak)
         warnings.push_back("There is no A race: nothing is peaked for.");
-    double high = 0;
-    for (const WeekFrame& week : s.frame.weeks)
-        high = std::max(high, week.split.high);
-    if (hours > 0 && hours <= 6.5 && high < 0.12)
+    const double high = 60 * std::min(phaseSplit(season.rules, Phase::Build, Demand::Unstated).high * hours,
+                                      highHoursPerHardDay * season.rules.hardDays);
+    if (hours > 0 && hours <= 6.5 && high < 40 && season.rules.hardDays > 0) {
+        Rules wider = season.rules;
+        wider.school = School::Even;
+        const Bands even = phaseSplit(wider, Phase::Build, Demand::Unstated);
         warnings.push_back(
-            "With " + fixedText(hours) +
-            " hours a week this split leaves little high-intensity work; a wider spread suits few hours.");
+            "With " + fixedText(hours) + " hours a week this split leaves " + fixedText(high, 0) +
+            " min of high work a week, rests of its sets included; a wider spread suits few hours: even "
+            "would give " +
+            fixedText(60 * std::min(even.high * hours, highHoursPerHardDay * wider.hardDays), 0) + " min.");
+    }
     if (season.rules.hardDays == 0)
         warnings.push_back(
             "No hard days are allowed, so no high time is planned; it is ridden in the middle band.");
