@@ -42,6 +42,9 @@ public:
             if (test_ >= 0)
                 budget = std::max(0, budget - 1);
         }
+        // A test is a hard effort too: with one hard day a week there is no other beside it.
+        if (test_ >= 0)
+            budget = std::min(budget, std::max(0, season_.rules.hardDays - 1));
         for (const int d : chooseHard(week, budget))
             hard_[static_cast<size_t>(d)] = true;
         giveRoles(week, pattern);
