@@ -110,8 +110,9 @@ private:
         const bool free = ref.terms.empty() && (rule == Rule::Return || rule == Rule::RaceWeek);
         if (!free)
             row(rule, monday(w), -unbounded, level - high * ref, 0, 0);
-        // Before the first build week nothing holds a level up: the ramp may not allow it.
-        if (low > 0 && !ref.terms.empty())
+        // Before the first build week, and after days away, nothing holds a level up: the ramp may not allow
+        // it, and the weeks before must not give way to it.
+        if (low > 0 && !ref.terms.empty() && !awayBefore(w))
             row(rule, monday(w), 0, level - (low * room) * ref, unbounded, 1);
     }
 
@@ -312,7 +313,7 @@ private:
         const Linear& ref = loads().reference(w);
         const double room = roomOf(w, loads().referenceCapacity(w));
         row(Rule::Fresh, race.date, -unbounded, level - 0.9 * ref, 0, 2 * static_cast<int>(n));
-        if (!ref.terms.empty())
+        if (!ref.terms.empty() && !awayBefore(w))
             row(Rule::Fresh, race.date, 0, level - (0.35 * room) * ref, unbounded,
                 2 * static_cast<int>(n) + 1);
     }
