@@ -30,6 +30,15 @@ Result<T> ofFile(const QString& file, Result<T> result) {
     return result;
 }
 
+/// A whole file, read as what `read` makes of bytes; what is wrong names the file.
+template <class Read>
+auto readAs(const QString& file, Read read) -> decltype(read(QByteArray())) {
+    const auto bytes = readWholeFile(file);
+    if (!bytes)
+        return tl::unexpected(bytes.error());
+    return ofFile(file, read(*bytes));
+}
+
 QByteArray full(double v) {
     return QByteArray::number(v, 'g', 17);
 }
@@ -142,10 +151,7 @@ Result<QByteArray> model(const QString& file, const ModelRequest& request) {
         return refuse("--tau-fitness, --tau-fatigue: must be more than 0 days");
     if (!std::isfinite(request.before.fitness + request.before.fatigue))
         return refuse("--fitness, --fatigue: must be numbers");
-    auto bytes = readWholeFile(file);
-    if (!bytes)
-        return tl::unexpected(bytes.error());
-    const auto days = ofFile(file, readDailyStress(*bytes));
+    const auto days = readAs(file, readDailyStress);
     if (!days)
         return tl::unexpected(days.error());
     const Date first = days->begin()->first;
@@ -163,10 +169,7 @@ Result<QByteArray> model(const QString& file, const ModelRequest& request) {
 }
 
 Result<QByteArray> plan(const QString& file, const QString& folder, const std::string& lp) {
-    auto bytes = readWholeFile(file);
-    if (!bytes)
-        return tl::unexpected(bytes.error());
-    const auto season = ofFile(file, readSeason(*bytes));
+    const auto season = readAs(file, readSeason);
     if (!season)
         return tl::unexpected(season.error());
     if (!folder.isEmpty())
@@ -251,10 +254,7 @@ QByteArray comparison(const std::vector<Variant>& variants) {
 } // namespace
 
 Result<QByteArray> compare(const QString& file, const std::vector<std::string>& rules) {
-    auto bytes = readWholeFile(file);
-    if (!bytes)
-        return tl::unexpected(bytes.error());
-    const auto base = ofFile(file, parseJsonObject(*bytes));
+    const auto base = readAs(file, parseJsonObject);
     if (!base)
         return tl::unexpected(base.error());
     std::vector<Variant> variants;
@@ -270,10 +270,7 @@ Result<QByteArray> compare(const QString& file, const std::vector<std::string>& 
         return tl::unexpected(ok.error());
     for (const std::string& path : rules) {
         const QString from = QString::fromStdString(path);
-        auto text = readWholeFile(from);
-        if (!text)
-            return tl::unexpected(text.error());
-        const auto over = ofFile(from, parseJsonObject(*text));
+        const auto over = readAs(from, parseJsonObject);
         if (!over)
             return tl::unexpected(over.error());
         const auto merged = ofFile(from, laidOver(*base, *over));
@@ -288,10 +285,7 @@ Result<QByteArray> compare(const QString& file, const std::vector<std::string>& 
 }
 
 Result<QByteArray> chance(const QString& file, const Misses& misses) {
-    auto bytes = readWholeFile(file);
-    if (!bytes)
-        return tl::unexpected(bytes.error());
-    const auto season = ofFile(file, readSeason(*bytes));
+    const auto season = readAs(file, readSeason);
     if (!season)
         return tl::unexpected(season.error());
     const auto chances = chancesOf(*season, solveSeason(*season).plan, misses);
@@ -301,10 +295,7 @@ Result<QByteArray> chance(const QString& file, const Misses& misses) {
 }
 
 Result<QByteArray> course(const QString& file, const CourseRequest& request) {
-    auto bytes = readWholeFile(file);
-    if (!bytes)
-        return tl::unexpected(bytes.error());
-    const auto way = ofFile(file, readGpxCourse(*bytes));
+    const auto way = readAs(file, readGpxCourse);
     if (!way)
         return tl::unexpected(way.error());
     const auto demand = rideCourse(*way, request.rider, request.thresholdPower, request.intensity);

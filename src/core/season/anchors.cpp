@@ -1,0 +1,385 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/season/skeleton.h"
+
+#include <algorithm>
+#include <cstdint>
+#include <limits>
+
+namespace marram {
+namespace {
+
+/// What is left of a day's usual load.
+constexpr double recovering = 0.5, easingBack = 0.85;
+
+void setWeek(WeekFrame& week, WeekKind kind, std::string why) {
+    week.set = kind;
+    week.why = std::move(why);
+}
+
+std::vector<int> racesBy(const Season& season, Priority priority) {
+    std::vector<int> found;
+    for (size_t r = 0; r < season.races.size(); ++r)
+        if (season.races[r].priority == priority)
+            found.push_back(static_cast<int>(r));
+    std::stable_sort(found.begin(), found.end(), [&](int a, int b) {
+        return season.races[static_cast<size_t>(a)].date < season.races[static_cast<size_t>(b)].date;
+    });
+    return found;
+}
+
+/// Anchors whatever the coach and the races fix before any block is cut.
+class Anchors {
+public:
+    Anchors(const Season& season, SeasonFrame& frame)
+        : season_(season), frame_(frame), days_(season.dayCount()) {}
+
+    void place() {
+        if (frame_.layOff)
+            layOff();
+        peaks();
+        secondary();
+        away();
+        edges();
+        cycles();
+        pins();
+    }
+
+private:
+    DayFrame& day(int d) { return frame_.days[static_cast<size_t>(d)]; }
+    WeekFrame& week(int w) { return frame_.weeks[static_cast<size_t>(w)]; }
+    int weekCount() const { return static_cast<int>(frame_.weeks.size()); }
+    std::string dated(int d) { return isoText(day(d).date); }
+    void warn(std::string text) { frame_.warnings.push_back(std::move(text)); }
+
+    bool anchored(int w) {
+        const auto& set = week(w).set;
+        return set && (*set == WeekKind::Race || *set == WeekKind::Taper);
+    }
+
+    void lighten(int from, int to, double weight) {
+        for (int d = std::max(0, from); d <= std::min(to, days_ - 1); ++d)
+            day(d).weight = std::min(day(d).weight, weight);
+    }
+    void spare(int from, int to) {
+        for (int d = std::max(0, from); d <= std::min(to, days_ - 1); ++d)
+            day(d).noHard = true;
+    }
+    void lowOnly(int from, int to) {
+        for (int d = std::max(0, from); d <= std::min(to, days_ - 1); ++d)
+            day(d).lowOnly = day(d).noHard = true;
+    }
+    /// Weeks that hold the days become weeks of coming back, unless a race or a break has them.
+    void returning(int from, int to, const std::string& why) {
+        if (from >= days_)
+            return;
+        for (int w = frame_.weekOf(from); w <= frame_.weekOf(std::min(to, days_ - 1)); ++w)
+            if (!week(w).set)
+                setWeek(week(w), WeekKind::Recovery, why);
+    }
+
+    /// Common practice: nothing hard for two weeks after a lay-off, low band only.
+    void layOff() {
+        lowOnly(0, 13);
+        for (int w = 0; w < weekCount() && week(w).first < 11; ++w)
+            setWeek(week(w), WeekKind::Transition, "Getting used to it again: low band only.");
+        warn("The rider comes from little or nothing: two weeks in the low band, the first at half of the "
+             "hours at most, one hard day a week in the third and fourth.");
+    }
+
+    /// Days after an A race or a camp: light for five, and eased to the end of that week.
+    void recover(int end, const std::string& why) {
+        const int last = end + recoveryDays;
+        lighten(end + 1, last, recovering);
+        spare(end + 1, end + recoveryDays);
+        if (last < days_) {
+            const int sunday = last + 6 - weekday(day(last).date);
+            lighten(last + 1, sunday, easingBack);
+        }
+        returning(end + 1, last, why);
+    }
+
+    /// The first day to unload for a window that opens on `window`: that day, or the Monday after it where
+    /// only the Sunday of a week would be left. Decided by the calendar alone, so that a change of hours
+    /// never moves the skeleton.
+    int firstTaperDay(int window) {
+        if (window < 0)
+            return 0;
+        const WeekFrame& w = week(frame_.weekOf(window));
+        return window == w.last && w.length() > 1 ? w.last + 1 : window;
+    }
+
+    void follow(int r, int raceDay, int previousEnd, const std::string& name) {
+        frame_.freshened.push_back(r);
+        if (raceDay > previousEnd)
+            lighten(previousEnd + 1, std::min(previousEnd + recoveryDays, raceDay - 1), recovering);
+        spare(previousEnd + 1, std::min(previousEnd + 4, raceDay - 1));
+        const int easy = std::min(previousEnd + recoveryDays, raceDay - 1);
+        if (easy > previousEnd)
+            returning(previousEnd + 1, easy, "One long peak: recovered for " + name + ".");
+    }
+
+    void peaks() {
+        const std::vector<int> peaks = racesBy(season_, Priority::A);
+        if (peaks.size() > 2)
+            warn("There are " + std::to_string(peaks.size()) +
+                 " A races; one or two a season can be peaked for. Making the others B races frees their "
+                 "tapers for building.");
+        int previousEnd = -1000, leader = -1000;
+        for (size_t i = 0; i < peaks.size(); ++i) {
+            const Race& race = season_.races[static_cast<size_t>(peaks[i])];
+            const int raceDay = race.date - season_.start;
+            const int gap = raceDay - previousEnd;
+            const bool follows = i > 0 && gap < onePeakDays && raceDay - leader <= 35;
+            if (i > 0 && gap < holdDays)
+                warn("\"" + race.name + "\" comes " + std::to_string(gap) +
+                     " days after the A race before it; two A races closer than six weeks cannot both be "
+                     "peaked for" +
+                     (follows ? ": they share one taper" : ": fitness is held between them, not built") +
+                     ". From " + isoText(race.date + (holdDays - gap)) +
+                     " on it could have a build-up of its own.");
+            const int end = std::max(previousEnd, raceDay + race.days - 1);
+            for (int w = frame_.weekOf(raceDay); w <= frame_.weekOf(end); ++w)
+                setWeek(week(w), WeekKind::Race, "The week of " + race.name + ".");
+            if (follows)
+                follow(peaks[i], raceDay, previousEnd, race.name);
+            else {
+                taper(peaks[i], raceDay, i > 0 ? previousEnd : -1000);
+                leader = raceDay;
+            }
+            spare(raceDay - 2, raceDay - 1);
+            const bool last = i + 1 == peaks.size();
+            const int next =
+                last ? days_ + 1000 : season_.races[static_cast<size_t>(peaks[i + 1])].date - season_.start;
+            if (last || next - end >= onePeakDays || next - leader > 35)
+                recover(end, "Recovery after " + race.name + ".");
+            previousEnd = end;
+        }
+    }
+
+    void taper(int r, int raceDay, int previousEnd) {
+        const Race& race = season_.races[static_cast<size_t>(r)];
+        TaperFrame t;
+        t.race = r;
+        t.raceDay = raceDay;
+        const int length = season_.rules.taperShape == TaperShape::OneWeek && !season_.rules.shapeBest
+                               ? std::min(7, season_.rules.taperDays)
+                               : season_.rules.taperDays;
+        t.window = raceDay - length;
+        t.window = std::min(raceDay, std::max(t.window, previousEnd + 8));
+        if (t.window < 0 && previousEnd < 0)
+            warn("\"" + race.name + "\" is " + std::to_string(raceDay) +
+                 " days from the start: the whole way there is taper.");
+        t.first = std::min(firstTaperDay(t.window), raceDay);
+        for (int w = frame_.weekOf(t.first); w < frame_.weekOf(raceDay); ++w)
+            if (!week(w).set || *week(w).set != WeekKind::Race)
+                setWeek(week(w), WeekKind::Taper,
+                        "Taper: " + std::to_string(raceDay - t.window) + " days of unloading before " +
+                            race.name + ".");
+        frame_.tapers.push_back(t);
+    }
+
+    void secondary() {
+        for (const int r : racesBy(season_, Priority::B)) {
+            const Race& race = season_.races[static_cast<size_t>(r)];
+            const int raceDay = race.date - season_.start;
+            WeekFrame& at = week(frame_.weekOf(raceDay));
+            if (at.set && *at.set == WeekKind::Taper)
+                warn("\"" + race.name + "\" lies inside the taper of an A race.");
+            else if (!at.set || *at.set == WeekKind::Recovery) {
+                setWeek(at, WeekKind::Race, "Freshening for " + race.name + ".");
+                frame_.freshened.push_back(r);
+                spare(raceDay - 2, at.first - 1);
+                // A race on a Monday or Tuesday is freshened for in the week before.
+                if (weekday(race.date) <= 1 && at.first > 0) {
+                    WeekFrame& before = week(frame_.weekOf(at.first - 1));
+                    if (!before.set)
+                        setWeek(before, WeekKind::Race, "Freshening for " + race.name + ".");
+                }
+            }
+        }
+    }
+
+    /// A run of days away, whatever the reasons.
+    struct Run {
+        int from = 0, to = 0, ill = 0;
+        bool camp = false;
+    };
+
+    std::vector<Run> runs() {
+        // From what the coach said, so that a race ridden all the same does not make two absences of one.
+        std::vector<std::int8_t> mark(static_cast<size_t>(days_), 0); // 1 away, 2 ill, 3 camp
+        for (const Away& a : season_.away)
+            for (int d = std::max(0, a.from - season_.start); d <= std::min(a.to - season_.start, days_ - 1);
+                 ++d) {
+                auto& at = mark[static_cast<size_t>(d)];
+                at = a.why == AwayWhy::Camp      ? (at == 0 ? 3 : at)
+                     : a.why == AwayWhy::Illness ? 2
+                     : at == 2                   ? 2
+                                                 : 1;
+            }
+        std::vector<Run> found;
+        for (int d = 0; d < days_; ++d) {
+            const auto at = mark[static_cast<size_t>(d)];
+            if (at == 0)
+                continue;
+            if (found.empty() || found.back().to != d - 1 || found.back().camp != (at == 3))
+                found.push_back({d, d, 0, at == 3});
+            found.back().to = d;
+            found.back().ill += at == 2 ? 1 : 0;
+        }
+        return found;
+    }
+
+    void away() {
+        const std::vector<Run> all = runs();
+        for (int w = 0; w < weekCount(); ++w) {
+            int gone = 0, camp = 0;
+            for (int d = week(w).first; d <= week(w).last; ++d) {
+                gone += day(d).away ? 1 : 0;
+                camp += day(d).camp ? 1 : 0;
+            }
+            if (anchored(w)) {
+                if (camp > 0)
+                    warn("A camp falls into the " + std::string(nameOf(*week(w).set)) + " week of " +
+                         isoText(week(w).start) + "; its stress is carried and the race will feel it.");
+                continue;
+            }
+            if (gone >= 4 || gone * 2 > week(w).length())
+                setWeek(week(w), WeekKind::Break,
+                        "Away: " + std::to_string(gone) + " days without training.");
+            else if (camp >= 3)
+                setWeek(week(w), WeekKind::Camp, "Camp.");
+        }
+        for (const Run& run : all)
+            comeBack(run);
+    }
+
+    void comeBack(const Run& run) {
+        const int length = run.to - run.from + 1, next = run.to + 1;
+        if (run.camp) {
+            if (next < days_ && anchored(frame_.weekOf(next)))
+                warn("No recovery week fits after the camp that ends on " + dated(run.to) +
+                     "; without it a camp gains nothing.");
+            recover(run.to, "Recovery: the week after a camp is always one.");
+            return;
+        }
+        // The return is counted in days, whatever weekday it begins on.
+        if (run.ill > 0)
+            lowOnly(next, run.to + std::clamp((run.ill + 1) / 2, 3, 14));
+        if (run.ill >= 5) {
+            spare(next, run.to + 5);
+            lighten(next, run.to + 7, 0.50);
+            lighten(run.to + 8, run.to + 14, 0.70);
+            lighten(run.to + 15, run.to + 21, 0.85);
+            returning(next, run.to + 21,
+                      "Back from illness: weeks of 50, 70 and 85 % of the last build week.");
+        } else if (length >= 7) {
+            lighten(next, run.to + 7, 0.70);
+            lighten(run.to + 8, run.to + 14, 0.85);
+            returning(next, run.to + 14,
+                      "Back after " + std::to_string(length) +
+                          " days away: weeks of 70 and 85 % of the last build week.");
+        }
+    }
+
+    /// The last week anything is built for: the week of the last A or B race, or the season's end without.
+    int lastGoalWeek() {
+        int last = -1;
+        for (const Race& race : season_.races)
+            if (race.priority != Priority::C)
+                last = std::max(last, frame_.weekOf(race.date + (race.days - 1) - season_.start));
+        return last < 0 ? weekCount() : last;
+    }
+
+    void edges() {
+        const int goal = lastGoalWeek();
+        double usual = 0;
+        for (const double h : season_.hours)
+            usual += h;
+        // What is left after the last goal: some light weeks, then the next base where there is time for one.
+        const int rest = weekCount() - 1 - goal, light = rest >= 8 ? 4 : rest;
+        for (int w = 0; w < weekCount(); ++w) {
+            if (week(w).set)
+                continue;
+            if (w > goal && w <= goal + light)
+                setWeek(week(w), WeekKind::Transition,
+                        "Nothing left to build for: light riding, a short hard session now and then.");
+            else if (!week(w).whole())
+                setWeek(week(w), WeekKind::Transition, "Part of a week at the edge of the season.");
+            else if (week(w).nominalHours <= 0 && usual > 0)
+                setWeek(week(w), WeekKind::Break, "No hours this week.");
+        }
+    }
+
+    /// The weeks one cycle of base, build and specialise can fill without one of them growing too long.
+    int longestCycle() const {
+        const int block = season_.rules.buildWeeks + season_.rules.deloadWeeks;
+        const auto whole = [&](int most) { return std::max(1, most / block) * block; };
+        return std::max(12, std::min({whole(8) + whole(12) + whole(16) - 2, 34}));
+    }
+
+    /// Divides a year that is too long for one cycle: round a break or a B race where there is one, else by a
+    /// week of transition.
+    void cycles() {
+        int from = 0;
+        for (const TaperFrame& t : frame_.tapers) {
+            divide(from, frame_.weekOf(t.first));
+            from = frame_.weekOf(t.raceDay) + 1;
+        }
+        divide(from, weekCount());
+    }
+
+    void divide(int from, int to) {
+        const int longest = longestCycle(), shortest = 8;
+        while (to - from > longest) {
+            // The last cycle as long as may be, but never leaving a stump before it.
+            const int latest = std::max(to - longest - 1, from + shortest);
+            int best = latest;
+            double least = std::numeric_limits<double>::infinity();
+            for (int w = std::max(from + shortest, latest); w <= std::min(latest + 8, to - 12); ++w) {
+                const auto set = week(w).set;
+                const bool free = !set,
+                           broken = set && (*set == WeekKind::Break || *set == WeekKind::Transition);
+                const bool afterRace =
+                    w > 0 && week(w - 1).set && *week(w - 1).set == WeekKind::Race && (free || broken);
+                const double cost =
+                    (w - latest) + (broken ? -6 : 0) + (afterRace ? -4 : 0) + (free || broken ? 0 : 20);
+                if (cost < least) {
+                    least = cost;
+                    best = w;
+                }
+            }
+            if (!week(best).set)
+                setWeek(week(best), WeekKind::Transition,
+                        "A light week between two cycles of the year, with some days off the bicycle.");
+            week(best).newCycle = true;
+            to = best;
+        }
+    }
+
+    void pins() {
+        for (const WeekPin& pin : season_.weeks) {
+            const int w = (pin.start - frame_.weeks.front().start) / 7;
+            if (!pin.kind || pin.start < frame_.weeks.front().start || w >= weekCount())
+                continue;
+            if (anchored(w) && *pin.kind != *week(w).set)
+                warn("The week of " + isoText(week(w).start) + " is pinned as " + nameOf(*pin.kind) +
+                     " although a race makes it a " + nameOf(*week(w).set) + " week.");
+            week(w).set = *pin.kind;
+            week(w).pinned = true;
+            week(w).why = "Pinned by the coach as " + std::string(nameOf(*pin.kind)) + ".";
+        }
+    }
+
+    const Season& season_;
+    SeasonFrame& frame_;
+    int days_;
+};
+
+} // namespace
+
+void placeAnchors(const Season& season, SeasonFrame& frame) {
+    Anchors(season, frame).place();
+}
+
+} // namespace marram

@@ -1,0 +1,257 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/season/skeleton.h"
+
+#include <algorithm>
+#include <limits>
+
+namespace marram {
+namespace {
+
+/// Gives every week a phase: within each cycle base, build and specialise in the order of the season, each
+/// of a sensible length.
+class Phases {
+public:
+    Phases(const Season& season, SeasonFrame& frame) : season_(season), frame_(frame) {}
+
+    void give() {
+        int from = 0;
+        bool first = true;
+        for (const TaperFrame& t : frame_.tapers) {
+            const int end = season_.races[static_cast<size_t>(t.race)].days - 1 + t.raceDay;
+            const int to = frame_.weekOf(std::min(end, season_.dayCount() - 1)) + 1;
+            approach(from, to, season_.races[static_cast<size_t>(t.race)].demand, true, first);
+            from = std::max(from, to);
+            first = false;
+        }
+        Demand demand = Demand::Unstated;
+        bool goal = false;
+        for (const Race& race : season_.races)
+            if (race.priority == Priority::B && frame_.weekOf(race.date - season_.start) >= from) {
+                goal = true;
+                demand = race.demand;
+            }
+        approach(from, static_cast<int>(frame_.weeks.size()), demand, goal, first);
+        count();
+        intensity();
+    }
+
+private:
+    WeekFrame& week(int w) { return frame_.weeks[static_cast<size_t>(w)]; }
+
+    /// What it costs to change the phase on a Monday: nothing where a block begins or none is.
+    double boundary(int w, int from, int end) {
+        if (w <= from || w >= end)
+            return 0;
+        const WeekFrame &at = week(w), &last = week(w - 1);
+        if (at.kind == WeekKind::Deload)
+            return 400;
+        return at.kind == WeekKind::Build && last.kind == WeekKind::Build && at.block == last.block ? 60 : 0;
+    }
+
+    static double beyond(double value, double most) { return value > most ? 1000 * (value - most) : 0; }
+
+    void approach(int from, int to, Demand demand, bool peak, bool first) {
+        std::vector<std::pair<int, int>> cycles;
+        int begin = from;
+        for (int w = from; w < to; ++w)
+            if (week(w).newCycle) {
+                cycles.emplace_back(begin, w + 1);
+                begin = w + 1;
+            }
+        cycles.emplace_back(begin, to);
+        for (size_t c = 0; c < cycles.size(); ++c)
+            cycle(cycles[c].first, cycles[c].second, demand, peak && c + 1 == cycles.size(), first || c > 0,
+                  !peak && !first && frame_.tapers.size() > 0);
+    }
+
+    /// Where the three parts of a cycle meet, at the least distance from their usual lengths.
+    void cycle(int from, int to, Demand demand, bool peak, bool first, bool afterwards) {
+        int end = to;
+        if (peak)
+            for (const TaperFrame& t : frame_.tapers)
+                if (const int w = frame_.weekOf(t.first); w >= from && w < to)
+                    end = std::min(end, w);
+        const int n = std::max(0, end - from);
+        std::array<Phase, 3> order{Phase::Base, Phase::Build, Phase::Specialise};
+        std::array<double, 3> aim{};
+        const double sharpen = peak ? (n <= 4 ? n : std::clamp(0.28 * n, 3.0, 8.0)) : 0;
+        const double build = std::clamp(0.36 * n, 0.0, 12.0);
+        // Nothing but a base where no race is built for, after the last one or in a short first cycle.
+        if (afterwards || (!peak && first && n < 12 && season_.rules.order != Order::IntensityFirst)) {
+            aim = {static_cast<double>(n), 0, 0};
+        } else if (season_.rules.order == Order::IntensityFirst) {
+            order = {Phase::Build, Phase::Base, Phase::Specialise};
+            const double last = peak ? std::min<double>(n, 3) : 0, begins = std::clamp(0.4 * n, 4.0, 12.0);
+            aim = {std::min<double>(begins, n - last), std::max(0.0, n - last - begins), last};
+        } else if (!first) {
+            // Between two A races: under six weeks what is there is kept sharp.
+            const double base = n >= 12 ? 0.3 * n : 0;
+            aim = {base, n < 6 ? 0 : n - base - sharpen, n < 6 ? n : sharpen};
+        } else {
+            aim = {std::max(0.0, n - build - sharpen), build, sharpen};
+        }
+        const std::array<double, 3> most{order[0] == Phase::Base ? 16.0 : 12.0,
+                                         order[1] == Phase::Base ? 16.0 : 12.0, 8.0};
+        int i = from, j = from;
+        double least = std::numeric_limits<double>::infinity();
+        for (int a = from; a <= end; ++a)
+            for (int b = a; b <= end; ++b) {
+                const std::array<double, 3> got{static_cast<double>(a - from), static_cast<double>(b - a),
+                                                static_cast<double>(end - b)};
+                double cost = boundary(a, from, end) + (b > a ? boundary(b, from, end) : 0);
+                for (size_t k = 0; k < 3; ++k)
+                    cost += (got[k] - aim[k]) * (got[k] - aim[k]) + beyond(got[k], most[k]);
+                if (cost < least) {
+                    least = cost;
+                    i = a;
+                    j = b;
+                }
+            }
+        demands_.resize(frame_.weeks.size(), Demand::Unstated);
+        for (int w = from; w < to; ++w) {
+            const Phase current = n == 0  ? (first ? Phase::Base : Phase::Specialise)
+                                  : w < i ? order[0]
+                                  : w < j ? order[1]
+                                  : j < end || (aim[2] > 0 && i == j) ? order[2]
+                                  : j > i                             ? order[1]
+                                                                      : order[0];
+            week(w).phase = phaseOf(w, current);
+            demands_[static_cast<size_t>(w)] = demand;
+        }
+    }
+
+    Phase phaseOf(int w, Phase current) {
+        switch (week(w).kind) {
+        case WeekKind::Taper:
+            return Phase::Taper;
+        case WeekKind::Race:
+            for (const TaperFrame& t : frame_.tapers) {
+                const Race& race = season_.races[static_cast<size_t>(t.race)];
+                const int end = std::min(t.raceDay + race.days - 1, season_.dayCount() - 1);
+                if (frame_.weekOf(t.raceDay) <= w && w <= frame_.weekOf(end))
+                    return Phase::Race;
+            }
+            for (const int r : frame_.freshened)
+                if (const Race& race = season_.races[static_cast<size_t>(r)];
+                    race.priority == Priority::A && frame_.weekOf(race.date - season_.start) == w)
+                    return Phase::Race;
+            return current;
+        case WeekKind::Transition:
+        case WeekKind::Recovery:
+            return Phase::Transition;
+        case WeekKind::Break:
+            return Phase::Break;
+        case WeekKind::Build:
+        case WeekKind::Deload:
+        case WeekKind::Camp:
+            break;
+        }
+        return current;
+    }
+
+    /// A phase that is only interrupted by a break or a recovery goes on where it was.
+    void count() {
+        int run = 0, aside = 0;
+        Phase running = Phase::Break;
+        for (WeekFrame& week : frame_.weeks) {
+            if (week.phase == Phase::Transition || week.phase == Phase::Break) {
+                week.phaseWeek = aside++;
+                if (week.newCycle || aside > 4)
+                    running = Phase::Break;
+                continue;
+            }
+            aside = 0;
+            run = week.phase == running ? run + 1 : 0;
+            running = week.phase;
+            week.phaseWeek = run;
+        }
+    }
+
+    /// Intensity-first begins with few hours and adds them later (common practice), where the hours are more
+    /// than the rider's fitness takes anyway.
+    bool fewHoursFirst() const {
+        double hours = 0;
+        for (const double h : season_.hours)
+            hours += h;
+        const double holds = 0.85 * hours * stressPerHour(Bands{0.8, 0.15, 0.05}, season_.lowThreshold) / 7;
+        return season_.rules.order == Order::IntensityFirst && holds > 1.1 * season_.before.fitness;
+    }
+
+    double volume(Phase phase, Demand demand) const {
+        const auto& said = season_.rules.volume;
+        if (const auto found = said.find(phase); found != said.end())
+            return found->second;
+        if (phase == Phase::Build)
+            return fewHoursFirst() ? 0.85 : 0.97;
+        if (phase == Phase::Specialise)
+            return demand == Demand::Long || demand == Demand::Stage ? 1.0
+                   : demand == Demand::Punchy                        ? 0.85
+                                                                     : 0.95;
+        return 1;
+    }
+
+    void intensity() {
+        const Rules& rules = season_.rules;
+        Bands last = phaseSplit(rules, Phase::Build, Demand::Unstated);
+        for (size_t w = 0; w < frame_.weeks.size(); ++w) {
+            WeekFrame& week = frame_.weeks[w];
+            week.volume = volume(week.phase, demands_[w]);
+            week.hardDays = phaseHardDays(rules, week.phase, week.phaseWeek);
+            week.split = phaseSplit(rules, week.phase, demands_[w], week.phaseWeek);
+            const bool own = rules.school == School::Own;
+            // A taper keeps the intensity it follows, unless the coach has said otherwise.
+            if ((week.phase == Phase::Taper || week.phase == Phase::Race)) {
+                if (!own || !rules.ownSplits.contains(week.phase))
+                    week.split = last;
+                else if (week.split.high < last.high - 1e-9)
+                    frame_.warnings.push_back("The taper's high band is set below that of the last build "
+                                              "block; intensity is better kept.");
+            }
+            switch (week.kind) {
+            case WeekKind::Deload:
+                // Intensity is backed off; the coach's own split is kept.
+                week.hardDays = std::min(week.hardDays, 1);
+                if (!own)
+                    week.split = softened(week.split, 0.85);
+                break;
+            case WeekKind::Recovery:
+                week.hardDays = std::min(week.hardDays, 1);
+                if (!own)
+                    week.split = softened(week.split, 0.5);
+                break;
+            case WeekKind::Camp:
+            case WeekKind::Break:
+                week.hardDays = 0;
+                break;
+            case WeekKind::Build:
+                // A little more than its share, so that the phase has it with its deloads and tests.
+                if (!own && (week.phase == Phase::Build || week.phase == Phase::Specialise))
+                    week.split = softened(week.split, 1.06);
+                break;
+            default:
+                break;
+            }
+            if (week.kind == WeekKind::Build)
+                last = week.split;
+            if (frame_.layOff && week.first < 28)
+                week.hardDays = std::min(week.hardDays, week.first < 14 ? 0 : 1);
+            week.pointsPerHour = stressPerHour(week.split, season_.lowThreshold);
+        }
+    }
+
+    static Bands softened(const Bands& split, double keep) {
+        return {1 - keep * (split.middle + split.high), keep * split.middle, keep * split.high};
+    }
+
+    const Season& season_;
+    SeasonFrame& frame_;
+    std::vector<Demand> demands_;
+};
+
+} // namespace
+
+void givePhases(const Season& season, SeasonFrame& frame) {
+    Phases(season, frame).give();
+}
+
+} // namespace marram
