@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "support/generator.h"
 #include "support/seasons.h"
 
 #include <QTest>
@@ -77,6 +78,25 @@ private slots:
         }
         QCOMPARE(solveSeason(s, &last.solution).solution.taperDays, 14);
     }
+    void blocksAreCutOtherwiseOnlyNearATieAndWhereItBringsSomething() {
+        int early = 0, leaning = 0;
+        for (unsigned seed = 1; seed <= 150; ++seed) {
+            const Season s = Generator(seed).season();
+            const Solved chosen = solveSeason(s);
+            const CutWay& cut = chosen.solution.cut;
+            if (cut == CutWay{})
+                continue;
+            (cut.early ? early : leaning) += 1;
+            const Solved usual = solveAs(s, {});
+            QVERIFY(chosen.solution.objective > usual.solution.objective + 0.1 - 1e-6);
+            QVERIFY(chosen.skeletonCost <= usual.skeletonCost + 0.7 + 1e-9);
+            QVERIFY(says(chosen.plan.warnings, "blocks are cut"));
+            // While a hand moves, that cut stands.
+            QCOMPARE(solveSeason(s, &chosen.solution, {}, Choices::Keep).solution.cut, cut);
+        }
+        QVERIFY2(early > 0 && leaning > 0, qPrintable(QString("%1 early, %2 leaning").arg(early).arg(leaning)));
+    }
+
     void theShapeOfATaperIsTheCoachsOrTheBest() {
         Season s = ordinary();
         s.rules.taperShape = TaperShape::DeepThenModerate;

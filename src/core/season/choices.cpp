@@ -61,18 +61,18 @@ public:
         if (choices == Choices::Keep && from_) {
             if (open && from_->taperDays > 0)
                 way_ = {from_->taperDays, from_->taperShape};
-            Solved kept = solveAs(with(season_, way_), from_->longBlocksEarly, from_, textFile_);
+            Solved kept = solveAs(with(season_, way_), from_->cut, from_, textFile_);
             kept.solution.taperDays = open ? way_.taperDays : 0;
             kept.solution.taperShape = way_.shape;
             return kept;
         }
-        best_ = solveAs(with(season_, way_), false, from_);
+        best_ = solveAs(with(season_, way_), CutWay{}, from_);
         if (open)
             taper();
         blocks();
         if (!textFile_.empty()) {
             auto choicesMade = std::move(best_.plan.choices);
-            best_ = solveAs(with(season_, way_), best_.solution.longBlocksEarly, nullptr, textFile_);
+            best_ = solveAs(with(season_, way_), best_.solution.cut, nullptr, textFile_);
             best_.plan.choices = std::move(choicesMade);
         }
         best_.solution.taperDays = open ? way_.taperDays : 0;
@@ -101,7 +101,7 @@ private:
         if (season_.rules.shapeBest)
             ways.push_back({way_.taperDays, TaperShape::DeepThenModerate});
         for (const Way& way : ways) {
-            Solved other = solveAs(with(season_, way), false, &best_.solution);
+            Solved other = solveAs(with(season_, way), CutWay{}, &best_.solution);
             all.push_back(tried(way, other, name));
             if (other.solution.objective > best_.solution.objective + worthChoosing) {
                 best_ = std::move(other);
@@ -136,26 +136,42 @@ private:
         return t;
     }
 
-    /// Longer blocks early instead of late, where the weeks leave both.
+    /// Another cut of the weeks into blocks, where the rhythm leaves it near a tie: longer blocks early, or
+    /// all a week shorter or longer.
     void blocks() {
-        SeasonFrame other = layOut(season_);
         const Season season = with(season_, way_);
-        const double cost = decideSkeleton(season, other, true);
-        bool differs = false;
-        for (size_t w = 0; w < other.weeks.size(); ++w)
-            differs = differs || other.weeks[w].kind != best_.frame.weeks[w].kind;
-        if (!differs || cost > best_.skeletonCost + nearTie)
-            return;
+        const double least = best_.skeletonCost, first = best_.solution.objective;
         auto choices = std::move(best_.plan.choices);
-        Solved early = solveAs(season, true, &best_.solution);
-        const double late = best_.solution.objective, gain = early.solution.objective - late;
-        if (gain > worthChoosing) {
-            choices.push_back({"Chosen by solving: the longer blocks come early; late they would bring " +
-                                   fixedText(gain) + " less, in race-day fitness.",
-                               gain});
-            best_ = std::move(early);
+        std::vector<std::vector<WeekKind>> seen{kindsOf(best_.frame)};
+        for (const CutWay& cut : {CutWay{true, 0}, CutWay{false, -1}, CutWay{false, 1}}) {
+            SeasonFrame frame = layOut(season_);
+            const double cost = decideSkeleton(season, frame, cut);
+            const std::vector<WeekKind> kinds = kindsOf(frame);
+            if (cost > least + nearTie || std::find(seen.begin(), seen.end(), kinds) != seen.end())
+                continue;
+            seen.push_back(kinds);
+            Solved other = solveAs(season, cut, &best_.solution);
+            if (other.solution.objective > best_.solution.objective + worthChoosing)
+                best_ = std::move(other);
+        }
+        if (const CutWay& cut = best_.solution.cut; cut != CutWay{}) {
+            const double gain = best_.solution.objective - first;
+            choices.push_back(
+                {std::string("Chosen by solving: the blocks are cut ") +
+                     (cut.early      ? "with the longer ones early; late they"
+                      : cut.lean < 0 ? "a week shorter where the rhythm leaves it open; longer they"
+                                     : "a week longer where the rhythm leaves it open; shorter they") +
+                     " would bring " + fixedText(gain) + " less, in race-day fitness.",
+                 gain});
         }
         best_.plan.choices = std::move(choices);
+    }
+
+    static std::vector<WeekKind> kindsOf(const SeasonFrame& frame) {
+        std::vector<WeekKind> kinds;
+        for (const WeekFrame& week : frame.weeks)
+            kinds.push_back(week.kind);
+        return kinds;
     }
 
     const Season& season_;
@@ -228,14 +244,13 @@ std::vector<std::string> adviseGates(const Season& season, const Solved& solved)
         const bool shorter = days < season.rules.taperDays;
         if (days == season.rules.taperDays || (shorter ? !over : !under))
             continue;
-        tapers.push_back({days, solveAs(with(fixed, {days, season.rules.taperShape}),
-                                        solved.solution.longBlocksEarly, &solved.solution)
+        tapers.push_back({days, solveAs(with(fixed, {days, season.rules.taperShape}), solved.solution.cut,
+                                        &solved.solution)
                                     .plan});
     }
     Season dearer = fixed;
     dearer.rules.gatePrice = 4;
-    const Plan dear =
-        under ? solveAs(dearer, solved.solution.longBlocksEarly, &solved.solution).plan : solved.plan;
+    const Plan dear = under ? solveAs(dearer, solved.solution.cut, &solved.solution).plan : solved.plan;
     std::vector<std::string> all;
     for (size_t r = 0; r < solved.plan.races.size() && all.size() < mostAdvised; ++r)
         if (const PlannedRace& race = solved.plan.races[r]; missed(race))

@@ -81,13 +81,20 @@ double hoursOn(const Season& season, Date date);
 /// hold (common practice).
 bool comesFromNothing(const Season& season);
 
+/// How the weeks are cut into blocks where their count leaves a choice: longer blocks late unless `early`;
+/// blocks as the coach's rhythm has them, or leaning to one build week less (−1) or more (+1).
+struct CutWay {
+    bool early = false;
+    int lean = 0;
+    bool operator==(const CutWay&) const = default;
+};
+
 /// Decides the kind, block, phase and split of every week:
 ///   1 anchors races, tapers, recovery, returns, breaks and camps; 2 cuts the rest into blocks by dynamic
 ///   programming over the cost of blockCost(); 3 gives phases, hard days and splits. Pins win and are
 ///   remarked on where they break a rule of the trade.
-/// Where the count of weeks leaves a choice longer blocks come late, or early if asked for. Returns what the
-/// cut costs, in the units of blockCost().
-double decideSkeleton(const Season& season, SeasonFrame& frame, bool longBlocksEarly = false);
+/// Returns what the cut costs under the coach's rhythm, in the units of blockCost(), whichever way it leans.
+double decideSkeleton(const Season& season, SeasonFrame& frame, const CutWay& way = {});
 
 /// True where a build week has so much less time than another, not long before it, that other weeks are not
 /// measured against it.

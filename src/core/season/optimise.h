@@ -33,7 +33,7 @@ struct Solution {
     /// Choices that were made by solving, to be kept while a hand moves something; 0 days where none was.
     int taperDays = 0;
     TaperShape taperShape = TaperShape::Falling;
-    bool longBlocksEarly = false;
+    CutWay cut;
 };
 
 /// Solves the load of a season with one objective. Never fails where the season passed check(). `from` is an

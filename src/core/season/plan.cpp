@@ -306,16 +306,15 @@ void warn(const Season& season, Solved& s) {
 
 } // namespace
 
-Solved solveAs(const Season& season, bool longBlocksEarly, const Solution* from,
-               const std::string& textFile) {
+Solved solveAs(const Season& season, const CutWay& cut, const Solution* from, const std::string& textFile) {
     Solved s;
     s.frame = layOut(season);
-    s.skeletonCost = decideSkeleton(season, s.frame, longBlocksEarly);
+    s.skeletonCost = decideSkeleton(season, s.frame, cut);
     s.patterns = placeDays(season, s.frame);
     s.solution = optimise(season, s.frame, s.patterns, from, textFile);
     if (relay(season, s))
         s.solution = optimise(season, s.frame, s.patterns, &s.solution, textFile);
-    s.solution.longBlocksEarly = longBlocksEarly;
+    s.solution.cut = cut;
     const bool unsolved = s.solution.stress.empty();
     if (unsolved)
         for (const DayFrame& day : s.frame.days)

@@ -36,8 +36,8 @@ std::string whyDay(const Season& season, const Solved& solved, Date date);
 /// What holds a planned week's load where it is, one sentence; empty where nothing in particular does.
 std::string whyLoad(const Season& season, const Solved& solved, size_t week);
 
-/// Solves with every choice made: the taper as the rules have it, longer blocks late or early.
-Solved solveAs(const Season& season, bool longBlocksEarly, const Solution* from = nullptr,
+/// Solves with every choice made: the taper as the rules have it, the weeks cut as told.
+Solved solveAs(const Season& season, const CutWay& cut, const Solution* from = nullptr,
                const std::string& textFile = {});
 
 /// Rules the days of a plan do not keep, measured on the days themselves.

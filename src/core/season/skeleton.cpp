@@ -14,22 +14,33 @@ bool isPeakUnload(WeekKind kind, bool peak) {
 /// Chooses build or deload for every week not yet set, at the least total cost.
 class BlockCutter {
 public:
-    BlockCutter(const Season& season, SeasonFrame& frame, std::vector<bool> peakWeeks, bool early)
-        : rules_(season.rules), weeks_(frame.weeks), peak_(std::move(peakWeeks)), early_(early) {
+    BlockCutter(const Season& season, SeasonFrame& frame, std::vector<bool> peakWeeks, const CutWay& way)
+        : rules_(season.rules), weeks_(frame.weeks), peak_(std::move(peakWeeks)), early_(way.early),
+          rhythm_(std::max(1, season.rules.buildWeeks + way.lean)) {
         for (const double h : season.hours)
             usualHours_ += h;
         best_.assign((weeks_.size() + 1) * states, unknown);
         choice_.assign(best_.size(), WeekKind::Build);
     }
 
+    /// Gives every week its kind; returns what that costs under the coach's own rhythm.
     double cut() {
-        const double least = cost(0, 0, 0);
+        cost(0, 0, 0);
+        std::vector<WeekKind> kinds;
         int builds = 0, unloads = 0;
         for (size_t w = 0; w < weeks_.size(); ++w) {
-            weeks_[w].kind = choice_[index(w, builds, unloads)];
-            step(w, weeks_[w].kind, builds, unloads);
+            kinds.push_back(choice_[index(w, builds, unloads)]);
+            step(w, kinds.back(), builds, unloads);
         }
-        return least;
+        rhythm_ = rules_.buildWeeks;
+        early_ = false;
+        builds = unloads = 0;
+        double sum = 0;
+        for (size_t w = 0; w < weeks_.size(); ++w) {
+            weeks_[w].kind = kinds[w];
+            sum += price(w, kinds[w], builds, unloads);
+        }
+        return sum + last(builds);
     }
 
 private:
@@ -56,7 +67,7 @@ private:
             return price;
         case WeekKind::Deload:
             if (builds > 0)
-                price += blockCost(builds, rules_.buildWeeks, false, later);
+                price += blockCost(builds, rhythm_, false, later);
             else if (unloads == 0 || unloads >= rules_.deloadWeeks)
                 price += 8;
             builds = 0;
@@ -66,24 +77,24 @@ private:
         case WeekKind::Race:
             if (isPeakUnload(kind, peak_[w])) {
                 if (builds > 0)
-                    price += blockCost(builds, rules_.buildWeeks, true, later);
+                    price += blockCost(builds, rhythm_, true, later);
                 if (touching)
                     price += 20;
             } else {
                 if (builds > 0)
-                    price += 0.5 * blockCost(builds, rules_.buildWeeks, false, later);
+                    price += 0.5 * blockCost(builds, rhythm_, false, later);
                 if (touching)
                     price += 4;
             }
             break;
         case WeekKind::Camp:
-            price += 0.3 * blockCost(builds + 1, rules_.buildWeeks, false, later) + (touching ? 1 : 0);
+            price += 0.3 * blockCost(builds + 1, rhythm_, false, later) + (touching ? 1 : 0);
             break;
         case WeekKind::Recovery:
         case WeekKind::Transition:
         case WeekKind::Break:
             if (builds > 0)
-                price += 0.3 * blockCost(builds, rules_.buildWeeks, false, later);
+                price += 0.3 * blockCost(builds, rhythm_, false, later);
             if (touching)
                 price += 3;
             break;
@@ -93,9 +104,17 @@ private:
         return price;
     }
 
+    double price(size_t w, WeekKind kind, int& builds, int& unloads) const {
+        // A week with little time is best spent as the deload that is due anyway.
+        const bool thin = usualHours_ > 0 && weeks_[w].openHours < 0.6 * usualHours_;
+        return step(w, kind, builds, unloads) + (!weeks_[w].set && thin && kind == WeekKind::Build ? 1.5 : 0);
+    }
+
+    double last(int builds) const { return builds > 0 ? 0.1 * blockCost(builds, rhythm_, false, 1) : 0; }
+
     double cost(size_t w, int builds, int unloads) {
         if (w == weeks_.size())
-            return builds > 0 ? 0.1 * blockCost(builds, rules_.buildWeeks, false, 1) : 0;
+            return last(builds);
         double& best = best_[index(w, builds, unloads)];
         if (best != unknown)
             return best;
@@ -103,14 +122,9 @@ private:
         for (const WeekKind kind : {WeekKind::Build, WeekKind::Deload}) {
             const WeekKind chosen = weeks_[w].set.value_or(kind);
             int b = builds, u = unloads;
-            double price = step(w, chosen, b, u);
-            // A week with little time is best spent as the deload that is due anyway.
-            const bool thin = usualHours_ > 0 && weeks_[w].openHours < 0.6 * usualHours_;
-            if (!weeks_[w].set && thin && chosen == WeekKind::Build)
-                price += 1.5;
-            price += cost(w + 1, b, u);
-            if (price < best) {
-                best = price;
+            const double whole = price(w, chosen, b, u) + cost(w + 1, b, u);
+            if (whole < best) {
+                best = whole;
                 choice_[index(w, builds, unloads)] = chosen;
             }
             if (weeks_[w].set)
@@ -123,6 +137,7 @@ private:
     std::vector<WeekFrame>& weeks_;
     std::vector<bool> peak_;
     bool early_ = false;
+    int rhythm_;
     double usualHours_ = 0;
     std::vector<double> best_;
     std::vector<WeekKind> choice_;
@@ -205,12 +220,12 @@ double blockCost(int builds, int rhythm, bool intoTaper, double later) {
     return -3.0 * off;
 }
 
-double decideSkeleton(const Season& season, SeasonFrame& frame, bool longBlocksEarly) {
+double decideSkeleton(const Season& season, SeasonFrame& frame, const CutWay& way) {
     placeAnchors(season, frame);
     std::vector<bool> peak(frame.weeks.size(), false);
     for (const TaperFrame& taper : frame.tapers)
         peak[static_cast<size_t>(frame.weekOf(taper.raceDay))] = true;
-    const double cost = BlockCutter(season, frame, peak, longBlocksEarly).cut();
+    const double cost = BlockCutter(season, frame, peak, way).cut();
     numberBlocks(frame);
     givePhases(season, frame);
     explainBlocks(season, frame);
