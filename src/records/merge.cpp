@@ -50,11 +50,12 @@ void mergeList(std::vector<T>& now, const std::vector<T>& before, const std::vec
 }
 
 bool sameRace(const Race& a, const Race& b) {
-    return std::tie(a.name, a.date, a.priority, a.stress, a.days, a.gate, a.demand) ==
-           std::tie(b.name, b.date, b.priority, b.stress, b.days, b.gate, b.demand);
+    return std::tie(a.name, a.date, a.priority, a.stress, a.days, a.gate, a.demand, a.course, a.result,
+                    a.note) == std::tie(b.name, b.date, b.priority, b.stress, b.days, b.gate, b.demand,
+                                        b.course, b.result, b.note);
 }
 bool samePin(const WeekPin& a, const WeekPin& b) {
-    return a.start == b.start && a.hours == b.hours && a.kind == b.kind;
+    return a.start == b.start && a.hours == b.hours && a.kind == b.kind && a.phase == b.phase;
 }
 bool sameAway(const Away& a, const Away& b) {
     return a.from == b.from && a.to == b.to && a.why == b.why && a.stress == b.stress;
@@ -79,6 +80,7 @@ void everyField(Season& now, const Season& before, const Season& after, Visit vi
     visit(now.before.fatigue, before.before.fatigue, after.before.fatigue);
     visit(now.tau.fitness, before.tau.fitness, after.tau.fitness);
     visit(now.tau.fatigue, before.tau.fatigue, after.tau.fatigue);
+    visit(now.layOff, before.layOff, after.layOff);
     Rules& r = now.rules;
     const Rules &b = before.rules, &a = after.rules;
     visit(r.buildWeeks, b.buildWeeks, a.buildWeeks);
@@ -87,6 +89,13 @@ void everyField(Season& now, const Season& before, const Season& after, Visit vi
     visit(r.formFloor, b.formFloor, a.formFloor);
     visit(r.deload, b.deload, a.deload);
     visit(r.taperDays, b.taperDays, a.taperDays);
+    visit(r.taperBest, b.taperBest, a.taperBest);
+    visit(r.taperShape, b.taperShape, a.taperShape);
+    visit(r.shapeBest, b.shapeBest, a.shapeBest);
+    visit(r.overreach, b.overreach, a.overreach);
+    visit(r.volume, b.volume, a.volume);
+    visit(r.gym, b.gym, a.gym);
+    visit(r.gatePrice, b.gatePrice, a.gatePrice);
     visit(r.hardDays, b.hardDays, a.hardDays);
     visit(r.school, b.school, a.school);
     visit(r.order, b.order, a.order);

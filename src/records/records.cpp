@@ -6,6 +6,13 @@
 
 namespace marram {
 
+Moving movingOf(const RiderRecord& rider, Date day) {
+    constexpr double bicycle = 8, ordinary = 75; // kg
+    Moving m;
+    m.mass = rider.values.on(Quantity::Weight, day).value_or(ordinary) + bicycle;
+    return m;
+}
+
 std::optional<int> ageOn(const RiderRecord& rider, Date day) {
     return rider.born ? std::optional(toCivil(day).year - *rider.born) : std::nullopt;
 }

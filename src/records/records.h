@@ -50,6 +50,9 @@ std::optional<HeartRateRange> heartRateRangeOn(const RiderRecord& rider, Date da
 /// True where a ride of that day is scored by the same values for both.
 bool scoredAlike(const RiderRecord& a, const RiderRecord& b, Date day);
 
+/// A rider on a bicycle of 8 kg as the road sees them on a day: the weight in force, else 75 kg.
+Moving movingOf(const RiderRecord& rider, Date day);
+
 /// Age in years that a rider reaches in the year of a day.
 std::optional<int> ageOn(const RiderRecord& rider, Date day);
 

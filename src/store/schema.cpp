@@ -14,7 +14,7 @@ namespace marram {
 namespace {
 
 constexpr int applicationId = 0x4D52414D; // "MRAM"
-constexpr int schemaVersion = 3;
+constexpr int schemaVersion = 4;
 
 /// The statements that bring a file from each version to the next.
 const QStringList& step(int fromVersion) {
@@ -185,8 +185,13 @@ const QStringList& step(int fromVersion) {
         "CREATE INDEX ride_days ON ride(rider, day, aside_day, excluded)",
         "CREATE INDEX figure_sums ON figures(ride, stress, method)",
         "CREATE TABLE change(number INTEGER PRIMARY KEY AUTOINCREMENT, writer INTEGER NOT NULL)"};
-    static const QStringList none;
-    return fromVersion == 0 ? first : fromVersion == 1 ? second : fromVersion == 2 ? third : none;
+    // A week's phase can be pinned; a race knows its course, and how it went.
+    static const QStringList fourth{"ALTER TABLE week_pin ADD COLUMN phase INTEGER",
+                                    "ALTER TABLE race ADD COLUMN course TEXT NOT NULL DEFAULT ''",
+                                    "ALTER TABLE race ADD COLUMN result TEXT NOT NULL DEFAULT ''",
+                                    "ALTER TABLE race ADD COLUMN note TEXT NOT NULL DEFAULT ''"};
+    static const std::array<const QStringList*, schemaVersion> steps{&first, &second, &third, &fourth};
+    return *steps.at(static_cast<size_t>(fromVersion));
 }
 
 Result<int> pragma(const QSqlDatabase& db, const char* name) {

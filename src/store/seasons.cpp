@@ -10,6 +10,29 @@ namespace {
 
 constexpr double farthest = 100000; // beyond any number of points, hours or days in a season
 
+/// A course as it is kept; empty text is none. Nothing where the text is something else.
+std::optional<std::vector<CoursePoint>> courseFrom(const QString& text) {
+    std::vector<CoursePoint> course;
+    if (text.isEmpty())
+        return course;
+    const QJsonArray all = QJsonDocument::fromJson(text.toUtf8()).array();
+    if (all.isEmpty() || all.size() > static_cast<qsizetype>(mostCoursePoints))
+        return std::nullopt;
+    for (const auto& each : all) {
+        const CoursePoint at{each.toArray().at(0).toDouble(-1), each.toArray().at(1).toDouble(-1e6)};
+        if (at.distance < (course.empty() ? 0 : course.back().distance) || at.distance > 2e6 ||
+            at.altitude < -500 || at.altitude > 9000)
+            return std::nullopt;
+        course.push_back(at);
+    }
+    return course;
+}
+
+/// Text that is never null to the database.
+QString textOf(const std::string& text) {
+    return text.empty() ? QString("") : QString::fromStdString(text);
+}
+
 /// Reads seasons with everything that belongs to them.
 Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QString& where,
                                                const QVariantList& values, Damage* damage) {
@@ -48,39 +71,47 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
         return tl::unexpected(ok.error());
     for (SeasonRecord& r : all) {
         Season& s = r.season;
-        if (auto ok =
-                sql::each(db,
-                          "SELECT name, day, priority, stress, days, gate_low, gate_high, demand FROM race "
-                          "WHERE season=? ORDER BY place",
-                          {r.id}, "Races", damage,
-                          [&](sql::Row& row) {
-                              Race race;
-                              race.name = row.text(0).toStdString();
-                              race.date = row.day(1);
-                              race.priority = row.oneOf(2, Priority::C);
-                              race.stress = row.numberOrNull(3, 0, 5000);
-                              race.days = row.whole(4, 1, 30);
-                              if (const auto low = row.numberOrNull(5, -100, 100))
-                                  race.gate = Gate{*low, row.number(6, -100, 100)};
-                              race.demand = row.oneOf(7, Demand::Stage);
-                              if (row.wrong().isEmpty())
-                                  s.races.push_back(race);
-                          });
+        if (auto ok = sql::each(db,
+                                "SELECT name, day, priority, stress, days, gate_low, gate_high, demand, "
+                                "course, result, note FROM race "
+                                "WHERE season=? ORDER BY place",
+                                {r.id}, "Races", damage,
+                                [&](sql::Row& row) {
+                                    Race race;
+                                    race.name = row.text(0).toStdString();
+                                    race.date = row.day(1);
+                                    race.priority = row.oneOf(2, Priority::C);
+                                    race.stress = row.numberOrNull(3, 0, 5000);
+                                    race.days = row.whole(4, 1, 30);
+                                    if (const auto low = row.numberOrNull(5, -100, 100))
+                                        race.gate = Gate{*low, row.number(6, -100, 100)};
+                                    race.demand = row.oneOf(7, Demand::Stage);
+                                    if (const auto course = courseFrom(row.text(8)))
+                                        race.course = *course;
+                                    else
+                                        row.fail(8, "holds no course");
+                                    race.result = row.text(9).toStdString();
+                                    race.note = row.text(10).toStdString();
+                                    if (row.wrong().isEmpty())
+                                        s.races.push_back(race);
+                                });
             !ok)
             return tl::unexpected(ok.error());
-        if (auto ok =
-                sql::each(db, "SELECT start_day, hours, kind FROM week_pin WHERE season=? ORDER BY start_day",
-                          {r.id}, "Pinned weeks", damage,
-                          [&](sql::Row& row) {
-                              WeekPin p;
-                              p.start = row.day(0);
-                              if (!row.isNull(1))
-                                  p.hours = hoursFrom(row, 1);
-                              if (!row.isNull(2))
-                                  p.kind = row.oneOf(2, WeekKind::Camp);
-                              if (row.wrong().isEmpty())
-                                  s.weeks.push_back(p);
-                          });
+        if (auto ok = sql::each(
+                db, "SELECT start_day, hours, kind, phase FROM week_pin WHERE season=? ORDER BY start_day",
+                {r.id}, "Pinned weeks", damage,
+                [&](sql::Row& row) {
+                    WeekPin p;
+                    p.start = row.day(0);
+                    if (!row.isNull(1))
+                        p.hours = hoursFrom(row, 1);
+                    if (!row.isNull(2))
+                        p.kind = row.oneOf(2, WeekKind::Camp);
+                    if (!row.isNull(3))
+                        p.phase = row.oneOf(3, Phase::Specialise);
+                    if (row.wrong().isEmpty())
+                        s.weeks.push_back(p);
+                });
             !ok)
             return tl::unexpected(ok.error());
         if (auto ok =
@@ -180,18 +211,21 @@ Result<qint64> Roster::saveSeason(const SeasonRecord& r) {
         int place = 0;
         for (const Race& race : s.races) {
             auto put =
-                sql::run(db, "INSERT INTO race VALUES(?,?,?,?,?,?,?,?,?,?)",
+                sql::run(db, "INSERT INTO race VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?)",
                          {id, place++, QString::fromStdString(race.name), race.date.days,
                           static_cast<int>(race.priority), sql::orNull(race.stress), race.days,
                           race.gate ? QVariant(race.gate->low) : QVariant(),
-                          race.gate ? QVariant(race.gate->high) : QVariant(), static_cast<int>(race.demand)});
+                          race.gate ? QVariant(race.gate->high) : QVariant(), static_cast<int>(race.demand),
+                          race.course.empty() ? QString("") : compactText(writeCourse(race.course)),
+                          textOf(race.result), textOf(race.note)});
             if (!put)
                 return tl::unexpected(put.error());
         }
         for (const WeekPin& p : s.weeks) {
-            auto put = sql::run(db, "INSERT OR REPLACE INTO week_pin VALUES(?,?,?,?)",
+            auto put = sql::run(db, "INSERT OR REPLACE INTO week_pin VALUES(?,?,?,?,?)",
                                 {id, p.start.days, p.hours ? QVariant(hoursText(*p.hours)) : QVariant(),
-                                 p.kind ? QVariant(static_cast<int>(*p.kind)) : QVariant()});
+                                 p.kind ? QVariant(static_cast<int>(*p.kind)) : QVariant(),
+                                 p.phase ? QVariant(static_cast<int>(*p.phase)) : QVariant()});
             if (!put)
                 return tl::unexpected(put.error());
         }

@@ -180,6 +180,54 @@ Season ChosenRider::completed(const Season& bare) const {
     return s;
 }
 
+Proposal ChosenRider::proposedRhythm() const {
+    const RiderRecord* r = rider();
+    if (!r)
+        return {};
+    const Date today = clock_.today();
+    return proposeRhythm({ageOn(*r, today), r->trainingYears, r->slowRecoverer, r->injuries,
+                          stateBefore(today).fitness, history_->known(), !r->cautions.trimmed().isEmpty()},
+                         today);
+}
+
+Lasting ChosenRider::lasting(const Race& race) const {
+    std::vector<double> hours;
+    const Date today = clock_.today();
+    for (const RideRecord& ride : rides_)
+        if (!ride.excluded && ride.day > today - 112 && ride.day <= today)
+            hours.push_back(ride.score.duration / 3600);
+    constexpr double pointsAnHour = 65; // ridden at four fifths of threshold (common practice)
+    double length = raceStress(race) / race.days / pointsAnHour;
+    if (const RiderRecord* r = rider(); r && !race.course.empty()) {
+        const double threshold = r->values.on(Quantity::ThresholdPower, today).value_or(0);
+        if (const auto ridden = rideCourse(race.course, movingOf(*r, today), threshold, std::nullopt))
+            length = ridden->duration / 3600;
+    }
+    return canLast(length, hours);
+}
+
+Questions ChosenRider::knownAnswers(const Season& season) const {
+    Questions q;
+    q.start = season.start;
+    const Race* first = nullptr;
+    for (const Race& race : season.races)
+        if (race.priority == Priority::A && race.date >= clock_.today() &&
+            (!first || race.date < first->date))
+            first = &race;
+    if (first) {
+        q.race = first->date;
+        const Lasting lasts = lasting(*first);
+        if (lasts.verdict != Lasting::Verdict::Unknown)
+            q.lastsDistance = lasts.verdict == Lasting::Verdict::Yes;
+    }
+    if (const RiderRecord* r = rider()) {
+        for (const double h : r->hours)
+            q.hours += h;
+        q.years = r->trainingYears;
+    }
+    return q;
+}
+
 Season ChosenRider::freshSeason() const {
     Season s;
     s.start = monday(clock_.today());

@@ -4,6 +4,8 @@
 #include "core/load/history.h"
 #include "core/ride/recognise.h"
 #include "core/rider/power_model.h"
+#include "core/rider/proposal.h"
+#include "core/season/ahead.h"
 #include "formats/recording/recording.h"
 
 namespace marram {
@@ -46,6 +48,14 @@ public:
     /// What was planned for a day before it came, where it was kept.
     std::optional<SolvedDay> plannedOn(Date day) const;
     const std::map<Date, SolvedDay>& planned() const { return planned_; }
+    /// The rhythm and ramp proposed for this rider, or why there is none.
+    Proposal proposedRhythm() const;
+    /// What the record answers of the questions a season begins with: hours, years, the first A race to come,
+    /// whether the rider lasts its length.
+    Questions knownAnswers(const Season& season) const;
+    /// Can the rider last a race, by the longest rides of the last sixteen weeks? Its length in hours from
+    /// its course where it has one, else from its stress.
+    Lasting lasting(const Race& race) const;
     /// A first season for a rider: this Monday to the Sunday after a race half a year ahead.
     Season freshSeason() const;
 

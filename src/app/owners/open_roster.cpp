@@ -270,6 +270,92 @@ void OpenRoster::editSeason(qint64 season, const Season& before, const Season& a
         what, [=] { return apply(before, after); }, [=] { return apply(after, before); });
 }
 
+qint64 OpenRoster::editAlternative(const std::optional<SeasonRecord>& before,
+                                   const std::optional<SeasonRecord>& after, const QString& what) {
+    const auto was = before ? std::make_shared<SeasonRecord>(*before) : nullptr;
+    const auto is = after ? std::make_shared<SeasonRecord>(*after) : nullptr;
+    const qint64 rider = after ? after->rider : before ? before->rider : 0;
+    const auto apply = [this, rider](const std::shared_ptr<SeasonRecord>& from,
+                                     const std::shared_ptr<SeasonRecord>& to) {
+        const bool done = write([&]() -> Result<void> {
+            if (!to) {
+                // As it is when it goes is how it comes back.
+                if (auto now = roster_->season(from->id); now && *now)
+                    *from = **now;
+                return roster_->removeSeason(from->id);
+            }
+            if (from) {
+                auto now = roster_->season(from->id);
+                if (!now)
+                    return tl::unexpected(now.error());
+                if (!*now)
+                    return refuse("The alternative is no longer in the roster.");
+                (*now)->name = to->name;
+                const auto id = roster_->saveSeason(**now);
+                return id ? Result<void>{} : tl::unexpected(id.error());
+            }
+            const auto id = roster_->saveSeason(*to);
+            if (id)
+                to->id = *id;
+            return id ? Result<void>{} : tl::unexpected(id.error());
+        });
+        emit touched({rider, false, false, true, false, false});
+        return done;
+    };
+    step(
+        what, [=] { return apply(was, is); }, [=] { return apply(is, was); });
+    return is ? is->id : 0;
+}
+
+void OpenRoster::keepAlternative(qint64 inForce, qint64 alternative, const QString& what) {
+    struct Kept {
+        SeasonRecord was, taken; ///< the season in force before, and the alternative
+    };
+    const auto kept = std::make_shared<Kept>();
+    const auto both = [this, inForce](const std::function<Result<void>(SeasonRecord&)>& work) {
+        qint64 rider = 0;
+        const bool done = write([&]() -> Result<void> {
+            auto now = roster_->season(inForce);
+            if (!now)
+                return tl::unexpected(now.error());
+            if (!*now)
+                return refuse("The season is no longer in the roster.");
+            rider = (*now)->rider;
+            return work(**now);
+        });
+        emit touched({rider, false, false, true, false, false});
+        return done;
+    };
+    const auto save = [this](const SeasonRecord& record) -> Result<void> {
+        const auto id = roster_->saveSeason(record);
+        return id ? Result<void>{} : tl::unexpected(id.error());
+    };
+    step(
+        what,
+        [=, this] {
+            return both([&](SeasonRecord& now) -> Result<void> {
+                auto taken = roster_->season(alternative);
+                if (!taken)
+                    return tl::unexpected(taken.error());
+                if (!*taken)
+                    return refuse("The alternative is no longer in the roster.");
+                *kept = {now, **taken};
+                now.season = kept->taken.season;
+                if (auto ok = save(now); !ok)
+                    return ok;
+                return roster_->removeSeason(alternative);
+            });
+        },
+        [=, this] {
+            return both([&](SeasonRecord& now) -> Result<void> {
+                now.season = merged(now.season, kept->taken.season, kept->was.season);
+                if (auto ok = save(now); !ok)
+                    return ok;
+                return save(kept->taken);
+            });
+        });
+}
+
 bool OpenRoster::keepPlan(qint64 season, Date from, const std::vector<SolvedDay>& days) {
     if (!roster_ || readOnly())
         return false;

@@ -60,6 +60,12 @@ public:
     /// Puts a season in force that was not there before.
     void beginSeason(qint64 rider, const Season& season, const QString& what);
     void editSeason(qint64 season, const Season& before, const Season& after, const QString& what);
+    /// Stores a season beside the one in force (no `before`), changes its name, or removes it (no `after`).
+    /// Returns its id, 0 where it could not be stored.
+    qint64 editAlternative(const std::optional<SeasonRecord>& before,
+                           const std::optional<SeasonRecord>& after, const QString& what);
+    /// An alternative becomes what the season in force is, and goes. One step to undo.
+    void keepAlternative(qint64 inForce, qint64 alternative, const QString& what);
     void editRide(const RideRecord& before, const RideRecord& after, const QString& what);
     void removeRides(qint64 rider, const std::vector<qint64>& rides, const QString& what);
     /// Stores a test (no `before`), changes it, or removes it (no `after`).

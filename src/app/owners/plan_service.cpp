@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/plan_service.h"
 
+#include <set>
+
 namespace marram {
 
 PlanService::PlanService(OpenRoster& roster, ChosenRider& rider, Notices& notices, Clock& clock,
@@ -8,10 +10,10 @@ PlanService::PlanService(OpenRoster& roster, ChosenRider& rider, Notices& notice
     : QObject(parent), roster_(roster), rider_(rider), notices_(notices), clock_(clock) {
     connect(&solver_, &SolverThread::solved, this, &PlanService::take);
     connect(&solver_, &SolverThread::explained, this,
-            [this](quint64 number, const std::vector<Limit>& limits) {
+            [this](quint64 number, const std::shared_ptr<const Explained>& explained) {
                 if (number != ticket_.number)
                     return;
-                limits_ = limits;
+                explained_ = *explained;
                 emit limitsChanged();
             });
     connect(&roster_, &OpenRoster::closing, this, &PlanService::forget);
@@ -21,17 +23,82 @@ PlanService::PlanService(OpenRoster& roster, ChosenRider& rider, Notices& notice
     connect(&clock_, &Clock::dayChanged, this, [this] { solve(); });
 }
 
+const std::optional<Season>& PlanService::season() const {
+    return tried_ ? tried_ : branch_ != 0 ? branchSeason_ : rider_.season();
+}
+
+const Plan* PlanService::beside() const {
+    if (branch_ != 0)
+        return explained_.beside ? explained_.beside.get() : nullptr;
+    return trying() && inForce_ ? &inForce_->plan : nullptr;
+}
+
+void PlanService::lookAt(qint64 alternative) {
+    if (branch_ == alternative)
+        return;
+    branch_ = alternative;
+    findBranch();
+    tried_.reset();
+    explained_ = {};
+    asked_.clear();
+    emit seasonShown();
+    solve();
+}
+
+/// The alternative looked at as the file has it now; one that is gone is looked at no more.
+void PlanService::findBranch() {
+    branchSeason_.reset();
+    for (const SeasonRecord& s : rider_.seasons())
+        if (s.id == branch_ && s.standing == SeasonStanding::Alternative)
+            branchSeason_ = s.season;
+    if (!branchSeason_)
+        branch_ = 0;
+}
+
+MissRate PlanService::misses() const {
+    std::vector<PlannedAndRidden> days;
+    const Date today = clock_.today();
+    for (auto it = rider_.planned().lower_bound(today - 90);
+         it != rider_.planned().end() && it->first < today; ++it)
+        if (it->second.role != Role::Race)
+            days.push_back({it->second.stress, rider_.riddenOn(it->first)});
+    return missRate(days);
+}
+
+double PlanService::illSpells() const {
+    std::set<Date> ill;
+    const Date today = clock_.today();
+    for (const CheckIn& c : rider_.checkIns())
+        if (c.ill && c.day > today - 365 && c.day <= today)
+            ill.insert(c.day);
+    for (const SeasonRecord& s : rider_.seasons())
+        if (s.standing != SeasonStanding::Alternative)
+            for (const Away& a : s.season.away)
+                if (a.why == AwayWhy::Illness)
+                    for (Date d = std::max(a.from, today - 364); d <= std::min(a.to, today); d = d + 1)
+                        ill.insert(d);
+    int spells = 0;
+    Date last{-1000000};
+    for (const Date d : ill) {
+        spells += d - last > 3 ? 1 : 0;
+        last = d;
+    }
+    return std::max(1, spells);
+}
+
 void PlanService::forget() {
     tried_.reset();
     solved_.reset();
-    limits_.clear();
+    inForce_.reset();
+    explained_ = {};
     asked_.clear();
     ticket_ = {};
 }
 
 void PlanService::followSeason() {
     // What was tried was tried on another season, or another version of this one.
-    const bool other = rider_.seasonId() != ticket_.season;
+    findBranch();
+    const bool other = seasonId() != ticket_.season;
     tried_.reset();
     if (other || !rider_.season())
         forget();
@@ -54,13 +121,20 @@ void PlanService::solve() {
         solved_.reset();
         asked_.clear();
         ticket_ = {};
-        ticket_.season = rider_.seasonId();
+        ticket_.season = seasonId();
         emit planChanged();
         return;
     }
-    ticket_ = {0, rider_.seasonId(), rider_.seasonVersion(), trying(),
-               whole.past ? whole.past->today : whole.start};
-    ticket_.number = solver_.request(static_cast<quint64>(rider_.seasonId()), whole, !trying());
+    ticket_ = {0, seasonId(), rider_.seasonVersion(), trying(), whole.past ? whole.past->today : whole.start};
+    Misses misses;
+    misses.miss = this->misses().rate;
+    misses.illPerYear = illSpells();
+    misses.seasons = 4000;
+    std::optional<Season> beside;
+    if (branch_ != 0 && rider_.season())
+        if (Season other = rider_.completed(*rider_.season()); check(other))
+            beside = std::move(other);
+    ticket_.number = solver_.request(static_cast<quint64>(seasonId()), whole, !trying(), misses, beside);
     asked_[ticket_.number] = ticket_;
 }
 
@@ -70,15 +144,19 @@ void PlanService::take(quint64 number, const std::shared_ptr<const Solved>& solv
         return;
     const Ticket ticket = asked->second;
     asked_.erase(asked_.begin(), std::next(asked));
-    if (ticket.season != rider_.seasonId() || ticket.version != rider_.seasonVersion())
+    if (ticket.season != seasonId() || ticket.version != rider_.seasonVersion())
         return;
     // While the hand moves, an overtaken plan is still newer than what is on the screen.
     if (number != ticket_.number && !(trying() && ticket.trying))
         return;
     solved_ = solved;
     if (number == ticket_.number && !ticket.trying) {
-        limits_.clear();
-        keep();
+        explained_.limits.clear();
+        explained_.chances.clear();
+        if (branch_ == 0) {
+            inForce_ = solved;
+            keep();
+        }
     }
     emit planChanged();
 }

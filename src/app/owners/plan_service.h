@@ -13,11 +13,27 @@ public:
     PlanService(OpenRoster& roster, ChosenRider& rider, Notices& notices, Clock& clock,
                 QObject* parent = nullptr);
 
-    /// The season as it shows: the one being tried, or the one in force.
-    const std::optional<Season>& season() const { return tried_ ? tried_ : rider_.season(); }
+    /// The season as it shows: what is in the hand, the alternative looked at, or the one in force.
+    const std::optional<Season>& season() const;
+    /// Its id: the alternative's, or that of the season in force; 0 without one.
+    qint64 seasonId() const { return branch_ != 0 ? branch_ : rider_.seasonId(); }
     /// The newest plan of what shows, or null.
     const Solved* solved() const { return solved_.get(); }
-    const std::vector<Limit>& limits() const { return limits_; }
+    const std::vector<Limit>& limits() const { return explained_.limits; }
+    /// Simulated chances of its races; empty until they are there.
+    const std::vector<RaceChance>& chances() const { return explained_.chances; }
+    /// The plan it is tried against: that of the season in force, while something is tried or an alternative
+    /// is looked at. Null otherwise, or until it is there.
+    const Plan* beside() const;
+    /// How often the rider misses a planned day, from the last 90 days.
+    MissRate misses() const;
+    /// Spells of illness a year: those of the last year, by days away and check-ins, at least one.
+    double illSpells() const;
+    /// Looks at an alternative of the chosen rider; 0 goes back to the season in force.
+    void lookAt(qint64 alternative);
+    qint64 alternative() const { return branch_; }
+    /// The season as it shows, with what the rider brings to it.
+    Season whole() const { return rider_.completed(season().value_or(Season{})); }
     /// Sundays of planned deload weeks from today on.
     std::vector<Date> deloadEnds() const;
 
@@ -29,9 +45,9 @@ public:
     bool trying() const { return tried_.has_value(); }
 
 signals:
-    void seasonShown(); ///< season(), by trying or not
-    void planChanged(); ///< solved()
-    void limitsChanged();
+    void seasonShown();   ///< season(), by trying or not
+    void planChanged();   ///< solved()
+    void limitsChanged(); ///< limits(), chances(), beside()
 
 private:
     /// Whose season a request is for.
@@ -47,6 +63,7 @@ private:
     void forget();
     void take(quint64 number, const std::shared_ptr<const Solved>& solved);
     void keep();
+    void findBranch();
 
     OpenRoster& roster_;
     ChosenRider& rider_;
@@ -57,7 +74,10 @@ private:
     std::map<quint64, Ticket> asked_; ///< requests whose answers may still come
     std::optional<Season> tried_;
     std::shared_ptr<const Solved> solved_;
-    std::vector<Limit> limits_;
+    Explained explained_;
+    std::shared_ptr<const Solved> inForce_; ///< the newest plan of the season in force
+    qint64 branch_ = 0;
+    std::optional<Season> branchSeason_;
 };
 
 } // namespace marram

@@ -8,7 +8,7 @@ namespace marram {
 
 SolverThread::SolverThread(QObject* parent) : QObject(parent) {
     qRegisterMetaType<std::shared_ptr<const Solved>>();
-    qRegisterMetaType<std::vector<Limit>>();
+    qRegisterMetaType<std::shared_ptr<const Explained>>();
     thread_ = std::thread([this] { run(); });
 }
 
@@ -21,9 +21,10 @@ SolverThread::~SolverThread() {
     thread_.join();
 }
 
-quint64 SolverThread::request(quint64 subject, const Season& season, bool explain) {
+quint64 SolverThread::request(quint64 subject, const Season& season, bool explain, const Misses& misses,
+                              const std::optional<Season>& beside) {
     const std::lock_guard lock(mutex_);
-    waiting_ = std::make_unique<Request>(Request{++last_, subject, season, explain});
+    waiting_ = std::make_unique<Request>(Request{++last_, subject, season, explain, misses, beside});
     wake_.notify_one();
     return last_;
 }
@@ -54,7 +55,13 @@ void SolverThread::run() {
             if (now->explain)
                 toExplain = std::move(now);
         } else if (toExplain) {
-            emit explained(toExplain->number, explainLimits(toExplain->season, *last));
+            auto more = std::make_shared<Explained>();
+            if (toExplain->beside)
+                more->beside = std::make_shared<Plan>(solveSeason(*toExplain->beside, &last->solution).plan);
+            more->limits = explainLimits(toExplain->season, *last);
+            if (const auto chances = chancesOf(toExplain->season, last->plan, toExplain->misses))
+                more->chances = *chances;
+            emit explained(toExplain->number, more);
             toExplain.reset();
         }
     }

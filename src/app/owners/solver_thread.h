@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "core/season/plan.h"
+#include "core/season/ahead.h"
 #include <QObject>
 #include <atomic>
 #include <condition_variable>
@@ -10,6 +10,13 @@
 
 namespace marram {
 
+/// What follows a plan once nothing newer waits.
+struct Explained {
+    std::vector<Limit> limits;
+    std::vector<RaceChance> chances;    ///< simulated
+    std::shared_ptr<const Plan> beside; ///< of the season it is tried against, where one was named
+};
+
 /// Solves seasons beside the interface. Only the newest request counts: one that is overtaken while waiting
 /// is never begun. Each solve starts from where the last one ended.
 class SolverThread : public QObject {
@@ -18,13 +25,15 @@ public:
     explicit SolverThread(QObject* parent = nullptr);
     ~SolverThread() override;
 
-    /// Asks for a plan. With `explain`, its limits follow once nothing newer waits. A solve starts from the
-    /// last one of the same `subject` only. Returns the request's number.
-    quint64 request(quint64 subject, const Season& season, bool explain);
+    /// Asks for a plan. With `explain`, what explains it follows once nothing newer waits: its limits, its
+    /// chances under `misses`, and the plan of `beside`. A solve starts from the last one of the same
+    /// `subject` only. Returns the request's number.
+    quint64 request(quint64 subject, const Season& season, bool explain, const Misses& misses = {},
+                    const std::optional<Season>& beside = {});
 
 signals:
     void solved(quint64 number, std::shared_ptr<const Solved> solved);
-    void explained(quint64 number, std::vector<Limit> limits);
+    void explained(quint64 number, std::shared_ptr<const Explained> explained);
 
 private:
     void run();
@@ -33,6 +42,8 @@ private:
         quint64 number = 0, subject = 0;
         Season season;
         bool explain = false;
+        Misses misses;
+        std::optional<Season> beside;
     };
     std::mutex mutex_;
     std::condition_variable wake_;
@@ -45,4 +56,4 @@ private:
 } // namespace marram
 
 Q_DECLARE_METATYPE(std::shared_ptr<const marram::Solved>)
-Q_DECLARE_METATYPE(std::vector<marram::Limit>)
+Q_DECLARE_METATYPE(std::shared_ptr<const marram::Explained>)

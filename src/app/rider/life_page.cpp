@@ -299,11 +299,7 @@ void LifePage::refresh() {
 }
 
 Proposal LifePage::proposal() const {
-    const RiderRecord* r = workspace_.chosen.rider();
-    return proposeRhythm({ageOn(*r, workspace_.today()), r->trainingYears, r->slowRecoverer, r->injuries,
-                          workspace_.chosen.stateBefore(workspace_.today()).fitness,
-                          workspace_.chosen.history().known(), !r->cautions.trimmed().isEmpty()},
-                         workspace_.today());
+    return workspace_.chosen.proposedRhythm();
 }
 
 void LifePage::useProposal() {

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_canvas.h"
 #include "app/theme/theme.h"
+#include "records/merge.h"
 
-#include <QApplication>
 #include <QHelpEvent>
 #include <QMouseEvent>
 #include <QPainter>
@@ -17,12 +17,14 @@ using Part = SeasonHit::Part;
 SeasonCanvas::SeasonCanvas(QWidget* parent) : QWidget(parent) {
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
+    setAttribute(Qt::WA_OpaquePaintEvent);
     setAccessibleName("Season cross-section");
     setAccessibleDescription(
         "Arrow keys choose a day, Page Up and Page Down a race; Shift with arrows moves the chosen race.");
 }
 
 void SeasonCanvas::show(const SeasonPicture& picture) {
+    const bool other = picture_.subject != picture.subject;
     picture_ = picture;
     // What the hand holds belongs to one version of one season: undone, changed elsewhere or another rider's,
     // it is let go.
@@ -30,22 +32,31 @@ void SeasonCanvas::show(const SeasonPicture& picture) {
         release();
     if (marks_.race >= static_cast<int>(picture_.season.races.size()))
         marks_.race = -1;
+    if (other)
+        span_.reset();
+    consequence();
     layOut();
     update();
 }
 
 void SeasonCanvas::release() {
-    const bool moved = hold_ && hold_->moved;
+    const bool moved = hold_ && hold_->moved && hold_->what.part != Part::Nothing;
     hold_.reset();
     marks_.holding = false;
     if (moved)
         emit letGo();
+    layOut();
     update();
 }
 
 void SeasonCanvas::select(std::optional<Date> day, int race) {
     marks_.day = day;
     marks_.race = race;
+    // What is chosen is shown.
+    if (span_ && day && (*day < span_->first || *day > span_->last)) {
+        pan((*day - span_->first) - (span_->last - span_->first) / 2);
+        return;
+    }
     tell();
     update();
 }
@@ -61,10 +72,34 @@ void SeasonCanvas::tell() {
 
 void SeasonCanvas::layOut() {
     // Nothing shifts under the hand: while it holds something the frame stays as it was.
-    if (hold_ && hold_->moved)
+    if (hold_ && hold_->moved && hold_->what.part != Part::Nothing)
         return;
     scene_.layOut(picture_, QRectF(rect()), QFontMetricsF(typeface(Type::Small)).height(),
-                  raceLabelWidths(picture_));
+                  raceLabelWidths(picture_), span_);
+}
+
+void SeasonCanvas::look(const std::optional<Span>& span) {
+    span_ = span;
+    if (span_) {
+        // Something of the season or the record always stays in sight.
+        const Date begin = picture_.record.empty() ? picture_.season.start : picture_.record.begin()->first;
+        const int days =
+            std::clamp(span_->last - span_->first + 1, SeasonScene::shortest, SeasonScene::longest);
+        const Date from = std::clamp(span_->first, std::min(begin, picture_.season.start) - days * 4 / 5,
+                                     picture_.season.end - days / 5);
+        span_ = Span{from, from + days - 1};
+    }
+    layOut();
+    update();
+}
+
+void SeasonCanvas::zoom(double factor) {
+    const Date middle = scene_.first + (scene_.last - scene_.first) / 2;
+    look(scene_.zoomed(factor, marks_.day ? std::clamp(*marks_.day, scene_.first, scene_.last) : middle));
+}
+
+void SeasonCanvas::pan(int days) {
+    look(scene_.moved(days));
 }
 
 void SeasonCanvas::resizeEvent(QResizeEvent*) {
@@ -78,63 +113,133 @@ void SeasonCanvas::paintEvent(QPaintEvent*) {
     // Where the keys go: a line under the view, no box around it.
     if (hasFocus())
         painter.fillRect(QRect(0, height() - 2, width(), 2), shore().tide);
+    emit painted();
 }
 
 void SeasonCanvas::mousePressEvent(QMouseEvent* event) {
     if (event->button() != Qt::LeftButton)
         return;
     setFocus(Qt::MouseFocusReason);
-    const SeasonHit hit = scene_.hit(picture_, event->position());
+    SeasonHit hit = scene_.hit(picture_, event->position());
     if (hit.part == Part::Nothing)
         return;
     const bool race = hit.race >= 0;
     marks_.day = race ? picture_.season.races[static_cast<size_t>(hit.race)].date : hit.date;
     marks_.race = hit.race;
-    if (race)
-        hold_ = Hold{picture_.subject, picture_.version,  hit,  picture_.season,
-                     picture_.season,  event->position(), false};
+    if (hit.part == Part::Day)
+        hit.part = Part::Nothing; // the ground itself
+    hold_ = Hold{picture_.subject,
+                 picture_.version,
+                 hit,
+                 picture_.season,
+                 picture_.plan,
+                 {picture_.season, {}},
+                 event->position(),
+                 {scene_.first, scene_.last},
+                 false};
     tell();
     update();
     emit selected(marks_.day, marks_.race);
 }
 
-void SeasonCanvas::drag(QPointF at) {
-    Race& race = hold_->now.races[static_cast<size_t>(hold_->what.race)];
-    const Race& from = hold_->before.races[static_cast<size_t>(hold_->what.race)];
-    if (hold_->what.part == Part::Race) {
-        const int days = static_cast<int>(std::lround((at.x() - hold_->from.x()) / scene_.dayWidth()));
-        race.date = std::clamp(from.date + days, hold_->now.start, hold_->now.end - (race.days - 1));
-        marks_.day = race.date;
-    } else {
-        Gate gate = gateInForce(from, picture_.plan).value_or(Gate{});
-        const double form = std::round(scene_.formAt(at.y()));
-        if (hold_->what.part == Part::GateLow)
-            gate.low = std::clamp(form, -60.0, gate.high - 1);
-        else
-            gate.high = std::clamp(form, gate.low + 1, 60.0);
-        race.gate = gate;
+SeasonEdit SeasonCanvas::drag(QPointF at) const {
+    const Hold& h = *hold_;
+    const int days = static_cast<int>(std::lround((at.x() - h.from.x()) / scene_.dayWidth()));
+    switch (h.what.part) {
+    case Part::Race:
+        return moveRace(h.before, h.what.race, h.before.races[static_cast<size_t>(h.what.race)].date + days);
+    case Part::GateLow:
+    case Part::GateHigh:
+        return moveGate(h.before, h.plan, h.what.race, h.what.part == Part::GateLow, scene_.formAt(at.y()));
+    case Part::PhaseEdge:
+        return movePhaseEdge(h.before, h.plan, h.what.date, h.what.date + days);
+    case Part::TaperEdge:
+        return moveTaper(h.before, h.plan, h.what.date, h.what.date + days);
+    case Part::Deload:
+        return moveDeload(h.before, monday(h.what.date), scene_.dateAt(at.x()));
+    case Part::WeekTop:
+        return setWeekHeight(h.before, h.plan, h.what.date, scene_.loadAt(at.y()));
+    case Part::Away:
+        return moveAway(h.before, h.what.away, days);
+    case Part::AwayFrom:
+    case Part::AwayTo: {
+        const Away& a = h.before.away[static_cast<size_t>(h.what.away)];
+        const bool from = h.what.part == Part::AwayFrom;
+        return stretchAway(h.before, h.what.away, from, (from ? a.from : a.to) + days);
     }
+    case Part::Day:
+    case Part::Nothing:
+        break;
+    }
+    return {h.before, {}};
 }
 
 void SeasonCanvas::mouseMoveEvent(QMouseEvent* event) {
     if (!hold_) {
-        const SeasonHit hit = scene_.hit(picture_, event->position());
-        setCursor(hit.part == Part::Race                                    ? Qt::SizeHorCursor
-                  : hit.part == Part::GateLow || hit.part == Part::GateHigh ? Qt::SizeVerCursor
-                                                                            : Qt::ArrowCursor);
-        return;
+        switch (scene_.hit(picture_, event->position()).part) {
+        case Part::Race:
+        case Part::PhaseEdge:
+        case Part::TaperEdge:
+        case Part::Deload:
+        case Part::Away:
+        case Part::AwayFrom:
+        case Part::AwayTo:
+            setCursor(Qt::SizeHorCursor);
+            return;
+        case Part::GateLow:
+        case Part::GateHigh:
+        case Part::WeekTop:
+            setCursor(Qt::SizeVerCursor);
+            return;
+        case Part::Day:
+        case Part::Nothing:
+            setCursor(Qt::ArrowCursor);
+            return;
+        }
     }
-    if (!hold_->moved && (event->position() - hold_->from).manhattanLength() < 3)
+    const QPointF way = event->position() - hold_->from;
+    if (!hold_->moved && way.manhattanLength() < (hold_->what.part == Part::Nothing ? 8 : 3))
         return;
     hold_->moved = true;
+    if (hold_->what.part == Part::Nothing) {
+        const int days = static_cast<int>(std::lround(-way.x() / scene_.dayWidth()));
+        look(Span{hold_->span.first + days, hold_->span.last + days});
+        return;
+    }
     marks_.holding = true;
-    const auto dateBefore = hold_->now.races[static_cast<size_t>(hold_->what.race)].date;
-    const auto gateBefore = hold_->now.races[static_cast<size_t>(hold_->what.race)].gate;
-    drag(event->position());
-    const Race& race = hold_->now.races[static_cast<size_t>(hold_->what.race)];
-    if (race.date != dateBefore || race.gate != gateBefore)
-        emit tried(hold_->now);
+    marks_.hand = event->position();
+    SeasonEdit edit = drag(event->position());
+    const bool other = !sameSeason(edit.season, hold_->now.season);
+    hold_->now = std::move(edit);
+    if (hold_->what.part == Part::Race)
+        marks_.day = hold_->now.season.races[static_cast<size_t>(hold_->what.race)].date;
+    if (other)
+        emit tried(hold_->now.season);
+    consequence();
     update();
+}
+
+/// What the hand does to the races to come, against what stood when it took hold.
+void SeasonCanvas::consequence() {
+    if (!hold_ || !marks_.holding)
+        return;
+    QStringList lines{hold_->now.what.isEmpty() ? "As it was" : hold_->now.what};
+    if (hold_->what.part == Part::Race)
+        lines[0] = QString::fromStdString(
+            dayText(hold_->now.season.races[static_cast<size_t>(hold_->what.race)].date));
+    for (size_t r = 0; r < picture_.plan.races.size() && lines.size() < 5; ++r) {
+        const PlannedRace& race = picture_.plan.races[r];
+        if (race.priority == Priority::C || race.date < picture_.today || r >= hold_->plan.races.size())
+            continue;
+        const PlannedRace& before = hold_->plan.races[r];
+        lines << QString("%1: form %2, fitness %3 (%4)")
+                     .arg(QString::fromStdString(race.name), QString::fromStdString(signedText(race.form)))
+                     .arg(race.fitness, 0, 'f', 1)
+                     .arg(QString::fromStdString(signedText(race.fitness - before.fitness)));
+        if (race.gateMiss > 0.05)
+            lines << QString("   outside its gate by %1").arg(race.gateMiss, 0, 'f', 1);
+    }
+    marks_.consequence = lines.join('\n');
 }
 
 void SeasonCanvas::mouseReleaseEvent(QMouseEvent* event) {
@@ -143,15 +248,12 @@ void SeasonCanvas::mouseReleaseEvent(QMouseEvent* event) {
     const Hold held = *hold_;
     hold_.reset();
     marks_.holding = false;
-    const Race& race = held.now.races[static_cast<size_t>(held.what.race)];
-    const Race& from = held.before.races[static_cast<size_t>(held.what.race)];
-    const QString name = QString::fromStdString(race.name);
-    if (race.date != from.date)
-        emit changed(held.subject, held.before, held.now, "Move " + name);
-    else if (race.gate != from.gate)
-        emit changed(held.subject, held.before, held.now, "Change the gate of " + name);
-    else if (held.moved)
-        emit letGo();
+    if (held.what.part != Part::Nothing && held.moved) {
+        if (!sameSeason(held.now.season, held.before))
+            emit changed(held.subject, held.before, held.now.season, held.now.what);
+        else
+            emit letGo();
+    }
     layOut();
     update();
 }
@@ -162,60 +264,170 @@ void SeasonCanvas::mouseDoubleClickEvent(QMouseEvent* event) {
         emit wantsRace(hit.date);
 }
 
-void SeasonCanvas::moveRace(int days) {
-    Season season = picture_.season;
-    Race& race = season.races[static_cast<size_t>(marks_.race)];
-    const Date to = std::clamp(race.date + days, season.start, season.end - (race.days - 1));
-    if (to == race.date)
+void SeasonCanvas::wheelEvent(QWheelEvent* event) {
+    const QPoint turn = event->angleDelta();
+    if (hold_ || turn.isNull())
         return;
-    race.date = to;
-    marks_.day = to;
-    emit changed(picture_.subject, picture_.season, season, "Move " + QString::fromStdString(race.name));
+    const bool along = std::abs(turn.x()) > std::abs(turn.y()) || event->modifiers() & Qt::ShiftModifier;
+    const double notches = (along && turn.x() != 0 ? turn.x() : turn.y()) / 120.0;
+    const int days = scene_.last - scene_.first + 1;
+    if (along)
+        pan(-static_cast<int>(std::lround(notches * std::max(3, days / 12))));
+    else
+        look(scene_.zoomed(std::pow(0.8, notches), scene_.dateAt(event->position().x())));
+    event->accept();
+}
+
+void SeasonCanvas::commit(const SeasonEdit& edit) {
+    if (edit.what.isEmpty() || sameSeason(edit.season, picture_.season))
+        return;
+    emit changed(picture_.subject, picture_.season, edit.season, edit.what);
+    emit selected(marks_.day, marks_.race);
+}
+
+/// What is chosen, moved by keys. True where the key was one of those.
+bool SeasonCanvas::editByKey(QKeyEvent* event) {
+    const bool shift = event->modifiers() & Qt::ShiftModifier, alt = event->modifiers() & Qt::AltModifier;
+    const int key = event->key();
+    const int along = key == Qt::Key_Left ? -1 : key == Qt::Key_Right ? 1 : 0;
+    const int step = along != 0 ? along : key == Qt::Key_Up ? -7 : key == Qt::Key_Down ? 7 : 0;
+    if (!marks_.day || hold_)
+        return false;
+    const Date day = *marks_.day, week = monday(day);
+    const PlannedWeek* planned = nullptr;
+    for (const PlannedWeek& w : picture_.plan.weeks)
+        if (monday(w.start) == week)
+            planned = &w;
+    int away = -1;
+    for (size_t i = 0; i < picture_.season.away.size(); ++i)
+        if (picture_.season.away[i].from <= day && day <= picture_.season.away[i].to)
+            away = static_cast<int>(i);
+    if (shift && step != 0 && marks_.race >= 0) {
+        const SeasonEdit edit = moveRace(picture_.season, marks_.race, day + step);
+        marks_.day = edit.season.races[static_cast<size_t>(marks_.race)].date;
+        commit(edit);
+        return true;
+    }
+    if (shift && step != 0 && away >= 0) {
+        const SeasonEdit edit = moveAway(picture_.season, away, step);
+        marks_.day = day + (edit.season.away[static_cast<size_t>(away)].from -
+                            picture_.season.away[static_cast<size_t>(away)].from);
+        commit(edit);
+        return true;
+    }
+    if (shift && along != 0 && planned && planned->kind == WeekKind::Deload) {
+        marks_.day = day + 7 * along;
+        commit(moveDeload(picture_.season, week, week + 7 * along));
+        return true;
+    }
+    if (alt && step != 0 && along == 0 && planned) {
+        commit(setWeekHeight(picture_.season, picture_.plan, week,
+                             planned->stress * (key == Qt::Key_Up ? 1.05 : 0.95)));
+        return true;
+    }
+    if (alt && along != 0 && away >= 0) {
+        commit(stretchAway(picture_.season, away, false,
+                           picture_.season.away[static_cast<size_t>(away)].to + along));
+        return true;
+    }
+    if (alt && along != 0) {
+        // The edge its phase begins with.
+        for (size_t w = picture_.plan.weeks.size(); w-- > 1;) {
+            const PlannedWeek &at = picture_.plan.weeks[w], &last = picture_.plan.weeks[w - 1];
+            if (monday(at.start) > week || at.phase == last.phase)
+                continue;
+            const Date edge = monday(at.start);
+            commit(at.phase == Phase::Taper
+                       ? moveTaper(picture_.season, picture_.plan, edge, edge + along)
+                       : movePhaseEdge(picture_.season, picture_.plan, edge, edge + 7 * along));
+            break;
+        }
+        return true;
+    }
+    if (key == Qt::Key_BracketLeft || key == Qt::Key_BracketRight) {
+        SeasonEdit edit{picture_.season, {}};
+        edit.season.rules.taperDays =
+            std::clamp(picture_.season.rules.taperDays + (key == Qt::Key_BracketLeft ? 1 : -1), 4, 28);
+        edit.season.rules.taperBest = false;
+        edit.what = QString("A taper of %1 days").arg(edit.season.rules.taperDays);
+        commit(edit);
+        return true;
+    }
+    return false;
+}
+
+void SeasonCanvas::stepDay(int days) {
+    const Date from = marks_.day.value_or(picture_.today);
+    const Date to = std::clamp(from + days, std::min(scene_.first, picture_.season.start),
+                               std::max(scene_.last, picture_.season.end));
+    int race = -1;
+    for (size_t r = 0; r < picture_.season.races.size(); ++r)
+        if (picture_.season.races[r].date == to)
+            race = static_cast<int>(r);
+    select(to, race);
+    emit selected(marks_.day, marks_.race);
+}
+
+/// The next race in time, or the one before.
+void SeasonCanvas::stepRace(bool forward) {
+    const Date from = marks_.day.value_or(picture_.today);
+    int best = -1;
+    for (size_t r = 0; r < picture_.season.races.size(); ++r) {
+        const Date d = picture_.season.races[r].date;
+        if (forward ? d <= from : d >= from)
+            continue;
+        const Date b = best >= 0 ? picture_.season.races[static_cast<size_t>(best)].date : Date{};
+        if (best < 0 || (forward ? d < b : d > b))
+            best = static_cast<int>(r);
+    }
+    if (best < 0)
+        return;
+    select(picture_.season.races[static_cast<size_t>(best)].date, best);
     emit selected(marks_.day, marks_.race);
 }
 
 void SeasonCanvas::keyPressEvent(QKeyEvent* event) {
-    const bool shift = event->modifiers() & Qt::ShiftModifier;
-    const int step = event->key() == Qt::Key_Left    ? -1
-                     : event->key() == Qt::Key_Right ? 1
-                     : event->key() == Qt::Key_Up    ? -7
-                     : event->key() == Qt::Key_Down  ? 7
-                                                     : 0;
     if (event->key() == Qt::Key_Escape && hold_) {
         release();
-    } else if (step != 0 && shift && marks_.race >= 0) {
-        moveRace(step);
-    } else if (step != 0) {
-        const Date from = marks_.day.value_or(picture_.today);
-        marks_.day = std::clamp(from + step, scene_.first, scene_.last);
-        marks_.race = -1;
-        for (size_t r = 0; r < picture_.season.races.size(); ++r)
-            if (picture_.season.races[r].date == *marks_.day)
-                marks_.race = static_cast<int>(r);
-        tell();
-        update();
-        emit selected(marks_.day, marks_.race);
-    } else if ((event->key() == Qt::Key_PageDown || event->key() == Qt::Key_PageUp) &&
-               !picture_.season.races.empty()) {
-        // The next race in time, or the one before.
-        const bool forward = event->key() == Qt::Key_PageDown;
-        const Date from = marks_.day.value_or(picture_.today);
-        int best = -1;
-        for (size_t r = 0; r < picture_.season.races.size(); ++r) {
-            const Date d = picture_.season.races[r].date;
-            if (forward ? d <= from : d >= from)
-                continue;
-            const Date b = best >= 0 ? picture_.season.races[static_cast<size_t>(best)].date : Date{};
-            if (best < 0 || (forward ? d < b : d > b))
-                best = static_cast<int>(r);
-        }
-        if (best >= 0) {
-            select(picture_.season.races[static_cast<size_t>(best)].date, best);
-            emit selected(marks_.day, marks_.race);
-        }
-    } else {
-        QWidget::keyPressEvent(event);
+        return;
     }
+    if (editByKey(event))
+        return;
+    const int days = scene_.last - scene_.first + 1;
+    switch (event->key()) {
+    case Qt::Key_Escape:
+        if (!marks_.day)
+            break;
+        select(std::nullopt, -1);
+        emit selected(marks_.day, marks_.race);
+        return;
+    case Qt::Key_Left:
+        return stepDay(-1);
+    case Qt::Key_Right:
+        return stepDay(1);
+    case Qt::Key_Up:
+        return stepDay(-7);
+    case Qt::Key_Down:
+        return stepDay(7);
+    case Qt::Key_PageDown:
+        return stepRace(true);
+    case Qt::Key_PageUp:
+        return stepRace(false);
+    case Qt::Key_Plus:
+    case Qt::Key_Equal:
+        return zoom(0.8);
+    case Qt::Key_Minus:
+        return zoom(1.25);
+    case Qt::Key_0:
+        return look(std::nullopt);
+    case Qt::Key_Home:
+        return pan(-days / 4);
+    case Qt::Key_End:
+        return pan(days / 4);
+    default:
+        break;
+    }
+    QWidget::keyPressEvent(event);
 }
 
 void SeasonCanvas::contextMenuEvent(QContextMenuEvent* event) {
@@ -234,6 +446,23 @@ QString SeasonCanvas::hint(const SeasonHit& hit) const {
     if (hit.race >= 0)
         return QString::fromStdString(picture_.season.races[static_cast<size_t>(hit.race)].name) +
                "\nDrag to another day; drag the edges of its gate up or down.";
+    switch (hit.part) {
+    case Part::PhaseEdge:
+        return "Drag: the phase begins in another week.";
+    case Part::TaperEdge:
+        return "Drag: the taper is longer or shorter.";
+    case Part::Deload:
+        return "Drag: another week is the deload.";
+    case Part::WeekTop:
+        return "Drag: the week carries more or less; its hours follow.";
+    case Part::Away:
+        return "Drag to other days; drag its ends to make it longer or shorter.";
+    case Part::AwayFrom:
+    case Part::AwayTo:
+        return "Drag: longer or shorter.";
+    default:
+        break;
+    }
     for (const PlannedDay& d : picture_.plan.days)
         if (d.date == hit.date)
             return QString("%1 %2\n%3 points %4, fitness %5, form %6")

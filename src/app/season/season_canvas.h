@@ -1,12 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/season/season_edits.h"
 #include "app/season/season_painter.h"
 #include <QWidget>
 
 namespace marram {
 
-/// The cross-section under the hand: select, drag a race or the edge of a gate, everything also by keyboard.
-/// Knows nothing of rosters: it shows a picture and says what the hand wants.
+/// The cross-section under the hand: select, drag whatever can be moved, zoom and pan, everything also by
+/// keyboard. Knows nothing of rosters: it shows a picture and says what the hand wants.
 class SeasonCanvas : public QWidget {
     Q_OBJECT
 public:
@@ -17,6 +18,10 @@ public:
     const SeasonScene& scene() const { return scene_; }
     const SeasonMarks& marks() const { return marks_; }
     QSize minimumSizeHint() const override { return {480, 380}; }
+    /// Days shown; the whole season where none are given.
+    void look(const std::optional<Span>& span);
+    const std::optional<Span>& looking() const { return span_; }
+    void zoom(double factor);
 
 signals:
     void selected(std::optional<Date> day, int race);
@@ -27,6 +32,7 @@ signals:
                  const QString& what);
     void wantsRace(Date day); ///< a new race on this day
     void wantsMenu(Date day, int race, const QPoint& globalPlace);
+    void painted(); ///< a frame is done
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -35,27 +41,37 @@ protected:
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
     void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void contextMenuEvent(QContextMenuEvent* event) override;
     bool event(QEvent* event) override;
 
 private:
     void layOut();
-    void drag(QPointF at);
-    void moveRace(int days);
+    SeasonEdit drag(QPointF at) const;
+    void commit(const SeasonEdit& edit);
+    bool editByKey(QKeyEvent* event);
+    void stepDay(int days);
+    void stepRace(bool forward);
     void tell();
+    void consequence();
+    void pan(int days);
     QString hint(const SeasonHit& hit) const;
+    void release();
 
     SeasonPicture picture_;
     SeasonScene scene_;
     SeasonMarks marks_;
-    void release();
+    std::optional<Span> span_;
     struct Hold {
         qint64 subject = 0;
         quint64 version = 0; ///< of the season it was taken from
-        SeasonHit what;
-        Season before, now;
+        SeasonHit what;      ///< Nothing: the ground itself, to be moved along
+        Season before;
+        Plan plan; ///< when the hand took hold
+        SeasonEdit now;
         QPointF from;
+        Span span;
         bool moved = false;
     };
     std::optional<Hold> hold_;

@@ -26,7 +26,7 @@ QDate qdate(Date d) {
 } // namespace
 
 SeasonInspector::SeasonInspector(QWidget* parent)
-    : QWidget(parent), title_(new QLabel), words_(new QTextBrowser) {
+    : QWidget(parent), title_(new QLabel), rules_(new RulesPanel), words_(new QTextBrowser) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(16, 10, 12, 6);
     title_->setWordWrap(true);
@@ -39,7 +39,9 @@ SeasonInspector::SeasonInspector(QWidget* parent)
     words_->setAccessibleName("Explanation");
     words_->setOpenLinks(false);
     words_->document()->setDocumentMargin(0);
-    layout->addWidget(words_, 1);
+    connect(rules_, &RulesPanel::changed, this, &SeasonInspector::changed);
+    layout->addWidget(rules_, 5);
+    layout->addWidget(words_, 2);
 }
 
 QWidget* SeasonInspector::makeRaceFields() {
@@ -204,10 +206,12 @@ void SeasonInspector::show(const SeasonPicture& picture, const SeasonMarks& mark
         fillWeek();
         words = inspectDay(picture, *marks.day);
     } else {
-        title_->setText("The season");
-        words =
-            "<p>Choose a race, a week or a day. Drag a stake to move a race; drag the bars of its gate.</p>";
+        title_->setText("How this season is made");
     }
+    const bool season = !race && !marks.day;
+    rules_->setVisible(season);
+    if (season)
+        rules_->show(picture);
     words_->setFont(typeface(Type::Body));
     words_->setHtml(withPeoplesDates(words + inspectSeason(picture), picture.today));
 }
@@ -278,7 +282,7 @@ void SeasonInspector::changeWeek(qint64 subject, const QString& what,
             pin = p;
     std::erase_if(s.weeks, [&](const WeekPin& p) { return p.start == week; });
     edit(pin);
-    if (pin.hours || pin.kind)
+    if (!pin.empty())
         s.weeks.push_back(pin);
     change(s, what);
 }

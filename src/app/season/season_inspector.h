@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/season/rules_panel.h"
 #include "app/season/season_painter.h"
 #include "app/shell/binding.h"
 #include <QComboBox>
@@ -52,6 +53,7 @@ private:
     std::array<Binding*, 7> hoursBound_{};
     Binding *nameBound_, *dateBound_, *priorityBound_, *demandBound_, *stressBound_, *daysBound_, *lowBound_,
         *highBound_, *kindBound_;
+    RulesPanel* rules_;
     QTextBrowser* words_;
 };
 

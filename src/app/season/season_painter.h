@@ -9,14 +9,16 @@ namespace marram {
 struct SeasonMarks {
     std::optional<Date> day; ///< selected day; its week is framed
     int race = -1;           ///< selected race
-    bool holding = false;    ///< a race or gate is in the hand: its consequence is written beside it
+    bool holding = false;    ///< something is in the hand: its consequence is written beside it
+    QPointF hand;            ///< where the hand is
+    QString consequence;     ///< what it does to race day, a line each; the first names what is held
 };
 
 /// How wide the label of each race would like to be, in the type of the painter.
 std::vector<double> raceLabelWidths(const SeasonPicture& picture);
 
-/// Paints the cross-section of a season: stakes and gates, phases, weekly load over the dune of fitness, form
-/// on its waterline, the split over three bands. The same on screen, in pictures and on paper.
+/// Paints the cross-section of a season: stakes and gates, phases, load as sediment in three layers, fitness
+/// as a dune, form on its waterline, life's hours. The same on screen, in pictures and on paper.
 void paintSeason(QPainter& painter, const SeasonScene& scene, const SeasonPicture& picture,
                  const SeasonMarks& marks);
 

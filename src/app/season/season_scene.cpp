@@ -13,38 +13,84 @@ double roundUp(double v, double step) {
     return std::ceil(v / step) * step;
 }
 
+Span bounded(Date first, int days) {
+    days = std::clamp(days, SeasonScene::shortest, SeasonScene::longest);
+    return {first, first + days - 1};
+}
+
 } // namespace
 
-void SeasonScene::layOut(const SeasonPicture& picture, const QRectF& area, double lineHeight,
-                         const std::vector<double>& labelWidths) {
-    first = monday(picture.season.start);
-    last = monday(picture.season.end) + 6;
-    const double left = lineHeight * 4.2, right = lineHeight * 2.6;
-    plot = area.adjusted(left, lineHeight * 0.3, -right, -lineHeight * 0.4);
-    dayWidth_ = plot.width() / std::max(7, last - first + 1);
+Sediment layersOf(const Bands& hours, double trained, double whole, double lowThreshold) {
+    Bands points{hours.low * stressPerHour(Bands{1, 0, 0}, lowThreshold),
+                 hours.middle * stressPerHour(Bands{0, 1, 0}, lowThreshold),
+                 hours.high * stressPerHour(Bands{0, 0, 1}, lowThreshold)};
+    if (points.sum() <= 0)
+        return {{}, trained + whole};
+    const double factor = trained / points.sum();
+    return {{points.low * factor, points.middle * factor, points.high * factor}, whole};
+}
 
+void SeasonScene::scales(const SeasonPicture& picture) {
+    const auto within = [&](Date d) { return first <= d && d <= last; };
+    const auto weekWithin = [&](Date week) { return week + 6 >= first && week <= last; };
     mostLoad = 100;
     mostFitness = 20;
-    for (const auto& [week, points] : picture.plannedWeek)
-        mostLoad = std::max(mostLoad, points);
-    for (const auto& [week, points] : picture.riddenWeek)
-        mostLoad = std::max(mostLoad, points);
+    leastFitness = 400;
+    mostHours = 5;
+    for (const auto* weeks : {&picture.planned, &picture.ridden})
+        for (const auto& [week, column] : *weeks)
+            if (weekWithin(week))
+                mostLoad = std::max(mostLoad, column.sum());
     lowestForm = -15;
     highestForm = 25;
-    for (const PlannedDay& d : picture.plan.days) {
-        mostFitness = std::max(mostFitness, d.fitness);
-        lowestForm = std::min(lowestForm, d.form);
-        highestForm = std::max(highestForm, d.form);
-    }
+    const auto days = [&](const Plan& plan) {
+        for (const PlannedDay& d : plan.days)
+            if (within(d.date)) {
+                mostFitness = std::max(mostFitness, d.fitness);
+                leastFitness = std::min(leastFitness, d.fitness);
+                lowestForm = std::min(lowestForm, d.form);
+                highestForm = std::max(highestForm, d.form);
+            }
+    };
+    days(picture.plan);
+    if (picture.beside)
+        days(*picture.beside);
+    for (const auto* line : {&picture.record, &picture.lastYear})
+        for (const auto& [day, fitness] : *line)
+            if (within(day)) {
+                mostFitness = std::max(mostFitness, fitness);
+                leastFitness = std::min(leastFitness, fitness);
+            }
+    for (const auto& [day, value] : picture.recordForm)
+        if (within(day)) {
+            lowestForm = std::min(lowestForm, value);
+            highestForm = std::max(highestForm, value);
+        }
+    for (const PlannedWeek& w : picture.plan.weeks)
+        if (weekWithin(w.start))
+            mostHours = std::max(mostHours, w.availableHours);
     for (const PlannedRace& r : picture.plan.races)
-        if (r.gate) {
+        if (r.gate && within(r.date)) {
             highestForm = std::max(highestForm, r.gate->high + 2);
             lowestForm = std::min(lowestForm, r.gate->low - 2);
         }
     mostLoad = roundUp(mostLoad * 1.06, 100);
-    mostFitness = roundUp(mostFitness * 1.1, 10);
+    mostFitness = roundUp(mostFitness * 1.06, 10);
+    // A dune is told by its crest: what never changes under it need not be shown.
+    leastFitness = std::floor(0.75 * std::min(leastFitness, mostFitness) / 10) * 10;
     lowestForm = -roundUp(-lowestForm + 2, 5);
     highestForm = roundUp(highestForm + 2, 5);
+    mostHours = roundUp(mostHours * 1.05, 2);
+}
+
+void SeasonScene::layOut(const SeasonPicture& picture, const QRectF& area, double lineHeight,
+                         const std::vector<double>& labelWidths, const std::optional<Span>& shown) {
+    first = shown ? shown->first : monday(picture.season.start);
+    last = shown ? shown->last : std::max(monday(picture.season.end) + 6, first + shortest - 1);
+    const double left = lineHeight * 4.2, right = lineHeight * 1.3;
+    plot = area.adjusted(left, lineHeight * 0.3, -right, -lineHeight * 0.4);
+    dayWidth_ = plot.width() / std::max(7, last - first + 1);
+    scales(picture);
 
     months = QRectF(plot.left(), plot.top(), plot.width(), lineHeight * 1.5);
     placeLabels(picture, lineHeight, labelWidths);
@@ -59,9 +105,10 @@ void SeasonScene::layOut(const SeasonPicture& picture, const QRectF& area, doubl
     stakes = take(labelRows_ * lineHeight * 2.15 + lineHeight * 0.4);
     phases = take(lineHeight * 2.1);
     const double rest = plot.bottom() - y;
-    load = take(rest * 0.46).adjusted(0, lineHeight * 0.6, 0, -lineHeight * 0.4);
-    form = take(rest * 0.40).adjusted(0, lineHeight * 0.6, 0, -lineHeight * 0.5);
-    split = take(rest * 0.14).adjusted(0, lineHeight * 0.4, 0, 0);
+    load = take(rest * 0.32).adjusted(0, lineHeight * 0.6, 0, -lineHeight * 0.3);
+    dune = take(rest * 0.20).adjusted(0, lineHeight * 0.5, 0, -lineHeight * 0.3);
+    form = take(rest * 0.33).adjusted(0, lineHeight * 0.5, 0, -lineHeight * 0.4);
+    life = take(rest * 0.15).adjusted(0, lineHeight * 0.4, 0, 0);
 }
 
 void SeasonScene::placeLabels(const SeasonPicture& picture, double lineHeight,
@@ -79,6 +126,8 @@ void SeasonScene::placeLabels(const SeasonPicture& picture, double lineHeight,
     labelRows_ = 1;
     const double pennant = lineHeight * 0.9, height = lineHeight * 2.1, most = lineHeight * 13;
     for (const size_t i : order) {
+        if (races[i].date < first || races[i].date > last)
+            continue;
         const double stake = xOf(races[i].date) + dayWidth_ / 2;
         const double width = std::min(most, i < widths.size() ? widths[i] : most) + pennant;
         Label best;
@@ -87,7 +136,7 @@ void SeasonScene::placeLabels(const SeasonPicture& picture, double lineHeight,
             for (const bool left : {false, true}) {
                 const QRectF box(left ? stake - width : stake, months.bottom() + row * height, width, height);
                 const bool inside =
-                    box.left() >= plot.left() - lineHeight && box.right() <= plot.right() + lineHeight * 2;
+                    box.left() >= plot.left() - lineHeight && box.right() <= plot.right() + lineHeight * 1.2;
                 const bool free = std::none_of(labels_.begin(), labels_.end(), [&](const Label& l) {
                     return l.box.isValid() && l.box.adjusted(-4, 1, 4, -1).intersects(box);
                 });
@@ -102,6 +151,18 @@ void SeasonScene::placeLabels(const SeasonPicture& picture, double lineHeight,
             best = {QRectF(stake, months.bottom(), width, height), false};
         labels_[i] = best;
     }
+}
+
+Span SeasonScene::zoomed(double factor, Date around) const {
+    const int days = last - first + 1;
+    const int to = std::clamp(static_cast<int>(std::lround(days * factor)), shortest, longest);
+    // What is under the hand stays under it.
+    const double share = static_cast<double>(around - first) / days;
+    return bounded(around - static_cast<int>(std::lround(share * to)), to);
+}
+
+Span SeasonScene::moved(int days) const {
+    return bounded(first + days, last - first + 1);
 }
 
 double SeasonScene::xOf(Date date) const {
@@ -120,10 +181,21 @@ double SeasonScene::formAt(double y) const {
     return lowestForm + (form.bottom() - y) / form.height() * (highestForm - lowestForm);
 }
 double SeasonScene::yOfFitness(double value) const {
-    return load.bottom() - value / mostFitness * load.height();
+    return dune.bottom() - (value - leastFitness) / (mostFitness - leastFitness) * dune.height();
 }
 double SeasonScene::yOfLoad(double points) const {
     return load.bottom() - points / mostLoad * load.height();
+}
+double SeasonScene::loadAt(double y) const {
+    return (load.bottom() - y) / load.height() * mostLoad;
+}
+
+QRectF SeasonScene::ribbonOf(const Away& away) const {
+    const double height = std::min(life.height() * 0.36, 15.0);
+    const Date from = std::max(away.from, first), to = std::min(away.to, last);
+    if (to < from)
+        return {};
+    return {xOf(from), life.bottom() - height, (to - from + 1) * dayWidth_, height};
 }
 
 SeasonHit SeasonScene::hit(const SeasonPicture& picture, QPointF at) const {
@@ -132,7 +204,7 @@ SeasonHit SeasonScene::hit(const SeasonPicture& picture, QPointF at) const {
         return hit;
     hit.part = SeasonHit::Part::Day;
     hit.date = dateAt(at.x());
-    double nearest = 1e9;
+    double nearest = grip;
     for (size_t r = 0; r < picture.season.races.size(); ++r) {
         const Race& race = picture.season.races[r];
         const double stake = xOf(race.date) + dayWidth_ / 2, away = std::abs(at.x() - stake);
@@ -147,10 +219,45 @@ SeasonHit SeasonScene::hit(const SeasonPicture& picture, QPointF at) const {
         }
         const bool label = labels_[r].box.contains(at);
         const double distance = label ? std::min(away, grip - 1) : away;
-        if (distance < grip && distance < nearest && (label || at.y() > stakes.top())) {
+        // In the strip of phases and over the days away other things are taken hold of.
+        const bool elsewhere = phases.contains(at) || life.contains(at);
+        if (distance < grip && distance < nearest && (label || (at.y() > stakes.top() && !elsewhere))) {
             nearest = distance;
             hit.part = SeasonHit::Part::Race;
             hit.race = static_cast<int>(r);
+        }
+    }
+    if (hit.race >= 0)
+        return hit;
+    if (life.contains(at))
+        for (size_t i = 0; i < picture.season.away.size(); ++i) {
+            const QRectF ribbon = ribbonOf(picture.season.away[i]);
+            if (!ribbon.adjusted(-3, 0, 3, 2).contains(at))
+                continue;
+            const double edge = std::min(grip, ribbon.width() / 3);
+            hit.away = static_cast<int>(i);
+            hit.part = at.x() < ribbon.left() + edge    ? SeasonHit::Part::AwayFrom
+                       : at.x() > ribbon.right() - edge ? SeasonHit::Part::AwayTo
+                                                        : SeasonHit::Part::Away;
+            return hit;
+        }
+    const auto& weeks = picture.plan.weeks;
+    for (size_t w = 0; w < weeks.size(); ++w) {
+        if (monday(weeks[w].start) + 6 < picture.today)
+            continue;
+        const double x = xOf(monday(weeks[w].start));
+        if (phases.contains(at)) {
+            if (w > 0 && weeks[w].phase != weeks[w - 1].phase && std::abs(at.x() - x) < grip) {
+                hit.part =
+                    weeks[w].phase == Phase::Taper ? SeasonHit::Part::TaperEdge : SeasonHit::Part::PhaseEdge;
+                hit.date = monday(weeks[w].start);
+                return hit;
+            }
+            if (weeks[w].kind == WeekKind::Deload && at.x() >= x && at.x() < x + 7 * dayWidth_)
+                hit.part = SeasonHit::Part::Deload;
+        } else if (load.adjusted(0, -grip, 0, 0).contains(at) && at.x() >= x && at.x() < x + 7 * dayWidth_ &&
+                   weeks[w].hours > 0 && std::abs(at.y() - yOfLoad(weeks[w].stress)) < grip) {
+            hit.part = SeasonHit::Part::WeekTop;
         }
     }
     return hit;

@@ -12,12 +12,67 @@
 namespace marram {
 namespace {
 
+/// Load of the weeks: what is planned, from the plan and what was kept of earlier ones; what was ridden.
+void fillWeeks(const Workspace& workspace, SeasonPicture& p) {
+    std::map<Date, double> trained, whole;
+    for (const PlannedDay& d : p.plan.days) {
+        const auto kept = d.past ? workspace.chosen.plannedOn(d.date) : std::nullopt;
+        const double stress = d.past ? (kept ? kept->stress : 0) : d.stress;
+        const bool race =
+            (d.past ? kept && kept->role == Role::Race : d.role == Role::Race) || (!d.past && d.hours <= 0);
+        (race ? whole : trained)[monday(d.date)] += stress;
+    }
+    // What was planned before this season began.
+    for (auto it = workspace.chosen.planned().begin();
+         it != workspace.chosen.planned().end() && it->first < p.season.start; ++it)
+        (it->second.role == Role::Race ? whole : trained)[monday(it->first)] += it->second.stress;
+    std::map<Date, Bands> hours;
+    for (const PlannedWeek& w : p.plan.weeks)
+        hours[monday(w.start)] = w.bandHours;
+    for (const auto* part : {&trained, &whole})
+        for (const auto& [week, points] : *part)
+            p.planned[week] = layersOf(hours[week], trained[week], whole[week], p.season.lowThreshold);
+    struct Done {
+        Bands hours;
+        double inBands = 0, whole = 0;
+    };
+    std::map<Date, Done> done;
+    for (const RideRecord& r : workspace.chosen.rides()) {
+        if (r.excluded)
+            continue;
+        Done& week = done[monday(r.day)];
+        (r.score.bandSeconds ? week.inBands : week.whole) += r.score.stress.value_or(0);
+        if (r.score.bandSeconds) {
+            week.hours.low += r.score.bandSeconds->low / 3600;
+            week.hours.middle += r.score.bandSeconds->middle / 3600;
+            week.hours.high += r.score.bandSeconds->high / 3600;
+        }
+    }
+    for (const auto& [week, d] : done)
+        p.ridden[week] = layersOf(d.hours, d.inBands, d.whole, p.season.lowThreshold);
+}
+
+/// Fitness and form of the record before the plan, and fitness a year before each day of it.
+void fillRecord(const Workspace& workspace, SeasonPicture& p) {
+    const LoadHistory& history = workspace.chosen.history();
+    const Date begin = history.begin();
+    if (workspace.chosen.rides().empty())
+        return;
+    for (Date d = begin; d < std::min(p.season.start, p.today); d = d + 1) {
+        p.record[d] = history.before(d + 1).fitness;
+        p.recordForm[d] = history.before(d).form();
+    }
+    constexpr int year = 364; // whole weeks
+    for (Date d = std::max(begin + year, p.season.start); d <= p.season.end && d - year < p.today; d = d + 1)
+        p.lastYear[d] = history.before(d - year + 1).fitness;
+}
+
 SeasonPicture pictureOf(const Workspace& workspace) {
     SeasonPicture p;
     const auto& shown = workspace.plans.season();
     if (!shown)
         return p;
-    p.subject = workspace.chosen.seasonId();
+    p.subject = workspace.plans.seasonId();
     p.version = workspace.chosen.seasonVersion();
     p.season = *shown;
     p.today = workspace.today();
@@ -26,21 +81,25 @@ SeasonPicture pictureOf(const Workspace& workspace) {
     if (const Solved* s = workspace.plans.solved()) {
         p.plan = s->plan;
         p.hasPlan = true;
+        p.misses = workspace.plans.misses();
+        p.chance = chanceByDay(workspace.plans.whole(), p.plan, p.misses.rate);
     }
-    for (const PlannedDay& d : p.plan.days) {
-        const auto kept = d.past ? workspace.chosen.plannedOn(d.date) : std::nullopt;
-        p.plannedWeek[monday(d.date)] += d.past ? (kept ? kept->stress : 0) : d.stress;
+    if (const Plan* beside = workspace.plans.beside()) {
+        p.beside = *beside;
+        p.besideName = workspace.plans.alternative() != 0 ? "the season in force" : "before";
     }
-    for (const RideRecord& r : workspace.chosen.rides()) {
-        if (r.excluded || r.day < monday(p.season.start))
-            continue;
-        p.riddenWeek[monday(r.day)] += r.score.stress.value_or(0);
-        if (r.score.bandSeconds) {
-            Bands& b = p.riddenBands[monday(r.day)];
-            b.low += r.score.bandSeconds->low;
-            b.middle += r.score.bandSeconds->middle;
-            b.high += r.score.bandSeconds->high;
-        }
+    p.races = workspace.plans.chances();
+    if (!workspace.plans.trying()) {
+        p.answers = workspace.chosen.knownAnswers(p.season);
+        p.rhythm = workspace.chosen.proposedRhythm();
+    }
+    fillWeeks(workspace, p);
+    fillRecord(workspace, p);
+    for (const CheckIn& c : workspace.chosen.checkIns()) {
+        bool low = false;
+        for (const CheckInScale& s : checkInScales)
+            low = low || (c.*s.value && *(c.*s.value) <= 2);
+        p.checks[c.day] = {c.ill, low};
     }
     return p;
 }
@@ -178,10 +237,10 @@ void SeasonView::pinSelectedWeek(WeekKind kind) {
     auto found =
         std::find_if(s.weeks.begin(), s.weeks.end(), [&](const WeekPin& p) { return p.start == week; });
     if (found == s.weeks.end())
-        found = s.weeks.insert(s.weeks.end(), WeekPin{week, std::nullopt, std::nullopt});
+        found = s.weeks.insert(s.weeks.end(), WeekPin{week, std::nullopt, std::nullopt, std::nullopt});
     const bool same = found->kind == kind;
     found->kind = same ? std::nullopt : std::optional(kind);
-    if (!found->kind && !found->hours)
+    if (found->empty())
         s.weeks.erase(found);
     workspace_.chosen.setSeason(s, QString(same ? "Unpin the %1 of %2" : "Pin a %1 in the week of %2")
                                        .arg(nameOf(kind), QString::fromStdString(dayText(week))));

@@ -52,11 +52,6 @@ const PlannedWeek* weekOf(const Plan& plan, Date day) {
     return found == plan.weeks.end() ? nullptr : &*found;
 }
 
-double valueOf(const std::map<Date, double>& weeks, Date day) {
-    const auto found = weeks.find(monday(day));
-    return found == weeks.end() ? 0 : found->second;
-}
-
 } // namespace
 
 QString inspectRace(const SeasonPicture& picture, int index, const std::vector<Limit>& limits,
@@ -123,7 +118,7 @@ QString inspectDay(const SeasonPicture& picture, Date date) {
     out += heading("Week of " + q(dayText(week->start)) + " · " + nameOf(week->kind) + " · " +
                    nameOf(week->phase));
     out += QString("<p style='margin:2px 0 6px 0'>%1</p>").arg(q(week->why));
-    const double planned = valueOf(picture.plannedWeek, date), ridden = valueOf(picture.riddenWeek, date);
+    const double planned = picture.plannedIn(date), ridden = picture.riddenIn(date);
     const PlannedDay* sunday = dayOf(picture.plan, monday(date) + 6);
     const PlannedDay* start = dayOf(picture.plan, monday(date) - 1);
     QString rows;

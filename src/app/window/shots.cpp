@@ -54,6 +54,8 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     if (season)
         window.seasonView().openOn(monday(workspace.today()) + 29, -1);
     take("season-week");
+    window.seasonView().openOn(std::nullopt, -1);
+    take("season-rules");
     window.go(Place::Roster);
     take("roster");
     window.rosterView().openCheckIns();

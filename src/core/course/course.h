@@ -10,6 +10,7 @@ namespace marram {
 /// A point of a course: metres from its start, never falling, and metres above the sea.
 struct CoursePoint {
     double distance = 0, altitude = 0;
+    bool operator==(const CoursePoint&) const = default;
 };
 
 /// A rider on a bicycle as the road sees them.

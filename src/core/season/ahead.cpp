@@ -27,17 +27,22 @@ double uniform(std::mt19937_64& dice) {
     return static_cast<double>(dice() >> 11) * 0x1.0p-53;
 }
 
+/// Races and camps are not missed, nor what has passed.
+bool missable(const Season& season, const PlannedDay& day) {
+    return !day.past && day.role != Role::Race && day.stress > 0 &&
+           std::none_of(season.away.begin(), season.away.end(), [&](const Away& a) {
+               return a.why == AwayWhy::Camp && a.from <= day.date && day.date <= a.to;
+           });
+}
+
 class Chances {
 public:
     Chances(const Season& season, const Plan& plan, const Misses& misses)
         : season_(season), plan_(plan), misses_(misses), keepFitness_(decay(season.tau.fitness)),
           keepFatigue_(decay(season.tau.fatigue)) {
         for (const PlannedDay& day : plan.days) {
-            bool camp = false;
-            for (const Away& a : season.away)
-                camp = camp || (a.why == AwayWhy::Camp && a.from <= day.date && day.date <= a.to);
             first_ = day.past ? static_cast<int>(day.date - season.start) + 1 : first_;
-            missable_.push_back(!day.past && !camp && day.role != Role::Race && day.stress > 0);
+            missable_.push_back(missable(season, day));
         }
         for (const PlannedRace& race : plan.races)
             last_ = std::max(last_, race.date - season.start);
@@ -158,6 +163,47 @@ Result<std::vector<RaceChance>> chancesOf(const Season& season, const Plan& plan
     if (misses.seasons < 1 || misses.seasons > 1'000'000)
         return refuse("--seasons: must be 1 to 1000000");
     return Chances(season, plan, misses).run();
+}
+
+std::vector<ChanceOfDay> chanceByDay(const Season& season, const Plan& plan, double miss) {
+    const double keepF = decay(season.tau.fitness), keepA = decay(season.tau.fatigue);
+    double fitness = season.before.fitness, fatigue = season.before.fatigue;
+    // Variances of fitness and fatigue and their covariance, carried from day to day.
+    double ff = 0, aa = 0, fa = 0;
+    std::vector<ChanceOfDay> all;
+    for (const PlannedDay& day : plan.days) {
+        all.push_back({day.date, fitness - fatigue, std::sqrt(std::max(0.0, ff + aa - 2 * fa)), fitness,
+                       std::sqrt(ff)});
+        const bool counts = missable(season, day);
+        const double mean = counts ? (1 - miss) * day.stress : day.stress;
+        const double variance = counts ? miss * (1 - miss) * day.stress * day.stress : 0;
+        fitness = keepF * fitness + (1 - keepF) * mean;
+        fatigue = keepA * fatigue + (1 - keepA) * mean;
+        ff = keepF * keepF * ff + (1 - keepF) * (1 - keepF) * variance;
+        aa = keepA * keepA * aa + (1 - keepA) * (1 - keepA) * variance;
+        fa = keepF * keepA * fa + (1 - keepF) * (1 - keepA) * variance;
+    }
+    return all;
+}
+
+MissRate missRate(const std::vector<PlannedAndRidden>& days) {
+    constexpr int enough = 20;
+    constexpr double z = 1.645; // 90 %
+    MissRate m;
+    for (const PlannedAndRidden& d : days)
+        if (d.planned > 0) {
+            ++m.planned;
+            m.missed += d.ridden < 0.1 * d.planned ? 1 : 0;
+        }
+    if (m.planned < enough)
+        return m;
+    const double n = m.planned, p = m.missed / n, centre = (p + z * z / (2 * n)) / (1 + z * z / n);
+    const double half = z / (1 + z * z / n) * std::sqrt(p * (1 - p) / n + z * z / (4 * n * n));
+    m.known = true;
+    m.rate = p;
+    m.low = std::max(0.0, centre - half);
+    m.high = std::min(1.0, centre + half);
+    return m;
 }
 
 SeasonProposal proposeSeason(const Questions& q) {

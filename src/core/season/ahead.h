@@ -45,6 +45,27 @@ struct RaceChance {
 /// outside 0–52, spells outside 1–90 days, and fewer than 1 or more than a million seasons.
 Result<std::vector<RaceChance>> chancesOf(const Season& season, const Plan& plan, const Misses& misses);
 
+/// Where form and fitness of a morning lie when each planned training day is missed with its own coin,
+/// exactly (the closed form of chancesOf() for every day).
+struct ChanceOfDay {
+    Date date;
+    double formMean = 0, formDeviation = 0, fitnessMean = 0, fitnessDeviation = 0;
+};
+std::vector<ChanceOfDay> chanceByDay(const Season& season, const Plan& plan, double miss);
+
+/// How often a rider misses a planned day: the share of planned training days gone by on which less than a
+/// tenth of the plan was ridden, with its 90 % interval (Wilson 1927). Under twenty such days the default, 8
+/// % (common practice), and `known` says so.
+struct MissRate {
+    double rate = 0.08, low = 0, high = 0.25;
+    int missed = 0, planned = 0;
+    bool known = false;
+};
+struct PlannedAndRidden {
+    double planned = 0, ridden = 0; ///< points of one day
+};
+MissRate missRate(const std::vector<PlannedAndRidden>& days);
+
 /// What a coach answers before a season is laid out.
 struct Questions {
     std::optional<bool> longWinterRides; ///< are they wanted?

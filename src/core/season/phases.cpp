@@ -120,7 +120,11 @@ private:
         }
     }
 
+    /// What a week is called: by its kind, by the coach's pin, or by the cycle it lies in.
     Phase phaseOf(int w, Phase current) {
+        for (const WeekPin& pin : season_.weeks)
+            if (pin.phase && pin.start == week(w).start)
+                current = *pin.phase;
         switch (week(w).kind) {
         case WeekKind::Taper:
             return Phase::Taper;

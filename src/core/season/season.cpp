@@ -241,6 +241,18 @@ Result<void> checkRace(const Race& race) {
     const std::string where = "races: \"" + race.name + "\"";
     if (race.days < 1 || race.days > 30)
         return refuse(where + ": days must be 1 to 30");
+    if (race.course.size() > mostCoursePoints)
+        return refuse(where + ": course has " + std::to_string(race.course.size()) + " points, at most " +
+                      std::to_string(mostCoursePoints) + " are kept");
+    for (size_t i = 0; i < race.course.size(); ++i)
+        if (const CoursePoint& at = race.course[i];
+            !within(at.distance, i > 0 ? race.course[i - 1].distance : 0, 2e6) ||
+            !within(at.altitude, -500, 9000))
+            return refuse(where + ": course must be pairs [metres from the start, metres above the sea], "
+                                  "distances rising to at most 2000 km");
+    for (const std::string* words : {&race.result, &race.note})
+        if (words->size() > 4000)
+            return refuse(where + ": its result or note is longer than 4000 letters");
     if (race.stress && !within(*race.stress, 0, 5000))
         return refuse(where + ": stress must be 0 to 5000 points");
     if (race.gate && (!within(race.gate->low, -100, 100) || !within(race.gate->high, -100, 100) ||
@@ -288,6 +300,11 @@ Result<void> possible(const Season& s) {
         if (weekday(week.start) != 0)
             return refuse("weeks: start " + isoText(week.start) + " is a " + weekdayText(week.start) +
                           "; a week starts on Monday");
+        if (week.phase && *week.phase > Phase::Specialise)
+            return refuse(
+                "weeks: phase of " + isoText(week.start) +
+                " must be transition, base, build or specialise; a taper, a race or a break has its "
+                "own");
         if (week.hours)
             if (auto ok = checkHours("weeks: hours of " + isoText(week.start), *week.hours); !ok)
                 return ok;

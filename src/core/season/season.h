@@ -2,6 +2,7 @@
 #pragma once
 #include "core/calendar/date.h"
 #include "core/calendar/problem.h"
+#include "core/course/course.h"
 #include "core/load/load.h"
 #include "core/rider/rider.h"
 #include <array>
@@ -61,7 +62,12 @@ struct Race {
     int days = 1;                 ///< 1–30
     std::optional<Gate> gate;     ///< the coach's; where empty see raceGate()
     Demand demand = Demand::Unstated;
+    std::vector<CoursePoint> course; ///< its profile where the coach brought one, at most mostCoursePoints
+    std::string result, note;        ///< afterwards, in the coach's words
 };
+
+/// The most points of a course a season keeps; a longer recording is thinned.
+inline constexpr std::size_t mostCoursePoints = 2000;
 
 /// Stress of the whole race: the coach's figure, or the default for its demand (common practice).
 double raceStress(const Race& race);
@@ -100,6 +106,8 @@ struct WeekPin {
     Date start; ///< a Monday
     std::optional<WeekHours> hours;
     std::optional<WeekKind> kind;
+    std::optional<Phase> phase; ///< base, build, specialise or transition
+    bool empty() const { return !hours && !kind && !phase; }
 };
 
 /// Days not at home: nothing is trained, or a camp's stress is carried.

@@ -15,6 +15,7 @@ constexpr auto schools = {School::Polarised, School::Pyramidal, School::Threshol
 constexpr auto orders = {Order::BaseFirst, Order::IntensityFirst, Order::Mixed};
 constexpr auto phases = {Phase::Transition, Phase::Base, Phase::Build, Phase::Specialise,
                          Phase::Taper,      Phase::Race, Phase::Break};
+constexpr auto pinnable = {Phase::Transition, Phase::Base, Phase::Build, Phase::Specialise};
 constexpr auto kinds = {WeekKind::Build,    WeekKind::Deload,     WeekKind::Taper, WeekKind::Race,
                         WeekKind::Recovery, WeekKind::Transition, WeekKind::Break, WeekKind::Camp};
 constexpr auto shapes = {TaperShape::Falling, TaperShape::DeepThenModerate, TaperShape::OneWeek};
@@ -107,6 +108,19 @@ Result<Race> readRace(const QJsonValue& value, const QString& where) {
         race.gate = Gate{gate[0], gate[1]};
     }
     race.demand = oneOf(in, "demand", demands, Demand::Unstated);
+    const QJsonArray course = in.array("course");
+    for (const auto& each : course) {
+        const QJsonArray pair = each.toArray();
+        if (pair.size() != 2 || !pair[0].isDouble() || !pair[1].isDouble()) {
+            in.fail("course", "must be pairs of numbers, [metres from the start, metres above the sea]");
+            break;
+        }
+        race.course.push_back({pair[0].toDouble(), pair[1].toDouble()});
+    }
+    if (in.has("result"))
+        race.result = in.text("result").toStdString();
+    if (in.has("note"))
+        race.note = in.text("note").toStdString();
     if (auto ok = in.finish(); !ok)
         return tl::unexpected(ok.error());
     return race;
@@ -120,6 +134,8 @@ Result<WeekPin> readWeek(const QJsonValue& value, const QString& where) {
         pin.hours = hours(in, "hours");
     if (in.has("kind"))
         pin.kind = oneOf(in, "kind", kinds, WeekKind::Build);
+    if (in.has("phase"))
+        pin.phase = oneOf(in, "phase", pinnable, Phase::Base);
     if (auto ok = in.finish(); !ok)
         return tl::unexpected(ok.error());
     return pin;
@@ -255,6 +271,13 @@ QJsonObject writeRules(const Rules& rules) {
     return out;
 }
 
+QJsonArray writeCourse(const std::vector<CoursePoint>& course) {
+    QJsonArray out;
+    for (const CoursePoint& at : course)
+        out.append(QJsonArray{at.distance, at.altitude});
+    return out;
+}
+
 QJsonObject writeSeason(const Season& s) {
     const auto iso = [](Date d) { return QString::fromStdString(isoText(d)); };
     const auto list = [](const WeekHours& h) {
@@ -275,6 +298,12 @@ QJsonObject writeSeason(const Season& s) {
             o["gate"] = QJsonArray{r.gate->low, r.gate->high};
         if (r.demand != Demand::Unstated)
             o["demand"] = nameOf(r.demand);
+        if (!r.course.empty())
+            o["course"] = writeCourse(r.course);
+        if (!r.result.empty())
+            o["result"] = QString::fromStdString(r.result);
+        if (!r.note.empty())
+            o["note"] = QString::fromStdString(r.note);
         races.append(o);
     }
     for (const WeekPin& w : s.weeks) {
@@ -283,6 +312,8 @@ QJsonObject writeSeason(const Season& s) {
             o["hours"] = list(*w.hours);
         if (w.kind)
             o["kind"] = nameOf(*w.kind);
+        if (w.phase)
+            o["phase"] = nameOf(*w.phase);
         weeks.append(o);
     }
     for (const Away& a : s.away) {

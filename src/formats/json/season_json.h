@@ -2,6 +2,7 @@
 #pragma once
 #include "core/season/ahead.h"
 #include <QByteArray>
+#include <QJsonArray>
 #include <QJsonObject>
 
 namespace marram {
@@ -14,6 +15,8 @@ Result<Season> readSeason(const QByteArray& json);
 Result<Season> seasonFrom(const QJsonObject& json);
 /// A season as readSeason reads it. Its past is not written.
 QJsonObject writeSeason(const Season& season);
+/// A course as pairs [metres from the start, metres above the sea].
+QJsonArray writeCourse(const std::vector<CoursePoint>& course);
 
 /// The rules of a season alone, as the roster file keeps them: read and written without loss.
 Result<Rules> readRules(const QJsonObject& json, const QString& where);

@@ -1,0 +1,38 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "app/season/season_painter.h"
+#include "app/theme/theme.h"
+
+namespace marram {
+
+/// What every part of the cross-section is drawn with.
+struct SeasonPen {
+    QPainter& p;
+    const SeasonScene& s;
+    const SeasonPicture& picture;
+    const SeasonMarks& marks;
+    const Shore& c;
+    double lineHeight = 14; ///< of small type
+
+    void line(double x1, double y1, double x2, double y2, const QColor& colour, double width = 1,
+              Qt::PenStyle style = Qt::SolidLine) const;
+    void text(const QRectF& box, int flags, const QString& words, const QColor& colour,
+              bool strong = false) const;
+    double width(const QString& words, bool strong = false) const;
+    /// The name of a stratum and its unit, in the gutter.
+    void stratumName(const QRectF& r, const QString& name, const QString& unit) const;
+    /// A figure of the scale in the gutter.
+    void scale(const QRectF& r, double value, double y, const QColor& colour) const;
+    bool shown(Date from, Date to) const { return to >= s.first && from <= s.last; }
+    const PlannedRace* planned(int race) const;
+};
+
+/// Load as sediment, the dune of fitness, form with its gates, life's hours.
+void paintLoad(const SeasonPen& pen);
+void paintDune(const SeasonPen& pen);
+void paintForm(const SeasonPen& pen);
+void paintLife(const SeasonPen& pen);
+/// Phases by name and weeks by kind.
+void paintPhases(const SeasonPen& pen);
+
+} // namespace marram

@@ -1,0 +1,56 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/season/proposals.h"
+#include <QString>
+#include <map>
+
+namespace marram {
+
+/// A week's stress in its layers, points: by band where that is known, races and camps whole.
+struct Sediment {
+    Bands band;
+    double whole = 0;
+    double sum() const { return band.sum() + whole; }
+};
+
+/// What the season view shows, as plain values: no widget, no roster, no solver.
+struct SeasonPicture {
+    qint64 subject = 0;  ///< id of the season
+    quint64 version = 0; ///< of the season in force; what is held in the hand was taken from one version
+    Season season;
+    Plan plan;
+    bool hasPlan = false;
+    Date today;
+    std::map<Date, Sediment> planned; ///< by Monday, also for weeks gone by
+    std::map<Date, Sediment> ridden;  ///< by Monday
+    std::map<Date, double> record;    ///< fitness at the end of days the record reaches and the plan does not
+    std::map<Date, double> recordForm; ///< form of the same days, on waking
+    std::map<Date, double> lastYear;   ///< fitness 52 weeks before each day, under the day it stands for
+    std::vector<ChanceOfDay> chance;   ///< of planned days, once computed
+    std::vector<RaceChance> races;     ///< simulated, once computed
+    MissRate misses;
+    Questions answers; ///< what the record answers
+    Proposal rhythm;
+
+    struct CheckMark {
+        bool ill = false, low = false;
+    };
+    std::map<Date, CheckMark> checks; ///< days with a check-in
+    std::optional<Plan> beside;       ///< the plan this one is tried against, or an alternative
+    QString besideName;
+
+    double plannedIn(Date week) const { return sumIn(planned, week); }
+    double riddenIn(Date week) const { return sumIn(ridden, week); }
+
+private:
+    static double sumIn(const std::map<Date, Sediment>& weeks, Date day) {
+        const auto found = weeks.find(monday(day));
+        return found == weeks.end() ? 0 : found->second.sum();
+    }
+};
+
+/// A week's training in layers: the hours of each band at the rider's own points an hour, scaled to what the
+/// week carries.
+Sediment layersOf(const Bands& hours, double trained, double whole, double lowThreshold);
+
+} // namespace marram

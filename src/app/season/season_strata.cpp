@@ -1,0 +1,396 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/season/season_pen.h"
+
+#include <QPainterPath>
+#include <QPixmapCache>
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+/// The layers of a column, from the ground up.
+enum class Layer { Low, Middle, High, Whole };
+
+QColor faded(QColor colour, double alpha) {
+    colour.setAlphaF(static_cast<float>(alpha));
+    return colour;
+}
+
+QColor solidOf(const Shore& c, Layer layer) {
+    switch (layer) {
+    case Layer::Low:
+        return faded(c.grass, 0.38);
+    case Layer::Middle:
+        return faded(c.grass, 0.85);
+    case Layer::High:
+        return c.deepGrass;
+    case Layer::Whole:
+        break;
+    }
+    return faded(c.driftwood, 0.75);
+}
+
+/// Hatching gets denser and darker with intensity; crossed where it is highest, dotted for what has no bands.
+struct Hatch {
+    double gap = 6, weight = 0.8;
+    bool crossed = false;
+};
+Hatch hatchOf(Layer layer) {
+    switch (layer) {
+    case Layer::Low:
+        return {6, 0.8, false};
+    case Layer::Middle:
+        return {3.5, 1.1, false};
+    case Layer::High:
+        return {3, 1.3, true};
+    case Layer::Whole:
+        break;
+    }
+    return {4, 0.8, false};
+}
+
+void hatchLines(QPainter& p, const QRectF& r, Layer layer, const QColor& colour) {
+    const Hatch h = hatchOf(layer);
+    p.save();
+    p.setClipRect(r, Qt::IntersectClip);
+    p.setPen(QPen(colour, h.weight));
+    // Lines lie on one grid over the whole picture, so that columns look cut from one cloth.
+    const double from = std::floor((r.left() - r.height() + r.bottom()) / h.gap) * h.gap - r.bottom();
+    for (double x = from; x < r.right(); x += h.gap) {
+        p.drawLine(QPointF(x, r.bottom()), QPointF(x + r.height(), r.top()));
+        if (h.crossed)
+            p.drawLine(QPointF(x, r.top()), QPointF(x + r.height(), r.bottom()));
+    }
+    p.restore();
+}
+
+/// The hatch as a tile, drawn once for every colour and screen.
+QPixmap tileOf(Layer layer, const QColor& colour, double ratio) {
+    const QString key = QString("hatch/%1/%2/%3").arg(static_cast<int>(layer)).arg(colour.rgba()).arg(ratio);
+    QPixmap tile;
+    if (QPixmapCache::find(key, &tile))
+        return tile;
+    const Hatch h = hatchOf(layer);
+    const double side = h.gap * 2;
+    tile = QPixmap(qRound(side * ratio), qRound(side * ratio));
+    tile.setDevicePixelRatio(ratio);
+    tile.fill(Qt::transparent);
+    QPainter p(&tile);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setPen(QPen(colour, h.weight));
+    for (double x = -side; x < 2 * side; x += h.gap) {
+        p.drawLine(QPointF(x, side), QPointF(x + side, 0));
+        if (h.crossed)
+            p.drawLine(QPointF(x, 0), QPointF(x + side, side));
+    }
+    QPixmapCache::insert(key, tile);
+    return tile;
+}
+
+/// Hatching as lines on paper, as a tile on a screen, which is many times faster.
+void hatch(QPainter& p, const QRectF& r, Layer layer, const QColor& colour) {
+    if (r.height() <= 0.2 || r.width() <= 0.2)
+        return;
+    const QPaintEngine* engine = p.paintEngine();
+    if (!engine || engine->type() != QPaintEngine::Raster) {
+        hatchLines(p, r, layer, colour);
+        return;
+    }
+    p.setBrushOrigin(0, 0);
+    p.fillRect(r, QBrush(tileOf(layer, colour, p.device()->devicePixelRatioF())));
+}
+
+/// Lays a week down in its layers.
+void column(const SeasonPen& pen, const QRectF& foot, const Sediment& of, bool done, bool gone) {
+    double top = pen.s.load.bottom();
+    const auto lay = [&](Layer layer, double points) {
+        if (points <= 0)
+            return;
+        const double y = top - points / pen.s.mostLoad * pen.s.load.height();
+        const QRectF r(foot.left(), y, foot.width(), top - y);
+        if (done) {
+            pen.p.fillRect(r, solidOf(pen.c, layer));
+        } else {
+            const QColor colour = gone                    ? pen.c.driftwood
+                                  : layer == Layer::Whole ? pen.c.driftwood
+                                  : layer == Layer::Low   ? pen.c.grass
+                                                          : pen.c.deepGrass;
+            hatch(pen.p, r, layer, colour);
+            // The surface of a layer, never its sides.
+            pen.line(r.left(), y, r.right(), y, colour, layer == Layer::Low ? 0.8 : 1.2);
+        }
+        top = y;
+    };
+    lay(Layer::Low, of.band.low);
+    lay(Layer::Middle, of.band.middle);
+    lay(Layer::High, of.band.high);
+    lay(Layer::Whole, of.whole);
+}
+
+QString signedNumber(double v, int decimals = 0) {
+    return QString::fromStdString(signedText(v, decimals));
+}
+
+template <class Value>
+QPolygonF lineOf(const SeasonPen& pen, const std::vector<PlannedDay>& days, double within, const Value& y) {
+    QPolygonF line;
+    for (const PlannedDay& d : days)
+        if (pen.shown(d.date, d.date))
+            line << QPointF(pen.s.xOf(d.date) + within * pen.s.dayWidth(), y(d));
+    return line;
+}
+
+/// Days of the record before the plan begins.
+QPolygonF recordLine(const SeasonPen& pen, const std::map<Date, double>& days, bool form) {
+    QPolygonF line;
+    for (auto it = days.lower_bound(pen.s.first); it != days.end() && it->first <= pen.s.last; ++it)
+        line << QPointF(pen.s.xOf(it->first) + (form ? 0.5 : 1) * pen.s.dayWidth(),
+                        form ? pen.s.yOfForm(it->second) : pen.s.yOfFitness(it->second));
+    return line;
+}
+
+/// Posts with their crossbars, open to the sides the tide comes from and goes to.
+void gate(const SeasonPen& pen, int index) {
+    const Race& race = pen.picture.season.races[static_cast<size_t>(index)];
+    const auto g = gateInForce(race, pen.picture.plan);
+    if (!g || !pen.shown(race.date, race.date))
+        return;
+    const PlannedRace* r = pen.planned(index);
+    const bool missed = r && r->gateMiss > 0.05;
+    const QColor colour = missed ? pen.c.rust : pen.c.ink;
+    const double x = pen.s.xOf(race.date) + pen.s.dayWidth() / 2, low = pen.s.yOfForm(g->low),
+                 high = pen.s.yOfForm(g->high);
+    const double half = race.priority == Priority::A ? 8 : 6, thick = pen.marks.race == index ? 3 : 2;
+    pen.p.fillRect(QRectF(x - half, high, 2 * half, low - high), pen.c.sheet);
+    for (const double y : {low, high})
+        pen.line(x - half, y, x + half, y, colour, thick);
+    pen.line(x, high, x, low, colour, 0.8, Qt::DotLine);
+    if (!r)
+        return;
+    pen.p.setBrush(missed ? pen.c.rust : pen.c.tide);
+    pen.p.setPen(Qt::NoPen);
+    pen.p.drawEllipse(QPointF(x, pen.s.yOfForm(r->form)), 3.6, 3.6);
+    const QString words = signedNumber(r->form, pen.marks.holding && pen.marks.race == index ? 1 : 0);
+    const bool left = x + 60 > pen.s.plot.right();
+    pen.text(QRectF(left ? x - half - 64 : x + half + 4, pen.s.yOfForm(r->form) - 10, 60, 20),
+             (left ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter, words,
+             missed ? pen.c.rust : pen.c.tide, true);
+}
+
+/// Where four seasons of five pass when days are missed as this rider misses them, as the mean of a week.
+void chanceBand(const SeasonPen& pen) {
+    constexpr double fourOfFive = 1.2816;
+    const auto& days = pen.picture.chance;
+    QPolygonF upper, lower;
+    double mean = 0, deviation = 0;
+    for (size_t i = 0; i < days.size(); ++i) {
+        mean += days[i].formMean - (i >= 7 ? days[i - 7].formMean : 0);
+        deviation += days[i].formDeviation - (i >= 7 ? days[i - 7].formDeviation : 0);
+        if (i < 6 || days[i].date < pen.picture.today || !pen.shown(days[i].date - 6, days[i].date))
+            continue;
+        const double x = pen.s.xOf(days[i].date) - 2.5 * pen.s.dayWidth();
+        upper << QPointF(x, pen.s.yOfForm(mean / 7 + fourOfFive * deviation / 7));
+        lower.prepend(QPointF(x, pen.s.yOfForm(mean / 7 - fourOfFive * deviation / 7)));
+    }
+    if (upper.size() < 2)
+        return;
+    pen.p.setPen(Qt::NoPen);
+    pen.p.setBrush(faded(pen.c.tide, pen.c.dark ? 0.28 : 0.20));
+    pen.p.drawPolygon(upper + lower);
+}
+
+/// Every day's form as a fine line, its mean over a week as the tide; bold as far as it was ridden.
+void tideLine(const SeasonPen& pen) {
+    const auto& days = pen.picture.plan.days;
+    QPolygonF before, after;
+    double sum = 0;
+    for (size_t i = 0; i < days.size(); ++i) {
+        sum += days[i].form - (i >= 7 ? days[i - 7].form : 0);
+        if (i < 6 || !pen.shown(days[i].date - 6, days[i].date))
+            continue;
+        const QPointF mean(pen.s.xOf(days[i].date) - 2.5 * pen.s.dayWidth(), pen.s.yOfForm(sum / 7));
+        if (days[i].date <= pen.picture.today)
+            before << mean;
+        if (days[i].date >= pen.picture.today)
+            after << mean;
+    }
+    const auto draw = [&](const QPolygonF& line, const QColor& colour, double width) {
+        pen.p.setPen(QPen(colour, width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        pen.p.drawPolyline(line);
+    };
+    pen.p.setBrush(Qt::NoBrush);
+    const QColor fine = faded(pen.c.tide, 0.5);
+    draw(recordLine(pen, pen.picture.recordForm, true), fine, 0.9);
+    draw(lineOf(pen, days, 0.5, [&](const PlannedDay& d) { return pen.s.yOfForm(d.form); }), fine, 0.9);
+    draw(before, pen.c.tide, 2.8);
+    draw(after, pen.c.tide, 1.9);
+}
+
+} // namespace
+
+void paintLoad(const SeasonPen& pen) {
+    pen.stratumName(pen.s.load, "Load", "pts/week");
+    const double step = pen.s.mostLoad > 900 ? 400 : 200;
+    for (double v = step; v < pen.s.mostLoad; v += step) {
+        pen.scale(pen.s.load, v, pen.s.yOfLoad(v), pen.c.muted);
+        pen.line(pen.s.plot.left(), pen.s.yOfLoad(v), pen.s.plot.right(), pen.s.yOfLoad(v), pen.c.hairline,
+                 0.6);
+    }
+    pen.line(pen.s.plot.left(), pen.s.load.bottom(), pen.s.plot.right(), pen.s.load.bottom(), pen.c.muted);
+    const double week = 7 * pen.s.dayWidth(), inset = std::clamp(week * 0.1, 0.5, 6.0);
+    for (Date w = monday(pen.s.first); w <= pen.s.last; w = w + 7) {
+        const auto ridden = pen.picture.ridden.find(w), planned = pen.picture.planned.find(w);
+        const bool done = ridden != pen.picture.ridden.end() && ridden->second.sum() > 0,
+                   meant = planned != pen.picture.planned.end() && planned->second.sum() > 0;
+        QRectF foot(pen.s.xOf(w) + inset, 0, week - 2 * inset, 0);
+        const double left = std::max(foot.left(), pen.s.plot.left()),
+                     right = std::min(foot.right(), pen.s.plot.right());
+        if (right <= left)
+            continue;
+        foot.setLeft(left);
+        foot.setRight(right);
+        const bool both = done && (meant || w + 6 < pen.picture.today);
+        const double half = foot.width() / 2;
+        if (meant)
+            column(pen, both ? QRectF(foot.left(), 0, half, 0) : foot, planned->second, false,
+                   w + 6 < pen.picture.today);
+        if (done)
+            column(pen, both ? QRectF(foot.left() + half, 0, half, 0) : foot, ridden->second, true, false);
+    }
+}
+
+void paintDune(const SeasonPen& pen) {
+    pen.stratumName(pen.s.dune, "Fitness", "pts/day");
+    const auto& days = pen.picture.plan.days;
+    QPolygonF crest = recordLine(pen, pen.picture.record, false);
+    crest << lineOf(pen, days, 1, [&](const PlannedDay& d) { return pen.s.yOfFitness(d.fitness); });
+    if (crest.size() > 1) {
+        QPolygonF body = crest;
+        body << QPointF(crest.back().x(), pen.s.dune.bottom())
+             << QPointF(crest.front().x(), pen.s.dune.bottom());
+        QLinearGradient sand(0, pen.s.dune.top(), 0, pen.s.dune.bottom());
+        sand.setColorAt(0, faded(pen.c.sand, 0.95));
+        sand.setColorAt(1, faded(pen.c.sand, 0.3));
+        pen.p.setPen(Qt::NoPen);
+        pen.p.setBrush(sand);
+        pen.p.drawPolygon(body);
+    }
+    pen.p.setBrush(Qt::NoBrush);
+    if (const QPolygonF ghost = recordLine(pen, pen.picture.lastYear, false); ghost.size() > 1) {
+        pen.p.setPen(QPen(pen.c.driftwood, 1.1, Qt::DotLine));
+        pen.p.drawPolyline(ghost);
+    }
+    if (pen.picture.beside) {
+        pen.p.setPen(QPen(pen.c.ink, 1.1, Qt::DashLine));
+        pen.p.drawPolyline(lineOf(pen, pen.picture.beside->days, 1,
+                                  [&](const PlannedDay& d) { return pen.s.yOfFitness(d.fitness); }));
+    }
+    pen.p.setPen(QPen(pen.c.ochre, 1.8));
+    pen.p.drawPolyline(crest);
+    pen.line(pen.s.plot.left(), pen.s.dune.bottom(), pen.s.plot.right(), pen.s.dune.bottom(), pen.c.hairline);
+    const double step = pen.s.mostFitness - pen.s.leastFitness > 50 ? 20 : 10;
+    for (double f = pen.s.leastFitness + step; f < pen.s.mostFitness; f += step)
+        pen.scale(pen.s.dune, f, pen.s.yOfFitness(f), pen.c.ochre);
+    // What the ghosts are, beside them.
+    double x = pen.s.plot.left() + 6;
+    const auto key = [&](const QString& words, const QColor& colour, Qt::PenStyle style) {
+        const double y = pen.s.dune.top() + pen.lineHeight * 0.4;
+        pen.line(x, y, x + 18, y, colour, 1.2, style);
+        pen.text(QRectF(x + 22, y - 10, 240, 20), Qt::AlignLeft | Qt::AlignVCenter, words, pen.c.muted);
+        x += 22 + pen.width(words) + 16;
+    };
+    if (!pen.picture.lastYear.empty())
+        key("a year before", pen.c.driftwood, Qt::DotLine);
+    if (pen.picture.beside)
+        key(pen.picture.besideName, pen.c.ink, Qt::DashLine);
+}
+
+void paintForm(const SeasonPen& pen) {
+    pen.stratumName(pen.s.form, "Form", "pts/day");
+    const double zero = pen.s.yOfForm(0);
+    QLinearGradient sea(0, zero, 0, pen.s.form.bottom());
+    sea.setColorAt(0, faded(pen.c.water, 0.35));
+    sea.setColorAt(1, faded(pen.c.water, 0.9));
+    pen.p.fillRect(QRectF(pen.s.plot.left(), zero, pen.s.plot.width(), pen.s.form.bottom() - zero), sea);
+    pen.line(pen.s.plot.left(), zero, pen.s.plot.right(), zero, pen.c.tide, 0.8);
+    const double step = pen.s.highestForm - pen.s.lowestForm > 70 ? 20 : 10;
+    for (double v = std::ceil(pen.s.lowestForm / step) * step; v <= pen.s.highestForm; v += step)
+        pen.scale(pen.s.form, v, pen.s.yOfForm(v), v == 0 ? pen.c.tide : pen.c.muted);
+    chanceBand(pen);
+    if (pen.picture.beside) {
+        pen.p.setBrush(Qt::NoBrush);
+        pen.p.setPen(QPen(faded(pen.c.ink, 0.7), 0.9, Qt::DashLine));
+        QPolygonF mean;
+        double sum = 0;
+        const auto& days = pen.picture.beside->days;
+        for (size_t i = 0; i < days.size(); ++i) {
+            sum += days[i].form - (i >= 7 ? days[i - 7].form : 0);
+            if (i >= 6 && pen.shown(days[i].date, days[i].date))
+                mean << QPointF(pen.s.xOf(days[i].date) - 2.5 * pen.s.dayWidth(), pen.s.yOfForm(sum / 7));
+        }
+        pen.p.drawPolyline(mean);
+    }
+    tideLine(pen);
+    for (size_t r = 0; r < pen.picture.season.races.size(); ++r)
+        gate(pen, static_cast<int>(r));
+}
+
+void paintLife(const SeasonPen& pen) {
+    pen.stratumName(pen.s.life, "Life",
+                    QString("to %1 h").arg(pen.s.mostHours, 0, 'f', 0)); // its fence has no other scale
+    const double ribbon = std::min(pen.s.life.height() * 0.36, 15.0),
+                 floor = pen.s.life.bottom() - ribbon - 3, room = std::max(6.0, floor - pen.s.life.top());
+    const auto y = [&](double hours) { return floor - hours / pen.s.mostHours * room; };
+    // The hours there are as a fence, the hours planned as a bead on it.
+    QPolygonF fence;
+    for (const PlannedWeek& w : pen.picture.plan.weeks) {
+        const Date week = monday(w.start);
+        if (!pen.shown(week, week + 6) || w.start + 6 < pen.picture.today)
+            continue;
+        const double left = pen.s.xOf(week), right = left + 7 * pen.s.dayWidth();
+        fence << QPointF(left, y(w.availableHours)) << QPointF(right, y(w.availableHours));
+    }
+    pen.p.setBrush(Qt::NoBrush);
+    pen.p.setPen(QPen(pen.c.muted, 1));
+    pen.p.drawPolyline(fence);
+    for (const PlannedWeek& w : pen.picture.plan.weeks) {
+        const Date week = monday(w.start);
+        if (w.hours <= 0 || !pen.shown(week, week + 6) || w.start + 6 < pen.picture.today)
+            continue;
+        const double x = pen.s.xOf(week) + 3.5 * pen.s.dayWidth();
+        pen.line(x, floor, x, y(w.hours), pen.c.hairline, 0.8);
+        pen.p.setPen(Qt::NoPen);
+        pen.p.setBrush(pen.c.grass);
+        pen.p.drawEllipse(QPointF(x, y(w.hours)), 2, 2);
+    }
+    for (const Away& a : pen.picture.season.away) {
+        const QRectF r = pen.s.ribbonOf(a);
+        if (!r.isValid() || r.width() <= 0)
+            continue;
+        const bool camp = a.why == AwayWhy::Camp;
+        pen.p.setPen(QPen(camp ? pen.c.deepGrass : pen.c.driftwood, 1.2));
+        pen.p.setBrush(faded(camp ? pen.c.grass : pen.c.driftwood, a.why == AwayWhy::Illness ? 0.12 : 0.3));
+        pen.p.drawRect(r);
+        if (a.why == AwayWhy::Illness)
+            hatch(pen.p, r, Layer::High, faded(pen.c.driftwood, 0.6));
+        const QString name = nameOf(a.why);
+        const double left = r.right() + 4, after = pen.width(name) + 6;
+        if (pen.width(name) + 8 < r.width())
+            pen.text(r, Qt::AlignCenter, name, pen.c.ink);
+        else if (left + after < pen.s.plot.right())
+            pen.text(QRectF(left, r.top(), after, r.height()), Qt::AlignLeft | Qt::AlignVCenter, name,
+                     pen.c.muted);
+    }
+    for (auto it = pen.picture.checks.lower_bound(pen.s.first);
+         it != pen.picture.checks.end() && it->first <= pen.s.last; ++it) {
+        const double x = pen.s.xOf(it->first) + pen.s.dayWidth() / 2;
+        if (it->second.ill)
+            pen.text(QRectF(x - 8, floor - 14, 16, 14), Qt::AlignCenter, "×", pen.c.rust, true);
+        else
+            pen.line(x, floor, x, floor - (it->second.low ? 8 : 4), it->second.low ? pen.c.rust : pen.c.muted,
+                     it->second.low ? 1.4 : 0.8);
+    }
+}
+
+} // namespace marram
