@@ -108,6 +108,13 @@ struct SolvedDay {
     bool operator==(const SolvedDay&) const = default;
 };
 
+/// What was expected of a race, as the plan stood on a day.
+struct Outlook {
+    Date day;
+    std::string race;
+    double form = 0, fitness = 0;
+};
+
 /// What a season is to its rider. One is in force; the others are over, or are tried beside it.
 enum class SeasonStanding { InForce, History, Alternative };
 

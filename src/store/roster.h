@@ -71,6 +71,10 @@ public:
     /// Keeps a plan of a season: its days from `from` on are replaced, those before stay as they were
     /// planned. Days of `days` before `from` are not looked at.
     Result<void> savePlannedDays(qint64 season, Date from, const std::vector<SolvedDay>& days);
+    /// Keeps what a season expects of its races, as of a day.
+    Result<void> saveOutlook(qint64 season, Date day, const std::vector<Outlook>& races);
+    /// What was expected on the newest day up to `upTo`; empty where nothing was kept.
+    Result<std::vector<Outlook>> outlook(qint64 season, Date upTo, Damage* damage = nullptr) const;
     /// What was planned for a rider by the season in force and those of the past, in order of day; of two
     /// plans for a day the one in force.
     Result<std::vector<SolvedDay>> plannedDays(qint64 rider, Damage* damage = nullptr) const;

@@ -189,7 +189,11 @@ const QStringList& step(int fromVersion) {
     static const QStringList fourth{"ALTER TABLE week_pin ADD COLUMN phase INTEGER",
                                     "ALTER TABLE race ADD COLUMN course TEXT NOT NULL DEFAULT ''",
                                     "ALTER TABLE race ADD COLUMN result TEXT NOT NULL DEFAULT ''",
-                                    "ALTER TABLE race ADD COLUMN note TEXT NOT NULL DEFAULT ''"};
+                                    "ALTER TABLE race ADD COLUMN note TEXT NOT NULL DEFAULT ''",
+                                    "CREATE TABLE outlook(season INTEGER NOT NULL REFERENCES season(id) ON "
+                                    "DELETE CASCADE, day INTEGER NOT NULL, race TEXT NOT NULL, form REAL NOT "
+                                    "NULL, fitness REAL NOT NULL, PRIMARY KEY(season, day, race)) WITHOUT "
+                                    "ROWID"};
     static const std::array<const QStringList*, schemaVersion> steps{&first, &second, &third, &fourth};
     return *steps.at(static_cast<size_t>(fromVersion));
 }

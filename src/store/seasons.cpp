@@ -276,6 +276,38 @@ Result<void> Roster::savePlannedDays(qint64 season, Date from, const std::vector
     });
 }
 
+Result<void> Roster::saveOutlook(qint64 season, Date day, const std::vector<Outlook>& races) {
+    return together([&]() -> Result<void> {
+        if (auto gone =
+                sql::run(connection_->db, "DELETE FROM outlook WHERE season=? AND day=?", {season, day.days});
+            !gone)
+            return tl::unexpected(gone.error());
+        for (const Outlook& race : races)
+            if (auto put = sql::run(connection_->db, "INSERT OR REPLACE INTO outlook VALUES(?,?,?,?,?)",
+                                    {season, day.days, textOf(race.race), race.form, race.fitness});
+                !put)
+                return tl::unexpected(put.error());
+        return {};
+    });
+}
+
+Result<std::vector<Outlook>> Roster::outlook(qint64 season, Date upTo, Damage* damage) const {
+    std::vector<Outlook> all;
+    const auto ok =
+        sql::each(connection_->db,
+                  "SELECT day, race, form, fitness FROM outlook WHERE season=? AND day=(SELECT "
+                  "max(day) FROM outlook WHERE season=? AND day<=?)",
+                  {season, season, upTo.days}, "Outlooks", damage, [&](sql::Row& row) {
+                      const Outlook o{row.day(0), row.text(1).toStdString(),
+                                      row.number(2, -farthest, farthest), row.number(3, -farthest, farthest)};
+                      if (row.wrong().isEmpty())
+                          all.push_back(o);
+                  });
+    if (!ok)
+        return tl::unexpected(ok.error());
+    return all;
+}
+
 Result<std::vector<SolvedDay>> Roster::plannedDays(qint64 rider, Damage* damage) const {
     return plannedWhere(connection_->db, "s.rider=? AND standing<2", {rider}, damage);
 }

@@ -119,6 +119,7 @@ void ChosenRider::loadSeasons() {
     seasons_.clear();
     season_.reset();
     planned_.clear();
+    outlook_.clear();
     ++seasonVersion_;
     if (id_ != 0) {
         Damage damage;
@@ -131,6 +132,12 @@ void ChosenRider::loadSeasons() {
                 planned_[d.date] = d;
         else
             emit notices_.failed(QString::fromStdString(days.error().sentence));
+        if (!seasons_.empty() && seasons_.front().standing == SeasonStanding::InForce) {
+            if (auto then = roster_.file().outlook(seasons_.front().id, clock_.today() - 7, &damage))
+                outlook_ = std::move(*then);
+            else
+                emit notices_.failed(QString::fromStdString(then.error().sentence));
+        }
         told(damage);
     }
     if (!seasons_.empty() && seasons_.front().standing == SeasonStanding::InForce)

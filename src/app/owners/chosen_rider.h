@@ -42,6 +42,8 @@ public:
     qint64 seasonId() const;
     /// Grows whenever the season in force becomes another one or is changed.
     quint64 seasonVersion() const { return seasonVersion_; }
+    /// What the season in force expected of its races a week ago, or on the newest day before that.
+    const std::vector<Outlook>& outlookBefore() const { return outlook_; }
     /// A season with what the rider brings to it: hours, thresholds, the load up to its start and what was
     /// ridden since.
     Season completed(const Season& season) const;
@@ -127,6 +129,7 @@ private:
     std::optional<Season> season_;
     quint64 seasonVersion_ = 0;
     std::map<Date, SolvedDay> planned_;
+    std::vector<Outlook> outlook_;
     std::vector<TestRecord> tests_;
     std::vector<CheckIn> checkIns_;
     bool choosing_ = false;

@@ -356,10 +356,15 @@ void OpenRoster::keepAlternative(qint64 inForce, qint64 alternative, const QStri
         });
 }
 
-bool OpenRoster::keepPlan(qint64 season, Date from, const std::vector<SolvedDay>& days) {
+bool OpenRoster::keepPlan(qint64 season, Date from, const std::vector<SolvedDay>& days,
+                          const std::vector<Outlook>& outlook) {
     if (!roster_ || readOnly())
         return false;
-    return notices_.passed(roster_->savePlannedDays(season, from, days));
+    return notices_.passed(roster_->together([&]() -> Result<void> {
+        if (auto ok = roster_->savePlannedDays(season, from, days); !ok)
+            return ok;
+        return roster_->saveOutlook(season, clock_.today(), outlook);
+    }));
 }
 
 bool OpenRoster::applyTest(qint64 rider, const std::optional<TestRecord>& before,

@@ -75,7 +75,8 @@ public:
     std::optional<CheckIn> checkInOn(qint64 rider, Date day) const;
 
     /// Keeps a plan of a season from a day on; not an edit. False where the file could not take it.
-    bool keepPlan(qint64 season, Date from, const std::vector<SolvedDay>& days);
+    bool keepPlan(qint64 season, Date from, const std::vector<SolvedDay>& days,
+                  const std::vector<Outlook>& outlook);
 
     /// Check-ins of the whole roster as CSV, and such a file taken in, all of it or nothing.
     Result<void> writeCheckInsTo(const QString& file) const;

@@ -27,6 +27,10 @@ const std::optional<Season>& PlanService::season() const {
     return tried_ ? tried_ : branch_ != 0 ? branchSeason_ : rider_.season();
 }
 
+const std::optional<Season>& PlanService::decided() const {
+    return branch_ != 0 ? branchSeason_ : rider_.season();
+}
+
 const Plan* PlanService::beside() const {
     if (branch_ != 0)
         return explained_.beside ? explained_.beside.get() : nullptr;
@@ -166,8 +170,12 @@ void PlanService::keep() {
     for (const PlannedDay& d : solved_->plan.days)
         if (!d.past)
             days.push_back({d.date, d.role, d.stress, d.hours, d.fitness, d.fatigue, d.form});
+    std::vector<Outlook> outlook;
+    for (const PlannedRace& race : solved_->plan.races)
+        if (race.date >= clock_.today())
+            outlook.push_back({clock_.today(), race.name, race.form, race.fitness});
     // What was planned for days gone by stays as it was planned.
-    if (roster_.keepPlan(ticket_.season, ticket_.from, days))
+    if (roster_.keepPlan(ticket_.season, ticket_.from, days, outlook))
         rider_.planKept(days);
 }
 

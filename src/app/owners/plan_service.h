@@ -15,6 +15,8 @@ public:
 
     /// The season as it shows: what is in the hand, the alternative looked at, or the one in force.
     const std::optional<Season>& season() const;
+    /// The same without what is in the hand.
+    const std::optional<Season>& decided() const;
     /// Its id: the alternative's, or that of the season in force; 0 without one.
     qint64 seasonId() const { return branch_ != 0 ? branch_ : rider_.seasonId(); }
     /// The newest plan of what shows, or null.

@@ -213,7 +213,9 @@ void SeasonInspector::show(const SeasonPicture& picture, const SeasonMarks& mark
     if (season)
         rules_->show(picture);
     words_->setFont(typeface(Type::Body));
-    words_->setHtml(withPeoplesDates(words + inspectSeason(picture), picture.today));
+    words_->setHtml(withPeoplesDates(
+        words + differences(picture) + (season ? sinceLastWeek(picture) : QString()) + inspectSeason(picture),
+        picture.today));
 }
 
 void SeasonInspector::fillRace() {

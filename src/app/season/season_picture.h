@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/season/proposals.h"
+#include "records/records.h"
 #include <QString>
 #include <map>
 
@@ -19,6 +20,7 @@ struct SeasonPicture {
     quint64 version = 0; ///< of the season in force; what is held in the hand was taken from one version
     Season season;
     Plan plan;
+    LoadState before; ///< the rider's, as the season begins
     bool hasPlan = false;
     Date today;
     std::map<Date, Sediment> planned; ///< by Monday, also for weeks gone by
@@ -28,6 +30,7 @@ struct SeasonPicture {
     std::map<Date, double> lastYear;   ///< fitness 52 weeks before each day, under the day it stands for
     std::vector<ChanceOfDay> chance;   ///< of planned days, once computed
     std::vector<RaceChance> races;     ///< simulated, once computed
+    double illSpells = 1;              ///< a year, in what was simulated
     MissRate misses;
     Questions answers; ///< what the record answers
     Proposal rhythm;
@@ -36,7 +39,16 @@ struct SeasonPicture {
         bool ill = false, low = false;
     };
     std::map<Date, CheckMark> checks; ///< days with a check-in
-    std::optional<Plan> beside;       ///< the plan this one is tried against, or an alternative
+    /// How the week that has ended went, of the season in force.
+    struct Week {
+        bool known = false;
+        int planned = 0, ridden = 0; ///< days with a plan; of those with a ride of at least a tenth of it
+        double points = 0, done = 0;
+        std::optional<double> plannedFitness; ///< on Sunday night
+        double fitness = 0, form = 0;         ///< now, and on waking today
+    } last;
+    std::vector<Outlook> outlook; ///< what was expected of the races a week ago
+    std::optional<Plan> beside;   ///< the plan this one is tried against, or an alternative
     QString besideName;
 
     double plannedIn(Date week) const { return sumIn(planned, week); }

@@ -1,12 +1,17 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_view.h"
+#include "app/season/compare_sheet.h"
+#include "app/season/season_tries.h"
 #include "app/shell/empty_page.h"
 #include "app/theme/theme.h"
 
+#include <QComboBox>
 #include <QHBoxLayout>
 #include <QMenu>
 #include <QPrinter>
 #include <QSplitter>
+#include <QToolButton>
+#include <QVBoxLayout>
 #include <utility>
 
 namespace marram {
@@ -67,6 +72,30 @@ void fillRecord(const Workspace& workspace, SeasonPicture& p) {
         p.lastYear[d] = history.before(d - year + 1).fitness;
 }
 
+/// How the last whole week went against what was planned for it.
+void fillLastWeek(const Workspace& workspace, SeasonPicture& p) {
+    const Date end = monday(p.today) - 1; // Sunday
+    if (workspace.plans.alternative() != 0 || end < p.season.start)
+        return;
+    auto& week = p.last;
+    for (Date d = end - 6; d <= end; d = d + 1) {
+        const auto planned = workspace.chosen.plannedOn(d);
+        const double done = workspace.chosen.riddenOn(d);
+        week.done += done;
+        if (planned) {
+            week.known = true;
+            week.points += planned->stress;
+            week.planned += planned->stress > 0 ? 1 : 0;
+            week.ridden += planned->stress > 0 && done >= 0.1 * planned->stress ? 1 : 0;
+        }
+    }
+    if (const auto sunday = workspace.chosen.plannedOn(end))
+        week.plannedFitness = sunday->fitness;
+    week.fitness = workspace.chosen.stateBefore(end + 1).fitness;
+    week.form = workspace.chosen.stateBefore(p.today).form();
+    p.outlook = workspace.chosen.outlookBefore();
+}
+
 SeasonPicture pictureOf(const Workspace& workspace) {
     SeasonPicture p;
     const auto& shown = workspace.plans.season();
@@ -82,13 +111,17 @@ SeasonPicture pictureOf(const Workspace& workspace) {
         p.plan = s->plan;
         p.hasPlan = true;
         p.misses = workspace.plans.misses();
-        p.chance = chanceByDay(workspace.plans.whole(), p.plan, p.misses.rate);
+        const Season whole = workspace.plans.whole();
+        p.before = whole.before;
+        p.chance = chanceByDay(whole, p.plan, p.misses.rate);
     }
     if (const Plan* beside = workspace.plans.beside()) {
         p.beside = *beside;
         p.besideName = workspace.plans.alternative() != 0 ? "the season in force" : "before";
     }
     p.races = workspace.plans.chances();
+    p.illSpells = workspace.plans.illSpells();
+    fillLastWeek(workspace, p);
     if (!workspace.plans.trying()) {
         p.answers = workspace.chosen.knownAnswers(p.season);
         p.rhythm = workspace.chosen.proposedRhythm();
@@ -113,7 +146,13 @@ SeasonView::SeasonView(Workspace& workspace, QWidget* parent)
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(stack_);
     auto* split = new QSplitter(Qt::Horizontal);
-    split->addWidget(canvas_);
+    auto* left = new QWidget;
+    auto* above = new QVBoxLayout(left);
+    above->setContentsMargins(0, 0, 0, 0);
+    above->setSpacing(0);
+    above->addWidget(makeStrip());
+    above->addWidget(canvas_, 1);
+    split->addWidget(left);
     split->addWidget(inspector_);
     split->setStretchFactor(0, 1);
     split->setSizes({930, 340});
@@ -153,6 +192,137 @@ SeasonView::SeasonView(Workspace& workspace, QWidget* parent)
     refresh();
 }
 
+QWidget* SeasonView::makeStrip() {
+    auto* strip = new QWidget;
+    auto* layout = new QHBoxLayout(strip);
+    layout->setContentsMargins(14, 2, 10, 0);
+    which_ = new QComboBox;
+    which_->setObjectName("whichSeason");
+    which_->setAccessibleName("The season shown");
+    which_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+    layout->addWidget(which_);
+    const auto button = [&](const QString& words, const QString& name, const QString& tip) {
+        auto* b = new QToolButton;
+        b->setText(words);
+        b->setObjectName(name);
+        b->setToolTip(tip);
+        b->setFocusPolicy(Qt::TabFocus);
+        layout->addWidget(b);
+        return b;
+    };
+    try_ = button("Try", "tryButton", "Change something beside the season, and see what it does");
+    try_->setMenu(new QMenu(try_));
+    try_->setPopupMode(QToolButton::InstantPopup);
+    connect(try_->menu(), &QMenu::aboutToShow, this, &SeasonView::fillTries);
+    keep_ = button("Keep it", "keepButton", "The alternative becomes the season");
+    drop_ = button("Drop it", "dropButton", "Back to the season as it was");
+    connect(keep_, &QToolButton::clicked, this, &SeasonView::keepAlternative);
+    connect(drop_, &QToolButton::clicked, this, &SeasonView::dropAlternative);
+    layout->addStretch();
+    connect(
+        button("Side by side", "compareButton", "Schools, rhythms, orders, tapers and alternatives at once"),
+        &QToolButton::clicked, this, &SeasonView::compare);
+    connect(which_, &QComboBox::activated, this,
+            [this](int i) { workspace_.plans.lookAt(which_->itemData(i).toLongLong()); });
+    return strip;
+}
+
+void SeasonView::fillStrip() {
+    which_->clear();
+    which_->addItem("the season", 0);
+    for (const SeasonRecord& s : workspace_.chosen.seasons())
+        if (s.standing == SeasonStanding::Alternative)
+            which_->addItem(s.name.isEmpty() ? "alternative" : s.name, s.id);
+    which_->setCurrentIndex(std::max(0, which_->findData(workspace_.plans.alternative())));
+    which_->setVisible(which_->count() > 1);
+    keep_->setVisible(workspace_.plans.alternative() != 0);
+    drop_->setVisible(workspace_.plans.alternative() != 0);
+}
+
+void SeasonView::fillTries() {
+    QMenu* menu = try_->menu();
+    menu->clear();
+    const auto& decided = workspace_.plans.decided();
+    if (!decided)
+        return;
+    menu->addAction("A copy, to change by hand", this, [this] { tryOut({}, *workspace_.plans.decided()); });
+    menu->addSeparator();
+    SeasonPicture p = picture_;
+    p.season = *decided;
+    if (const RiderRecord* r = workspace_.chosen.rider())
+        p.season.hours = r->hours;
+    std::map<QString, QMenu*> groups;
+    for (const SeasonTry& change : changesToTry(p, canvas_->marks().day.value_or(p.today))) {
+        QMenu* in = menu;
+        if (!change.group.isEmpty()) {
+            if (!groups.contains(change.group))
+                groups[change.group] = menu->addMenu(change.group);
+            in = groups[change.group];
+        }
+        QString words = change.name;
+        words[0] = words[0].toUpper();
+        in->addAction(words, this, [this, change] { tryOut(change.name, change.season); });
+    }
+}
+
+const SeasonRecord* SeasonView::alternative() const {
+    for (const SeasonRecord& s : workspace_.chosen.seasons())
+        if (s.id == workspace_.plans.alternative())
+            return &s;
+    return nullptr;
+}
+
+void SeasonView::tryOut(const QString& name, const Season& season) {
+    if (!workspace_.chosen.season())
+        return;
+    SeasonRecord branch;
+    branch.rider = workspace_.chosen.id();
+    branch.standing = SeasonStanding::Alternative;
+    int count = 1;
+    for (const SeasonRecord& s : workspace_.chosen.seasons())
+        count += s.standing == SeasonStanding::Alternative ? 1 : 0;
+    branch.name = name.isEmpty() ? QString("alternative %1").arg(count) : name;
+    branch.branchedFrom = workspace_.chosen.seasonId();
+    branch.season = season;
+    const qint64 id = workspace_.roster.editAlternative(std::nullopt, branch, "Try " + branch.name);
+    if (id != 0)
+        workspace_.plans.lookAt(id);
+}
+
+void SeasonView::keepAlternative() {
+    if (const SeasonRecord* branch = alternative()) {
+        const qint64 id = branch->id;
+        const QString what = "Keep " + branch->name;
+        workspace_.plans.lookAt(0);
+        workspace_.roster.keepAlternative(workspace_.chosen.seasonId(), id, what);
+    }
+}
+
+void SeasonView::dropAlternative() {
+    if (const SeasonRecord* branch = alternative()) {
+        const SeasonRecord gone = *branch;
+        workspace_.plans.lookAt(0);
+        workspace_.roster.editAlternative(gone, std::nullopt, "Drop " + gone.name);
+    }
+}
+
+void SeasonView::renameAlternative(const QString& name) {
+    const SeasonRecord* branch = alternative();
+    if (!branch || name.trimmed().isEmpty())
+        return;
+    SeasonRecord after = *branch;
+    after.name = name.trimmed();
+    workspace_.roster.editAlternative(*branch, after, "Rename an alternative");
+}
+
+void SeasonView::compare() {
+    if (!workspace_.plans.decided())
+        return;
+    auto* sheet = new CompareSheet(workspace_, this);
+    connect(sheet, &CompareSheet::wantsTry, this, &SeasonView::tryOut);
+    sheet->show();
+}
+
 QWidget* SeasonView::makeEmpty() {
     return emptyPage(
         "No season yet",
@@ -173,6 +343,8 @@ void SeasonView::refresh() {
     picture_ = pictureOf(workspace_);
     if (!workspace_.chosen.season())
         return;
+    if (!workspace_.plans.trying())
+        fillStrip();
     canvas_->show(picture_);
     if (!workspace_.plans.trying())
         inspect();
@@ -191,48 +363,52 @@ void SeasonView::openOn(std::optional<Date> day, int race) {
     refresh();
 }
 
+void SeasonView::edit(const Season& after, const QString& what) {
+    if (workspace_.plans.decided())
+        change(workspace_.plans.seasonId(), *workspace_.plans.decided(), after, what);
+}
+
 void SeasonView::addRace(Date day, Priority priority) {
-    if (!workspace_.chosen.season())
+    if (!workspace_.plans.decided())
         return;
-    Season s = *workspace_.chosen.season();
+    Season s = *workspace_.plans.decided();
     Race race;
     race.name = std::string("New race ") + nameOf(priority);
     race.date = std::clamp(day, s.start, s.end);
     race.priority = priority;
     s.races.push_back(race);
-    workspace_.chosen.setSeason(s, "Add a race");
+    edit(s, "Add a race");
     openOn(race.date, static_cast<int>(s.races.size()) - 1);
 }
 
 void SeasonView::removeSelectedRace() {
     const int race = canvas_->marks().race;
-    if (!workspace_.chosen.season() || race < 0)
+    if (!workspace_.plans.decided() || race < 0)
         return;
-    Season s = *workspace_.chosen.season();
+    Season s = *workspace_.plans.decided();
     const QString name = QString::fromStdString(s.races[static_cast<size_t>(race)].name);
     s.races.erase(s.races.begin() + race);
     canvas_->select(canvas_->marks().day, -1);
-    workspace_.chosen.setSeason(s, "Remove " + name);
+    edit(s, "Remove " + name);
 }
 
 void SeasonView::setSelectedPriority(Priority priority) {
     const int race = canvas_->marks().race;
-    if (!workspace_.chosen.season() || race < 0)
+    if (!workspace_.plans.decided() || race < 0)
         return;
-    Season s = *workspace_.chosen.season();
+    Season s = *workspace_.plans.decided();
     Race& r = s.races[static_cast<size_t>(race)];
     if (r.priority == priority)
         return;
     r.priority = priority;
     r.gate.reset();
-    workspace_.chosen.setSeason(
-        s, QString("Make %1 a %2 race").arg(QString::fromStdString(r.name), nameOf(priority)));
+    edit(s, QString("Make %1 a %2 race").arg(QString::fromStdString(r.name), nameOf(priority)));
 }
 
 void SeasonView::pinSelectedWeek(WeekKind kind) {
-    if (!workspace_.chosen.season() || !canvas_->marks().day)
+    if (!workspace_.plans.decided() || !canvas_->marks().day)
         return;
-    Season s = *workspace_.chosen.season();
+    Season s = *workspace_.plans.decided();
     const Date week = monday(*canvas_->marks().day);
     auto found =
         std::find_if(s.weeks.begin(), s.weeks.end(), [&](const WeekPin& p) { return p.start == week; });
@@ -242,16 +418,15 @@ void SeasonView::pinSelectedWeek(WeekKind kind) {
     found->kind = same ? std::nullopt : std::optional(kind);
     if (found->empty())
         s.weeks.erase(found);
-    workspace_.chosen.setSeason(s, QString(same ? "Unpin the %1 of %2" : "Pin a %1 in the week of %2")
-                                       .arg(nameOf(kind), QString::fromStdString(dayText(week))));
+    edit(s, QString(same ? "Unpin the %1 of %2" : "Pin a %1 in the week of %2")
+                .arg(nameOf(kind), QString::fromStdString(dayText(week))));
 }
 
 void SeasonView::away(Date day, AwayWhy why) {
-    Season s = *workspace_.chosen.season();
+    Season s = *workspace_.plans.decided();
     const Date week = monday(day);
     s.away.push_back({week, week + 6, why, why == AwayWhy::Camp ? std::optional(800.0) : std::nullopt});
-    workspace_.chosen.setSeason(
-        s, QString("Put a %1 in the week of %2").arg(nameOf(why), QString::fromStdString(dayText(week))));
+    edit(s, QString("Put a %1 in the week of %2").arg(nameOf(why), QString::fromStdString(dayText(week))));
 }
 
 void SeasonView::menu(Date day, int race, const QPoint& place) {
@@ -270,13 +445,13 @@ void SeasonView::menu(Date day, int race, const QPoint& place) {
         menu.addSeparator();
         for (const AwayWhy w : {AwayWhy::Holiday, AwayWhy::Illness, AwayWhy::Camp})
             menu.addAction(QString("This week: %1").arg(nameOf(w)), this, [this, day, w] { away(day, w); });
-        const Season& s = *workspace_.chosen.season();
+        const Season& s = *workspace_.plans.decided();
         for (size_t i = 0; i < s.away.size(); ++i)
             if (s.away[i].from <= day && day <= s.away[i].to)
                 menu.addAction(QString("Take out the %1").arg(nameOf(s.away[i].why)), this, [this, i] {
-                    Season after = *workspace_.chosen.season();
+                    Season after = *workspace_.plans.decided();
                     after.away.erase(after.away.begin() + static_cast<long>(i));
-                    workspace_.chosen.setSeason(after, "Take out days away");
+                    edit(after, "Take out days away");
                 });
     }
     menu.exec(place);

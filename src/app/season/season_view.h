@@ -5,7 +5,9 @@
 #include "app/season/season_inspector.h"
 #include <QStackedWidget>
 
+class QComboBox;
 class QPrinter;
+class QToolButton;
 
 namespace marram {
 
@@ -23,6 +25,13 @@ public:
     /// The season on one sheet, with its cautions.
     void print(QPrinter& printer);
     void openOn(std::optional<Date> day, int race);
+    /// Branches an alternative off what is shown and looks at it.
+    void tryOut(const QString& name, const Season& season);
+    void keepAlternative();
+    void dropAlternative();
+    void renameAlternative(const QString& name);
+    void compare();
+    const SeasonPicture& picture() const { return picture_; }
 
 private:
     void change(qint64 season, const Season& before, const Season& after, const QString& what);
@@ -31,11 +40,19 @@ private:
     void menu(Date day, int race, const QPoint& place);
     void away(Date day, AwayWhy why);
     QWidget* makeEmpty();
+    QWidget* makeStrip();
+    void fillStrip();
+    void fillTries();
+    /// The season shown, changed.
+    void edit(const Season& after, const QString& what);
+    const SeasonRecord* alternative() const;
 
     Workspace& workspace_;
     QStackedWidget* stack_;
     SeasonCanvas* canvas_;
     SeasonInspector* inspector_;
+    QComboBox* which_;
+    QToolButton *try_, *keep_, *drop_;
     SeasonPicture picture_;
     bool limitsReady_ = false;
     qint64 rider_ = 0;    ///< whose season is shown

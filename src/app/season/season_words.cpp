@@ -79,6 +79,7 @@ QString inspectRace(const SeasonPicture& picture, int index, const std::vector<L
         else
             out += QString("<p>Form passes the gate of %1.</p>").arg(gate);
     }
+    out += chanceWords(picture, index);
     if (race.priority == Priority::A && days >= 0) {
         out += heading("What limits race day");
         QStringList items;
@@ -94,6 +95,121 @@ QString inspectRace(const SeasonPicture& picture, int index, const std::vector<L
                    .arg(shore().muted.name());
     }
     return out;
+}
+
+QString chanceWords(const SeasonPicture& picture, int index) {
+    if (static_cast<size_t>(index) >= picture.plan.races.size())
+        return {};
+    const PlannedRace& race = picture.plan.races[static_cast<size_t>(index)];
+    const auto found = std::find_if(picture.races.begin(), picture.races.end(), [&](const RaceChance& c) {
+        return c.name == race.name && c.date == race.date;
+    });
+    if (found == picture.races.end() || race.date < picture.today)
+        return {};
+    QString out = heading("If days are missed");
+    if (found->inGate) {
+        // In words a coach says: tenths are as fine as the simulation is true.
+        const int tenths = static_cast<int>(std::lround(10 * *found->inGate));
+        const QString often = tenths >= 10  ? "In nearly every season"
+                              : tenths <= 0 ? "In hardly any season"
+                                            : QString("In %1 seasons of ten").arg(tenths);
+        out += QString("<p style='margin:2px 0'>%1 form is inside the gate: mostly %2 to %3.</p>")
+                   .arg(often, withSign(found->form.p5, 0), withSign(found->form.p95, 0));
+    } else {
+        out += QString("<p style='margin:2px 0'>Form is mostly %1 to %2.</p>")
+                   .arg(withSign(found->form.p5, 0), withSign(found->form.p95, 0));
+    }
+    out +=
+        QString("<p style='margin:2px 0'>Fitness is %1 lower than planned in the middle case; mostly %2 to "
+                "%3.</p>")
+            .arg(number(std::max(0.0, race.fitness - found->fitness.p50), 1), number(found->fitness.p5),
+                 number(found->fitness.p95));
+    const MissRate& m = picture.misses;
+    const QString basis =
+        m.known ? QString("%1 of %2 planned days of the last 90 were missed: %3 % (%4 to %5 %).")
+                      .arg(m.missed)
+                      .arg(m.planned)
+                      .arg(number(100 * m.rate), number(100 * m.low), number(100 * m.high))
+                : QString("Too few planned days have passed to know how often this rider misses one: 8 %% is "
+                          "usual.")
+                      .replace("%%", "%");
+    out +=
+        QString("<p style='margin:2px 0; color:%1'>%2 With %3 of illness a year. The plan is not made anew "
+                "after a miss.</p>")
+            .arg(shore().muted.name(), basis,
+                 picture.illSpells == 1 ? "one spell" : number(picture.illSpells) + " spells");
+    return out;
+}
+
+QString sinceLastWeek(const SeasonPicture& picture) {
+    const auto& w = picture.last;
+    if (!w.known || !picture.hasPlan)
+        return {};
+    QStringList lines;
+    lines << (w.planned > 0
+                  ? QString("Last week %1 of %2 planned days were ridden, %3 of %4 points.")
+                        .arg(w.ridden)
+                        .arg(w.planned)
+                        .arg(number(w.done), number(w.points))
+                  : QString("Last week %1 points were ridden; nothing was planned.").arg(number(w.done)));
+    QString now = QString("Fitness is %1").arg(number(w.fitness, 1));
+    if (w.plannedFitness && std::abs(*w.plannedFitness - w.fitness) >= 0.1)
+        now += QString(", %1 %2 than was planned")
+                   .arg(number(std::abs(*w.plannedFitness - w.fitness), 1),
+                        w.fitness < *w.plannedFitness ? "less" : "more");
+    lines << now + QString("; form this morning %1.").arg(withSign(w.form, 0));
+    for (const PlannedRace& race : picture.plan.races) {
+        if (race.date < picture.today || race.priority == Priority::C)
+            continue;
+        const auto then = std::find_if(picture.outlook.begin(), picture.outlook.end(),
+                                       [&](const Outlook& o) { return o.race == race.name; });
+        if (then == picture.outlook.end())
+            continue;
+        lines << QString(
+                     "%1: fitness %2 and form %3 are expected, where %4 it was %5 and %6. Nothing missed is "
+                     "owed; the plan goes on from where the rider is.")
+                     .arg(q(race.name), number(race.fitness, 1), withSign(race.form, 0),
+                          q("on " + dayText(then->day)), number(then->fitness, 1), withSign(then->form, 0));
+        break;
+    }
+    return heading("Since last week") + list(lines);
+}
+
+QString differences(const SeasonPicture& picture) {
+    if (!picture.beside || !picture.hasPlan)
+        return {};
+    Season season = picture.season;
+    season.before = picture.before;
+    const Summary is = summarise(season, picture.plan), was = summarise(season, *picture.beside);
+    const Shore& c = shore();
+    QString rows = QString("<tr style='color:%1'><td></td><td align=right>here</td><td align=right>%2</td>"
+                           "<td align=right>differs</td></tr>")
+                       .arg(c.muted.name(), q(picture.besideName.toStdString()));
+    const auto line = [&](const QString& name, double a, double b, int decimals, bool sign = false) {
+        const bool same = std::abs(a - b) < 0.5 * std::pow(10, -decimals);
+        rows +=
+            QString(
+                "<tr><td>%1</td><td align=right>%2</td><td align=right>%3</td><td align=right>%4</td></tr>")
+                .arg(name, sign ? withSign(a, decimals) : number(a, decimals),
+                     sign ? withSign(b, decimals) : number(b, decimals),
+                     same ? QString("–") : "<b>" + withSign(a - b, decimals) + "</b>");
+    };
+    line("Hours", is.hours, was.hours, 0);
+    line("Points", is.stress, was.stress, 0);
+    line("Low, h", is.bandHours.low, was.bandHours.low, 0);
+    line("Middle, h", is.bandHours.middle, was.bandHours.middle, 0);
+    line("High, h", is.bandHours.high, was.bandHours.high, 0);
+    line("Hard days", is.hardDays, was.hardDays, 0);
+    line("Largest ramp", is.largestRamp, was.largestRamp, 1);
+    line("Deepest form", is.deepestForm, was.deepestForm, 0, true);
+    for (const PlannedRace& race : is.races)
+        for (const PlannedRace& then : was.races)
+            if (race.name == then.name && race.priority != Priority::C) {
+                line(q(race.name) + ", form", race.form, then.form, 1, true);
+                line("fitness", race.fitness, then.fitness, 1);
+            }
+    return heading("What this changes") + "<table cellspacing=0 cellpadding=1 width='100%'>" + rows +
+           "</table>";
 }
 
 QString inspectDay(const SeasonPicture& picture, Date date) {

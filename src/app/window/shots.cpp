@@ -56,6 +56,17 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     take("season-week");
     window.seasonView().openOn(std::nullopt, -1);
     take("season-rules");
+    if (season) {
+        window.seasonView().tryOut("2:1 from here on", [&] {
+            Season other = *workspace.chosen.season();
+            other.rules.buildWeeks = 2;
+            other.rules.school = School::Polarised;
+            return other;
+        }());
+        settle(workspace);
+        take("season-alternative");
+        window.seasonView().dropAlternative();
+    }
     window.go(Place::Roster);
     take("roster");
     window.rosterView().openCheckIns();

@@ -1,0 +1,210 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/season/compare_sheet.h"
+#include "app/theme/theme.h"
+
+#include <QApplication>
+#include <QClipboard>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QPushButton>
+#include <QTableWidget>
+#include <QVBoxLayout>
+#include <cmath>
+#include <glpk.h>
+
+namespace marram {
+namespace {
+
+QString figure(double v, int decimals = 0) {
+    return QString::number(v, 'f', decimals);
+}
+
+const PlannedRace* raceIn(const Summary& summary, const std::string& name) {
+    for (const PlannedRace& race : summary.races)
+        if (race.name == name)
+            return &race;
+    return nullptr;
+}
+
+} // namespace
+
+CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
+    : QDialog(parent), workspace_(workspace), table_(new QTableWidget), progress_(new QLabel),
+      try_(new QPushButton("Try the chosen one")) {
+    setWindowTitle("Side by side");
+    setObjectName("compareSheet");
+    setAttribute(Qt::WA_DeleteOnClose);
+    auto* layout = new QVBoxLayout(this);
+    auto* words =
+        new QLabel("The same season, changed in one thing at a time. Everything else stays as it is.");
+    words->setWordWrap(true);
+    layout->addWidget(words);
+    layout->addWidget(table_, 1);
+    auto* buttons = new QHBoxLayout;
+    progress_->setForegroundRole(QPalette::PlaceholderText);
+    buttons->addWidget(progress_, 1);
+    auto* copy = new QPushButton("Copy as CSV");
+    copy->setObjectName("compareCopy");
+    try_->setObjectName("compareTry");
+    try_->setEnabled(false);
+    auto* close = new QPushButton("Close");
+    for (QPushButton* button : {try_, copy, close})
+        buttons->addWidget(button);
+    layout->addLayout(buttons);
+    connect(copy, &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(csv()); });
+    connect(close, &QPushButton::clicked, this, &QDialog::reject);
+
+    const auto& decided = workspace_.plans.decided();
+    if (!decided)
+        return;
+    Season asItIs = *decided;
+    if (const RiderRecord* r = workspace_.chosen.rider())
+        asItIs.hours = r->hours;
+    rows_.push_back({{}, "as it is", asItIs, std::nullopt});
+    for (SeasonTry& variant : variantsOf(asItIs))
+        rows_.push_back({variant.group, variant.name, std::move(variant.season), std::nullopt});
+    for (const SeasonRecord& other : workspace_.chosen.seasons())
+        if (other.standing == SeasonStanding::Alternative && other.id != workspace_.plans.alternative())
+            rows_.push_back({"Alternatives", other.name, other.season, std::nullopt});
+    for (size_t r = 0; r < asItIs.races.size(); ++r)
+        if (asItIs.races[r].priority != Priority::C)
+            raceOrder_.push_back(r);
+
+    table_->setRowCount(static_cast<int>(rows_.size()));
+    const QStringList names = heads();
+    table_->setColumnCount(static_cast<int>(names.size()));
+    table_->setHorizontalHeaderLabels(names);
+    table_->verticalHeader()->hide();
+    table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+    table_->setSelectionMode(QAbstractItemView::SingleSelection);
+    table_->setShowGrid(false);
+    table_->horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignBottom);
+    for (size_t r = 0; r < rows_.size(); ++r)
+        fill(r);
+    table_->resizeColumnsToContents();
+    resize(qRound(1180 * textScale()), qRound(560 * textScale()));
+    connect(table_, &QTableWidget::itemSelectionChanged, this,
+            [this] { try_->setEnabled(table_->currentRow() > 0); });
+    const auto take = [this] {
+        if (const int row = table_->currentRow(); row > 0) {
+            emit wantsTry(rows_[static_cast<size_t>(row)].name, rows_[static_cast<size_t>(row)].season);
+            accept();
+        }
+    };
+    connect(try_, &QPushButton::clicked, this, take);
+    connect(table_, &QTableWidget::cellDoubleClicked, this, take);
+    // What stands here is of one season of one rider, as it was when the sheet was opened.
+    connect(&workspace_.chosen, &ChosenRider::seasonChanged, this, &QDialog::reject);
+    connect(&workspace_.roster, &OpenRoster::closing, this, &QDialog::reject);
+
+    progress_->setText(QString("Solving %1 seasons…").arg(rows_.size()));
+    std::vector<Season> whole;
+    for (const Row& row : rows_)
+        whole.push_back(workspace_.chosen.completed(row.season));
+    jobs_.begin(
+        JobKind::Compare,
+        [this, whole](JobLink& link) {
+            for (size_t i = 0; i < whole.size() && !link.cancelled(); ++i) {
+                std::optional<Summary> summary;
+                if (check(whole[i]))
+                    summary = summarise(whole[i], solveSeason(whole[i]).plan);
+                link.deliver([this, i, summary] {
+                    rows_[i].summary = summary;
+                    ++done_;
+                    fill(i);
+                    progress_->setText(QString("%1 of %2 solved").arg(done_).arg(rows_.size()));
+                });
+            }
+            glp_free_env(); // the solver keeps an environment for every thread
+        },
+        [this] {
+            progress_->clear();
+            table_->resizeColumnsToContents();
+        });
+}
+
+CompareSheet::~CompareSheet() = default;
+
+QStringList CompareSheet::heads() const {
+    QStringList all{"",       "hours",     "points",       "low h",       "middle h",
+                    "high h", "hard days", "largest ramp", "deepest form"};
+    for (const size_t r : raceOrder_) {
+        const QString name = QString::fromStdString(rows_.front().season.races[r].name);
+        all << "form\n" + name << "fitness\n" + name;
+    }
+    return all;
+}
+
+QStringList CompareSheet::cells(const Row& row) const {
+    QStringList all{row.name};
+    if (!row.summary)
+        return all;
+    const Summary& s = *row.summary;
+    all << figure(s.hours) << figure(s.stress) << figure(s.bandHours.low) << figure(s.bandHours.middle)
+        << figure(s.bandHours.high) << QString::number(s.hardDays)
+        << QString::fromStdString(signedText(s.largestRamp))
+        << QString::fromStdString(signedText(s.deepestForm, 0));
+    for (const size_t r : raceOrder_) {
+        const PlannedRace* race = raceIn(s, rows_.front().season.races[r].name);
+        if (!race) {
+            all << QString() << QString();
+            continue;
+        }
+        all << QString::fromStdString(signedText(race->form)) +
+                   (race->gateMiss > 0.05 ? QString(", %1 outside").arg(figure(race->gateMiss, 1))
+                                          : QString())
+            << figure(race->fitness, 1);
+    }
+    return all;
+}
+
+void CompareSheet::fill(size_t row) {
+    const QStringList texts = cells(rows_[row]);
+    const bool first = row == 0 || rows_[row].group != rows_[row - 1].group;
+    for (int c = 0; c < texts.size(); ++c) {
+        auto* item = new QTableWidgetItem(texts[c]);
+        item->setTextAlignment(Qt::AlignVCenter | (c == 0 ? Qt::AlignLeft : Qt::AlignRight));
+        if (c == 0 && !rows_[row].group.isEmpty())
+            item->setText((first ? rows_[row].group + ":  " : QString("      ")) + texts[c]);
+        if (row == 0)
+            item->setFont(typeface(Type::Body, true));
+        table_->setItem(static_cast<int>(row), c, item);
+    }
+    // What differs from the season as it is by more than a little stands out by weight, not by colour.
+    if (row == 0 || !rows_[row].summary || !rows_[0].summary)
+        return;
+    for (size_t i = 0; i < raceOrder_.size(); ++i) {
+        const std::string& name = rows_.front().season.races[raceOrder_[i]].name;
+        const PlannedRace *is = raceIn(*rows_[row].summary, name), *was = raceIn(*rows_[0].summary, name);
+        if (is && was && std::abs(is->fitness - was->fitness) >= 1)
+            if (auto* item = table_->item(static_cast<int>(row), 10 + 2 * static_cast<int>(i)))
+                item->setFont(typeface(Type::Body, true));
+    }
+}
+
+QString CompareSheet::csv() const {
+    const auto cell = [](QString text) {
+        text.replace('\n', ' ').replace(QChar(0x2212), '-');
+        if (text.startsWith('+'))
+            text.remove(0, 1); // a number, not a formula
+        if (text.startsWith('=') || text.startsWith('@'))
+            text.prepend('\'');
+        return text.contains(',') || text.contains('"') ? "\"" + text.replace("\"", "\"\"") + "\"" : text;
+    };
+    QString all;
+    QStringList line;
+    for (const QString& head : heads())
+        line << cell(head);
+    all += line.join(',') + "\n";
+    for (const Row& row : rows_) {
+        line.clear();
+        for (const QString& text : cells(row))
+            line << cell(text);
+        all += line.join(',') + "\n";
+    }
+    return all;
+}
+
+} // namespace marram
