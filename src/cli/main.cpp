@@ -95,13 +95,15 @@ int main(int argc, char** argv) {
     importVerb->add_option("--overlap", overlap, "what to do with a ride that shares time with another")
         ->check(CLI::IsMember({"skip", "keep", "replace"}));
 
-    std::string json, csv;
-    auto* exportVerb = app.add_subcommand("export", "write a whole roster as JSON or as CSV tables");
+    std::string json, csv, ics;
+    auto* exportVerb =
+        app.add_subcommand("export", "write a whole roster as JSON, as CSV tables or as calendars");
     exportVerb->add_option("roster", file, "roster file")->required();
     auto* ways = exportVerb->add_option_group("into");
     ways->add_option("--json", json, "folder that receives roster.json, riders/ and originals/");
     ways->add_option("--csv", csv, "folder that receives riders.csv, rides.csv and the other tables");
-    ways->require_option(1, 2);
+    ways->add_option("--ics", ics, "folder that receives a calendar for every rider with a season");
+    ways->require_option(1, 3);
 
     auto* bringVerb = app.add_subcommand("bring", "bring exported riders into a roster, as new riders");
     bringVerb->add_option("roster", file, "roster file; made where it is not there")->required();
@@ -155,7 +157,8 @@ int main(int argc, char** argv) {
     if (*demoVerb)
         return report(cli::demo(into));
     if (*exportVerb)
-        return report(cli::exportRoster(path, QString::fromStdString(json), QString::fromStdString(csv)));
+        return report(cli::exportRoster(path, QString::fromStdString(json), QString::fromStdString(csv),
+                                        QString::fromStdString(ics)));
     if (*bringVerb)
         return report(cli::bring(path, into));
     return report(cli::import(path, QString::fromStdString(rider), files, overlap));

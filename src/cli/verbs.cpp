@@ -395,7 +395,8 @@ Result<QByteArray> import(const QString& path, const QString& name, const std::v
            QByteArray::number(report.refused.size()) + " refused\n";
 }
 
-Result<QByteArray> exportRoster(const QString& path, const QString& jsonFolder, const QString& csvFolder) {
+Result<QByteArray> exportRoster(const QString& path, const QString& jsonFolder, const QString& csvFolder,
+                                const QString& icsFolder) {
     auto roster = Roster::open(path);
     if (!roster)
         return tl::unexpected(roster.error());
@@ -412,6 +413,12 @@ Result<QByteArray> exportRoster(const QString& path, const QString& jsonFolder, 
             return tl::unexpected(ok.error());
     if (!csvFolder.isEmpty())
         if (auto ok = take(exportCsv(**roster, csvFolder)); !ok)
+            return tl::unexpected(ok.error());
+    const QDate now = QDate::currentDate();
+    if (!icsFolder.isEmpty())
+        if (auto ok =
+                take(exportCalendars(**roster, icsFolder, fromCivil(now.year(), now.month(), now.day())));
+            !ok)
             return tl::unexpected(ok.error());
     if (damage.empty())
         return QByteArray();

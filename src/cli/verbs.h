@@ -55,7 +55,8 @@ Result<QByteArray> import(const QString& roster, const QString& rider, const std
 
 /// Writes a roster as JSON with its originals, or as CSV tables, into a folder. Of a damaged roster what is
 /// whole is written, what is not is named on standard error, and the answer refuses.
-Result<QByteArray> exportRoster(const QString& roster, const QString& jsonFolder, const QString& csvFolder);
+Result<QByteArray> exportRoster(const QString& roster, const QString& jsonFolder, const QString& csvFolder,
+                                const QString& icsFolder);
 
 /// Brings exported riders (roster.json or one rider's file) into a roster, which is made where it is not
 /// there.

@@ -6,6 +6,34 @@
 
 namespace marram {
 
+Season completedSeason(const Season& bare, const RiderRecord& rider, const LoadHistory& history,
+                       const std::map<Date, double>& ridden, Date today) {
+    constexpr int layOffDays = 28;
+    Season s = bare;
+    s.hours = rider.hours;
+    s.thresholdPower = rider.values.on(Quantity::ThresholdPower, today).value_or(s.thresholdPower);
+    s.lowThreshold = rider.values.on(Quantity::LowThreshold, today).value_or(s.lowThreshold);
+    s.before = history.before(s.start);
+    const auto on = [&](Date day) {
+        const auto found = ridden.find(day);
+        return found == ridden.end() ? 0 : found->second;
+    };
+    if (const Date begin = std::min(s.start, today);
+        !s.layOff && !ridden.empty() && ridden.begin()->first < begin - layOffDays) {
+        const auto last = ridden.lower_bound(begin - layOffDays);
+        if (last == ridden.end() || last->first >= begin)
+            s.layOff = true;
+    }
+    // A day already ridden is past; the plan begins after it.
+    const Date first = ridden.contains(today) ? today + 1 : today;
+    if (first > s.start) {
+        s.past = Past{std::min(first, s.end + 1), {}};
+        for (Date d = s.start; d < s.past->today; d = d + 1)
+            s.past->stress.push_back(on(d));
+    }
+    return s;
+}
+
 Moving movingOf(const RiderRecord& rider, Date day) {
     constexpr double bicycle = 8, ordinary = 75; // kg
     Moving m;

@@ -25,14 +25,6 @@ QByteArray jsonBytes(const QJsonObject& object) {
     return QJsonDocument(object).toJson(QJsonDocument::Indented);
 }
 
-/// A name as part of a file name: letters and digits of ASCII, the rest as dashes.
-QString slug(const QString& name) {
-    QString out;
-    for (const QChar c : name.toLower())
-        out += c.unicode() < 128 && c.isLetterOrNumber() ? c : QChar('-');
-    return out.left(40);
-}
-
 /// Everything of one rider but the bytes.
 Result<RiderFile> gather(const Roster& roster, const RiderRecord& rider, Damage& damage) {
     RiderFile f;
@@ -270,6 +262,13 @@ int ridesOf(const Roster& roster, const std::vector<RiderRecord>& riders, Damage
 
 } // namespace
 
+QString fileNameOf(const QString& name) {
+    QString out;
+    for (const QChar c : name.toLower())
+        out += c.unicode() < 128 && c.isLetterOrNumber() ? c : QChar('-');
+    return out.left(40);
+}
+
 Result<Damage> exportJson(const Roster& roster, const QString& folder, const std::vector<qint64>& ids,
                           const Progress& progress) {
     Damage damage = roster.examineFile();
@@ -312,7 +311,7 @@ Result<Damage> exportJson(const Roster& roster, const QString& folder, const std
                               " is not complete.");
         }
         const QString name =
-            QString("riders/%1-%2.json").arg(names.size() + 1, 3, 10, QChar('0')).arg(slug(rider.name));
+            QString("riders/%1-%2.json").arg(names.size() + 1, 3, 10, QChar('0')).arg(fileNameOf(rider.name));
         if (auto ok = writeWholeFile(dir.filePath(name), jsonBytes(writeRider(*f))); !ok)
             return tl::unexpected(ok.error());
         names.append(name);

@@ -20,6 +20,14 @@ Result<Damage> exportJson(const Roster& roster, const QString& folder, const std
 /// is damaged is left out and named in the answer.
 Result<Damage> exportCsv(const Roster& roster, const QString& folder);
 
+/// Writes a calendar (iCalendar, RFC 5545) for every rider with a season into a folder: races, what is
+/// planned for each day from `today` on, and a note a week. What is damaged is left out and named in the
+/// answer.
+Result<Damage> exportCalendars(const Roster& roster, const QString& folder, Date today);
+
+/// A name as part of a file name: letters and digits of ASCII, the rest as dashes; at most 40.
+QString fileNameOf(const QString& name);
+
 /// Looks at everything the roster holds, every recording included: what is damaged, each by name. Takes the
 /// time of reading it all; `progress` cancels.
 Result<Damage> examine(const Roster& roster, const Progress& progress = {});

@@ -168,23 +168,8 @@ void ChosenRider::planKept(const std::vector<SolvedDay>& days) {
 }
 
 Season ChosenRider::completed(const Season& bare) const {
-    Season s = bare;
     const RiderRecord* r = rider();
-    if (!r)
-        return s;
-    const Date today = clock_.today();
-    s.hours = r->hours;
-    s.thresholdPower = r->values.on(Quantity::ThresholdPower, today).value_or(s.thresholdPower);
-    s.lowThreshold = r->values.on(Quantity::LowThreshold, today).value_or(s.lowThreshold);
-    s.before = stateBefore(s.start);
-    // A day already ridden is past; the plan begins after it.
-    const Date first = ridden_.contains(today) ? today + 1 : today;
-    if (first > s.start) {
-        s.past = Past{std::min(first, s.end + 1), {}};
-        for (Date d = s.start; d < s.past->today; d = d + 1)
-            s.past->stress.push_back(riddenOn(d));
-    }
-    return s;
+    return r ? completedSeason(bare, *r, *history_, ridden_, clock_.today()) : bare;
 }
 
 Proposal ChosenRider::proposedRhythm() const {

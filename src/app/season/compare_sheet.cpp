@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/compare_sheet.h"
 #include "app/theme/theme.h"
+#include "formats/csv/lines.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -185,26 +186,20 @@ void CompareSheet::fill(size_t row) {
 }
 
 QString CompareSheet::csv() const {
-    const auto cell = [](QString text) {
-        text.replace('\n', ' ').replace(QChar(0x2212), '-');
-        if (text.startsWith('+'))
-            text.remove(0, 1); // a number, not a formula
-        if (text.startsWith('=') || text.startsWith('@'))
-            text.prepend('\'');
-        return text.contains(',') || text.contains('"') ? "\"" + text.replace("\"", "\"\"") + "\"" : text;
+    const auto line = [](const QStringList& cells) {
+        QByteArrayList row;
+        for (QString cell : cells) {
+            cell.replace('\n', ' ').replace(QChar(0x2212), '-');
+            if (cell.startsWith('+'))
+                cell.remove(0, 1); // a number, not a formula
+            row << cell.toUtf8();
+        }
+        return csvRow(row);
     };
-    QString all;
-    QStringList line;
-    for (const QString& head : heads())
-        line << cell(head);
-    all += line.join(',') + "\n";
-    for (const Row& row : rows_) {
-        line.clear();
-        for (const QString& text : cells(row))
-            line << cell(text);
-        all += line.join(',') + "\n";
-    }
-    return all;
+    QByteArray all = line(heads());
+    for (const Row& row : rows_)
+        all += line(cells(row));
+    return QString::fromUtf8(all);
 }
 
 } // namespace marram

@@ -1,0 +1,64 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/season/plan.h"
+#include "formats/files/files.h"
+#include "formats/ical/calendar.h"
+#include "store/exchange.h"
+
+#include <QDir>
+
+namespace marram {
+namespace {
+
+/// A season in force with what the file knows of its rider; nothing for a rider without one.
+Result<std::optional<Season>> wholeSeason(const Roster& roster, const RiderRecord& rider,
+                                          const std::vector<DaySum>& sums, Date today, Damage& damage) {
+    const auto found = roster.seasonInForce(rider.id, &damage);
+    if (!found)
+        return tl::unexpected(found.error());
+    if (!*found)
+        return std::nullopt;
+    LoadRecord record;
+    for (const DaySum& d : sums)
+        record.ridden[d.day] = d.stress;
+    const Season& season = (*found)->season;
+    record.usualWeekHours = rider.usualWeekHours;
+    record.seasonStart = season.start;
+    record.atSeasonStart = season.before;
+    record.tau = season.tau;
+    return completedSeason(season, rider, LoadHistory(record, today), record.ridden, today);
+}
+
+} // namespace
+
+Result<Damage> exportCalendars(const Roster& roster, const QString& folder, Date today) {
+    Damage damage = roster.examineFile();
+    const auto riders = roster.riders(&damage);
+    if (!riders)
+        return tl::unexpected(riders.error());
+    if (auto ok = makeFolder(folder); !ok)
+        return tl::unexpected(ok.error());
+    auto sums = roster.daySums(&damage);
+    if (!sums)
+        return tl::unexpected(sums.error());
+    int number = 0;
+    for (const RiderRecord& rider : *riders) {
+        const auto season = wholeSeason(roster, rider, (*sums)[rider.id], today, damage);
+        if (!season)
+            return tl::unexpected(season.error());
+        ++number;
+        // Without a season, or one nothing can be planned from, there is nothing to write.
+        if (!*season || !check(**season))
+            continue;
+        const Plan plan = solveSeason(**season).plan;
+        const Date from = (*season)->past ? (*season)->past->today : (*season)->start;
+        const QString name = QString("%1-%2.ics").arg(number, 3, 10, QChar('0')).arg(fileNameOf(rider.name));
+        if (auto ok = writeWholeFile(
+                QDir(folder).filePath(name),
+                writeCalendar(rider.name, QString::number(rider.id), **season, plan, from, today));
+            !ok)
+            return tl::unexpected(ok.error());
+    }
+    return damage;
+}
+
+} // namespace marram
