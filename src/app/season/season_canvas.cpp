@@ -109,7 +109,7 @@ void SeasonCanvas::resizeEvent(QResizeEvent*) {
 void SeasonCanvas::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.fillRect(rect(), shore().paper);
-    paintSeason(painter, scene_, picture_, marks_);
+    paintSeason(painter, scene_, picture_, marks_, shore());
     // Where the keys go: a line under the view, no box around it.
     if (hasFocus())
         painter.fillRect(QRect(0, height() - 2, width(), 2), shore().tide);

@@ -193,11 +193,11 @@ std::vector<double> raceLabelWidths(const SeasonPicture& picture) {
 }
 
 void paintSeason(QPainter& painter, const SeasonScene& scene, const SeasonPicture& picture,
-                 const SeasonMarks& marks) {
+                 const SeasonMarks& marks, const Shore& colours) {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setFont(typeface(Type::Small));
     const SeasonPen pen{painter, scene,   picture,
-                        marks,   shore(), QFontMetricsF(typeface(Type::Small)).height()};
+                        marks,   colours, QFontMetricsF(typeface(Type::Small)).height()};
     ground(pen);
     selection(pen);
     months(pen);

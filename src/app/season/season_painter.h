@@ -5,6 +5,8 @@
 
 namespace marram {
 
+struct Shore;
+
 /// What is marked on the cross-section beside the season itself.
 struct SeasonMarks {
     std::optional<Date> day; ///< selected day; its week is framed
@@ -20,6 +22,6 @@ std::vector<double> raceLabelWidths(const SeasonPicture& picture);
 /// Paints the cross-section of a season: stakes and gates, phases, load as sediment in three layers, fitness
 /// as a dune, form on its waterline, life's hours. The same on screen, in pictures and on paper.
 void paintSeason(QPainter& painter, const SeasonScene& scene, const SeasonPicture& picture,
-                 const SeasonMarks& marks);
+                 const SeasonMarks& marks, const Shore& colours);
 
 } // namespace marram

@@ -222,6 +222,8 @@ QWidget* SeasonView::makeStrip() {
     connect(
         button("Side by side", "compareButton", "Schools, rhythms, orders, tapers and alternatives at once"),
         &QToolButton::clicked, this, &SeasonView::compare);
+    connect(button("On a page", "pageButton", "For the wall: PDF, SVG, PNG, print, calendar, CSV"),
+            &QToolButton::clicked, this, &SeasonView::showPage);
     connect(which_, &QComboBox::activated, this,
             [this](int i) { workspace_.plans.lookAt(which_->itemData(i).toLongLong()); });
     return strip;
@@ -462,27 +464,25 @@ void SeasonView::print(QPrinter& printer) {
         return;
     QPainter painter(&printer);
     const QRectF page = printer.pageLayout().paintRectPixels(printer.resolution());
-    // Painted at screen size and scaled, so that paper and screen look the same.
-    const double width = 1100, factor = page.width() / width, height = page.height() / factor;
-    painter.scale(factor, factor);
-    painter.setFont(typeface(Type::Title, true));
-    painter.setPen(Qt::black);
+    paintWallPage(painter, page.size(), picture_, wallWords());
+}
+
+WallWords SeasonView::wallWords() const {
     const RiderRecord* rider = workspace_.chosen.rider();
-    painter.drawText(QRectF(0, 0, width, 30), Qt::AlignLeft,
-                     (rider ? rider->name : QString()) + " · season to " +
-                         QString::fromStdString(dayText(picture_.season.end, picture_.today)));
-    SeasonScene scene;
-    const double footer = 40;
-    scene.layOut(picture_, QRectF(0, 34, width, height - 34 - footer),
-                 QFontMetricsF(typeface(Type::Small)).height(), raceLabelWidths(picture_));
-    paintSeason(painter, scene, picture_, {});
-    painter.setFont(typeface(Type::Small));
-    painter.setPen(Qt::black);
-    painter.drawText(QRectF(0, height - footer + 4, width, footer), Qt::AlignLeft | Qt::TextWordWrap,
-                     "A plan is advice to a coach, not a diagnosis. Stop and see a doctor for fever, chest "
-                     "pain, fainting, palpitations or unusual breathlessness, and for fatigue that does not "
-                     "lift in two weeks. Minors, pregnancy, heart or metabolic disease and return from "
-                     "illness or injury: under licensed care.");
+    return rider ? WallWords{rider->name, rider->cautions} : WallWords{};
+}
+
+void SeasonView::showPage() {
+    if (!picture_.hasPlan)
+        return;
+    const WallWords words = wallWords();
+    auto* page = new WallPage(
+        picture_, workspace_.plans.whole(), words,
+        QString("%1-%2").arg(words.rider.toLower().remove(' ')).arg(workspace_.chosen.id()), this);
+    connect(page, &WallPage::wantsPrint, this, &SeasonView::wantsPrint);
+    connect(page, &WallPage::saved, &workspace_.notices, &Notices::said);
+    connect(page, &WallPage::failed, &workspace_.notices, &Notices::failed);
+    page->show();
 }
 
 } // namespace marram

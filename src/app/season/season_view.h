@@ -3,6 +3,7 @@
 #include "app/owners/workspace.h"
 #include "app/season/season_canvas.h"
 #include "app/season/season_inspector.h"
+#include "app/season/wall_page.h"
 #include <QStackedWidget>
 
 class QComboBox;
@@ -31,9 +32,15 @@ public:
     void dropAlternative();
     void renameAlternative(const QString& name);
     void compare();
+    /// The season on a page, to look at and take along.
+    void showPage();
     const SeasonPicture& picture() const { return picture_; }
 
+signals:
+    void wantsPrint();
+
 private:
+    WallWords wallWords() const;
     void change(qint64 season, const Season& before, const Season& after, const QString& what);
     void refresh();
     void inspect();

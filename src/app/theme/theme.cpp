@@ -93,6 +93,15 @@ QString sheetOf(const Shore& s) {
 
 } // namespace
 
+const Shore& paperShore() {
+    static const Shore paper = [] {
+        Shore s = day();
+        s.paper = s.sheet = Qt::white;
+        return s;
+    }();
+    return paper;
+}
+
 const Shore& shore() {
     return current().shore;
 }

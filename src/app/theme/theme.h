@@ -25,6 +25,9 @@ struct Shore {
 /// The palette in force.
 const Shore& shore();
 
+/// The light palette on white, for paper.
+const Shore& paperShore();
+
 /// The three sizes of type.
 enum class Type { Small, Body, Title };
 QFont typeface(Type type, bool strong = false);

@@ -11,6 +11,7 @@
 #include <QDir>
 #include <QFileDialog>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QMenu>
 #include <QMenuBar>
 #include <QMessageBox>
@@ -92,6 +93,7 @@ MainWindow::MainWindow(Workspace& workspace)
     connect(roster_, &RosterView::wantsSeason, this, [this] { go(Place::Season); });
     connect(roster_, &RosterView::wantsRider, this, &MainWindow::addRider);
     connect(roster_, &RosterView::wantsDemo, this, &MainWindow::wantsDemo);
+    connect(season_, &SeasonView::wantsPrint, this, &MainWindow::print);
     connect(rider_, &RiderView::wantsRider, this, &MainWindow::addRider);
     connect(review_, &ReviewView::wantsRide, this, [this](qint64 ride) {
         go(Place::Rides);
@@ -179,6 +181,8 @@ void MainWindow::makeActions() {
     menu_->addSeparator();
     act(
         "Print the season", QKeySequence::Print, [this] { print(); }, true);
+    act("The season on a page: PDF, SVG, PNG, calendar, CSV", QKeySequence("Ctrl+Shift+P"),
+        inSeason([this] { season_->showPage(); }), true);
     act("Choose the device folder", {}, [this] {
         const QString folder =
             QFileDialog::getExistingDirectory(this, "Folder of the bike computer", RidesView::deviceFolder());
@@ -273,6 +277,22 @@ void MainWindow::makeActions() {
     act("Pin the chosen week as build, or unpin it", QKeySequence("Ctrl+B"),
         inSeason([this] { season_->pinSelectedWeek(WeekKind::Build); }), true);
 
+    menu_->addSeparator();
+    act("Try a copy of the season, to change by hand", QKeySequence("Ctrl+Alt+T"), inSeason([this] {
+            if (workspace_.plans.decided())
+                season_->tryOut({}, *workspace_.plans.decided());
+        }),
+        true);
+    act("Keep the alternative", QKeySequence("Ctrl+Alt+K"), inSeason([this] { season_->keepAlternative(); }),
+        true);
+    act("Drop the alternative", QKeySequence("Ctrl+Alt+D"), inSeason([this] { season_->dropAlternative(); }),
+        true);
+    act("Rename the alternative", {}, inSeason([this] { renameAlternative(); }), true);
+    act("Schools, rhythms, orders and tapers side by side", QKeySequence("Ctrl+Shift+C"),
+        inSeason([this] { season_->compare(); }), true);
+    act("How this season is made", QKeySequence("Ctrl+Shift+M"),
+        inSeason([this] { season_->openOn(std::nullopt, -1); }), true);
+
     menu("&View");
     for (int i = 0; i < 6; ++i)
         act(QString("Go to %1").arg(placeWords[static_cast<size_t>(i)].name),
@@ -326,6 +346,18 @@ void MainWindow::addRider() {
         return; // said why
     go(Place::Rider);
     rider_->nameFirst();
+}
+
+void MainWindow::renameAlternative() {
+    for (const SeasonRecord& s : workspace_.chosen.seasons())
+        if (s.id == workspace_.plans.alternative()) {
+            bool ok = false;
+            const QString name =
+                QInputDialog::getText(this, "Rename the alternative", "Name", QLineEdit::Normal, s.name, &ok);
+            if (ok)
+                season_->renameAlternative(name);
+            return;
+        }
 }
 
 void MainWindow::bringOrOpen() {

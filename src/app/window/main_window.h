@@ -42,6 +42,7 @@ private:
     void makeActions();
     void addRider();
     void bringOrOpen();
+    void renameAlternative();
     QAction* act(const QString& name, const QKeySequence& keys, std::function<void()> what,
                  bool needsRider = false);
     void say(const QString& sentence, bool trouble);

@@ -1,10 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/window/shots.h"
+#include "app/season/compare_sheet.h"
 #include "app/theme/theme.h"
 
 #include <QApplication>
+#include <QDialog>
 #include <QDir>
 #include <QElapsedTimer>
+#include <functional>
 
 namespace marram {
 namespace {
@@ -66,6 +69,23 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
         settle(workspace);
         take("season-alternative");
         window.seasonView().dropAlternative();
+        settle(workspace);
+        const auto takeDialog = [&](const char* name, const char* shot,
+                                    const std::function<bool(QWidget*)>& ready) {
+            QElapsedTimer clock;
+            clock.start();
+            auto* dialog = window.findChild<QDialog*>(name);
+            while (dialog && clock.elapsed() < 8000 && !ready(dialog))
+                QApplication::processEvents(QEventLoop::AllEvents, 20);
+            ok = dialog && dialog->grab().save(QDir(folder).filePath(QString(shot) + ".png")) && ok;
+            if (dialog)
+                dialog->close();
+        };
+        window.seasonView().compare();
+        takeDialog("compareSheet", "season-compare",
+                   [](QWidget* d) { return static_cast<CompareSheet*>(d)->complete(); });
+        window.seasonView().showPage();
+        takeDialog("wallPage", "season-page", [](QWidget*) { return true; });
     }
     window.go(Place::Roster);
     take("roster");
