@@ -65,6 +65,22 @@ Season from(Date start, Date end, LoadState before, std::vector<Race> races) {
 }
 
 /// The stage racer: a cold, a work trip, a week with fast company, and a stage race to come.
+/// The first stage of an invented race: out over the marsh, two climbs of the headland, home along the dunes.
+std::vector<CoursePoint> marrowPoint() {
+    std::vector<CoursePoint> course;
+    constexpr double step = 200, length = 118000;
+    const auto hill = [](double at, double from, double top, double down, double height) {
+        if (at < from || at > down)
+            return 0.0;
+        const double part = at < top ? (at - from) / (top - from) : (down - at) / (down - top);
+        return height * (3 - 2 * part) * part * part;
+    };
+    for (double at = 0; at <= length; at += step)
+        course.push_back({at, 4 + 3 * std::sin(at / 2100) + hill(at, 31000, 38000, 44000, 412) +
+                                  hill(at, 69500, 73000, 80000, 236) + hill(at, 98000, 99400, 101500, 88)});
+    return course;
+}
+
 DemoRider nell(Date today) {
     DemoRider d;
     d.historyDays = 427; // fourteen months
@@ -104,6 +120,12 @@ DemoRider nell(Date today) {
                     raceOf("Ebbtide Circuit", peak - 60, Priority::B, 140, Demand::Punchy, Gate{0, 12}),
                     raceOf("Lighthouse Hill Climb", peak - 95, Priority::C, 85, Demand::Steady),
                     raceOf("Sandhopper Reliability Ride", peak - 32, Priority::C, 190, Demand::Long)});
+    d.ahead->races[0].course = marrowPoint();
+    for (Race& race : d.behind->races)
+        if (race.name == "Ebbtide Circuit") {
+            race.result = "7th, in the bunch";
+            race.note = "Too far back into the last bend. Legs were there.";
+        }
     d.ahead->away = {{monday(peak - 119), monday(peak - 119) + 6, AwayWhy::Holiday, std::nullopt}};
     d.tests = {{175, Protocol::TwentyMinutes}, {128, Protocol::AerobicCheck}, {94, Protocol::AerobicCheck},
                {66, Protocol::AerobicCheck},   {38, Protocol::AerobicCheck},  {12, Protocol::AerobicCheck},

@@ -133,7 +133,17 @@ QStringList CompareSheet::heads() const {
                     "high h", "hard days", "largest ramp", "deepest form"};
     for (const size_t r : raceOrder_) {
         const QString name = QString::fromStdString(rows_.front().season.races[r].name);
-        all << "form\n" + name << "fitness\n" + name;
+        // A long name runs over lines, so that its columns stay narrow.
+        QString lines;
+        qsizetype last = 0;
+        for (const QString& word : name.split(' ')) {
+            const bool breaks = !lines.isEmpty() && lines.size() - last + word.size() > 12;
+            if (!lines.isEmpty())
+                lines += breaks ? '\n' : ' ';
+            last = breaks ? lines.size() : last;
+            lines += word;
+        }
+        all << "form\n" + lines << "fitness\n" + lines;
     }
     return all;
 }

@@ -151,7 +151,11 @@ SeasonView::SeasonView(Workspace& workspace, QWidget* parent)
     above->setContentsMargins(0, 0, 0, 0);
     above->setSpacing(0);
     above->addWidget(makeStrip());
-    above->addWidget(canvas_, 1);
+    ground_ = new QStackedWidget;
+    races_ = new RacesPage(workspace_);
+    ground_->addWidget(canvas_);
+    ground_->addWidget(races_);
+    above->addWidget(ground_, 1);
     split->addWidget(left);
     split->addWidget(inspector_);
     split->setStretchFactor(0, 1);
@@ -187,6 +191,9 @@ SeasonView::SeasonView(Workspace& workspace, QWidget* parent)
     connect(canvas_, &SeasonCanvas::letGo, &workspace_.plans, &PlanService::stopTrying);
     connect(canvas_, &SeasonCanvas::changed, this, &SeasonView::change);
     connect(inspector_, &SeasonInspector::changed, this, &SeasonView::change);
+    connect(races_, &RacesPage::changed, this, &SeasonView::change);
+    connect(races_, &RacesPage::chosen, this, &SeasonView::openOn);
+    connect(races_, &RacesPage::wantsRace, this, [this] { addRace(workspace_.today() + 56); });
     connect(canvas_, &SeasonCanvas::wantsRace, this, [this](Date day) { addRace(day); });
     connect(canvas_, &SeasonCanvas::wantsMenu, this, &SeasonView::menu);
     refresh();
@@ -219,6 +226,9 @@ QWidget* SeasonView::makeStrip() {
     connect(keep_, &QToolButton::clicked, this, &SeasonView::keepAlternative);
     connect(drop_, &QToolButton::clicked, this, &SeasonView::dropAlternative);
     layout->addStretch();
+    raceList_ = button("Races", "racesButton", "The races in a list, and what each asks");
+    raceList_->setCheckable(true);
+    connect(raceList_, &QToolButton::toggled, this, &SeasonView::showRaces);
     connect(
         button("Side by side", "compareButton", "Schools, rhythms, orders, tapers and alternatives at once"),
         &QToolButton::clicked, this, &SeasonView::compare);
@@ -325,6 +335,12 @@ void SeasonView::compare() {
     sheet->show();
 }
 
+void SeasonView::showRaces(bool on) {
+    raceList_->setChecked(on);
+    ground_->setCurrentIndex(on ? 1 : 0);
+    refresh();
+}
+
 QWidget* SeasonView::makeEmpty() {
     return emptyPage(
         "No season yet",
@@ -348,6 +364,8 @@ void SeasonView::refresh() {
     if (!workspace_.plans.trying())
         fillStrip();
     canvas_->show(picture_);
+    if (ground_->currentIndex() == 1)
+        races_->show(picture_, canvas_->marks().race);
     if (!workspace_.plans.trying())
         inspect();
     else if (!inspectLater_.isActive())

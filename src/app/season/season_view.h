@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "app/owners/workspace.h"
+#include "app/season/races_page.h"
 #include "app/season/season_canvas.h"
 #include "app/season/season_inspector.h"
 #include "app/season/wall_page.h"
@@ -34,6 +35,10 @@ public:
     void compare();
     /// The season on a page, to look at and take along.
     void showPage();
+    /// The races in a list with what each asks, or the cross-section again.
+    void showRaces(bool on);
+    bool showsRaces() const { return ground_->currentIndex() == 1; }
+    RacesPage& races() { return *races_; }
     const SeasonPicture& picture() const { return picture_; }
 
 signals:
@@ -58,8 +63,10 @@ private:
     QStackedWidget* stack_;
     SeasonCanvas* canvas_;
     SeasonInspector* inspector_;
+    RacesPage* races_;
+    QStackedWidget* ground_; ///< the cross-section, or the races
     QComboBox* which_;
-    QToolButton *try_, *keep_, *drop_;
+    QToolButton *raceList_, *try_, *keep_, *drop_;
     SeasonPicture picture_;
     bool limitsReady_ = false;
     qint64 rider_ = 0;    ///< whose season is shown

@@ -290,6 +290,8 @@ void MainWindow::makeActions() {
     act("Rename the alternative", {}, inSeason([this] { renameAlternative(); }), true);
     act("Schools, rhythms, orders and tapers side by side", QKeySequence("Ctrl+Shift+C"),
         inSeason([this] { season_->compare(); }), true);
+    act("The races in a list, or the cross-section", QKeySequence("Ctrl+L"),
+        inSeason([this] { season_->showRaces(!season_->showsRaces()); }), true);
     act("How this season is made", QKeySequence("Ctrl+Shift+M"),
         inSeason([this] { season_->openOn(std::nullopt, -1); }), true);
 

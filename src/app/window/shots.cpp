@@ -57,6 +57,12 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     if (season)
         window.seasonView().openOn(monday(workspace.today()) + 29, -1);
     take("season-week");
+    if (season) {
+        window.seasonView().openOn(season->races.front().date, 0);
+        window.seasonView().showRaces(true);
+        take("season-races");
+        window.seasonView().showRaces(false);
+    }
     window.seasonView().openOn(std::nullopt, -1);
     take("season-rules");
     if (season) {

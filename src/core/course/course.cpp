@@ -226,6 +226,25 @@ Result<CourseDemand> rideCourse(const std::vector<CoursePoint>& course, const Mo
     return out;
 }
 
+std::vector<CoursePoint> thinned(const std::vector<CoursePoint>& course, size_t most) {
+    if (course.size() <= most || most < 2)
+        return course;
+    std::vector<CoursePoint> out;
+    const double step = (course.back().distance - course.front().distance) / static_cast<double>(most - 1);
+    size_t i = 0;
+    for (size_t n = 0; n < most; ++n) {
+        const double at =
+            n + 1 == most ? course.back().distance : course.front().distance + static_cast<double>(n) * step;
+        while (i + 2 < course.size() && course[i + 1].distance < at)
+            ++i;
+        const CoursePoint &a = course[i], &b = course[i + 1];
+        const double run = b.distance - a.distance;
+        const double share = run > 0 ? std::clamp((at - a.distance) / run, 0.0, 1.0) : 1;
+        out.push_back({at, a.altitude + share * (b.altitude - a.altitude)});
+    }
+    return out;
+}
+
 Lasting canLast(double raceHours, std::vector<double> rideHours) {
     Lasting l;
     l.wanted = 0.85 * raceHours;

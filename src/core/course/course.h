@@ -59,6 +59,9 @@ struct CourseDemand {
 Result<CourseDemand> rideCourse(const std::vector<CoursePoint>& course, const Moving& rider,
                                 double thresholdPower, std::optional<double> intensity);
 
+/// A course with at most `most` points: where it has more, altitudes at equal distances, between neighbours.
+std::vector<CoursePoint> thinned(const std::vector<CoursePoint>& course, size_t most);
+
 /// Can the rider last a race of so many hours, by the longest rides of the last sixteen weeks (hours, in any
 /// order)? Common practice: a long ride of 85 % of the race's length, or two of 75 %.
 struct Lasting {

@@ -1,0 +1,101 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/season/course_profile.h"
+#include "app/theme/theme.h"
+
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+
+CourseProfile::CourseProfile(QWidget* parent) : QWidget(parent) {
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+    setAccessibleName("Profile of the course");
+}
+
+void CourseProfile::show(const std::vector<CoursePoint>& course, const std::vector<Climb>& climbs) {
+    course_ = course;
+    climbs_ = climbs;
+    setVisible(course.size() > 1);
+    setAccessibleDescription(QString("%1 climbs").arg(climbs.size()));
+    update();
+}
+
+void CourseProfile::paintEvent(QPaintEvent*) {
+    if (course_.size() < 2)
+        return;
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Shore& c = shore();
+    p.setFont(typeface(Type::Small));
+    const QFontMetricsF metrics(p.font());
+    const double line = metrics.height(), gutter = metrics.horizontalAdvance("2000 m") + 8;
+    const QRectF plot(gutter, line * 2.2, width() - gutter - 6, height() - line * 3.6);
+    double low = course_.front().altitude, high = low;
+    for (const CoursePoint& at : course_) {
+        low = std::min(low, at.altitude);
+        high = std::max(high, at.altitude);
+    }
+    // A flat course stays flat: less than sixty metres is not stretched over the picture.
+    high = std::max(high, low + 60);
+    const double length = course_.back().distance - course_.front().distance;
+    const auto x = [&](double m) {
+        return plot.left() + (m - course_.front().distance) / length * plot.width();
+    };
+    const auto y = [&](double m) { return plot.bottom() - (m - low) / (high - low) * plot.height(); };
+    QPolygonF crest;
+    for (const CoursePoint& at : course_)
+        crest << QPointF(x(at.distance), y(at.altitude));
+    QPolygonF body = crest;
+    body << QPointF(plot.right(), plot.bottom()) << plot.bottomLeft();
+    p.setPen(Qt::NoPen);
+    p.setBrush(c.sand);
+    p.drawPolygon(body);
+    // Climbs are darker ground, the steeper the darker.
+    for (const Climb& climb : climbs_) {
+        const QRectF over(x(climb.start), plot.top(), x(climb.start + climb.length) - x(climb.start),
+                          plot.height());
+        QColor shade = c.ochre;
+        shade.setAlphaF(static_cast<float>(std::clamp(climb.gradient * 6, 0.15, 0.7)));
+        p.save();
+        p.setClipRect(over);
+        p.setBrush(shade);
+        p.drawPolygon(body);
+        p.restore();
+    }
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(c.ochre, 1.6));
+    p.drawPolyline(crest);
+    p.setPen(c.muted);
+    for (const double m : {low, high})
+        p.drawText(QRectF(0, y(m) - line / 2, gutter - 6, line), Qt::AlignRight | Qt::AlignVCenter,
+                   QString("%1 m").arg(m, 0, 'f', 0));
+    const double km = length / 1000, step = km > 120 ? 40 : km > 60 ? 20 : km > 25 ? 10 : km > 10 ? 5 : 1;
+    for (double at = 0; at <= km; at += step)
+        p.drawText(QRectF(x(course_.front().distance + at * 1000) - 30, plot.bottom() + 2, 60, line),
+                   Qt::AlignCenter,
+                   at + step > km ? QString("%1 km").arg(at, 0, 'f', 0) : QString::number(at, 'f', 0));
+    // The longest climbs are named first; a name with no room is left to the table.
+    std::vector<Climb> order = climbs_;
+    std::sort(order.begin(), order.end(), [](const Climb& a, const Climb& b) { return a.gain > b.gain; });
+    std::vector<QRectF> taken;
+    for (const Climb& climb : order) {
+        const QString words =
+            QString("%1 km at %2 %").arg(climb.length / 1000, 0, 'f', 1).arg(100 * climb.gradient, 0, 'f', 1);
+        const double middle = x(climb.start + climb.length / 2), wide = metrics.horizontalAdvance(words) + 6;
+        QRectF box(std::clamp(middle - wide / 2, plot.left(), std::max(plot.left(), plot.right() - wide)), 2,
+                   wide, line);
+        const auto hits = [&](const QRectF& r) {
+            return std::any_of(taken.begin(), taken.end(), [&](const QRectF& t) { return t.intersects(r); });
+        };
+        if (hits(box))
+            box.translate(0, line);
+        if (hits(box))
+            continue;
+        taken.push_back(box);
+        p.setPen(c.ink);
+        p.drawText(box, Qt::AlignCenter, words);
+    }
+}
+
+} // namespace marram

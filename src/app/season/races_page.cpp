@@ -1,0 +1,320 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/season/races_page.h"
+#include "app/season/course_profile.h"
+#include "app/shell/tables.h"
+#include "app/theme/theme.h"
+#include "formats/files/files.h"
+#include "formats/gpx/gpx.h"
+
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QPushButton>
+#include <QSettings>
+#include <QTextBrowser>
+#include <QVBoxLayout>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+QString peoplesTime(double seconds) {
+    const int minutes = static_cast<int>(std::lround(seconds / 60));
+    return minutes < 60 ? QString("%1 min").arg(minutes)
+                        : QString("%1 h %2 min").arg(minutes / 60).arg(minutes % 60, 2, 10, QChar('0'));
+}
+
+QString day(Date d) {
+    return QString::fromStdString(dayText(d));
+}
+
+} // namespace
+
+RacesPage::RacesPage(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace),
+      list_(quietTable(
+          {"race", "", "day", "weeks to go", "points", "form", "gate", "fitness", "course", "result"},
+          "racesList", 3)),
+      title_(headingLabel({})), profile_(new CourseProfile), words_(new QTextBrowser), lower_(new QWidget),
+      bring_(new QPushButton("Bring its course (GPX)")),
+      take_(new QPushButton("Take stress and demand from the course")),
+      away_(new QPushButton("Take the course out")), result_(new QLineEdit), note_(new QPlainTextEdit) {
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(14, 6, 10, 8);
+    layout->addWidget(list_, 2);
+    auto* add = new QPushButton("Add a race");
+    add->setObjectName("racesAdd");
+    layout->addWidget(add, 0, Qt::AlignLeft);
+    auto* below = new QVBoxLayout(lower_);
+    below->setContentsMargins(0, 8, 0, 0);
+    below->addWidget(title_);
+    below->addWidget(profile_);
+    auto* buttons = new QHBoxLayout;
+    for (QPushButton* b : {bring_, take_, away_})
+        buttons->addWidget(b);
+    buttons->addStretch();
+    bring_->setObjectName("bringCourse");
+    take_->setObjectName("takeCourse");
+    away_->setObjectName("removeCourse");
+    below->addLayout(buttons);
+    auto* columns = new QHBoxLayout;
+    words_->setObjectName("raceAsks");
+    words_->setAccessibleName("What the race asks");
+    words_->document()->setDocumentMargin(0);
+    words_->setFont(typeface(Type::Body));
+    columns->addWidget(words_, 3);
+    auto* after = new QGridLayout;
+    after->addWidget(captionLabel("Result"), 0, 0);
+    after->addWidget(result_, 0, 1);
+    after->addWidget(captionLabel("Note"), 1, 0, Qt::AlignTop);
+    after->addWidget(note_, 1, 1);
+    result_->setObjectName("raceResult");
+    result_->setAccessibleName("Result");
+    result_->setPlaceholderText("12th, 34 s behind");
+    note_->setObjectName("raceNote");
+    note_->setAccessibleName("Note on the race");
+    note_->setPlaceholderText("How it went, what to do otherwise");
+    columns->addLayout(after, 2);
+    below->addLayout(columns, 1);
+    layout->addWidget(lower_, 3);
+
+    connect(list_, &QTableWidget::itemSelectionChanged, this, [this] {
+        if (const int row = list_->currentRow(); !filling_ && row >= 0 && list_->item(row, 0)) {
+            const int race = list_->item(row, 0)->data(Qt::UserRole).toInt();
+            emit chosen(picture_.season.races.at(static_cast<size_t>(race)).date, race);
+        }
+    });
+    connect(add, &QPushButton::clicked, this, &RacesPage::wantsRace);
+    connect(bring_, &QPushButton::clicked, this, [this] {
+        const QString file = QFileDialog::getOpenFileName(
+            this, "The course of the race", QSettings().value("coursesFolder").toString(), "GPX (*.gpx)");
+        if (file.isEmpty())
+            return;
+        QSettings().setValue("coursesFolder", QFileInfo(file).absolutePath());
+        bringCourse(file);
+    });
+    const auto subject = [this] { return picture_.subject * 1000 + race_; };
+    connect(take_, &QPushButton::clicked, this, [this, subject] {
+        if (!demand_)
+            return;
+        const CourseDemand d = *demand_;
+        change(subject(), "Take stress and demand from the course", [d](Race& r) {
+            r.stress = std::round(d.stress);
+            r.demand = named<Demand>(d.demand, {Demand::Steady, Demand::Long, Demand::Punchy, Demand::Road,
+                                                Demand::Stage})
+                           .value_or(r.demand);
+        });
+    });
+    connect(away_, &QPushButton::clicked, this,
+            [this, subject] { change(subject(), "Take a course out", [](Race& r) { r.course.clear(); }); });
+    resultBound_ = Binding::text(result_, [this](qint64 race, const QVariant& v) {
+        change(race, "Write down a result", [&](Race& r) { r.result = v.toString().toStdString(); });
+    });
+    noteBound_ = Binding::area(note_, [this](qint64 race, const QVariant& v) {
+        change(race, "Write down a note on a race", [&](Race& r) { r.note = v.toString().toStdString(); });
+    });
+}
+
+void RacesPage::show(const SeasonPicture& picture, int race) {
+    picture_ = picture;
+    race_ = race >= 0 && static_cast<size_t>(race) < picture.season.races.size() ? race : -1;
+    fillList();
+    lower_->setVisible(race_ >= 0);
+    if (race_ >= 0)
+        fillRace();
+}
+
+void RacesPage::fillList() {
+    filling_ = true;
+    std::vector<size_t> order(picture_.season.races.size());
+    for (size_t i = 0; i < order.size(); ++i)
+        order[i] = i;
+    std::sort(order.begin(), order.end(), [&](size_t a, size_t b) {
+        return picture_.season.races[a].date < picture_.season.races[b].date;
+    });
+    list_->setRowCount(static_cast<int>(order.size()));
+    int chosenRow = -1;
+    for (size_t row = 0; row < order.size(); ++row) {
+        const Race& race = picture_.season.races[order[row]];
+        const PlannedRace* planned = nullptr;
+        for (const PlannedRace& p : picture_.plan.races)
+            if (p.name == race.name && p.date == race.date)
+                planned = &p;
+        const int weeks = (race.date - picture_.today) / 7;
+        const auto gate = gateInForce(race, picture_.plan);
+        QString length;
+        if (!race.course.empty())
+            length = QString("%1 km").arg((race.course.back().distance - race.course.front().distance) / 1000,
+                                          0, 'f', 0);
+        const QStringList cells{QString::fromStdString(race.name),
+                                nameOf(race.priority),
+                                QString::fromStdString(weekdayText(race.date)).left(3) + " " + day(race.date),
+                                race.date >= picture_.today ? QString::number(weeks) : QString(),
+                                QString::number(raceStress(race), 'f', 0),
+                                planned ? QString::fromStdString(signedText(planned->form, 0)) : QString(),
+                                gate ? QString("%1 to %2")
+                                           .arg(QString::fromStdString(signedText(gate->low, 0)),
+                                                QString::fromStdString(signedText(gate->high, 0)))
+                                     : QString(),
+                                planned ? QString::number(planned->fitness, 'f', 0) : QString(),
+                                length,
+                                QString::fromStdString(race.result)};
+        for (int c = 0; c < cells.size(); ++c) {
+            auto* cell = tableCell(cells[c], c > 2 && c < 9);
+            cell->setData(Qt::UserRole, static_cast<int>(order[row]));
+            if (race.priority == Priority::A)
+                cell->setFont(typeface(Type::Body, true));
+            list_->setItem(static_cast<int>(row), c, cell);
+        }
+        if (static_cast<int>(order[row]) == race_)
+            chosenRow = static_cast<int>(row);
+    }
+    if (chosenRow >= 0 && list_->currentRow() != chosenRow)
+        list_->selectRow(chosenRow);
+    else if (chosenRow < 0)
+        list_->clearSelection();
+    filling_ = false;
+}
+
+void RacesPage::fillRace() {
+    const Race& race = picture_.season.races[static_cast<size_t>(race_)];
+    const qint64 subject = picture_.subject * 1000 + race_;
+    title_->setText(QString::fromStdString(race.name));
+    demand_.reset();
+    QString refusal;
+    if (const RiderRecord* rider = workspace_.chosen.rider(); rider && !race.course.empty()) {
+        const Date today = picture_.today;
+        const auto threshold = rider->values.on(Quantity::ThresholdPower, today);
+        if (!threshold)
+            refusal =
+                "What the course asks in time and power needs the rider's threshold power: enter it with the "
+                "rider.";
+        else if (const auto ridden =
+                     rideCourse(race.course, movingOf(*rider, today), *threshold, std::nullopt))
+            demand_ = *ridden;
+        else
+            refusal = QString::fromStdString(ridden.error().sentence);
+    }
+    profile_->show(race.course, demand_ ? demand_->climbs : std::vector<Climb>{});
+    take_->setVisible(demand_.has_value());
+    away_->setVisible(!race.course.empty());
+    words_->setHtml((refusal.isEmpty() ? QString() : "<p>" + refusal.toHtmlEscaped() + "</p>") +
+                    words(race, demand_));
+    resultBound_->show(subject, QString::fromStdString(race.result));
+    noteBound_->show(subject, QString::fromStdString(race.note));
+}
+
+QString RacesPage::words(const Race& race, const std::optional<CourseDemand>& demand) const {
+    const auto paragraph = [](const QString& s) {
+        return "<p style='margin:3px 0'>" + s.toHtmlEscaped() + "</p>";
+    };
+    QString out;
+    if (demand) {
+        out += paragraph(
+            QString("%1 km with %2 m of climbing: about %3 at %4 W, %5 % of threshold; %6 kJ and %7 "
+                    "points. It asks like a %8 race.")
+                .arg(demand->distance / 1000, 0, 'f', 1)
+                .arg(demand->climb, 0, 'f', 0)
+                .arg(peoplesTime(demand->duration))
+                .arg(demand->power, 0, 'f', 0)
+                .arg(100 * demand->intensity, 0, 'f', 0)
+                .arg(demand->work, 0, 'f', 0)
+                .arg(demand->stress, 0, 'f', 0)
+                .arg(demand->demand));
+        out += paragraph(
+            "Ridden alone at constant power with the weight in force, 8 kg of bicycle and no wind: in a "
+            "bunch it is quicker and less even.");
+        size_t named = 0;
+        for (const Climb& climb : demand->climbs) {
+            if (++named > 6) {
+                out += paragraph(QString("… and %1 more.").arg(demand->climbs.size() - 6));
+                break;
+            }
+            out += paragraph(QString("Climb at %1 km: %2 km, %3 m, %4 %, %5.")
+                                 .arg(climb.start / 1000, 0, 'f', 1)
+                                 .arg(climb.length / 1000, 0, 'f', 1)
+                                 .arg(climb.gain, 0, 'f', 0)
+                                 .arg(100 * climb.gradient, 0, 'f', 1)
+                                 .arg(peoplesTime(climb.duration)));
+        }
+    } else if (race.course.empty()) {
+        out += paragraph("Without a course its stress and demand are the coach's figures, or usual ones.");
+    }
+    out += paragraph(QString::fromStdString(workspace_.chosen.lasting(race).words));
+    return out + lastTime(race);
+}
+
+/// Races of the same name before: the form they were met with, the taper before them, how they went.
+QString RacesPage::lastTime(const Race& race) const {
+    QString out;
+    for (const SeasonRecord& s : workspace_.chosen.seasons()) {
+        if (s.standing == SeasonStanding::Alternative)
+            continue;
+        for (const Race& then : s.season.races) {
+            if (then.name != race.name || then.date >= race.date || then.date >= picture_.today)
+                continue;
+            const LoadState state = workspace_.chosen.stateBefore(then.date);
+            out += QString("<p style='margin:6px 0 3px 0'>%1: form %2, fitness %3, after a taper of %4 "
+                           "days.%5%6</p>")
+                       .arg(QString::fromStdString(dayText(then.date, picture_.today)).toHtmlEscaped(),
+                            QString::fromStdString(signedText(state.form(), 0)))
+                       .arg(state.fitness, 0, 'f', 0)
+                       .arg(s.season.rules.taperDays)
+                       .arg(then.result.empty()
+                                ? QString()
+                                : " " + QString::fromStdString(then.result).toHtmlEscaped() + ".",
+                            then.note.empty() ? QString()
+                                              : " " + QString::fromStdString(then.note).toHtmlEscaped());
+        }
+    }
+    return out;
+}
+
+void RacesPage::bringCourse(const QString& file) {
+    if (race_ < 0)
+        return;
+    const qint64 subject = picture_.subject * 1000 + race_;
+    const std::string name = picture_.season.races[static_cast<size_t>(race_)].name;
+    const auto found = std::make_shared<Result<std::vector<CoursePoint>>>();
+    bring_->setEnabled(false);
+    jobs_.begin(
+        JobKind::Efforts,
+        [file, found](JobLink&) {
+            const auto bytes = readWholeFile(file);
+            if (!bytes) {
+                *found = tl::unexpected(bytes.error());
+                return;
+            }
+            *found = readGpxCourse(*bytes);
+            if (!*found)
+                *found = refuse(file.toStdString() + ": " + found->error().sentence);
+            else
+                *found = thinned(**found, mostCoursePoints);
+        },
+        [this, file, found, subject, name] {
+            bring_->setEnabled(true);
+            if (!*found) {
+                emit workspace_.notices.failed(QString::fromStdString(found->error().sentence));
+                return;
+            }
+            // Meanwhile another season may be shown, or the race may be gone: it goes to the one it was for.
+            const auto at = static_cast<size_t>(subject % 1000);
+            if (subject / 1000 != picture_.subject || at >= picture_.season.races.size() ||
+                picture_.season.races[at].name != name)
+                return;
+            change(subject, "Bring the course of " + QString::fromStdString(name),
+                   [&](Race& r) { r.course = **found; });
+        });
+}
+
+void RacesPage::change(qint64 subject, const QString& what, const std::function<void(Race&)>& edit) {
+    const auto at = static_cast<size_t>(subject % 1000);
+    if (subject / 1000 != picture_.subject || at >= picture_.season.races.size())
+        return;
+    Season after = picture_.season;
+    edit(after.races[at]);
+    emit changed(picture_.subject, picture_.season, after, what);
+}
+
+} // namespace marram
