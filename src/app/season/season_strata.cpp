@@ -150,6 +150,15 @@ QPolygonF recordLine(const SeasonPen& pen, const std::map<Date, double>& days, b
     return line;
 }
 
+/// A dot on every seventh point of a line.
+void dots(const SeasonPen& pen, const QPolygonF& line, const QColor& colour, int every = 7) {
+    pen.p.setPen(Qt::NoPen);
+    pen.p.setBrush(colour);
+    for (int i = 0; i < line.size(); i += every)
+        pen.p.drawEllipse(line[i], 1.3, 1.3);
+    pen.p.setBrush(Qt::NoBrush);
+}
+
 /// Posts with their crossbars, open to the sides the tide comes from and goes to.
 void gate(const SeasonPen& pen, int index) {
     const Race& race = pen.picture.season.races[static_cast<size_t>(index)];
@@ -187,7 +196,8 @@ void chanceBand(const SeasonPen& pen) {
     for (size_t i = 0; i < days.size(); ++i) {
         mean += days[i].formMean - (i >= 7 ? days[i - 7].formMean : 0);
         deviation += days[i].formDeviation - (i >= 7 ? days[i - 7].formDeviation : 0);
-        if (i < 6 || days[i].date < pen.picture.today || !pen.shown(days[i].date - 6, days[i].date))
+        if (i < 6 || i % 3 != 0 || days[i].date < pen.picture.today ||
+            !pen.shown(days[i].date - 6, days[i].date))
             continue;
         const double x = pen.s.xOf(days[i].date) - 2.5 * pen.s.dayWidth();
         upper << QPointF(x, pen.s.yOfForm(mean / 7 + fourOfFive * deviation / 7));
@@ -207,7 +217,9 @@ void tideLine(const SeasonPen& pen) {
     double sum = 0;
     for (size_t i = 0; i < days.size(); ++i) {
         sum += days[i].form - (i >= 7 ? days[i - 7].form : 0);
-        if (i < 6 || !pen.shown(days[i].date - 6, days[i].date))
+        // The mean of a week is smooth: a point every other day draws it.
+        const bool edge = days[i].date == pen.picture.today || i + 1 == days.size();
+        if (i < 6 || (i % 2 != 0 && !edge) || !pen.shown(days[i].date - 6, days[i].date))
             continue;
         const QPointF mean(pen.s.xOf(days[i].date) - 2.5 * pen.s.dayWidth(), pen.s.yOfForm(sum / 7));
         if (days[i].date <= pen.picture.today)
@@ -216,7 +228,7 @@ void tideLine(const SeasonPen& pen) {
             after << mean;
     }
     const auto draw = [&](const QPolygonF& line, const QColor& colour, double width) {
-        pen.p.setPen(QPen(colour, width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        pen.p.setPen(QPen(colour, width, Qt::SolidLine, Qt::FlatCap, Qt::BevelJoin));
         pen.p.drawPolyline(line);
     };
     pen.p.setBrush(Qt::NoBrush);
@@ -269,24 +281,23 @@ void paintDune(const SeasonPen& pen) {
         QPolygonF body = crest;
         body << QPointF(crest.back().x(), pen.s.dune.bottom())
              << QPointF(crest.front().x(), pen.s.dune.bottom());
-        QLinearGradient sand(0, pen.s.dune.top(), 0, pen.s.dune.bottom());
-        sand.setColorAt(0, faded(pen.c.sand, 0.95));
-        sand.setColorAt(1, faded(pen.c.sand, 0.3));
         pen.p.setPen(Qt::NoPen);
-        pen.p.setBrush(sand);
+        pen.p.setBrush(faded(pen.c.sand, 0.75));
+        // The crest covers the edge.
+        pen.p.setRenderHint(QPainter::Antialiasing, false);
         pen.p.drawPolygon(body);
+        pen.p.setRenderHint(QPainter::Antialiasing);
     }
     pen.p.setBrush(Qt::NoBrush);
-    if (const QPolygonF ghost = recordLine(pen, pen.picture.lastYear, false); ghost.size() > 1) {
-        pen.p.setPen(QPen(pen.c.driftwood, 1.1, Qt::DotLine));
-        pen.p.drawPolyline(ghost);
-    }
+    // A year before as a dot a week, another plan as a thin line: told apart in grey, and quicker than
+    // dashes.
+    dots(pen, recordLine(pen, pen.picture.lastYear, false), pen.c.driftwood);
     if (pen.picture.beside) {
-        pen.p.setPen(QPen(pen.c.ink, 1.1, Qt::DashLine));
+        pen.p.setPen(QPen(pen.c.ink, 1));
         pen.p.drawPolyline(lineOf(pen, pen.picture.beside->days, 1,
                                   [&](const PlannedDay& d) { return pen.s.yOfFitness(d.fitness); }));
     }
-    pen.p.setPen(QPen(pen.c.ochre, 1.8));
+    pen.p.setPen(QPen(pen.c.ochre, 1.8, Qt::SolidLine, Qt::FlatCap, Qt::BevelJoin));
     pen.p.drawPolyline(crest);
     pen.line(pen.s.plot.left(), pen.s.dune.bottom(), pen.s.plot.right(), pen.s.dune.bottom(), pen.c.hairline);
     const double step = pen.s.mostFitness - pen.s.leastFitness > 50 ? 20 : 10;
@@ -294,25 +305,26 @@ void paintDune(const SeasonPen& pen) {
         pen.scale(pen.s.dune, f, pen.s.yOfFitness(f), pen.c.ochre);
     // What the ghosts are, beside them.
     double x = pen.s.plot.left() + 6;
-    const auto key = [&](const QString& words, const QColor& colour, Qt::PenStyle style) {
-        const double y = pen.s.dune.top() + pen.lineHeight * 0.4;
-        pen.line(x, y, x + 18, y, colour, 1.2, style);
+    const double y = pen.s.dune.top() + pen.lineHeight * 0.4;
+    const auto key = [&](const QString& words) {
         pen.text(QRectF(x + 22, y - 10, 240, 20), Qt::AlignLeft | Qt::AlignVCenter, words, pen.c.muted);
         x += 22 + pen.width(words) + 16;
     };
-    if (!pen.picture.lastYear.empty())
-        key("a year before", pen.c.driftwood, Qt::DotLine);
-    if (pen.picture.beside)
-        key(pen.picture.besideName, pen.c.ink, Qt::DashLine);
+    if (!pen.picture.lastYear.empty()) {
+        dots(pen, {{x + 2, y}, {x + 9, y}, {x + 16, y}}, pen.c.driftwood, 1);
+        key("a year before");
+    }
+    if (pen.picture.beside) {
+        pen.line(x, y, x + 18, y, pen.c.ink, 1);
+        key(pen.picture.besideName);
+    }
 }
 
 void paintForm(const SeasonPen& pen) {
     pen.stratumName(pen.s.form, "Form", "pts/day");
     const double zero = pen.s.yOfForm(0);
-    QLinearGradient sea(0, zero, 0, pen.s.form.bottom());
-    sea.setColorAt(0, faded(pen.c.water, 0.35));
-    sea.setColorAt(1, faded(pen.c.water, 0.9));
-    pen.p.fillRect(QRectF(pen.s.plot.left(), zero, pen.s.plot.width(), pen.s.form.bottom() - zero), sea);
+    pen.p.fillRect(QRectF(pen.s.plot.left(), zero, pen.s.plot.width(), pen.s.form.bottom() - zero),
+                   faded(pen.c.water, 0.6));
     pen.line(pen.s.plot.left(), zero, pen.s.plot.right(), zero, pen.c.tide, 0.8);
     const double step = pen.s.highestForm - pen.s.lowestForm > 70 ? 20 : 10;
     for (double v = std::ceil(pen.s.lowestForm / step) * step; v <= pen.s.highestForm; v += step)
@@ -320,7 +332,7 @@ void paintForm(const SeasonPen& pen) {
     chanceBand(pen);
     if (pen.picture.beside) {
         pen.p.setBrush(Qt::NoBrush);
-        pen.p.setPen(QPen(faded(pen.c.ink, 0.7), 0.9, Qt::DashLine));
+        pen.p.setPen(QPen(pen.c.ink, 1));
         QPolygonF mean;
         double sum = 0;
         const auto& days = pen.picture.beside->days;

@@ -9,6 +9,7 @@
 #include <QStyleFactory>
 #include <QSvgRenderer>
 #include <algorithm>
+#include <array>
 
 /// A resource inside a static library is linked in by name; the macro has to stand outside any namespace.
 static void bringResources() {
@@ -114,7 +115,19 @@ QString semiBold(QString html) {
 }
 
 QFont typeface(Type type, bool strong) {
-    QFont f(current().family);
+    // Asked for with every word that is painted: made once for each dress.
+    static std::array<QFont, 6> made;
+    static QString family;
+    static double scale = 0;
+    if (family != current().family || scale != current().scale) {
+        family = current().family;
+        scale = current().scale;
+        made.fill(QFont());
+    }
+    QFont& f = made.at(static_cast<size_t>(type) * 2 + (strong ? 1 : 0));
+    if (f.family() == family && f.resolveMask() != 0)
+        return f;
+    f = QFont(family);
     const double points = type == Type::Small ? 9 : type == Type::Body ? 10.5 : 16;
     f.setPointSizeF(points * current().scale);
     f.setWeight(strong ? QFont::DemiBold : QFont::Normal);
