@@ -186,7 +186,8 @@ const QStringList& step(int fromVersion) {
         "CREATE INDEX figure_sums ON figures(ride, stress, method)",
         "CREATE TABLE change(number INTEGER PRIMARY KEY AUTOINCREMENT, writer INTEGER NOT NULL)"};
     // A week's phase can be pinned; a race knows its course, and how it went.
-    static const QStringList fourth{"ALTER TABLE week_pin ADD COLUMN phase INTEGER",
+    static const QStringList fourth{"ALTER TABLE season ADD COLUMN lay_off INTEGER",
+                                    "ALTER TABLE week_pin ADD COLUMN phase INTEGER",
                                     "ALTER TABLE race ADD COLUMN course TEXT NOT NULL DEFAULT ''",
                                     "ALTER TABLE race ADD COLUMN result TEXT NOT NULL DEFAULT ''",
                                     "ALTER TABLE race ADD COLUMN note TEXT NOT NULL DEFAULT ''",

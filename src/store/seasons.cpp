@@ -41,7 +41,7 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
     if (auto ok = sql::each(
             db,
             QString("SELECT id, rider, standing, name, branched_from, start_day, end_day, fitness, fatigue, "
-                    "tau_fitness_d, tau_fatigue_d, rules FROM season WHERE %1 ORDER BY standing, id")
+                    "tau_fitness_d, tau_fatigue_d, rules, lay_off FROM season WHERE %1 ORDER BY standing, id")
                 .arg(where),
             values, what, damage,
             [&](sql::Row& row) {
@@ -59,6 +59,8 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
                     row.fail(6, "makes a season longer than 1100 days");
                 s.before = {row.number(7, 0, 400), row.number(8, 0, 800)};
                 s.tau = {row.number(9, 1, 200), row.number(10, 0.5, 100)};
+                if (!row.isNull(12))
+                    s.layOff = row.whole(12, 0, 1) == 1;
                 auto rules = readRules(objectIn(row, 11), "rules");
                 if (rules)
                     s.rules = *rules;
@@ -191,16 +193,16 @@ Result<qint64> Roster::saveSeason(const SeasonRecord& r) {
                 return tl::unexpected(past.error());
         auto saved =
             sql::run(db,
-                     "INSERT INTO season VALUES(?,?,?,?,?,?,?,?,?,?,?,?) ON CONFLICT(id) DO UPDATE SET "
+                     "INSERT INTO season VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?) ON CONFLICT(id) DO UPDATE SET "
                      "standing=excluded.standing, name=excluded.name, branched_from=excluded.branched_from, "
                      "start_day=excluded.start_day, end_day=excluded.end_day, fitness=excluded.fitness, "
                      "fatigue=excluded.fatigue, tau_fitness_d=excluded.tau_fitness_d, "
                      "tau_fatigue_d=excluded.tau_fatigue_d, "
-                     "rules=excluded.rules",
+                     "rules=excluded.rules, lay_off=excluded.lay_off",
                      {id == 0 ? QVariant() : QVariant(id), r.rider, static_cast<int>(r.standing),
                       r.name.isNull() ? QString("") : r.name, sql::orNull(r.branchedFrom), s.start.days,
                       s.end.days, s.before.fitness, s.before.fatigue, s.tau.fitness, s.tau.fatigue,
-                      compactText(writeRules(s.rules))});
+                      compactText(writeRules(s.rules)), s.layOff ? QVariant(*s.layOff ? 1 : 0) : QVariant()});
         if (!saved)
             return tl::unexpected(saved.error());
         if (id == 0)

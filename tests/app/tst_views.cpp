@@ -60,8 +60,8 @@ private slots:
     }
     void strataDoNotOverlapAndFillTheArea() {
         const SeasonScene scene = sceneOf(picture());
-        const std::array strata{scene.months, scene.stakes, scene.phases,
-                                scene.load,   scene.form,   scene.split};
+        const std::array strata{scene.months, scene.stakes, scene.phases, scene.load,
+                                scene.dune,   scene.form,   scene.life};
         for (size_t i = 1; i < strata.size(); ++i)
             QVERIFY(strata[i].top() >= strata[i - 1].bottom() - 1e-6 && strata[i].height() > 20);
         QVERIFY(strata.back().bottom() <= 720);

@@ -192,8 +192,13 @@ Lasting ChosenRider::lasting(const Race& race) const {
     double length = raceStress(race) / race.days / pointsAnHour;
     if (const RiderRecord* r = rider(); r && !race.course.empty()) {
         const double threshold = r->values.on(Quantity::ThresholdPower, today).value_or(0);
-        if (const auto ridden = rideCourse(race.course, movingOf(*r, today), threshold, std::nullopt))
-            length = ridden->duration / 3600;
+        const Moving moving = movingOf(*r, today);
+        if (lastCourse_.course != race.course || lastCourse_.threshold != threshold ||
+            lastCourse_.mass != moving.mass) {
+            const auto ridden = rideCourse(race.course, moving, threshold, std::nullopt);
+            lastCourse_ = {race.course, threshold, moving.mass, ridden ? ridden->duration / 3600 : length};
+        }
+        length = lastCourse_.hours;
     }
     return canLast(length, hours);
 }

@@ -130,6 +130,11 @@ private:
     quint64 seasonVersion_ = 0;
     std::map<Date, SolvedDay> planned_;
     std::vector<Outlook> outlook_;
+    struct Ridden {
+        std::vector<CoursePoint> course;
+        double threshold = 0, mass = 0, hours = 0;
+    };
+    mutable Ridden lastCourse_; ///< the course ridden last, and what it took
     std::vector<TestRecord> tests_;
     std::vector<CheckIn> checkIns_;
     bool choosing_ = false;

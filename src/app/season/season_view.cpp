@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_view.h"
 #include "app/season/compare_sheet.h"
+#include "app/season/season_end.h"
 #include "app/season/season_tries.h"
 #include "app/shell/empty_page.h"
 #include "app/theme/theme.h"
@@ -225,6 +226,9 @@ QWidget* SeasonView::makeStrip() {
     drop_ = button("Drop it", "dropButton", "Back to the season as it was");
     connect(keep_, &QToolButton::clicked, this, &SeasonView::keepAlternative);
     connect(drop_, &QToolButton::clicked, this, &SeasonView::dropAlternative);
+    over_ = button("This season is over: look back, and begin the next", "overButton",
+                   "How it went, and the next season from it");
+    connect(over_, &QToolButton::clicked, this, &SeasonView::lookBack);
     layout->addStretch();
     raceList_ = button("Races", "racesButton", "The races in a list, and what each asks");
     raceList_->setCheckable(true);
@@ -249,6 +253,8 @@ void SeasonView::fillStrip() {
     which_->setVisible(which_->count() > 1);
     keep_->setVisible(workspace_.plans.alternative() != 0);
     drop_->setVisible(workspace_.plans.alternative() != 0);
+    const auto& season = workspace_.chosen.season();
+    over_->setVisible(season && season->end < workspace_.today());
 }
 
 void SeasonView::fillTries() {
@@ -333,6 +339,11 @@ void SeasonView::compare() {
     auto* sheet = new CompareSheet(workspace_, this);
     connect(sheet, &CompareSheet::wantsTry, this, &SeasonView::tryOut);
     sheet->show();
+}
+
+void SeasonView::lookBack() {
+    if (!workspace_.chosen.seasons().empty())
+        (new SeasonEnd(workspace_, this))->show();
 }
 
 void SeasonView::showRaces(bool on) {

@@ -35,6 +35,8 @@ public:
     void compare();
     /// The season on a page, to look at and take along.
     void showPage();
+    /// How a season went; begins the next from one that is over.
+    void lookBack();
     /// The races in a list with what each asks, or the cross-section again.
     void showRaces(bool on);
     bool showsRaces() const { return ground_->currentIndex() == 1; }
@@ -66,7 +68,7 @@ private:
     RacesPage* races_;
     QStackedWidget* ground_; ///< the cross-section, or the races
     QComboBox* which_;
-    QToolButton *raceList_, *try_, *keep_, *drop_;
+    QToolButton *raceList_, *try_, *keep_, *drop_, *over_;
     SeasonPicture picture_;
     bool limitsReady_ = false;
     qint64 rider_ = 0;    ///< whose season is shown

@@ -292,6 +292,7 @@ void MainWindow::makeActions() {
         inSeason([this] { season_->compare(); }), true);
     act("The races in a list, or the cross-section", QKeySequence("Ctrl+L"),
         inSeason([this] { season_->showRaces(!season_->showsRaces()); }), true);
+    act("How the season went, and the next one", {}, inSeason([this] { season_->lookBack(); }), true);
     act("How this season is made", QKeySequence("Ctrl+Shift+M"),
         inSeason([this] { season_->openOn(std::nullopt, -1); }), true);
 
@@ -451,9 +452,12 @@ void MainWindow::showKeys() {
                              a->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped());
     QString here;
     if (place() == Place::Season)
-        here = "<p>Arrows choose a day (up and down: a week), Page Up and Page Down a race. Shift with "
-               "arrows moves the chosen race by a day or a week. Escape lets go of what is dragged. "
-               "Double-click adds a race.</p>";
+        here = "<p>Arrows choose a day (up and down: a week), Page Up and Page Down a race. Shift with arrows "
+               "moves what is chosen: a race or days away by a day or a week, a deload by a week. Alt with up and "
+               "down makes the week carry more or less; Alt with left and right moves the edge its phase begins "
+               "with, or the end of days away. [ and ] make the taper longer and shorter. Plus and minus or the "
+               "wheel zoom, Home and End move along, 0 shows the whole season. Escape lets go of what is dragged, "
+               "then of what is chosen. Double-click adds a race.</p>";
     else if (place() == Place::Rides)
         here = "<p>Arrows choose a ride. On the trace, drag to move, turn the wheel to zoom, double-click "
                "for the whole ride. Drop files anywhere here to bring them in.</p>";

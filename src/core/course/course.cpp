@@ -150,19 +150,23 @@ double powerAt(const Moving& r, double gradient, double speed, double wind) {
 }
 
 double speedAt(const Moving& r, double gradient, double power) {
-    const double angle = std::atan(gradient);
-    const double road = r.mass * gravity * (std::sin(angle) + r.rolling * std::cos(angle)),
-                 air = 0.5 * r.density * r.dragArea, wheel = power * r.efficiency;
-    const auto needs = [&](double v) { return (road + air * v * v) * v; };
-    double low = 0, high = fastestSpeed;
-    if (needs(high) <= wheel)
-        return high;
-    // Above the speed at which the road alone carries the rider, power rises with speed: one crossing.
-    for (int i = 0; i < 50; ++i) {
-        const double middle = (low + high) / 2;
-        (needs(middle) < wheel ? low : high) = middle;
+    const double cosine = 1 / std::sqrt(1 + gradient * gradient), sine = gradient * cosine;
+    const double road = r.mass * gravity * (sine + r.rolling * cosine), air = 0.5 * r.density * r.dragArea,
+                 wheel = power * r.efficiency;
+    double v = fastestSpeed;
+    double over = (road + air * v * v) * v - wheel;
+    if (over <= 0)
+        return fastestSpeed;
+    // What is needed bends upwards with speed: from above Newton's steps fall to the one crossing there is
+    // above the speed at which the road alone carries the rider, and never pass it.
+    for (int i = 0; i < 60 && over > 0; ++i) {
+        const double less = over / (road + 3 * air * v * v);
+        v -= less;
+        over = (road + air * v * v) * v - wheel;
+        if (less < 1e-12 * v)
+            break;
     }
-    return std::max(slowest, high);
+    return std::max(slowest, v);
 }
 
 double heldFor(double seconds) {
@@ -207,12 +211,35 @@ Result<CourseDemand> rideCourse(const std::vector<CoursePoint>& course, const Mo
     if (intensity) {
         out.intensity = *intensity;
     } else {
-        // Harder is shorter, and shorter can be ridden harder: one point where both agree.
+        // Harder is shorter, and shorter can be ridden harder: one point where both agree. Each try is cut
+        // where the line through both ends crosses, the end that stays twice counting half (Illinois).
         double low = 0.5, high = 1.25;
-        for (int i = 0; i < 40; ++i) {
-            const double middle = (low + high) / 2;
-            (heldFor(duration(middle)) > middle ? low : high) = middle;
+        const auto spare = [&](double x) { return heldFor(duration(x)) - x; };
+        double atLow = spare(low), atHigh = spare(high);
+        int stayed = 0;
+        for (int i = 0; i < 60 && high - low > 1e-12 && atLow > 0 && atHigh < 0; ++i) {
+            const double x = low + (high - low) * atLow / (atLow - atHigh), at = spare(x);
+            if (std::abs(at) < 1e-13) {
+                low = high = x;
+            } else if (at > 0) {
+                low = x;
+                atLow = at;
+                if (stayed++ > 0)
+                    atHigh /= 2;
+                stayed = std::max(stayed, 1);
+            } else {
+                high = x;
+                atHigh = at;
+                if (stayed-- < 0)
+                    atLow /= 2;
+                stayed = std::min(stayed, -1);
+            }
         }
+        // Harder than anybody, or shorter than anything held: the nearest end stands.
+        if (atLow <= 0)
+            high = low;
+        else if (atHigh >= 0)
+            low = high;
         out.intensity = (low + high) / 2;
     }
     out.power = out.intensity * thresholdPower;
