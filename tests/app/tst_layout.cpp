@@ -57,6 +57,13 @@ class LayoutTest : public QObject {
         }
         window.go(Place::Season);
         see("season");
+        window.seasonView().openOn(std::nullopt, -1);
+        see("the rules of the season");
+        window.seasonView().showRaces(true);
+        if (w_->chosen.season())
+            window.seasonView().openOn(w_->chosen.season()->races[0].date, 0);
+        see("races");
+        window.seasonView().showRaces(false);
         window.go(Place::Rides);
         for (int page = 0; page < 3; ++page) {
             window.ridesView().panel().openPage(page);

@@ -37,9 +37,8 @@ RacesPage::RacesPage(Workspace& workspace, QWidget* parent)
           {"race", "", "day", "weeks to go", "points", "form", "gate", "fitness", "course", "result"},
           "racesList", 3)),
       title_(headingLabel({})), profile_(new CourseProfile), words_(new QTextBrowser), lower_(new QWidget),
-      bring_(new QPushButton("Bring its course (GPX)")),
-      take_(new QPushButton("Take stress and demand from the course")),
-      away_(new QPushButton("Take the course out")), result_(new QLineEdit), note_(new QPlainTextEdit) {
+      bring_(new QPushButton("Bring its course")), take_(new QPushButton("Take stress and demand")),
+      away_(new QPushButton("Take it out")), result_(new QLineEdit), note_(new QPlainTextEdit) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(14, 6, 10, 8);
     layout->addWidget(list_, 2);

@@ -104,6 +104,7 @@ void RulesPanel::begin(const QString& name, RuleName rule, std::initializer_list
     int column = 1;
     for (QWidget* field : fields) {
         field->setMinimumWidth(40);
+        field->setAccessibleName(fields.size() == 1 ? name : QString("%1, %2").arg(name).arg(column));
         const int span = fields.size() == 1 || (fields.size() == 2 && column == 2) ? 4 - column : 1;
         grid_->addWidget(field, line_, column, 1, span);
         column += span;
@@ -161,6 +162,7 @@ void RulesPanel::questions() {
     weak_ = list({"not asked", "endurance", "speed"}, "askWeak");
     const auto ask = [this](const QString& name, QComboBox* field) {
         grid_->addWidget(new QLabel(name), line_, 0, 1, 2);
+        field->setAccessibleName(name);
         grid_->addWidget(field, line_++, 2, 1, 2);
         connect(field, &QComboBox::activated, this, [this] {
             const int winter = winter_->currentIndex(), lasts = lasts_->currentIndex();
@@ -288,6 +290,7 @@ void RulesPanel::rows() {
         list({"as fitness says", "four weeks and more off the bike", "riding all along"}, "seasonLayOff");
     const auto plain = [this](const QString& name, QWidget* field) {
         grid_->addWidget(new QLabel(name), line_, 0);
+        field->setAccessibleName(name);
         grid_->addWidget(field, line_++, 1, 1, 3);
     };
     plain("From", start_);
@@ -313,6 +316,10 @@ void RulesPanel::splits() {
             auto*& field = split_[p][static_cast<size_t>(b)];
             field = numberField(0, 100, 1, 0, " %", QString("split%1%2").arg(p).arg(b));
             field->setMinimumWidth(40);
+            field->setAccessibleName(QString("Share of %1, %2")
+                                         .arg(nameOf(splitPhases[p]), b == 0   ? "low"
+                                                                      : b == 1 ? "middle"
+                                                                               : "high"));
             grid_->addWidget(field, line_, 1 + b);
             bound_.emplace_back(
                 number(field, QString("Change the split of %1").arg(nameOf(splitPhases[p])),

@@ -66,6 +66,8 @@ QWidget* SeasonInspector::makeRaceFields() {
         demand_->addItem(w);
     stress_ = numberField(0, 5000, 10, 0, " pts", "raceStress");
     days_ = new QSpinBox;
+    days_->setObjectName("raceDays");
+    days_->setAccessibleName("Days the race lasts");
     days_->setRange(1, 30);
     days_->setSuffix(" d");
     days_->setAlignment(Qt::AlignRight);

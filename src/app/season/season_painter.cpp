@@ -76,7 +76,8 @@ void stakes(const SeasonPen& pen) {
             continue;
         const bool chosen = pen.marks.race == static_cast<int>(r);
         const double x = pen.s.xOf(race.date) + pen.s.dayWidth() / 2;
-        const double y = pen.s.labelOf(static_cast<int>(r)).box.top() + 4;
+        const bool named = pen.s.labelOf(static_cast<int>(r)).box.isValid();
+        const double y = named ? pen.s.labelOf(static_cast<int>(r)).box.top() + 4 : pen.s.stakes.bottom() - 8;
         pen.line(x, y, x, pen.s.form.bottom(), chosen ? pen.c.tide : pen.c.ink,
                  race.priority == Priority::A ? 1.6 : 0.8,
                  race.priority == Priority::C ? Qt::DotLine : Qt::SolidLine);
@@ -87,6 +88,8 @@ void stakes(const SeasonPen& pen) {
             pen.p.drawEllipse(QPointF(x, y + 3), 2.5, 2.5);
         else
             pen.p.drawPolygon(pennant);
+        if (!named)
+            continue;
         const SeasonScene::Label& label = pen.s.labelOf(static_cast<int>(r));
         const QRectF box = label.box.adjusted(label.left ? 0 : 0.9 * h, 0, label.left ? -0.45 * h : 0, 0);
         const int side = label.left ? Qt::AlignRight : Qt::AlignLeft;

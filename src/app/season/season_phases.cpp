@@ -19,7 +19,11 @@ void paintPhases(const SeasonPen& pen) {
         const double x1 = std::max(pen.s.plot.left(), pen.s.xOf(monday(weeks[i].start))),
                      x2 = pen.s.xOf(monday(weeks[j].start)) + 7 * pen.s.dayWidth();
         pen.line(x1, pen.s.phases.top() + 2, x1, pen.s.phases.bottom(), pen.c.hairline);
-        const QString name = nameOf(weeks[i].phase);
+        // Weeks of coming back are not the off-season.
+        const bool back =
+            std::all_of(weeks.begin() + static_cast<long>(i), weeks.begin() + static_cast<long>(j) + 1,
+                        [](const PlannedWeek& w) { return w.kind == WeekKind::Recovery; });
+        const QString name = back ? nameOf(WeekKind::Recovery) : nameOf(weeks[i].phase);
         if (pen.width(name) + 10 < x2 - x1)
             pen.text(QRectF(x1 + 5, pen.s.phases.top(), x2 - x1, h + 2), Qt::AlignVCenter, name, pen.c.ink);
         i = j + 1;

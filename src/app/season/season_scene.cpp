@@ -147,7 +147,8 @@ void SeasonScene::placeLabels(const SeasonPicture& picture, double lineHeight,
                 placed = true;
                 break;
             }
-        if (!placed)
+        // Where races crowd, those trained through stand by their stakes alone.
+        if (!placed && races[i].priority != Priority::C)
             best = {QRectF(stake, months.bottom(), width, height), false};
         labels_[i] = best;
     }

@@ -226,9 +226,10 @@ QWidget* SeasonView::makeStrip() {
     drop_ = button("Drop it", "dropButton", "Back to the season as it was");
     connect(keep_, &QToolButton::clicked, this, &SeasonView::keepAlternative);
     connect(drop_, &QToolButton::clicked, this, &SeasonView::dropAlternative);
-    over_ = button("This season is over: look back, and begin the next", "overButton",
-                   "How it went, and the next season from it");
+    over_ = button("It is over: what next", "overButton", "How it went, and the next season from it");
     connect(over_, &QToolButton::clicked, this, &SeasonView::lookBack);
+    for (QToolButton* b : {keep_, drop_, over_})
+        b->hide(); // until there is something to keep, to drop, or to look back on
     layout->addStretch();
     raceList_ = button("Races", "racesButton", "The races in a list, and what each asks");
     raceList_->setCheckable(true);
