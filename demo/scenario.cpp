@@ -266,7 +266,18 @@ private:
             record.standing = standing;
             record.season = season;
             const auto id = roster_.saveSeason(record);
-            return id ? roster_.savePlannedDays(*id, from, days) : tl::unexpected(id.error());
+            if (!id)
+                return tl::unexpected(id.error());
+            if (auto ok = roster_.savePlannedDays(*id, from, days);
+                !ok || standing != SeasonStanding::InForce)
+                return ok;
+            // What was expected of its races as the plan stood eight days ago.
+            std::vector<Outlook> outlook;
+            for (const Race& race : season.races)
+                for (size_t i = 1; i < days.size(); ++i)
+                    if (days[i].date == race.date && race.date >= today_)
+                        outlook.push_back({today_ - 8, race.name, days[i].form, days[i - 1].fitness});
+            return roster_.saveOutlook(*id, today_ - 8, outlook);
         };
         const Date farAhead = today_ + 4000;
         if (!d.ahead)

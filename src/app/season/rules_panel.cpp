@@ -158,7 +158,7 @@ Binding* RulesPanel::date(QDateEdit* field, const QString& what,
 void RulesPanel::questions() {
     heading("First");
     winter_ = list({"not asked", "wanted", "not wanted"}, "askWinter");
-    lasts_ = list({"as the record says", "yes", "not yet"}, "askLasts");
+    lasts_ = list({"by the record", "yes", "not yet"}, "askLasts");
     weak_ = list({"not asked", "endurance", "speed"}, "askWeak");
     const auto ask = [this](const QString& name, QComboBox* field) {
         grid_->addWidget(new QLabel(name), line_, 0, 1, 2);

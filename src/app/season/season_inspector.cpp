@@ -64,6 +64,8 @@ QWidget* SeasonInspector::makeRaceFields() {
     demand_ = new QComboBox;
     for (const char* w : demandWords)
         demand_->addItem(w);
+    demand_->setObjectName("raceDemand");
+    demand_->setAccessibleName("What the race asks for");
     stress_ = numberField(0, 5000, 10, 0, " pts", "raceStress");
     days_ = new QSpinBox;
     days_->setObjectName("raceDays");
