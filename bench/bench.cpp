@@ -305,50 +305,57 @@ bool bigRoster(const QString& path, Date today) {
         QSqlDatabase::removeDatabase("big");
         return ok;
     };
-    const QString riderColumns =
+    const QString rider =
         "name, sex, born, hours, note, training_years, slow_recoverer, injuries, strengths, "
-        "weaknesses, cautions, groups_in, archived, scales";
-    const QString rideColumns =
-        "utc_offset_s, file_name, scoring_version, threshold_power_w, figures, best, remarks, "
-        "excluded, stress, method, corrections, effort, note, stale";
+        "weaknesses, cautions, groups_in, archived, usual_week_h, aside_day";
+    const QString ride = "utc_offset_s, file_name, remarks, excluded, corrections, effort, note, aside_day";
+    const QString figures = "scoring_version, threshold_power_w, figures, best, stress, method, stale";
     return run({
         "PRAGMA synchronous=OFF",
         "BEGIN",
         "CREATE TEMP TABLE newest AS SELECT bytes FROM original WHERE ride=(SELECT id FROM ride WHERE "
-        "rider=1 ORDER BY "
-        "start_utc DESC LIMIT 1)",
+        "rider=1 "
+        "ORDER BY start_utc DESC LIMIT 1)",
         "DELETE FROM original",
-        // Everybody rides as the first rider did; 1500 rides each.
-        "DELETE FROM ride WHERE rider<>1",
+        // Everybody is one of the first six over again, with their season in force.
         "WITH RECURSIVE n(i) AS (SELECT 7 UNION ALL SELECT i+1 FROM n WHERE i<60) INSERT INTO rider(id, " +
-            riderColumns + ") SELECT i, " + QString(riderColumns).replace("name", "name || ' ' || i") +
+            rider + ") SELECT i, " + QString(rider).replace("name", "name || ' ' || i") +
             " FROM n, rider WHERE rider.id = 1 + (i % 6)",
         "INSERT INTO rider_value SELECT r.id, quantity, from_day, value FROM rider r, rider_value v WHERE "
-        "r.id>6 AND "
-        "v.rider = 1 + (r.id % 6)",
-        "INSERT INTO season SELECT r.id, start_day, end_day, fitness, fatigue, tau_fitness_d, tau_fatigue_d, "
-        "rules FROM "
-        "rider r, season s WHERE r.id>6 AND s.rider = 1 + (r.id % 6)",
-        "INSERT INTO race SELECT r.id, place, a.name, day, priority, stress, days, gate_low, gate_high, "
-        "demand FROM rider "
-        "r, race a WHERE r.id>6 AND a.rider = 1 + (r.id % 6)",
-        "INSERT INTO solved_day SELECT r.id, day, role, stress, d.hours, fitness, fatigue, form FROM rider "
-        "r, solved_day d "
-        "WHERE r.id>6 AND d.rider = 1 + (r.id % 6)",
-        "CREATE TEMP TABLE kept AS SELECT row_number() OVER (ORDER BY start_utc DESC) AS n, * FROM ride "
-        "WHERE rider=1 "
-        "ORDER BY start_utc DESC LIMIT 250",
+        "r.id>6 "
+        "AND v.rider = 1 + (r.id % 6)",
+        "CREATE TEMP TABLE forces AS SELECT * FROM season WHERE standing=0",
+        "INSERT INTO season SELECT 1000 + r.id, r.id, 0, s.name, NULL, start_day, end_day, fitness, fatigue, "
+        "tau_fitness_d, tau_fatigue_d, rules, lay_off FROM rider r, forces s WHERE r.id>6 AND s.rider = 1 + "
+        "(r.id % 6)",
+        "INSERT INTO race SELECT 1000 + r.id, place, a.name, day, priority, stress, days, gate_low, "
+        "gate_high, "
+        "demand, course, result, a.note FROM rider r, forces s, race a WHERE r.id>6 AND s.rider = 1 + (r.id "
+        "% 6) "
+        "AND a.season = s.id",
+        "INSERT INTO planned_day SELECT 1000 + r.id, day, role, stress, d.hours, d.fitness, d.fatigue, form "
+        "FROM "
+        "rider r, forces s, planned_day d WHERE r.id>6 AND s.rider = 1 + (r.id % 6) AND d.season = s.id",
+        // Everybody rides as the first rider did; 1500 rides each over five years.
+        "CREATE TEMP TABLE kept AS SELECT row_number() OVER (ORDER BY start_utc DESC) AS n, * FROM ride JOIN "
+        "figures ON figures.ride=ride.id WHERE rider=1 ORDER BY start_utc DESC LIMIT 250",
+        "CREATE INDEX temp.kept_by_n ON kept(n)",
+        "DELETE FROM figures",
         "DELETE FROM ride",
         "WITH RECURSIVE y(i) AS (SELECT 0 UNION ALL SELECT i+1 FROM y WHERE i<5) INSERT INTO ride(rider, "
-        "content_sha256, "
-        "day, start_utc, end_utc, " +
-            rideColumns +
-            ") SELECT r.id, randomblob(32), day - 304*i, start_utc - 26265600*i, end_utc - 26265600*i, " +
-            QString(rideColumns).replace("note", "k.note") + " FROM rider r, y, kept k",
-        // The ride that is shown first has its recording.
-        "INSERT INTO original SELECT id, (SELECT bytes FROM newest) FROM ride WHERE start_utc=(SELECT "
-        "max(start_utc) "
-        "FROM ride)",
+        "day, "
+        "start_utc, end_utc, content_sha256, " +
+            ride +
+            ") SELECT r.id, day - 364*i, start_utc - 364*86400*i, end_utc - 364*86400*i, randomblob(32), " +
+            QString(ride).replace("note", "k.note").replace("aside_day", "k.aside_day") +
+            " FROM y, rider r, kept k",
+        "INSERT INTO figures(ride, " + figures + ") SELECT q.id, " + figures +
+            " FROM ride q JOIN kept k ON k.n = 1 + ((q.id - 1) % 250)",
+        "INSERT INTO original SELECT id, bytes FROM ride, newest WHERE rider=1 AND start_utc=(SELECT "
+        "max(start_utc) FROM ride WHERE rider=1)",
+        "UPDATE learned SET owed=0",
+        "INSERT INTO learned SELECT r.id, l.scales, 0 FROM rider r, learned l WHERE r.id>6 AND l.rider = 1 + "
+        "(r.id % 6)",
         "COMMIT",
     });
 }

@@ -368,7 +368,17 @@ void SeasonView::change(qint64 season, const Season& before, const Season& after
     workspace_.plans.stopTrying(); // where nothing came of it
 }
 
+void SeasonView::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    if (std::exchange(behind_, false))
+        refresh();
+}
+
 void SeasonView::refresh() {
+    // Out of sight nothing is gathered; it is caught up with when the view is shown.
+    behind_ = !isVisible();
+    if (behind_)
+        return;
     stack_->setCurrentIndex(workspace_.plans.season() ? 1 : 0);
     picture_ = pictureOf(workspace_);
     if (!workspace_.chosen.season())
@@ -490,6 +500,8 @@ void SeasonView::menu(Date day, int race, const QPoint& place) {
 }
 
 void SeasonView::print(QPrinter& printer) {
+    if (workspace_.plans.season() && behind_)
+        picture_ = pictureOf(workspace_);
     if (!picture_.hasPlan)
         return;
     QPainter painter(&printer);

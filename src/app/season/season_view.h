@@ -46,6 +46,9 @@ public:
 signals:
     void wantsPrint();
 
+protected:
+    void showEvent(QShowEvent* event) override;
+
 private:
     WallWords wallWords() const;
     void change(qint64 season, const Season& before, const Season& after, const QString& what);
@@ -71,6 +74,7 @@ private:
     QToolButton *raceList_, *try_, *keep_, *drop_, *over_;
     SeasonPicture picture_;
     bool limitsReady_ = false;
+    bool behind_ = false; ///< something changed while the view was out of sight
     qint64 rider_ = 0;    ///< whose season is shown
     QTimer inspectLater_; ///< while the hand moves the curves come first, the words a moment later
 };
