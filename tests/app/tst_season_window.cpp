@@ -12,8 +12,12 @@
 #include <QComboBox>
 #include <QDateEdit>
 #include <QDoubleSpinBox>
+#include <QJsonArray>
+#include <QJsonDocument>
+#include <QJsonObject>
 #include <QLabel>
 #include <QPdfWriter>
+#include <QProcess>
 #include <QPushButton>
 #include <QSettings>
 #include <QSignalSpy>
@@ -599,18 +603,25 @@ private slots:
     }
 
     void aSeasonMadeHereGivesTheSamePlanOnTheCommandLine() {
-        // Everything the window decides is in the file it exports; what was ridden is its start.
-        Season s = w_->plans.whole();
-        s.past.reset();
-        s.start = monday(today_) + 7;
-        s.before = w_->chosen.stateBefore(today_);
-        const QByteArray json = QJsonDocument(writeSeason(s)).toJson();
-        const auto read = readSeason(json);
-        QVERIFY2(read.has_value(), read ? "" : read.error().sentence.c_str());
-        const Plan here = solveSeason(s).plan, there = solveSeason(*read).plan;
-        QCOMPARE(here.days.size(), there.days.size());
-        for (size_t i = 0; i < here.days.size(); ++i)
-            QVERIFY(std::abs(here.days[i].stress - there.days[i].stress) < 1e-9);
+        view().showPage();
+        const QString file = folder_.filePath("season.json");
+        QCOMPARE(find<WallPage>("wallPage")->save(file), QString());
+        find<WallPage>("wallPage")->close();
+        QProcess cli;
+        cli.start(BIN_DIR "/marram-cli", {"plan", file});
+        QVERIFY(cli.waitForFinished(30000));
+        QCOMPARE(cli.exitCode(), 0);
+        const QJsonArray days =
+            QJsonDocument::fromJson(cli.readAllStandardOutput()).object()["days"].toArray();
+        const Plan here = solveSeason(w_->plans.whole()).plan;
+        QCOMPARE(static_cast<size_t>(days.size()), here.days.size());
+        for (size_t i = 0; i < here.days.size(); ++i) {
+            const QJsonObject day = days[static_cast<qsizetype>(i)].toObject();
+            QVERIFY(std::abs(here.days[i].stress - day["stress"].toDouble()) < 1e-9);
+            QVERIFY(std::abs(here.days[i].form - day["form"].toDouble()) < 1e-9);
+            // And it is what the window shows.
+            QVERIFY(std::abs(here.days[i].stress - plan().days[i].stress) < 0.5);
+        }
     }
 
     void aSeasonThatIsOverIsLookedBackOnAndTheNextBegun() {

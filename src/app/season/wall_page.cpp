@@ -5,10 +5,12 @@
 #include "formats/csv/plan_csv.h"
 #include "formats/files/files.h"
 #include "formats/ical/calendar.h"
+#include "formats/json/season_json.h"
 
 #include <QBuffer>
 #include <QFileDialog>
 #include <QHBoxLayout>
+#include <QJsonDocument>
 #include <QLabel>
 #include <QPainter>
 #include <QPdfWriter>
@@ -160,6 +162,7 @@ WallPage::WallPage(const SeasonPicture& picture, const Season& whole, const Wall
     buttons->addSpacing(20);
     button("Calendar", [this] { ask("ics", "Calendar"); })->setObjectName("wallCalendar");
     button("Plan as CSV", [this] { ask("csv", "CSV"); });
+    button("Season as JSON", [this] { ask("json", "SEASON.json"); });
     buttons->addStretch();
     button("Close", [this] { close(); });
     layout->addLayout(buttons);
@@ -183,12 +186,13 @@ void WallPage::ask(const QString& ending, const QString& what) {
 
 QString WallPage::save(const QString& path) const {
     const Date from = whole_.past ? whole_.past->today : whole_.start;
-    const QByteArray bytes = path.endsWith(".pdf")   ? wallPdf(picture_, words_)
-                             : path.endsWith(".svg") ? wallSvg(picture_, words_)
-                             : path.endsWith(".png") ? wallPng(picture_, words_)
-                             : path.endsWith(".ics") ? writeCalendar(words_.rider, key_, whole_,
-                                                                     picture_.plan, from, picture_.today)
-                                                     : writePlanCsv(whole_, picture_.plan);
+    const QByteArray bytes = path.endsWith(".pdf")    ? wallPdf(picture_, words_)
+                             : path.endsWith(".svg")  ? wallSvg(picture_, words_)
+                             : path.endsWith(".png")  ? wallPng(picture_, words_)
+                             : path.endsWith(".json") ? QJsonDocument(writeSeason(whole_)).toJson()
+                             : path.endsWith(".ics")  ? writeCalendar(words_.rider, key_, whole_,
+                                                                      picture_.plan, from, picture_.today)
+                                                      : writePlanCsv(whole_, picture_.plan);
     const auto ok = writeWholeFile(path, bytes);
     return ok ? QString() : QString::fromStdString(ok.error().sentence);
 }

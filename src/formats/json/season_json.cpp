@@ -92,6 +92,29 @@ Result<void> readRider(const QJsonObject& object, Season& season) {
     return in.finish();
 }
 
+/// What was ridden from the season's start up to the day before `today`, the first that is planned.
+Result<void> readPast(const QJsonObject& object, Season& season) {
+    JsonReader in(object, "past");
+    Past past;
+    past.today = in.date("today");
+    for (const auto& each : in.array("stress")) {
+        const double points = each.toDouble(-1);
+        if (!each.isDouble() || points < 0 || points > 5000) {
+            in.fail("stress", "must be points of each day, 0 to 5000");
+            break;
+        }
+        past.stress.push_back(points);
+    }
+    if (past.today < season.start || past.today > season.end + 1 ||
+        past.stress.size() != static_cast<size_t>(past.today - season.start))
+        in.fail("stress",
+                QString("must hold the points of each day from start up to the day before today, which "
+                        "are %1")
+                    .arg(std::max(0, past.today - season.start)));
+    season.past = past;
+    return in.finish();
+}
+
 Result<Race> readRace(const QJsonValue& value, const QString& where) {
     JsonReader in(value.toObject(), where);
     Race race;
@@ -328,8 +351,16 @@ QJsonObject writeSeason(const Season& s) {
                       {"tau_fatigue_d", s.tau.fatigue}};
     if (s.layOff)
         rider["lay_off"] = *s.layOff;
-    return {{"start", iso(s.start)}, {"end", iso(s.end)}, {"rider", rider}, {"rules", writeRules(s.rules)},
-            {"races", races},        {"weeks", weeks},    {"away", away}};
+    QJsonObject out{
+        {"start", iso(s.start)}, {"end", iso(s.end)}, {"rider", rider}, {"rules", writeRules(s.rules)},
+        {"races", races},        {"weeks", weeks},    {"away", away}};
+    if (s.past) {
+        QJsonArray stress;
+        for (const double points : s.past->stress)
+            stress.append(points);
+        out["past"] = QJsonObject{{"today", iso(s.past->today)}, {"stress", stress}};
+    }
+    return out;
 }
 
 Result<QJsonObject> laidOver(const QJsonObject& season, const QJsonObject& over) {
@@ -409,10 +440,14 @@ Result<Season> seasonFrom(const QJsonObject& object) {
         in.fail("races", "is missing; a season needs at least one race");
     for (const char* list : {"races", "weeks", "away"})
         in.array(list);
+    const QJsonObject past = in.has("past") ? in.object("past") : QJsonObject();
     if (auto ok = in.finish(); !ok)
         return tl::unexpected(ok.error());
     if (auto ok = readRider(rider, season); !ok)
         return tl::unexpected(ok.error());
+    if (object.contains("past"))
+        if (auto ok = readPast(past, season); !ok)
+            return tl::unexpected(ok.error());
     auto read = readRules(rules, "rules");
     if (!read)
         return tl::unexpected(read.error());

@@ -13,7 +13,7 @@ Result<Season> readSeason(const QByteArray& json);
 
 /// The same from an object already parsed, not checked for whether a season can be made from it.
 Result<Season> seasonFrom(const QJsonObject& json);
-/// A season as readSeason reads it. Its past is not written.
+/// A season as readSeason reads it.
 QJsonObject writeSeason(const Season& season);
 /// A course as pairs [metres from the start, metres above the sea].
 QJsonArray writeCourse(const std::vector<CoursePoint>& course);
