@@ -31,7 +31,7 @@ SessionKind kindOf(Role role) {
 
 /// One ride to be ridden by the simulated bike computer.
 struct Errand {
-    Session session;
+    RoughSession session;
     SimulatedRider rider;
     SimulatedDay day;
     std::uint64_t seed = 0;
@@ -41,8 +41,8 @@ struct Errand {
 };
 
 /// A test as the rider rides it.
-Session testSession(Protocol protocol) {
-    Session s;
+RoughSession testSession(Protocol protocol) {
+    RoughSession s;
     s.kind = SessionKind::Intervals;
     s.title = wordsFor(protocol).name;
     const auto step = [&](int minutes, double intensity, bool work = false) {

@@ -85,6 +85,16 @@ int main(int argc, char** argv) {
     courseVerb->add_option("--intensity", course.intensity,
                            "of threshold power; what can be held without it");
 
+    cli::SessionRequest session;
+    auto* sessionVerb = app.add_subcommand("session", "a session from its shorthand");
+    sessionVerb
+        ->add_option("shorthand", session.shorthand,
+                     "as \"15 min 50 to 90, 3 × 8 min 110 with 5 min 50 between\"")
+        ->required();
+    sessionVerb->add_option("--threshold-power", session.thresholdPower, "W");
+    sessionVerb->add_option("--low-threshold", session.lowThreshold, "fraction of threshold power");
+    sessionVerb->add_option("--fit", session.fit, "FIT workout file to write");
+
     auto* demoVerb = app.add_subcommand("demo", "write the demo roster");
     demoVerb->add_option("--out", out, "roster file, not there yet")->required();
 
@@ -156,6 +166,8 @@ int main(int argc, char** argv) {
         return report(cli::course(path, course));
     if (*demoVerb)
         return report(cli::demo(into));
+    if (*sessionVerb)
+        return report(cli::session(session));
     if (*exportVerb)
         return report(cli::exportRoster(path, QString::fromStdString(json), QString::fromStdString(csv),
                                         QString::fromStdString(ics)));

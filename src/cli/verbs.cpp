@@ -1,13 +1,16 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "cli/verbs.h"
 #include "core/ride/meanmax.h"
+#include "core/session/shorthand.h"
 #include "demo/scenario.h"
 #include "formats/csv/csv.h"
 #include "formats/files/files.h"
+#include "formats/fit/workout.h"
 #include "formats/gpx/gpx.h"
 #include "formats/json/reader.h"
 #include "formats/json/score_json.h"
 #include "formats/json/season_json.h"
+#include "formats/json/session_json.h"
 #include "formats/recording/recording.h"
 #include "store/exchange.h"
 #include "store/import.h"
@@ -426,6 +429,30 @@ Result<QByteArray> exportRoster(const QString& path, const QString& jsonFolder, 
         std::fprintf(stderr, "%s\n", qPrintable(sentence));
     return refuse(path.toStdString() + ": is damaged; what is whole was written, and the " +
                   std::to_string(damage.sentences.size()) + " things named above could not be saved");
+}
+
+Result<QByteArray> session(const SessionRequest& r) {
+    if (r.thresholdPower && !(*r.thresholdPower >= 30 && *r.thresholdPower <= 700))
+        return refuse("--threshold-power: must be 30 to 700 W");
+    if (!(r.lowThreshold >= 0.5 && r.lowThreshold <= 0.95))
+        return refuse("--low-threshold: must be a fraction of threshold power from 0.5 to 0.95");
+    if (!QString::fromStdString(r.shorthand).toUtf8().toStdString().starts_with(r.shorthand))
+        return refuse("shorthand: is not UTF-8");
+    const auto read = readShorthand(r.shorthand);
+    if (!read)
+        return refuse("character " + std::to_string(read.error().place) + ": " + read.error().sentence);
+    if (!r.fit.empty()) {
+        const auto name = fileNameFrom(r.fit);
+        if (!name)
+            return tl::unexpected(name.error());
+        const auto bytes = writeWorkout(*read, writeShorthand(*read), r.thresholdPower, r.lowThreshold,
+                                        QDateTime::currentSecsSinceEpoch());
+        if (auto ok = writeWholeFile(
+                *name, {reinterpret_cast<const char*>(bytes.data()), static_cast<qsizetype>(bytes.size())});
+            !ok)
+            return tl::unexpected(ok.error());
+    }
+    return QJsonDocument(writeSession(*read, r.thresholdPower, r.lowThreshold)).toJson();
 }
 
 Result<QByteArray> bring(const QString& path, const QString& file) {

@@ -58,6 +58,15 @@ Result<QByteArray> import(const QString& roster, const QString& rider, const std
 Result<QByteArray> exportRoster(const QString& roster, const QString& jsonFolder, const QString& csvFolder,
                                 const QString& icsFolder);
 
+struct SessionRequest {
+    std::string shorthand;
+    std::optional<double> thresholdPower; ///< W
+    double lowThreshold = defaultLowThreshold;
+    std::string fit; ///< a FIT workout file to write, or empty
+};
+/// A session as JSON. Refuses a mistake with the character it stands at.
+Result<QByteArray> session(const SessionRequest& request);
+
 /// Brings exported riders (roster.json or one rider's file) into a roster, which is made where it is not
 /// there.
 Result<QByteArray> bring(const QString& roster, const QString& file);

@@ -36,14 +36,14 @@ public:
           hills_(dice_.between(0, 6.28)), climbing_(dice_.between(20, 80)),
           balance_(dice_.between(0.485, 0.515)) {}
 
-    Recording go(const Session& session) {
+    Recording go(const RoughSession& session) {
         Recording out;
         out.utcOffset = day_.utcOffset;
         const int planned = static_cast<int>(session.seconds() * std::clamp(day_.cutShortAfter, 0.05, 1.0));
         out.samples.reserve(static_cast<size_t>(planned));
         double time = static_cast<double>(day_.start), lapStart = time;
         int ridden = 0;
-        for (const Step& step : session.steps) {
+        for (const RoughStep& step : session.steps) {
             for (int s = 0; s < step.seconds && ridden < planned; ++s, ++ridden) {
                 if (day_.stops && !step.work && dice_.chance(1.0 / 4000))
                     time += std::floor(dice_.between(40, 500));
@@ -61,7 +61,7 @@ public:
     }
 
 private:
-    Sample second(double time, const Step& step, int ridden) {
+    Sample second(double time, const RoughStep& step, int ridden) {
         const double hours = ridden / 3600.0;
         // Two hours in, legs begin to give; the more tired they came, the sooner.
         const double onset = 2.2 + 0.03 * day_.freshness;
@@ -131,7 +131,7 @@ private:
 
 } // namespace
 
-Recording ride(const Session& session, const SimulatedRider& rider, const SimulatedDay& day,
+Recording ride(const RoughSession& session, const SimulatedRider& rider, const SimulatedDay& day,
                std::uint64_t seed) {
     return Rider(rider, day, seed).go(session);
 }

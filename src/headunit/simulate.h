@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/ride/grid.h"
-#include "core/session/session.h"
+#include "core/session/rough.h"
 #include <cstdint>
 
 namespace marram {
@@ -28,7 +28,7 @@ struct SimulatedDay {
 
 /// Rides a session second by second: power with the variability of a road, heart rate that lags and drifts,
 /// fading after two hours, weather, stops, sensor dropouts. The same seed always gives the same ride.
-Recording ride(const Session& session, const SimulatedRider& rider, const SimulatedDay& day,
+Recording ride(const RoughSession& session, const SimulatedRider& rider, const SimulatedDay& day,
                std::uint64_t seed);
 
 /// Random numbers that are the same on every machine (splitmix64; Steele, Lea & Flood 2014, value from

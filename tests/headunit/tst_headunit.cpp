@@ -11,7 +11,7 @@ using namespace marram::test;
 
 namespace {
 
-Score ridden(const Session& session, const SimulatedRider& rider, const SimulatedDay& day,
+Score ridden(const RoughSession& session, const SimulatedRider& rider, const SimulatedDay& day,
              std::uint64_t seed) {
     const auto fit = writeFit(ride(session, rider, day, seed));
     const auto back = readFit(fit);
@@ -46,7 +46,7 @@ private slots:
     }
     void aRideCostsAboutWhatWasPrescribed() {
         QFETCH(int, kind);
-        const Session s = prescribe(static_cast<SessionKind>(kind), 2, 120);
+        const RoughSession s = prescribe(static_cast<SessionKind>(kind), 2, 120);
         for (std::uint64_t seed = 1; seed <= 5; ++seed) {
             const Score got = ridden(s, {}, plainDay(), seed);
             QVERIFY2(std::abs(*got.stress - s.stress()) < 0.15 * s.stress(),

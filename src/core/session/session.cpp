@@ -7,106 +7,197 @@
 namespace marram {
 namespace {
 
-constexpr double easiest = 0.45, steadiest = 0.95;
+constexpr double edge = 1e-9; ///< an edge belongs to what lies below it, whatever the last binary digit says
+constexpr int longestRestBetween = 600;
 
-double evenIntensity(double hours, double stress) {
-    return std::clamp(std::sqrt(std::max(0.0, stress) / (100 * hours)), easiest, steadiest);
+int bandOf(double target, double lowThreshold) {
+    return target <= lowThreshold + edge ? 0 : target <= 1 + edge ? 1 : 2;
 }
 
-std::vector<Step> warmUp() {
-    return {{300, 0.50}, {300, 0.66}, {300, 0.90}};
+double& in(Bands& bands, int band) {
+    return band == 0 ? bands.low : band == 1 ? bands.middle : bands.high;
 }
 
-Session intervals(int seconds, double stress) {
-    Session best;
-    double bestMiss = 1e9;
-    // As many repetitions as fit; the endurance around them is ridden at whatever makes the sum.
-    for (int repeats = 1; repeats <= 6; ++repeats) {
-        Session s{SessionKind::Intervals, std::to_string(repeats) + " × 8 min just above threshold",
-                  warmUp()};
-        for (int i = 0; i < repeats; ++i) {
-            s.steps.push_back({480, 1.06, true});
-            s.steps.push_back({300, 0.50});
-        }
-        const int left = seconds - s.seconds();
-        if (left < 300)
-            break;
-        // Steps are long beside the thirty seconds of smoothing, so fourth powers simply add up.
-        double fourth = 0;
-        for (const Step& step : s.steps)
-            fourth += step.seconds * std::pow(step.intensity, 4);
-        const double wanted = seconds * std::pow(stress / (100.0 * seconds / 3600.0), 2);
-        const double around =
-            std::clamp(std::pow(std::max(0.0, wanted - fourth) / left, 0.25), easiest, 0.76);
-        s.steps.push_back({left, around});
-        const double miss = std::abs(
-            100.0 * seconds / 3600.0 * std::sqrt((fourth + left * std::pow(around, 4)) / seconds) - stress);
-        if (miss < bestMiss - 0.5) {
-            bestMiss = miss;
-            best = s;
+bool isWork(const Step& step, double lowThreshold) {
+    return meanTarget(step) > lowThreshold + edge;
+}
+
+/// Whether a lone step is a set by itself: it never falls to the low threshold.
+bool whollyOver(const Step& step, double lowThreshold) {
+    return std::min(targetAt(step, 0), targetAt(step, 1)) > lowThreshold + edge;
+}
+
+class Unfolder {
+public:
+    explicit Unfolder(double lowThreshold) : low_(lowThreshold) {}
+
+    std::vector<UnfoldedStep> run(const Session& session) {
+        lay(session.items);
+        return std::move(out_);
+    }
+
+private:
+    bool holdsWork(const std::vector<Item>& items) const {
+        return std::any_of(items.begin(), items.end(), [&](const Item& i) {
+            return i.count > 0 ? holdsWork(i.part) : isWork(i.step, low_);
+        });
+    }
+    /// A repetition with a rest between lies in here, and holds work.
+    bool setsInside(const std::vector<Item>& items) const {
+        return std::any_of(items.begin(), items.end(), [&](const Item& i) {
+            return i.count > 0 && ((!i.rest.empty() && holdsWork(i.part)) || setsInside(i.part));
+        });
+    }
+
+    void push(const Step& step, int set) { out_.push_back({step, isWork(step, low_), set}); }
+
+    /// Everything inside a set, all of it with its number.
+    void plain(const std::vector<Item>& items, int set) {
+        for (const Item& item : items) {
+            if (item.count == 0) {
+                push(item.step, set);
+                continue;
+            }
+            for (int n = 0; n < item.count; ++n) {
+                plain(item.part, set);
+                if (n + 1 < item.count)
+                    for (const Step& r : item.rest)
+                        push(r, set);
+            }
         }
     }
-    return best;
+
+    void lay(const std::vector<Item>& items) {
+        for (const Item& item : items) {
+            if (item.count == 0) {
+                push(item.step, whollyOver(item.step, low_) ? ++sets_ : 0);
+            } else if (!holdsWork(item.part)) {
+                plain({item}, 0);
+            } else if (setsInside(item.part)) {
+                for (int n = 0; n < item.count; ++n) {
+                    lay(item.part);
+                    if (n + 1 < item.count)
+                        for (const Step& r : item.rest)
+                            push(r, 0);
+                }
+            } else {
+                set(item);
+            }
+        }
+    }
+
+    void set(const Item& item) {
+        std::vector<UnfoldedStep> before = std::move(out_);
+        out_.clear();
+        plain(item.part, 0);
+        std::vector<UnfoldedStep> part = std::move(out_);
+        out_ = std::move(before);
+        // What trails the last work of the part is rest, and no part of the set after its last repetition.
+        size_t end = part.size();
+        while (end > 0 && !part[end - 1].work)
+            --end;
+        int work = 0, rest = 0;
+        for (size_t i = 0; i < part.size(); ++i)
+            (part[i].work ? work : i >= end ? rest : nothing_) += part[i].step.seconds;
+        for (const Step& r : item.rest)
+            rest += r.seconds;
+        const bool apart = rest > 2 * work || rest > longestRestBetween;
+        int number = ++sets_;
+        for (int n = 0; n < item.count; ++n) {
+            const bool last = n + 1 == item.count;
+            if (apart && n > 0)
+                number = ++sets_;
+            for (size_t i = 0; i < part.size(); ++i)
+                push(part[i].step, i < end || (!apart && !last) ? number : 0);
+            if (!last)
+                for (const Step& r : item.rest)
+                    push(r, apart ? 0 : number);
+        }
+    }
+
+    double low_;
+    int sets_ = 0, nothing_ = 0;
+    std::vector<UnfoldedStep> out_;
+};
+
+/// 100 × hours × the square of the fourth root of the mean fourth power of full 30 s windows; under 30 s of
+/// the plain mean.
+double stressOf(const std::vector<double>& trace) {
+    constexpr size_t window = 30;
+    if (trace.empty())
+        return 0;
+    const double hours = static_cast<double>(trace.size()) / 3600;
+    double sum = 0;
+    if (trace.size() < window) {
+        for (const double p : trace)
+            sum += p;
+        const double mean = sum / static_cast<double>(trace.size());
+        return 100 * hours * mean * mean;
+    }
+    double fourth = 0;
+    for (size_t t = 0; t < trace.size(); ++t) {
+        sum += trace[t] - (t >= window ? trace[t - window] : 0);
+        if (t + 1 >= window) {
+            const double mean = sum / window;
+            fourth += mean * mean * mean * mean;
+        }
+    }
+    return 100 * hours * std::sqrt(fourth / static_cast<double>(trace.size() - window + 1));
 }
 
 } // namespace
 
-int Session::seconds() const {
-    int sum = 0;
-    for (const Step& s : steps)
-        sum += s.seconds;
-    return sum;
+double targetAt(const Step& step, double part) {
+    constexpr std::array efforts{0.45, 0.55, 0.65, 0.72, 0.80, 0.87, 0.94, 1.02, 1.12};
+    if (step.kind == TargetKind::Power)
+        return step.from + (step.to - step.from) * part;
+    if (step.kind == TargetKind::Effort && step.effort >= 1 && step.effort <= 9)
+        return efforts[static_cast<size_t>(step.effort - 1)];
+    return std::min(1.7, 1 + 60.0 / step.seconds);
 }
 
-double Session::stress() const {
-    double fourth = 0, sum = 0;
-    std::vector<double> power;
-    power.reserve(static_cast<size_t>(seconds()));
-    for (const Step& s : steps)
-        power.insert(power.end(), static_cast<size_t>(s.seconds), s.intensity);
-    if (power.size() < 30)
-        return 0;
-    for (size_t t = 0; t < power.size(); ++t) {
-        sum += power[t] - (t >= 30 ? power[t - 30] : 0);
-        if (t >= 29)
-            fourth += std::pow(sum / 30, 4);
-    }
-    return 100.0 * static_cast<double>(power.size()) / 3600.0 *
-           std::sqrt(fourth / static_cast<double>(power.size() - 29));
+double meanTarget(const Step& step) {
+    return targetAt(step, 0.5);
 }
 
-Session prescribe(SessionKind kind, double hours, double stress) {
-    const int seconds = static_cast<int>(std::lround(std::clamp(hours, 0.2, 12.0) * 3600));
-    const double even = evenIntensity(seconds / 3600.0, stress);
-    if (kind == SessionKind::Intervals && seconds >= 2000)
-        if (Session s = intervals(seconds, stress); !s.steps.empty())
-            return s;
-    Session s{kind, kind == SessionKind::Race ? "Race" : "Endurance", {}};
-    if (kind == SessionKind::Openers && seconds >= 1500) {
-        s.title = "Openers";
-        s.steps = {{900, 0.6}};
-        for (int i = 0; i < 4; ++i) {
-            s.steps.push_back({20, 1.5, true});
-            s.steps.push_back({130, 0.5});
-        }
-        s.steps.push_back({seconds - 1500, 0.6});
-        return s;
+SessionFigures figuresOf(const Session& session, double lowThreshold) {
+    SessionFigures f;
+    f.steps = Unfolder(lowThreshold).run(session);
+    int sets = 0;
+    for (const UnfoldedStep& s : f.steps) {
+        f.seconds += s.step.seconds;
+        sets = std::max(sets, s.set);
     }
-    if (kind == SessionKind::Race) {
-        // A race is never even: surges and lulls of a few minutes around its mean.
-        const double mean =
-            std::clamp(std::sqrt(std::max(0.0, stress) / (100.0 * seconds / 3600.0)), 0.6, 1.0) * 0.955;
-        for (int at = 0, i = 0; at < seconds; ++i) {
-            const int length = std::min(seconds - at, 150 + 70 * (i * 7 % 5));
-            s.steps.push_back({length, mean * (i % 3 == 1 ? 1.25 : i % 3 == 2 ? 0.80 : 0.98)});
-            at += length;
+    // The mean work target of every set.
+    std::vector<double> target(static_cast<size_t>(sets) + 1, 0), seconds(target);
+    for (const UnfoldedStep& s : f.steps)
+        if (s.set > 0 && s.work) {
+            target[static_cast<size_t>(s.set)] += meanTarget(s.step) * s.step.seconds;
+            seconds[static_cast<size_t>(s.set)] += s.step.seconds;
+            f.workSeconds += s.step.seconds;
         }
-        return s;
+    std::vector<double> trace;
+    trace.reserve(static_cast<size_t>(f.seconds));
+    for (const UnfoldedStep& s : f.steps) {
+        const auto set = static_cast<size_t>(s.set);
+        const int purpose = s.set > 0 ? bandOf(target[set] / seconds[set], lowThreshold) : -1;
+        for (int i = 0; i < s.step.seconds; ++i) {
+            const double p = targetAt(s.step, (i + 0.5) / s.step.seconds);
+            trace.push_back(p);
+            f.mean += p;
+            const int band = bandOf(p, lowThreshold);
+            in(f.band, band) += 1;
+            in(f.purpose, purpose >= 0 ? purpose : band) += 1;
+            size_t zone = 0;
+            while (zone < zoneEdges.size() && p > zoneEdges[zone] + edge)
+                ++zone;
+            f.zone[zone] += 1;
+        }
     }
-    if (kind == SessionKind::Intervals)
-        s.kind = SessionKind::Endurance;
-    s.steps = {{seconds, even}};
-    return s;
+    if (f.seconds > 0)
+        f.mean /= f.seconds;
+    f.stress = stressOf(trace);
+    return f;
 }
 
 } // namespace marram
