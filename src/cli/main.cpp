@@ -95,6 +95,16 @@ int main(int argc, char** argv) {
     sessionVerb->add_option("--low-threshold", session.lowThreshold, "fraction of threshold power");
     sessionVerb->add_option("--fit", session.fit, "FIT workout file to write");
 
+    std::string from, done, fitFolder, calendar;
+    int weeks = 4;
+    auto* blockVerb = app.add_subcommand("block", "the sessions of some weeks of a season");
+    blockVerb->add_option("season", file, "SEASON.json")->required();
+    blockVerb->add_option("--from", from, "the Monday it begins on")->required();
+    blockVerb->add_option("--weeks", weeks, "how many");
+    blockVerb->add_option("--done", done, "SESSIONS.json: rungs reached before");
+    blockVerb->add_option("--fit", fitFolder, "folder that receives a FIT workout a session");
+    blockVerb->add_option("--ics", calendar, "calendar to write");
+
     auto* demoVerb = app.add_subcommand("demo", "write the demo roster");
     demoVerb->add_option("--out", out, "roster file, not there yet")->required();
 
@@ -166,6 +176,10 @@ int main(int argc, char** argv) {
         return report(cli::course(path, course));
     if (*demoVerb)
         return report(cli::demo(into));
+    if (*blockVerb)
+        return report(
+            cli::block({path, QString::fromStdString(from), QString::fromStdString(done),
+                        QString::fromStdString(fitFolder), QString::fromStdString(calendar), weeks}));
     if (*sessionVerb)
         return report(cli::session(session));
     if (*exportVerb)

@@ -7,6 +7,7 @@
 #include "formats/files/files.h"
 #include "formats/fit/workout.h"
 #include "formats/gpx/gpx.h"
+#include "formats/ical/calendar.h"
 #include "formats/json/reader.h"
 #include "formats/json/score_json.h"
 #include "formats/json/season_json.h"
@@ -453,6 +454,51 @@ Result<QByteArray> session(const SessionRequest& r) {
             return tl::unexpected(ok.error());
     }
     return QJsonDocument(writeSession(*read, r.thresholdPower, r.lowThreshold)).toJson();
+}
+
+Result<QByteArray> block(const BlockRequest& r) {
+    const auto season = readAs(r.season, readSeason);
+    if (!season)
+        return tl::unexpected(season.error());
+    const auto from = parseDate(r.from.toStdString());
+    if (!from || weekday(*from) != 0)
+        return refuse("--from: must be a Monday, as 2027-03-01");
+    if (r.weeks < 1 || r.weeks > 158)
+        return refuse("--weeks: must be 1 to 158");
+    if (*from + 6 < season->start || *from > season->end)
+        return refuse("--from: lies outside the season, " + isoText(season->start) + " to " +
+                      isoText(season->end));
+    std::vector<DoneRung> done;
+    if (!r.done.isEmpty()) {
+        const auto read = readAs(r.done, readDone);
+        if (!read)
+            return tl::unexpected(read.error());
+        done = *read;
+    }
+    const Plan plan = solveSeason(*season).plan;
+    const SessionBlock made = solveBlock(*season, plan, *from, r.weeks, done);
+    if (!r.fitFolder.isEmpty()) {
+        if (auto ok = makeFolder(r.fitFolder); !ok)
+            return tl::unexpected(ok.error());
+        for (const BlockWeek& week : made.weeks)
+            for (const BlockSession& s : week.sessions) {
+                if (!s.ridden())
+                    continue;
+                const auto bytes = writeWorkout(s.session, s.title, season->thresholdPower,
+                                                season->lowThreshold, QDateTime::currentSecsSinceEpoch());
+                const QString name =
+                    QString::fromStdString(isoText(s.date) + "-" + s.family).replace(' ', '-');
+                if (auto ok = writeWholeFile(
+                        QDir(r.fitFolder).filePath(name + ".fit"),
+                        {reinterpret_cast<const char*>(bytes.data()), static_cast<qsizetype>(bytes.size())});
+                    !ok)
+                    return tl::unexpected(ok.error());
+            }
+    }
+    if (!r.calendar.isEmpty())
+        if (auto ok = writeWholeFile(r.calendar, writeCalendar(made, *from)); !ok)
+            return tl::unexpected(ok.error());
+    return QJsonDocument(writeBlock(made, season->thresholdPower, season->lowThreshold)).toJson();
 }
 
 Result<QByteArray> bring(const QString& path, const QString& file) {

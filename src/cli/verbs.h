@@ -67,6 +67,13 @@ struct SessionRequest {
 /// A session as JSON. Refuses a mistake with the character it stands at.
 Result<QByteArray> session(const SessionRequest& request);
 
+struct BlockRequest {
+    QString season, from, done, fitFolder, calendar;
+    int weeks = 4;
+};
+/// The sessions of some weeks as JSON; writes FIT workouts and a calendar where they are asked for.
+Result<QByteArray> block(const BlockRequest& request);
+
 /// Brings exported riders (roster.json or one rider's file) into a roster, which is made where it is not
 /// there.
 Result<QByteArray> bring(const QString& roster, const QString& file);

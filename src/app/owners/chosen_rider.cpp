@@ -423,7 +423,7 @@ Result<QString> ChosenRider::rideToday(const QString& folder) const {
     const QDateTime now = QDateTime::currentDateTime();
     day.utcOffset = now.offsetFromUtc();
     day.start = static_cast<std::int64_t>(clock_.today().days) * 86400 + 9 * 3600 - day.utcOffset;
-    const Session session = rest ? prescribe(SessionKind::Endurance, 1, 45)
+    const RoughSession session = rest ? prescribe(SessionKind::Endurance, 1, 45)
                                  : prescribe(planned->role == Role::Hard      ? SessionKind::Intervals
                                              : planned->role == Role::Openers ? SessionKind::Openers
                                                                               : SessionKind::Endurance,

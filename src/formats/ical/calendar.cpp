@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/ical/calendar.h"
+#include "core/session/shorthand.h"
 
 #include <libical/ical.h>
 
@@ -52,6 +53,23 @@ icalcomponent* made(const Event& e, Date stamp) {
     icalcomponent_add_property(event, icalproperty_new_categories(e.category));
     icalcomponent_add_property(event, icalproperty_new_transp(ICAL_TRANSP_TRANSPARENT));
     return event;
+}
+
+QByteArray written(const QString& of, const std::vector<Event>& events, Date stamp) {
+    icalcomponent* calendar = icalcomponent_new(ICAL_VCALENDAR_COMPONENT);
+    icalcomponent_add_property(calendar, icalproperty_new_version("2.0"));
+    icalcomponent_add_property(calendar, icalproperty_new_prodid("-//Marram//Season//EN"));
+    icalcomponent_add_property(calendar, icalproperty_new_calscale("GREGORIAN"));
+    icalproperty* name = icalproperty_new_x(clean(of).constData());
+    icalproperty_set_x_name(name, "X-WR-CALNAME");
+    icalcomponent_add_property(calendar, name);
+    for (const Event& event : events)
+        icalcomponent_add_component(calendar, made(event, stamp));
+    char* text = icalcomponent_as_ical_string_r(calendar);
+    const QByteArray bytes(text);
+    icalmemory_free_buffer(text);
+    icalcomponent_free(calendar);
+    return bytes;
 }
 
 QString number(double v, int decimals) {
@@ -118,20 +136,24 @@ QByteArray writeCalendar(const QString& rider, const QString& key, const Season&
                  .arg(nameOf(week.kind), nameOf(week.phase), number(week.hours, 1), number(week.stress, 0)),
              QString::fromStdString(week.why), "week"});
     }
-    icalcomponent* calendar = icalcomponent_new(ICAL_VCALENDAR_COMPONENT);
-    icalcomponent_add_property(calendar, icalproperty_new_version("2.0"));
-    icalcomponent_add_property(calendar, icalproperty_new_prodid("-//Marram//Season//EN"));
-    icalcomponent_add_property(calendar, icalproperty_new_calscale("GREGORIAN"));
-    icalproperty* name = icalproperty_new_x(clean(rider).constData());
-    icalproperty_set_x_name(name, "X-WR-CALNAME");
-    icalcomponent_add_property(calendar, name);
-    for (const Event& event : events)
-        icalcomponent_add_component(calendar, made(event, stamp));
-    char* text = icalcomponent_as_ical_string_r(calendar);
-    const QByteArray bytes(text);
-    icalmemory_free_buffer(text);
-    icalcomponent_free(calendar);
-    return bytes;
+    return written(rider, events, stamp);
+}
+
+QByteArray writeCalendar(const SessionBlock& block, Date stamp) {
+    std::vector<Event> events;
+    for (const BlockWeek& week : block.weeks)
+        for (const BlockSession& s : week.sessions) {
+            QString words = s.ridden() ? QString::fromStdString(writeShorthand(s.session)) +
+                                             QString("\n%1 points.").arg(number(s.figures.stress, 0))
+                                       : QString();
+            for (const std::string* more : {&s.why, &s.note})
+                if (!more->empty())
+                    words += (words.isEmpty() ? "" : "\n") + QString::fromStdString(*more);
+            events.push_back({QString("session-%1-%2@marram")
+                                  .arg(isoOf(s.date), QString::fromStdString(s.family).replace(' ', '-')),
+                              s.date, s.date, QString::fromStdString(s.title), words, "training"});
+        }
+    return written("Sessions", events, stamp);
 }
 
 } // namespace marram

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "core/season/plan.h"
+#include "core/block/block.h"
 #include <QByteArray>
 #include <QString>
 
@@ -16,6 +16,9 @@ struct CalendarParts {
 /// a calendar that is read again replaces what it held; `stamp` is the day it was written.
 QByteArray writeCalendar(const QString& rider, const QString& key, const Season& season, const Plan& plan,
                          Date from, Date stamp, const CalendarParts& parts = {});
+
+/// The sessions of a block, each on its day with what to do in words.
+QByteArray writeCalendar(const SessionBlock& block, Date stamp);
 
 /// What a planned day asks, in words: "Hard, 1.5 h, 95 points". Empty for a day of rest.
 QString dayInWords(const PlannedDay& day);

@@ -2,7 +2,11 @@
 #include "formats/json/session_json.h"
 #include "core/session/shorthand.h"
 
+#include "formats/json/reader.h"
+
 #include <QJsonArray>
+#include <QJsonDocument>
+#include <algorithm>
 
 namespace marram {
 
@@ -38,6 +42,72 @@ QJsonObject writeSession(const Session& session, std::optional<double> threshold
         {"purpose_seconds", bands(f.purpose)},
         {"zone_seconds", zones},
         {"steps", steps}};
+}
+
+QJsonObject writeBlock(const SessionBlock& block, std::optional<double> thresholdPower, double lowThreshold) {
+    const auto sum = [](const BlockSum& b) {
+        return QJsonObject{{"stress", b.stress},
+                           {"low_s", b.purpose.low},
+                           {"middle_s", b.purpose.middle},
+                           {"high_s", b.purpose.high}};
+    };
+    QJsonArray weeks, unmet;
+    for (const BlockWeek& week : block.weeks) {
+        QJsonArray sessions;
+        for (const BlockSession& s : week.sessions) {
+            QJsonObject o = s.ridden() ? writeSession(s.session, thresholdPower, lowThreshold)
+                                       : QJsonObject{{"seconds", s.seconds}};
+            o["date"] = QString::fromStdString(isoText(s.date));
+            o["role"] = nameOf(s.role);
+            o["family"] = QString::fromStdString(s.family);
+            o["rung"] = s.rung > 0 ? QJsonValue(s.rung) : QJsonValue();
+            o["title"] = QString::fromStdString(s.title);
+            o["why"] = QString::fromStdString(s.why);
+            o["note"] = QString::fromStdString(s.note);
+            sessions.append(o);
+        }
+        weeks.append(QJsonObject{{"start", QString::fromStdString(isoText(week.start))},
+                                 {"kind", nameOf(week.kind)},
+                                 {"phase", nameOf(week.phase)},
+                                 {"target", sum(week.target)},
+                                 {"sum", sum(week.sum)},
+                                 {"sessions", sessions}});
+    }
+    for (const std::string& sentence : block.unmet)
+        unmet.append(QString::fromStdString(sentence));
+    return {{"weeks", weeks}, {"unmet", unmet}};
+}
+
+Result<std::vector<DoneRung>> readDone(const QByteArray& json) {
+    QJsonParseError wrong{};
+    const QJsonDocument document = QJsonDocument::fromJson(json, &wrong);
+    if (!document.isArray())
+        return refuse(wrong.error != QJsonParseError::NoError
+                          ? "is not JSON at byte " + std::to_string(wrong.offset)
+                          : std::string("must be a list of {date, family, rung, finished}"));
+    std::vector<DoneRung> all;
+    const QJsonArray list = document.array();
+    for (qsizetype i = 0; i < list.size(); ++i) {
+        if (!list[i].isObject())
+            return refuse("[" + std::to_string(i) + "]: must be an object");
+        JsonReader in(list[i].toObject(), QString("[%1]").arg(i));
+        DoneRung d;
+        d.date = in.date("date");
+        d.family = in.text("family").toStdString();
+        d.rung = in.whole("rung", 1);
+        d.finished = in.boolean("finished", true);
+        const Family* family = familyNamed(d.family);
+        if (!family)
+            in.fail("family", "is not a family of sessions");
+        else if (d.rung < 1 || d.rung > static_cast<int>(std::max<size_t>(1, family->rungs.size())))
+            in.fail("rung", QString("must be 1 to %1").arg(std::max<size_t>(1, family->rungs.size())));
+        if (auto ok = in.finish(); !ok)
+            return tl::unexpected(ok.error());
+        all.push_back(d);
+    }
+    std::stable_sort(all.begin(), all.end(),
+                     [](const DoneRung& a, const DoneRung& b) { return a.date < b.date; });
+    return all;
 }
 
 } // namespace marram

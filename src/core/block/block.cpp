@@ -1,0 +1,276 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/block/block.h"
+#include "core/block/choose.h"
+#include "core/block/compose.h"
+#include "core/session/shorthand.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+constexpr int fiveMinutes = 300;
+constexpr int easiest = 62, steadiest = 70; ///< % of threshold power, endurance
+constexpr double withinStress = 0.03, withinShare = 0.03;
+
+int fives(double seconds) {
+    return static_cast<int>(std::lround(seconds / fiveMinutes)) * fiveMinutes;
+}
+
+std::string lengthWords(int seconds) {
+    Step s;
+    s.seconds = seconds;
+    const std::string text = writeShorthand(s);
+    return text.substr(0, text.rfind(' '));
+}
+
+/// A day of the week while its lengths and the endurance in it are still open.
+struct Slot {
+    DaySlot day;
+    const Pick* pick = nullptr; ///< work, for a hard day or one with tempo
+    int seconds = 0;
+    int percent = 65;
+    int shortest = 0;
+};
+
+class WeekBuilder {
+public:
+    WeekBuilder(const Season& season, const WeekProblem& problem, const WeekChoice& choice)
+        : season_(season), problem_(problem), choice_(choice) {
+        for (size_t d = 0; d < problem.days.size(); ++d) {
+            const DaySlot& day = problem.days[d];
+            if (!day.rides())
+                continue;
+            Slot s{day};
+            if (choice.onDay[d])
+                s.pick = &*choice.onDay[d];
+            s.shortest = s.pick ? shortestAround(s.pick->seconds) : std::min(1800, day.available);
+            if (day.role == Role::Long && choice.longTempo > 0)
+                s.shortest = choice.longTempo + 600 + 3600;
+            s.seconds = std::clamp(fives(day.hours), std::min(s.shortest, day.available),
+                                   std::max(day.available, s.shortest));
+            slots_.push_back(s);
+        }
+    }
+
+    void fit(double target) {
+        double planned = 0;
+        for (const Slot& s : slots_)
+            planned += s.day.hours;
+        for (int round = 0; round < 60; ++round) {
+            const double most = stressAt(steadiest), least = stressAt(easiest);
+            if (most < target * 0.995 && lengthen(planned))
+                continue;
+            if (least > target * 1.005 && shorten(planned))
+                continue;
+            break;
+        }
+        // One percentage for all, then a percent more for as many as bring it nearest.
+        int percent = easiest;
+        while (percent < steadiest && stressAt(percent + 1) <= target)
+            ++percent;
+        set(percent);
+        double nearest = std::abs(stress() - target);
+        for (Slot& s : slots_) {
+            if (s.percent >= steadiest)
+                break;
+            ++s.percent;
+            const double now = std::abs(stress() - target);
+            if (now >= nearest) {
+                --s.percent;
+                break;
+            }
+            nearest = now;
+        }
+    }
+
+    std::vector<BlockSession> sessions() const {
+        std::vector<BlockSession> all;
+        for (const DaySlot& day : problem_.days)
+            if (day.role == Role::Gym)
+                all.push_back(gym(day));
+        for (const Slot& s : slots_)
+            all.push_back(made(s));
+        std::stable_sort(all.begin(), all.end(),
+                         [](const BlockSession& a, const BlockSession& b) { return a.date < b.date; });
+        return all;
+    }
+
+private:
+    void set(int percent) {
+        for (Slot& s : slots_)
+            s.percent = percent;
+    }
+    double stressAt(int percent) {
+        set(percent);
+        return stress();
+    }
+    double stress() const {
+        double sum = 0;
+        for (const Slot& s : slots_)
+            sum += figuresOf(ride(s), season_.lowThreshold).stress;
+        return sum;
+    }
+    double ridden() const {
+        double sum = 0;
+        for (const Slot& s : slots_)
+            sum += s.seconds;
+        return sum;
+    }
+
+    /// Five minutes more on the day with most room, up to a twentieth more than planned.
+    bool lengthen(double planned) {
+        Slot* most = nullptr;
+        for (Slot& s : slots_)
+            if (s.day.role != Role::Test && s.day.role != Role::Openers &&
+                s.seconds + fiveMinutes <= s.day.available &&
+                (!most || s.day.available - s.seconds > most->day.available - most->seconds))
+                most = &s;
+        if (!most || ridden() + fiveMinutes > 1.06 * planned)
+            return false;
+        most->seconds += fiveMinutes;
+        return true;
+    }
+    /// Five minutes less on the longest easy day, down to 95 % of what was planned.
+    bool shorten(double planned) {
+        Slot* most = nullptr;
+        for (Slot& s : slots_)
+            if (s.day.role != Role::Test && s.seconds - fiveMinutes >= s.shortest &&
+                (!most || s.seconds - s.shortest > most->seconds - most->shortest))
+                most = &s;
+        if (!most || ridden() - fiveMinutes < 0.95 * planned)
+            return false;
+        most->seconds -= fiveMinutes;
+        return true;
+    }
+
+    Session ride(const Slot& s) const {
+        if (s.pick)
+            return rideAround(s.pick->work, s.seconds, s.percent);
+        if (s.day.role == Role::Long)
+            return longRide(s.seconds, s.percent, choice_.longTempo, 80);
+        if (s.day.role == Role::Openers && s.seconds >= 1800)
+            return rideAround(rungOf(*familyNamed("openers"), 0), s.seconds, std::min(s.percent, 65));
+        return rideAround({}, s.seconds, s.percent);
+    }
+
+    BlockSession gym(const DaySlot& day) const {
+        BlockSession b;
+        b.date = day.date;
+        b.role = Role::Gym;
+        b.family = "strength";
+        b.title = "Strength";
+        b.seconds = 45 * 60;
+        b.note = problem_.phase == Phase::Transition || problem_.phase == Phase::Base
+                     ? "Body weight 3 × 15 to 20, later 3 × 8 to 10 with weight: fast up, and stop before "
+                       "the speed falls."
+                     : "One short session: 2 to 3 × 8 with weight, after the ride.";
+        b.why = "The season has gym on this day.";
+        return b;
+    }
+
+    BlockSession made(const Slot& s) const {
+        BlockSession b;
+        b.date = s.day.date;
+        b.role = s.day.role;
+        b.session = ride(s);
+        b.figures = figuresOf(b.session, season_.lowThreshold);
+        b.seconds = b.figures.seconds;
+        if (s.pick) {
+            const Family& family = *s.pick->family;
+            b.family = family.name;
+            b.rung = s.pick->rung + 1;
+            b.title = writeShorthand(s.pick->work);
+            b.note = family.stop[0] ? "Stop when " + std::string(family.stop) + "." : std::string();
+            if (family.caution[0])
+                b.note += (b.note.empty() ? "" : " ") + std::string(family.caution);
+            b.why = s.pick->why;
+        } else if (s.day.role == Role::Long) {
+            b.family = "long ride";
+            b.title = "Long ride, " + lengthWords(s.seconds);
+            if (choice_.longTempo > 0)
+                b.title += " with " + lengthWords(choice_.longTempo) + " of tempo late";
+            b.why =
+                "The long ride lies where the hours are" +
+                std::string(choice_.longTempo > 0 ? "; tempo late makes up the middle of the split." : ".");
+        } else if (s.day.role == Role::Openers) {
+            b.family = "openers";
+            b.title = "Openers";
+            b.why = "The day before a race that matters.";
+        } else {
+            b.family = "endurance";
+            b.title = "Endurance, " + lengthWords(s.seconds);
+            b.why = s.day.role == Role::Test ? "Too little time for a test."
+                                             : "Low, between the days that ask something.";
+        }
+        return b;
+    }
+
+    const Season& season_;
+    const WeekProblem& problem_;
+    const WeekChoice& choice_;
+    std::vector<Slot> slots_;
+};
+
+Bands& add(Bands& to, const Bands& of) {
+    to.low += of.low;
+    to.middle += of.middle;
+    to.high += of.high;
+    return to;
+}
+
+std::string shareText(double share) {
+    return fixedText(100 * share, 0) + " %";
+}
+
+} // namespace
+
+SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int weeks,
+                        const std::vector<DoneRung>& done) {
+    const std::vector<WeekProblem> problems = weekProblems(season, plan, from, weeks);
+    const std::vector<WeekChoice> choices = chooseSessions(season, problems, done);
+    SessionBlock block;
+    BlockSum all, wanted;
+    for (size_t w = 0; w < problems.size(); ++w) {
+        const WeekProblem& p = problems[w];
+        BlockWeek week;
+        week.start = p.start;
+        week.kind = p.kind;
+        week.phase = p.phase;
+        week.target = {p.stress, p.purpose};
+        WeekBuilder builder(season, p, choices[w]);
+        builder.fit(p.stress);
+        week.sessions = builder.sessions();
+        for (const BlockSession& s : week.sessions) {
+            week.sum.stress += s.figures.stress;
+            add(week.sum.purpose, s.figures.purpose);
+        }
+        if (p.stress > 0 && std::abs(week.sum.stress - p.stress) > withinStress * p.stress)
+            block.unmet.push_back("The week of " + isoText(p.start) + " comes to " +
+                                  fixedText(week.sum.stress, 0) + " of " + fixedText(p.stress, 0) +
+                                  " points: its days hold no " +
+                                  (week.sum.stress < p.stress ? "more" : "less") +
+                                  " with these sessions and endurance at 62 to 70 %.");
+        add(all.purpose, week.sum.purpose);
+        add(wanted.purpose, p.purpose);
+        block.weeks.push_back(std::move(week));
+    }
+    const double sum = all.purpose.sum(), target = wanted.purpose.sum();
+    if (problems.size() >= 3 && sum > 0 && target > 0) {
+        const auto judge = [&](const char* band, double is, double meant) {
+            if (std::abs(is / sum - meant / target) > withinShare)
+                block.unmet.push_back("The " + std::string(band) + " band has " + shareText(is / sum) +
+                                      " of " + shareText(meant / target) + " of the time: " +
+                                      (is / sum < meant / target
+                                           ? "the rungs within reach and the days' lengths hold no more."
+                                           : "the sessions the phase asks for hold no less."));
+        };
+        judge("middle", all.purpose.middle, wanted.purpose.middle);
+        judge("high", all.purpose.high, wanted.purpose.high);
+        judge("low", all.purpose.low, wanted.purpose.low);
+    }
+    return block;
+}
+
+} // namespace marram

@@ -1,0 +1,58 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/season/plan.h"
+#include "core/session/family.h"
+
+namespace marram {
+
+/// A rung reached before, 1 the first.
+struct DoneRung {
+    Date date;
+    std::string family;
+    int rung = 1;
+    bool finished = true;
+};
+
+/// What one day is given: a session to ride, or work off the bicycle.
+struct BlockSession {
+    Date date;
+    Role role = Role::Easy;
+    std::string family, title, why, note;
+    int rung = 0;    ///< 1 the first; 0 for a family without rungs
+    Session session; ///< nothing in it off the bicycle
+    int seconds = 0;
+    SessionFigures figures;
+    bool ridden() const { return !session.items.empty(); }
+};
+
+/// Points, and seconds counted to the band they are for.
+struct BlockSum {
+    double stress = 0;
+    Bands purpose;
+};
+
+struct BlockWeek {
+    Date start; ///< Monday
+    WeekKind kind = WeekKind::Build;
+    Phase phase = Phase::Base;
+    BlockSum target, sum;
+    std::vector<BlockSession> sessions;
+};
+
+struct SessionBlock {
+    std::vector<BlockWeek> weeks;
+    std::vector<std::string> unmet; ///< a sentence each
+};
+
+/// Sessions for every day of some weeks of a season: family, rung and length for every slot, so that the
+/// stress of every week is within 3 % of the season's and, over three weeks or more, time by purpose within 3
+/// points of its split in each band; what can't be met is said. Hard days are those of the season. A rung is
+/// ridden twice at most and then up, never skipped; at most four families of hard work, each at most twice a
+/// week; nothing too long for its day; deload, taper and race weeks ride a reached rung with fewer
+/// repetitions. `from` is a Monday; weeks outside the season are left out. A beam over the weeks, the lengths
+/// and the endurance between them fitted to the week's stress on whole sessions. Rules and figures: common
+/// practice.
+SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int weeks,
+                 const std::vector<DoneRung>& done = {});
+
+} // namespace marram

@@ -1,0 +1,597 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/block/choose.h"
+#include "core/block/compose.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <limits>
+#include <map>
+
+namespace marram {
+namespace {
+
+constexpr size_t mostFamilies = 4, beamWidth = 24;
+constexpr int mostAWeek = 2, mostAtARung = 2, leftAlone = 3;
+constexpr size_t familyCount = 40;
+
+/// Families a phase rides, those asked for first by its demand in front (common practice).
+std::vector<const char*> familiesOf(Phase phase, Demand demand, int phaseLate) {
+    switch (phase) {
+    case Phase::Base:
+        return phaseLate
+                   ? std::vector<const char*>{"just under threshold", "threshold",   "tempo",
+                                              "low cadence",          "over-unders", "aerobic ceiling long"}
+                   : std::vector<const char*>{"tempo", "just under threshold", "threshold",
+                                              "aerobic ceiling long"};
+    case Phase::Transition:
+    case Phase::Break:
+        return {"threshold", "aerobic ceiling short", "tempo"};
+    case Phase::Build:
+        return {"threshold",
+                "just above threshold",
+                "aerobic ceiling long",
+                "aerobic ceiling short",
+                "over-unders",
+                "just under threshold",
+                "tempo",
+                "hard starts"};
+    case Phase::Specialise:
+    case Phase::Taper:
+    case Phase::Race:
+        break;
+    }
+    switch (demand) {
+    case Demand::Punchy:
+        return {"above maximal aerobic", "race starts", "aerobic ceiling short", "threshold",
+                "aerobic ceiling long",  "hard starts"};
+    case Demand::Road:
+        return {"over-unders",           "surges",     "aerobic ceiling short", "threshold",
+                "above maximal aerobic", "hard starts"};
+    case Demand::Long:
+        return {"race pace", "threshold", "just under threshold", "aerobic ceiling long", "hard starts"};
+    case Demand::Stage:
+        return {"race pace", "threshold", "over-unders", "just under threshold", "aerobic ceiling long"};
+    case Demand::Steady:
+    case Demand::Unstated:
+        break;
+    }
+    return {"race pace",  "threshold", "just above threshold", "over-unders", "just under threshold",
+            "hard starts"};
+}
+
+/// One rung as work to be ridden, counted once.
+struct Work {
+    Session session;
+    int seconds = 0;
+    Bands purpose;
+    double target = 0; ///< mean of its work, for the order of the days
+    double fourth = 0; ///< sum of the fourth powers of its seconds
+};
+
+Work counted(const Session& session, double lowThreshold) {
+    const SessionFigures f = figuresOf(session, lowThreshold);
+    double work = 0, fourth = 0;
+    int seconds = 0;
+    for (const UnfoldedStep& s : f.steps) {
+        fourth += s.step.seconds * std::pow(meanTarget(s.step), 4);
+        if (s.work) {
+            work += meanTarget(s.step) * s.step.seconds;
+            seconds += s.step.seconds;
+        }
+    }
+    return {session, f.seconds, f.purpose, seconds > 0 ? work / seconds : 0, fourth};
+}
+
+/// Where a rider stands in a family.
+struct Standing {
+    int rung = -1, times = 0, last = -99;
+    bool finished = true;
+};
+
+struct Chosen {
+    size_t day = 0;
+    int family = -1, rung = 0;
+    bool light = false;
+};
+
+struct State {
+    std::array<Standing, familyCount> at{};
+    std::array<bool, familyCount> used{};
+    size_t usedCount = 0;
+    double cost = 0, high = 0, middle = 0, time = 0; ///< seconds over what was wanted, and ridden, so far
+    std::vector<std::vector<Chosen>> picks;
+    std::vector<int> longTempo;
+};
+
+class Chooser {
+public:
+    Chooser(const Season& season, const std::vector<WeekProblem>& weeks, const std::vector<DoneRung>& done)
+        : low_(season.lowThreshold), weeks_(weeks) {
+        for (const Family& family : families()) {
+            std::vector<Work> rungs;
+            for (size_t r = 0; r < family.rungs.size(); ++r)
+                rungs.push_back(counted(rungOf(family, r), low_));
+            works_.push_back(std::move(rungs));
+        }
+        State first;
+        for (const DoneRung& d : done) {
+            const int f = indexOf(d.family.c_str());
+            if (f < 0 || works_[static_cast<size_t>(f)].empty())
+                continue;
+            Standing& s = first.at[static_cast<size_t>(f)];
+            const int rung =
+                std::clamp(d.rung - 1, 0, static_cast<int>(works_[static_cast<size_t>(f)].size()) - 1);
+            s.times = s.rung == rung ? s.times + 1 : 1;
+            s.rung = rung;
+            s.finished = d.finished;
+            s.last = weeks.empty() ? -1 : (d.date - weeks.front().start - 6) / 7;
+            shown_ = std::max(shown_, works_[static_cast<size_t>(f)][static_cast<size_t>(rung)].seconds);
+        }
+        anyDone_ = !done.empty();
+        beam_.push_back(first);
+    }
+
+    std::vector<WeekChoice> run() {
+        for (size_t w = 0; w < weeks_.size(); ++w)
+            step(w);
+        const State& best = *std::min_element(beam_.begin(), beam_.end(),
+                                              [](const State& a, const State& b) { return a.cost < b.cost; });
+        std::vector<WeekChoice> all;
+        for (size_t w = 0; w < weeks_.size(); ++w)
+            all.push_back(choiceOf(w, best));
+        return all;
+    }
+
+private:
+    static int indexOf(const char* name) {
+        const auto& all = families();
+        for (size_t i = 0; i < all.size(); ++i)
+            if (std::string_view(name) == all[i].name)
+                return static_cast<int>(i);
+        return -1;
+    }
+
+    static bool isLight(const WeekProblem& week) {
+        return week.kind != WeekKind::Build && week.kind != WeekKind::Camp;
+    }
+    static Lighter lightness(const WeekProblem& week) {
+        return week.kind == WeekKind::Taper || week.kind == WeekKind::Race ? Lighter::Half
+                                                                           : Lighter::OneFewer;
+    }
+
+    /// Rungs a family may be ridden at now.
+    std::vector<int> rungsFor(int family, const Standing& s, bool light) const {
+        const int count = static_cast<int>(works_[static_cast<size_t>(family)].size());
+        std::vector<int> all;
+        if (s.rung < 0) {
+            for (int r = 0; r < count; ++r)
+                // New to the family: what the rides already show, else the first.
+                if (!anyDone_ || r == 0 ||
+                    works_[static_cast<size_t>(family)][static_cast<size_t>(r)].seconds <= shown_)
+                    all.push_back(r);
+            return all;
+        }
+        if (light || !s.finished)
+            return {s.rung};
+        if (s.times < mostAtARung || s.rung + 1 >= count)
+            all.push_back(s.rung);
+        if (s.rung + 1 < count)
+            all.push_back(s.rung + 1);
+        return all;
+    }
+
+    /// Low and middle seconds of the warm-up of a ride of some length.
+    double warmMiddle(double seconds) const {
+        const Frame frame = frameFor(static_cast<int>(seconds));
+        const double top = frame.warm >= 900 ? 0.90 : 0.85;
+        return std::clamp((top - low_) / (top - 0.5), 0.0, 1.0) * frame.warm;
+    }
+
+    /// Points a ride round some work costs beyond endurance alone of its length, steps being long beside the
+    /// thirty seconds of smoothing.
+    static double added(const Work& work, const DaySlot& day, double endurance) {
+        const double length = std::max(day.hours, 1.0 * shortestAround(work.seconds));
+        const Frame frame = frameFor(static_cast<int>(length));
+        const double rest = std::max(0.0, length - work.seconds - frame.warm - frame.cool);
+        const double fourth =
+            work.fourth + 0.30 * frame.warm + 0.0625 * frame.cool + rest * std::pow(endurance, 4);
+        return 100.0 / 3600 * (std::sqrt(fourth * length) - day.hours * endurance * endurance);
+    }
+
+    /// One way to give a week its hard days.
+    struct Way {
+        std::vector<Chosen> picks;
+        double high = 0, middle = 0, cost = 0;
+        double least = 0, most = 0; ///< points its hard days add to endurance of their length, at either end
+        std::array<Standing, familyCount> at{};
+        std::array<bool, familyCount> used{};
+        size_t usedCount = 0;
+    };
+
+    const Work& workOf(const Chosen& c, const WeekProblem& week) {
+        const auto f = static_cast<size_t>(c.family), r = static_cast<size_t>(c.rung);
+        if (!c.light)
+            return works_[f][r];
+        const auto key = std::tuple{c.family, c.rung, static_cast<int>(lightness(week))};
+        const auto found = light_.find(key);
+        if (found != light_.end())
+            return found->second;
+        return light_[key] = counted(lighter(rungOf(families()[f], r), lightness(week)), low_);
+    }
+
+    void hardDays(const WeekProblem& week, const std::vector<size_t>& days,
+                  const std::vector<int>& candidates, size_t n, int weekNumber, Way way,
+                  std::vector<Way>& out) {
+        if (n == days.size()) {
+            out.push_back(std::move(way));
+            return;
+        }
+        const DaySlot& day = week.days[days[n]];
+        const bool light = isLight(week);
+        bool any = false;
+        for (size_t rank = 0; rank < candidates.size(); ++rank) {
+            const int family = candidates[rank];
+            const auto f = static_cast<size_t>(family);
+            const long before = std::count_if(way.picks.begin(), way.picks.end(),
+                                              [&](const Chosen& c) { return c.family == family; });
+            if (before >= mostAWeek || (!way.used[f] && way.usedCount >= mostFamilies))
+                continue;
+            for (const int rung : rungsFor(family, way.at[f], light)) {
+                const Chosen chosen{days[n], family, rung, light};
+                const Work& work = workOf(chosen, week);
+                if (shortestAround(work.seconds) > day.available)
+                    continue;
+                any = true;
+                Way next = way;
+                next.picks.push_back(chosen);
+                next.high += work.purpose.high;
+                next.middle +=
+                    work.purpose.middle + warmMiddle(std::max(day.hours, 1.0 * shortestAround(work.seconds)));
+                next.least += added(work, day, 0.62);
+                next.most += added(work, day, 0.70);
+                // Families asked for first come first, a family more costs a little, freshest legs for the
+                // hardest.
+                next.cost += 0.00004 * static_cast<double>(rank) + (way.used[f] ? 0 : 0.0004) +
+                             (before > 0 ? 0.0004 : 0);
+                if (!way.picks.empty()) {
+                    const Work& last = workOf(way.picks.back(), week);
+                    if (work.target > last.target + 0.02)
+                        next.cost += 0.0006;
+                }
+                if (!next.used[f]) {
+                    next.used[f] = true;
+                    ++next.usedCount;
+                }
+                if (!light) {
+                    Standing& s = next.at[f];
+                    if (s.rung == rung && s.finished) {
+                        ++s.times;
+                        next.cost += 0.0002;
+                    } else {
+                        s.times = 1;
+                    }
+                    s.rung = rung;
+                    s.finished = true;
+                }
+                next.at[f].last = weekNumber;
+                hardDays(week, days, candidates, n + 1, weekNumber, std::move(next), out);
+            }
+        }
+        if (!any)
+            hardDays(week, days, candidates, n + 1, weekNumber, std::move(way), out);
+    }
+
+    /// Tempo that may be added to a week: late in the long ride, and on easy days away from the hard ones.
+    struct Extra {
+        int longTempo = 0;
+        std::vector<Chosen> picks;
+        double middle = 0, cost = 0, least = 0, most = 0;
+    };
+
+    std::vector<Extra> extrasOf(const WeekProblem& week, const State& from) {
+        std::vector<Extra> all{{}};
+        double hours = 0;
+        for (const DaySlot& d : week.days)
+            hours += d.hours / 3600;
+        for (const DaySlot& d : week.days)
+            if (d.role == Role::Long && !d.besideHard && !isLight(week))
+                for (const int minutes : {20, 30, 40, 50, 60})
+                    if ((hours >= 6 || minutes <= 20) && d.hours >= minutes * 60 + 600 + 3600) {
+                        // Tempo at 80 % in place of endurance.
+                        const auto more = [&](double x) { return minutes / 60.0 * 100 * (0.64 - x * x); };
+                        all.push_back({60 * minutes, {}, 60.0 * minutes, 0, more(0.62), more(0.70)});
+                    }
+        std::vector<size_t> days;
+        for (size_t d = 0; d < week.days.size(); ++d)
+            if (week.days[d].role == Role::Easy && week.days[d].hours >= 2700)
+                days.push_back(d);
+        std::sort(days.begin(), days.end(), [&](size_t a, size_t b) {
+            // Away from the hard days first; where there is no other day, beside them.
+            return std::pair(week.days[a].besideHard, -week.days[a].available) <
+                   std::pair(week.days[b].besideHard, -week.days[b].available);
+        });
+        if (days.size() > 2)
+            days.resize(2);
+        const std::vector<Extra> plain = all;
+        // What each of the days may be given, alone and together; of ways that come to the same the cheapest.
+        std::map<std::pair<int, long>, Extra> together;
+        const auto offer = [&](const std::vector<Chosen>& picks, double middle, double cost) {
+            double least = 0, most = 0;
+            for (const Chosen& c : picks) {
+                least += added(workOf(c, week), week.days[c.day], 0.62);
+                most += added(workOf(c, week), week.days[c.day], 0.70);
+            }
+            for (const Extra& e : plain) {
+                const Extra extra{e.longTempo, picks,           e.middle + middle,
+                                  cost,        e.least + least, e.most + most};
+                auto& best = together[{static_cast<int>(picks.size()), std::lround(extra.middle / 60)}];
+                if (best.picks.empty() || extra.cost < best.cost)
+                    best = extra;
+            }
+        };
+        std::vector<std::vector<Chosen>> options;
+        for (const size_t d : days) {
+            auto& mine = options.emplace_back();
+            for (const char* name : {"tempo", "just under threshold", "low cadence"}) {
+                const int family = indexOf(name);
+                if ((!from.used[static_cast<size_t>(family)] && from.usedCount >= mostFamilies) ||
+                    (name[0] == 'l' && week.phase == Phase::Specialise))
+                    continue;
+                for (const int rung : rungsFor(family, from.at[static_cast<size_t>(family)], isLight(week)))
+                    if (const Chosen c{d, family, rung, isLight(week)};
+                        shortestAround(workOf(c, week).seconds) <= week.days[d].available)
+                        mine.push_back(c);
+            }
+        }
+        const auto middleOf = [&](const Chosen& c) {
+            return workOf(c, week).purpose.middle + warmMiddle(week.days[c.day].hours);
+        };
+        const auto costOf = [&](const Chosen& c) { return week.days[c.day].besideHard ? 0.0015 : 0.0004; };
+        for (const auto& mine : options)
+            for (const Chosen& c : mine)
+                offer({c}, middleOf(c), costOf(c));
+        if (options.size() == 2)
+            for (const Chosen& one : options[0])
+                for (const Chosen& two : options[1]) {
+                    // Two of a family are the same rung, or one and the next.
+                    if (one.family == two.family && std::abs(one.rung - two.rung) > 1)
+                        continue;
+                    const size_t fresh =
+                        (from.used[static_cast<size_t>(one.family)] ? 0U : 1U) +
+                        (one.family != two.family && !from.used[static_cast<size_t>(two.family)] ? 1U : 0U);
+                    if (from.usedCount + fresh <= mostFamilies)
+                        offer({one, two}, middleOf(one) + middleOf(two), costOf(one) + costOf(two));
+                }
+        for (auto& [key, extra] : together)
+            all.push_back(std::move(extra));
+        std::sort(all.begin(), all.end(), [](const Extra& a, const Extra& b) { return a.middle < b.middle; });
+        return all;
+    }
+
+    void step(size_t w) {
+        const WeekProblem& week = weeks_[w];
+        std::vector<size_t> hard;
+        double fixedHigh = 0, fixedMiddle = 0, fixedStress = 0, time = 0;
+        for (size_t d = 0; d < week.days.size(); ++d) {
+            const DaySlot& day = week.days[d];
+            time += day.rides() ? day.hours : 0;
+            if (day.role == Role::Hard && day.rides())
+                hard.push_back(d);
+            if (const auto test = testFor(week, day)) {
+                fixedStress += added(counted(rungOf(*test, 0), low_), day, 0.65);
+                fixedHigh += counted(rungOf(*test, 0), low_).purpose.high;
+                fixedMiddle += counted(rungOf(*test, 0), low_).purpose.middle + warmMiddle(day.hours);
+            }
+            if (day.role == Role::Openers && day.hours >= 1800) {
+                fixedHigh += counted(rungOf(*familyNamed("openers"), 0), low_).purpose.high;
+                fixedMiddle += warmMiddle(day.hours);
+            }
+        }
+        std::vector<int> candidates;
+        for (const char* name : familiesOf(week.phase, week.demand, week.phase == Phase::Base && late(w)))
+            candidates.push_back(indexOf(name));
+        // Days too short for anything else.
+        for (const size_t d : hard)
+            if (week.days[d].available < 3300 && candidates.back() != indexOf("short on time"))
+                candidates.push_back(indexOf("short on time"));
+        std::vector<State> next;
+        for (const State& from : beam_) {
+            Way begin;
+            begin.at = from.at;
+            begin.used = from.used;
+            begin.usedCount = from.usedCount;
+            if (time <= 0) // a week off: two rungs down
+                for (Standing& s : begin.at)
+                    if (s.rung >= 0) {
+                        s.rung = std::max(0, s.rung - 2);
+                        s.times = 0;
+                    }
+            std::vector<Way> ways;
+            hardDays(week, hard, candidates, 0, static_cast<int>(w), begin, ways);
+            const std::vector<Extra> extras = extrasOf(week, from);
+            struct Scored {
+                double cost;
+                size_t way, extra;
+            };
+            std::vector<Scored> scored;
+            const double total = std::max(3600.0, from.time + time);
+            for (size_t i = 0; i < ways.size(); ++i) {
+                const Way& way = ways[i];
+                const double high = from.high + fixedHigh + way.high - week.purpose.high;
+                const double bare = from.middle + fixedMiddle + way.middle - week.purpose.middle;
+                // The tempo that makes up what is missing in the middle, the nearest on either side.
+                auto above = std::lower_bound(extras.begin(), extras.end(), -bare,
+                                              [](const Extra& e, double v) { return e.middle < v; });
+                for (int side = 0; side < 2; ++side) {
+                    if (side == 1) {
+                        if (above == extras.begin())
+                            break;
+                        --above;
+                    } else if (above == extras.end()) {
+                        continue;
+                    }
+                    // Whether the week's points can be met between endurance at either end.
+                    const double ride = 100 * time / 3600;
+                    const double least = 0.95 * 0.3844 * ride + fixedStress + way.least + above->least,
+                                 most = 1.03 * 0.49 * ride + fixedStress + way.most + above->most;
+                    const double over = week.stress > 0
+                                            ? std::max({0.0, least / week.stress - 1, 1 - most / week.stress})
+                                            : 0;
+                    const double middle = bare + above->middle;
+                    const double h = high / total, m = middle / total;
+                    double cost = from.cost + way.cost + h * h + m * m + 0.2 * std::abs(h) +
+                                  0.1 * std::abs(m) + above->cost + 0.4 * over;
+                    for (size_t f = 0; f < familyCount; ++f)
+                        if (way.used[f] && way.at[f].last >= 0 &&
+                            static_cast<int>(w) - way.at[f].last > leftAlone)
+                            cost += 0.002;
+                    scored.push_back({cost, i, static_cast<size_t>(above - extras.begin())});
+                }
+            }
+            const size_t keep = std::min(scored.size(), beamWidth);
+            std::partial_sort(scored.begin(), scored.begin() + static_cast<long>(keep), scored.end(),
+                              [](const Scored& a, const Scored& b) { return a.cost < b.cost; });
+            for (size_t k = 0; k < keep; ++k) {
+                const Way& way = ways[scored[k].way];
+                const Extra& extra = extras[scored[k].extra];
+                State s = from;
+                s.at = way.at;
+                s.used = way.used;
+                s.usedCount = way.usedCount;
+                s.cost = scored[k].cost;
+                s.high += fixedHigh + way.high - week.purpose.high;
+                s.middle += fixedMiddle + way.middle + extra.middle - week.purpose.middle;
+                s.time += time;
+                std::vector<Chosen> picks = way.picks;
+                for (const Chosen& c : extra.picks) {
+                    const auto f = static_cast<size_t>(c.family);
+                    picks.push_back(c);
+                    if (!s.used[f]) {
+                        s.used[f] = true;
+                        ++s.usedCount;
+                    }
+                    if (!c.light) {
+                        s.at[f].times = s.at[f].rung == c.rung ? s.at[f].times + 1 : 1;
+                        s.at[f].rung = c.rung;
+                    }
+                    s.at[f].last = static_cast<int>(w);
+                }
+                s.picks.push_back(std::move(picks));
+                s.longTempo.push_back(extra.longTempo);
+                next.push_back(std::move(s));
+            }
+        }
+        const size_t keep = std::min(next.size(), beamWidth);
+        std::partial_sort(next.begin(), next.begin() + static_cast<long>(keep), next.end(),
+                          [](const State& a, const State& b) { return a.cost < b.cost; });
+        next.resize(keep);
+        beam_ = std::move(next);
+    }
+
+    /// The second half of a base, by the split it is given: work over the low threshold is a fair part of it.
+    bool late(size_t w) const {
+        const Bands& p = weeks_[w].purpose;
+        return p.sum() > 0 && (p.middle + p.high) / p.sum() > 0.12;
+    }
+
+    /// The test a day is given: kinds alternate, a threshold test only where the day holds it.
+    static const Family* testFor(const WeekProblem& week, const DaySlot& day) {
+        if (day.role != Role::Test || !day.rides())
+            return nullptr;
+        const Family* threshold = familyNamed("threshold test");
+        const Family* check = familyNamed("aerobic check");
+        if (week.tests % 2 == 1 && day.available >= shortestAround(1200))
+            return threshold;
+        return day.available >= shortestAround(2400)   ? check
+               : day.available >= shortestAround(1200) ? threshold
+                                                       : nullptr;
+    }
+
+    WeekChoice choiceOf(size_t w, const State& state) {
+        const WeekProblem& week = weeks_[w];
+        WeekChoice choice;
+        choice.onDay.resize(week.days.size());
+        choice.longTempo = state.longTempo[w];
+        for (size_t d = 0; d < week.days.size(); ++d)
+            if (const Family* test = testFor(week, week.days[d])) {
+                const Work work = counted(rungOf(*test, 0), low_);
+                choice.onDay[d] = Pick{test, 0, work.session, work.seconds,
+                                       "A test at the end of a lighter week; kinds alternate."};
+            }
+        for (const Chosen& c : state.picks[w]) {
+            const Work& work = workOf(c, week);
+            const Family& family = families()[static_cast<size_t>(c.family)];
+            std::string why = "Rung " + std::to_string(c.rung + 1) + " of " +
+                              std::to_string(family.rungs.size()) + ", for " + family.purpose;
+            if (c.light)
+                why += lightness(week) == Lighter::Half ? ", with half of its repetitions: the race is near"
+                                                        : ", with a repetition fewer: a lighter week";
+            else if (w > 0 || anyDone_)
+                why += std::string("; it grows by ") + family.grows;
+            if (week.days[c.day].role == Role::Easy)
+                why += "; tempo beside the hard days makes up the middle of the split";
+            choice.onDay[c.day] = Pick{&family, c.rung, work.session, work.seconds, why + "."};
+        }
+        return choice;
+    }
+
+    double low_;
+    const std::vector<WeekProblem>& weeks_;
+    std::vector<std::vector<Work>> works_;
+    std::map<std::tuple<int, int, int>, Work> light_;
+    std::vector<State> beam_;
+    bool anyDone_ = false;
+    int shown_ = 0; ///< the most work done, s
+};
+
+} // namespace
+
+std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Date from, int weeks) {
+    std::vector<WeekProblem> all;
+    Demand demand = Demand::Unstated;
+    for (int n = 0; n < weeks; ++n) {
+        const Date start = monday(from) + 7 * n;
+        const PlannedWeek* planned = nullptr;
+        for (const PlannedWeek& w : plan.weeks)
+            if (monday(w.start) == start)
+                planned = &w;
+        if (!planned)
+            continue;
+        WeekProblem p;
+        p.start = start;
+        p.kind = planned->kind;
+        p.phase = planned->phase;
+        const Race* goal = nullptr;
+        for (const Race& race : season.races)
+            if (race.priority == Priority::A && race.date >= start && (!goal || race.date < goal->date))
+                goal = &race;
+        p.demand = demand = goal ? goal->demand : demand;
+        p.purpose = {3600 * planned->bandHours.low, 3600 * planned->bandHours.middle,
+                     3600 * planned->bandHours.high};
+        for (const PlannedDay& d : plan.days) {
+            if (d.role == Role::Test && d.date < start)
+                ++p.tests;
+            if (monday(d.date) != start)
+                continue;
+            const bool trains = !d.past && d.role != Role::Race && d.hours > 0;
+            p.stress += trains ? d.stress : 0;
+            p.days.push_back({d.date, d.past ? Role::Rest : d.role, trains ? 3600 * d.hours : 0,
+                              static_cast<int>(std::floor(d.availableHours * 12 + 1e-9)) * 300, false});
+        }
+        for (DaySlot& d : p.days)
+            for (const PlannedDay& other : plan.days)
+                if (std::abs(other.date - d.date) == 1 &&
+                    (other.role == Role::Hard || other.role == Role::Race))
+                    d.besideHard = true;
+        all.push_back(std::move(p));
+    }
+    return all;
+}
+
+std::vector<WeekChoice> chooseSessions(const Season& season, const std::vector<WeekProblem>& weeks,
+                                       const std::vector<DoneRung>& done) {
+    return Chooser(season, weeks, done).run();
+}
+
+} // namespace marram

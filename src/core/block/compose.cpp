@@ -1,0 +1,72 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/block/compose.h"
+
+#include <algorithm>
+
+namespace marram {
+namespace {
+
+constexpr int fiveMinutes = 300;
+
+int secondsOf(const Session& session) {
+    int sum = 0;
+    for (const UnfoldedStep& s : figuresOf(session).steps)
+        sum += s.step.seconds;
+    return sum;
+}
+
+} // namespace
+
+Item stepAt(int seconds, int percent) {
+    Item item;
+    item.step.seconds = seconds;
+    item.step.from = item.step.to = percent / 100.0;
+    return item;
+}
+
+Frame frameFor(int seconds) {
+    return seconds >= 3600 ? Frame{900, 600} : Frame{600, 300};
+}
+
+int shortestAround(int workSeconds) {
+    const Frame little = frameFor(0), much = frameFor(3600);
+    const int few = (workSeconds + little.warm + little.cool + fiveMinutes - 1) / fiveMinutes * fiveMinutes;
+    if (few < 3600)
+        return few;
+    return (workSeconds + much.warm + much.cool + fiveMinutes - 1) / fiveMinutes * fiveMinutes;
+}
+
+Session rideAround(const Session& work, int seconds, int percent) {
+    Session out;
+    if (work.items.empty()) {
+        out.items.push_back(stepAt(seconds, percent));
+        return out;
+    }
+    const Frame frame = frameFor(seconds);
+    Item warm = stepAt(frame.warm, 50);
+    warm.step.to = frame.warm >= 900 ? 0.90 : 0.85;
+    out.items.push_back(warm);
+    out.items.insert(out.items.end(), work.items.begin(), work.items.end());
+    int left = seconds - frame.warm - secondsOf(work);
+    const int filler = left - frame.cool;
+    if (filler >= fiveMinutes) {
+        out.items.push_back(stepAt(filler, percent));
+        left -= filler;
+    }
+    if (left > 0)
+        out.items.push_back(stepAt(left, 50));
+    return out;
+}
+
+Session longRide(int seconds, int percent, int tempo, int target) {
+    constexpr int cool = 600;
+    Session out;
+    if (tempo <= 0 || seconds < tempo + cool + 3600)
+        return rideAround({}, seconds, percent);
+    out.items.push_back(stepAt(seconds - tempo - cool, percent));
+    out.items.push_back(stepAt(tempo, target));
+    out.items.push_back(stepAt(cool, 50));
+    return out;
+}
+
+} // namespace marram

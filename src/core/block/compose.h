@@ -1,0 +1,24 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/session/session.h"
+
+namespace marram {
+
+/// How a hard ride begins and ends, by its length.
+struct Frame {
+    int warm = 900, cool = 600; ///< s
+};
+Frame frameFor(int seconds);
+
+/// A ride of so many seconds round its work: warm-up, work, endurance at `percent` for what is left,
+/// cool-down. Endurance of under five minutes goes into the cool-down. Without work it is endurance alone.
+Session rideAround(const Session& work, int seconds, int percent);
+/// The shortest ride that holds some work, in seconds, to whole five minutes.
+int shortestAround(int workSeconds);
+/// A long ride: endurance, then `tempo` seconds at `target` percent, then ten minutes easy.
+Session longRide(int seconds, int percent, int tempo, int target);
+
+/// A step of so many seconds at a percentage of threshold power.
+Item stepAt(int seconds, int percent);
+
+} // namespace marram

@@ -1,0 +1,270 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/session/family.h"
+#include "core/session/shorthand.h"
+
+#include <algorithm>
+#include <map>
+#include <stdexcept>
+
+namespace marram {
+namespace {
+
+using Rungs = std::vector<std::string>;
+
+std::string times(int count, const std::string& what, const std::string& rest) {
+    return std::to_string(count) + " × " + what + " with " + rest + " between";
+}
+
+/// Repetitions of minutes at one power: each entry is count, minutes, percent, minutes of rest.
+Rungs steady(std::initializer_list<std::array<int, 4>> all) {
+    Rungs rungs;
+    for (const auto& [count, minutes, power, rest] : all)
+        rungs.push_back(times(count, std::to_string(minutes) + " min " + std::to_string(power),
+                              std::to_string(rest) + " min 50"));
+    return rungs;
+}
+
+/// Sets of short repetitions: sets, repetitions, seconds on, off, percent, minutes between sets.
+Rungs shorts(std::initializer_list<std::array<int, 6>> all) {
+    Rungs rungs;
+    for (const auto& [sets, count, on, off, power, rest] : all)
+        rungs.push_back(times(sets,
+                              "(" +
+                                  times(count, std::to_string(on) + " s " + std::to_string(power),
+                                        std::to_string(off) + " s 50") +
+                                  ")",
+                              std::to_string(rest) + " min 50"));
+    return rungs;
+}
+
+Rungs overUnders() {
+    Rungs rungs;
+    for (const int under : {90, 92, 95})
+        rungs.push_back(times(3, "(2 × (2 min " + std::to_string(under) + ", 1 min 105))", "5 min 50"));
+    rungs.emplace_back("3 × (3 × (1 min 95, 1 min 104)) with 5 min 50 between");
+    for (const auto& [sets, parts, over] :
+         {std::array{3, 2, 105}, {3, 2, 107}, {4, 2, 107}, {3, 3, 107}, {4, 3, 107}})
+        rungs.push_back(
+            times(sets, "(" + std::to_string(parts) + " × (1 min 95, 2 min " + std::to_string(over) + "))",
+                  "5 min 50"));
+    return rungs;
+}
+
+Rungs surges() {
+    Rungs rungs;
+    for (const auto& [count, power] : {std::pair{10, 88}, {12, 88}, {15, 88}, {15, 90}, {15, 92}})
+        rungs.push_back(std::to_string(count) + " × (110 s " + std::to_string(power) + ", 10 s 140)");
+    return rungs;
+}
+
+std::vector<Family> all() {
+    const char* const hot = "In heat, less: drink, and stop when the heart rate climbs at the same power.";
+    const char* const maximal = "Maximal: only rested, healthy and cleared for it. Chest pain, fainting or "
+                                "palpitations: stop, and see a doctor.";
+    const char* const knees = "Not with trouble in knee, hip or Achilles tendon; pain ends it.";
+    return {
+        {"endurance", "base, and recovery between hard days", "length", "", "", {}},
+        {"endurance with drills",
+         "cadence and skill while riding easily",
+         "number",
+         "",
+         "",
+         {"6 × 1 min 65 at 110 to 120 rpm with 2 min 60 between",
+          "8 × 1 min 65 at 110 to 120 rpm with 2 min 60 between",
+          "10 × 1 min 65 at 110 to 120 rpm with 2 min 60 between"}},
+        {"long ride",
+         "durability",
+         "length, then tempo late, then the race's pace",
+         "",
+         hot,
+         {"20 min 80", "30 min 80", "40 min 80", "50 min 80", "60 min 80", "75 min 80", "90 min 80",
+          "90 min 83"}},
+        {"late efforts", "holding power after hours of work", "work before, then number", "it fades by 8 %",
+         hot, steady({{2, 10, 90, 5}, {3, 10, 90, 5}, {3, 10, 95, 5}, {4, 10, 95, 5}, {4, 10, 98, 5}})},
+        {"tempo", "a first intensity", "length, then number, then power", "", "",
+         steady({{2, 10, 80, 3},
+                 {2, 12, 80, 3},
+                 {2, 15, 80, 3},
+                 {3, 12, 80, 3},
+                 {3, 15, 80, 3},
+                 {3, 18, 80, 3},
+                 {3, 20, 80, 3},
+                 {3, 20, 83, 3},
+                 {3, 20, 86, 3}})},
+        {"just under threshold", "sustained work close under threshold", "length, then power",
+         "the heart rate is over threshold for two minutes", hot,
+         steady({{2, 10, 88, 4},
+                 {2, 12, 88, 4},
+                 {2, 15, 88, 4},
+                 {3, 12, 88, 4},
+                 {3, 15, 88, 4},
+                 {3, 18, 88, 4},
+                 {3, 20, 88, 4},
+                 {3, 20, 91, 4},
+                 {3, 20, 93, 4}})},
+        {"threshold", "lifting threshold", "power, length, then shorter rest",
+         "a repetition falls 5 % under its target", hot,
+         steady({{3, 5, 92, 5},
+                 {3, 5, 95, 5},
+                 {3, 6, 95, 5},
+                 {3, 7, 95, 5},
+                 {3, 8, 95, 5},
+                 {3, 10, 95, 5},
+                 {3, 10, 97, 5},
+                 {3, 12, 97, 5},
+                 {3, 12, 99, 5},
+                 {3, 15, 99, 5},
+                 {3, 15, 99, 4},
+                 {3, 15, 100, 4}})},
+        {"over-unders", "changes of pace, and clearing what they leave",
+         "the under, the share over, length, sets", "an under cannot be held", hot, overUnders()},
+        {"just above threshold", "power a little over threshold", "number, then power", "it fades by 6 %",
+         hot,
+         steady({{3, 5, 106, 5},
+                 {3, 6, 106, 5},
+                 {3, 7, 106, 5},
+                 {3, 8, 106, 5},
+                 {4, 7, 106, 5},
+                 {4, 8, 106, 5},
+                 {4, 8, 108, 5}})},
+        {"aerobic ceiling long", "maximal uptake", "number, length, then shorter rest",
+         "power falls into threshold twice", maximal,
+         steady({{4, 3, 110, 3},
+                 {5, 3, 110, 3},
+                 {6, 3, 110, 3},
+                 {5, 4, 110, 4},
+                 {6, 4, 110, 4},
+                 {5, 5, 110, 5},
+                 {5, 5, 110, 4},
+                 {5, 5, 112, 4}})},
+        {"aerobic ceiling short", "maximal uptake, more of it", "number, then more work to rest",
+         "half of a set is under target", maximal,
+         shorts({{2, 8, 30, 30, 120, 5},
+                 {2, 10, 30, 30, 120, 5},
+                 {2, 12, 30, 30, 120, 5},
+                 {3, 9, 30, 30, 120, 5},
+                 {3, 10, 30, 30, 120, 5},
+                 {3, 12, 30, 30, 120, 5},
+                 {3, 13, 30, 30, 120, 5},
+                 {3, 13, 30, 30, 123, 5},
+                 {3, 10, 40, 20, 120, 5},
+                 {3, 12, 40, 20, 120, 5}})},
+        {"hard starts",
+         "time near maximal uptake, early",
+         "the start, then length",
+         "power falls into threshold",
+         maximal,
+         {"4 × (20 s 140, 3 min 106) with 4 min 50 between",
+          "4 × (30 s 140, 3 min 106) with 4 min 50 between",
+          "4 × (40 s 140, 3 min 106) with 4 min 50 between",
+          "4 × (40 s 140, 4 min 106) with 4 min 50 between"}},
+        {"above maximal aerobic", "punch", "number, sets, then power", "it is 10 % under the first", maximal,
+         shorts({{2, 4, 40, 80, 130, 8},
+                 {2, 5, 40, 80, 130, 8},
+                 {2, 6, 40, 80, 130, 8},
+                 {3, 5, 40, 80, 130, 8},
+                 {3, 5, 45, 75, 130, 8},
+                 {3, 5, 45, 75, 135, 8},
+                 {3, 5, 45, 75, 140, 8}})},
+        {"race starts",
+         "starts, and settling after them",
+         "length, then number",
+         "power falls under threshold",
+         maximal,
+         {"3 × (15 s all out, 3 min 45 s 106) with 6 min 50 between",
+          "4 × (15 s all out, 3 min 45 s 106) with 6 min 50 between",
+          "4 × (20 s all out, 4 min 40 s 106) with 8 min 50 between",
+          "4 × (20 s all out, 5 min 40 s 106) with 8 min 50 between",
+          "4 × (25 s all out, 6 min 35 s 106) with 10 min 50 between",
+          "4 × (25 s all out, 7 min 35 s 106) with 10 min 50 between"}},
+        {"race pace", "the race's own effort", "length", "it fades by 5 %", hot,
+         steady({{2, 15, 88, 5}, {2, 20, 88, 5}, {2, 25, 88, 5}, {2, 30, 88, 5}})},
+        {"surges", "riding in a pack", "length, then power", "the steady part falls 5 %", hot, surges()},
+        {"sprints",
+         "peak power",
+         "number, then length",
+         "the peak is 8 % under the best of the day",
+         maximal,
+         {"4 × 8 s all out with 2 min 50 between",
+          "2 × (4 × 8 s all out with 2 min 50 between) with 10 min 60 between",
+          "3 × (4 × 8 s all out with 2 min 50 between) with 10 min 60 between",
+          "3 × (4 × 10 s all out with 150 s 50 between) with 10 min 60 between",
+          "3 × (4 × 12 s all out with 3 min 50 between) with 10 min 60 between"}},
+        {"jumps and sprints",
+         "peak power",
+         "rounds",
+         "landings get loud, or the peak is 8 % under",
+         knees,
+         {"2 × 9 s all out with 2 min 50 between", "3 × 9 s all out with 2 min 50 between",
+          "4 × 9 s all out with 2 min 50 between"}},
+        {"lead-outs",
+         "finishing together",
+         "pace",
+         "",
+         maximal,
+         {"3 × (3 min 95, 40 s 120, 15 s all out) with 10 min 50 between",
+          "4 × (3 min 95, 40 s 120, 15 s all out) with 10 min 50 between"}},
+        {"strength", "force and resilience", "the exercise, then weight", "the lift slows", knees, {}},
+        {"low cadence",
+         "force on the bicycle",
+         "length",
+         "the knees hurt",
+         knees,
+         {"4 × 5 min 82 at 50 to 60 rpm with 3 min 50 between",
+          "4 × 6 min 82 at 50 to 60 rpm with 3 min 50 between",
+          "4 × 8 min 82 at 50 to 60 rpm with 3 min 50 between",
+          "4 × 10 min 82 at 50 to 60 rpm with 3 min 50 between",
+          "4 × 10 min 85 at 50 to 60 rpm with 3 min 50 between"}},
+        {"short on time",
+         "four or five a week still make a rider fit",
+         "power",
+         "",
+         "",
+         {"2 × 8 min 95 with 3 min 50 between", "2 × 9 min 95 with 3 min 50 between",
+          "2 × 10 min 97 with 3 min 50 between", "2 × 10 min 100 with 3 min 50 between"}},
+        {"openers", "the day before a race", "", "", "", {"4 × 30 s 120 with 2 min 50 between"}},
+        {"aerobic check", "to know", "", "", "", {"40 min 70"}},
+        {"threshold test", "to know", "", "", maximal, {"20 min effort 8"}},
+    };
+}
+
+} // namespace
+
+const std::vector<Family>& families() {
+    static const std::vector<Family> table = all();
+    return table;
+}
+
+const Family* familyNamed(std::string_view name) {
+    const auto found =
+        std::find_if(families().begin(), families().end(), [&](const Family& f) { return name == f.name; });
+    return found == families().end() ? nullptr : &*found;
+}
+
+const Session& rungOf(const Family& family, size_t rung) {
+    static const auto read = [] {
+        std::map<const Family*, std::vector<Session>> out;
+        for (const Family& f : families())
+            for (const std::string& text : f.rungs) {
+                auto session = readShorthand(text);
+                if (!session)
+                    throw std::logic_error(text + ": " + session.error().sentence);
+                out[&f].push_back(*session);
+            }
+        return out;
+    }();
+    return read.at(&family).at(rung);
+}
+
+Session lighter(const Session& work, Lighter how) {
+    Session out = work;
+    for (Item& item : out.items)
+        if (item.count > 1)
+            item.count = how == Lighter::OneFewer ? item.count - 1 : (item.count + 1) / 2;
+        else if (item.count == 0)
+            item.step.seconds =
+                std::max(60, how == Lighter::OneFewer ? item.step.seconds * 2 / 3 : item.step.seconds / 2);
+    return out;
+}
+
+} // namespace marram
