@@ -2,6 +2,7 @@
 #include "app/season/season_view.h"
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
+#include "core/block/block.h"
 #include "core/ride/meanmax.h"
 #include "core/ride/score.h"
 #include "core/season/ahead.h"
@@ -232,6 +233,30 @@ void dragging() {
     line("the same, 95th percentile", s.high, "limit 40 ms", 40);
 }
 
+/// Blocks of four weeks of riders with 5 to 15 hours under three schools, and a whole season of sessions.
+void blocks() {
+    std::vector<double> times;
+    double season = 0;
+    for (const double hours : {5.0, 8.0, 11.0, 15.0})
+        for (const School school : {School::Polarised, School::Pyramidal, School::ThresholdLed}) {
+            Season s = year();
+            double sum = 0;
+            for (const double h : s.hours)
+                sum += h;
+            for (double& h : s.hours)
+                h = std::round(4 * h * hours / sum) / 4;
+            s.rules.school = school;
+            const Plan plan = solveSeason(s).plan;
+            for (const int week : {4, 12, 20, 28, 36})
+                times.push_back(once([&] { (void)solveBlock(s, plan, monday(s.start) + 7 * week, 4); }));
+            season = std::max(season, once([&] { (void)solveBlock(s, plan, monday(s.start), 60); }));
+        }
+    const Spread b = spread(times);
+    line("a block of four weeks, median of 60", b.median, "limit 150 ms", 150);
+    line("the same, 95th percentile", b.high, "limit 150 ms", 150);
+    line("a whole season of sessions, slowest of 12", season, "limit 2 s", 2000);
+}
+
 void imports() {
     QTemporaryDir folder;
     QStringList files;
@@ -447,6 +472,7 @@ int main(int argc, char** argv) {
          std::initializer_list<std::pair<const char*, void (*)()>>{{"rides", rides},
                                                                    {"seasons", seasons},
                                                                    {"dragging", dragging},
+                                                                   {"blocks", blocks},
                                                                    {"imports", imports},
                                                                    {"roster", bigRosters},
                                                                    {"track", bigTrack}})

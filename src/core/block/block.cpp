@@ -45,7 +45,7 @@ public:
             Slot s{day};
             if (choice.onDay[d])
                 s.pick = &*choice.onDay[d];
-            s.shortest = s.pick ? shortestAround(s.pick->seconds) : std::min(1800, day.available);
+            s.shortest = s.pick ? shortestAround(s.pick->seconds) : std::min(900, day.available);
             if (day.role == Role::Long && choice.longTempo > 0)
                 s.shortest = choice.longTempo + 600 + 3600;
             s.seconds = std::clamp(fives(day.hours), std::min(s.shortest, day.available),
@@ -55,9 +55,10 @@ public:
     }
 
     void fit(double target) {
+        // Days too short for a ride of their own leave their minutes to the others.
         double planned = 0;
-        for (const Slot& s : slots_)
-            planned += s.day.hours;
+        for (const DaySlot& d : problem_.days)
+            planned += d.hours;
         for (int round = 0; round < 60; ++round) {
             const double most = stressAt(steadiest), least = stressAt(easiest);
             if (most < target * 0.995 && lengthen(planned))
@@ -112,6 +113,12 @@ private:
             sum += figuresOf(ride(s), season_.lowThreshold).stress;
         return sum;
     }
+    double sumOfSlots() const {
+        double sum = 0;
+        for (const Slot& s : slots_)
+            sum += s.day.hours;
+        return sum;
+    }
     double ridden() const {
         double sum = 0;
         for (const Slot& s : slots_)
@@ -139,7 +146,7 @@ private:
             if (s.day.role != Role::Test && s.seconds - fiveMinutes >= s.shortest &&
                 (!most || s.seconds - s.shortest > most->seconds - most->shortest))
                 most = &s;
-        if (!most || ridden() - fiveMinutes < 0.95 * planned)
+        if (!most || ridden() - fiveMinutes < 0.95 * sumOfSlots())
             return false;
         most->seconds -= fiveMinutes;
         return true;
@@ -189,6 +196,11 @@ private:
         } else if (s.day.role == Role::Long) {
             b.family = "long ride";
             b.title = "Long ride, " + lengthWords(s.seconds);
+            if (choice_.longTempo > 0) {
+                const auto& rungs = familyNamed("long ride")->rungs;
+                const std::string tempo = std::to_string(choice_.longTempo / 60) + " min 80";
+                b.rung = static_cast<int>(std::find(rungs.begin(), rungs.end(), tempo) - rungs.begin()) + 1;
+            }
             if (choice_.longTempo > 0)
                 b.title += " with " + lengthWords(choice_.longTempo) + " of tempo late";
             b.why =

@@ -53,6 +53,6 @@ struct SessionBlock {
 /// and the endurance between them fitted to the week's stress on whole sessions. Rules and figures: common
 /// practice.
 SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int weeks,
-                 const std::vector<DoneRung>& done = {});
+                        const std::vector<DoneRung>& done = {});
 
 } // namespace marram

@@ -19,11 +19,9 @@ constexpr size_t familyCount = 40;
 std::vector<const char*> familiesOf(Phase phase, Demand demand, int phaseLate) {
     switch (phase) {
     case Phase::Base:
-        return phaseLate
-                   ? std::vector<const char*>{"just under threshold", "threshold",   "tempo",
-                                              "low cadence",          "over-unders", "aerobic ceiling long"}
-                   : std::vector<const char*>{"tempo", "just under threshold", "threshold",
-                                              "aerobic ceiling long"};
+        return phaseLate ? std::vector<const char*>{"just under threshold", "threshold", "tempo",
+                                                    "low cadence", "over-unders"}
+                         : std::vector<const char*>{"tempo", "just under threshold", "threshold"};
     case Phase::Transition:
     case Phase::Break:
         return {"threshold", "aerobic ceiling short", "tempo"};
@@ -102,6 +100,7 @@ struct State {
     double cost = 0, high = 0, middle = 0, time = 0; ///< seconds over what was wanted, and ridden, so far
     std::vector<std::vector<Chosen>> picks;
     std::vector<int> longTempo;
+    int tempoReached = 0; ///< s of tempo late in the last long ride that had some
 };
 
 class Chooser {
@@ -152,6 +151,10 @@ private:
         return -1;
     }
 
+    /// How long a day's ride may be for what is in it: what the day has, and not much over what it is planned
+    /// to take.
+    static int room(const DaySlot& day) { return std::min(day.available, static_cast<int>(day.hours) + 900); }
+
     static bool isLight(const WeekProblem& week) {
         return week.kind != WeekKind::Build && week.kind != WeekKind::Camp;
     }
@@ -179,6 +182,16 @@ private:
         if (s.rung + 1 < count)
             all.push_back(s.rung + 1);
         return all;
+    }
+
+    /// Where a rider stands in a family after one more session of it; a lighter one passes no rung.
+    static Standing after(Standing s, const Chosen& c) {
+        if (c.light)
+            return s;
+        s.times = s.rung == c.rung && s.finished ? s.times + 1 : 1;
+        s.rung = c.rung;
+        s.finished = true;
+        return s;
     }
 
     /// Low and middle seconds of the warm-up of a ride of some length.
@@ -240,7 +253,7 @@ private:
             for (const int rung : rungsFor(family, way.at[f], light)) {
                 const Chosen chosen{days[n], family, rung, light};
                 const Work& work = workOf(chosen, week);
-                if (shortestAround(work.seconds) > day.available)
+                if (shortestAround(work.seconds) > room(day))
                     continue;
                 any = true;
                 Way next = way;
@@ -297,7 +310,9 @@ private:
         for (const DaySlot& d : week.days)
             if (d.role == Role::Long && !d.besideHard && !isLight(week))
                 for (const int minutes : {20, 30, 40, 50, 60})
-                    if ((hours >= 6 || minutes <= 20) && d.hours >= minutes * 60 + 600 + 3600) {
+                    if ((hours >= 6 || minutes <= 20) &&
+                        (from.tempoReached == 0 || 60 * minutes <= from.tempoReached + 600) &&
+                        d.hours >= minutes * 60 + 600 + 3600) {
                         // Tempo at 80 % in place of endurance.
                         const auto more = [&](double x) { return minutes / 60.0 * 100 * (0.64 - x * x); };
                         all.push_back({60 * minutes, {}, 60.0 * minutes, 0, more(0.62), more(0.70)});
@@ -340,7 +355,7 @@ private:
                     continue;
                 for (const int rung : rungsFor(family, from.at[static_cast<size_t>(family)], isLight(week)))
                     if (const Chosen c{d, family, rung, isLight(week)};
-                        shortestAround(workOf(c, week).seconds) <= week.days[d].available)
+                        shortestAround(workOf(c, week).seconds) <= room(week.days[d]))
                         mine.push_back(c);
             }
         }
@@ -354,14 +369,22 @@ private:
         if (options.size() == 2)
             for (const Chosen& one : options[0])
                 for (const Chosen& two : options[1]) {
-                    // Two of a family are the same rung, or one and the next.
-                    if (one.family == two.family && std::abs(one.rung - two.rung) > 1)
-                        continue;
+                    // Two of a family follow each other as everywhere.
+                    if (one.family == two.family) {
+                        const bool inOrder = one.day < two.day;
+                        const Chosen &first = inOrder ? one : two, &second = inOrder ? two : one;
+                        const std::vector<int> then =
+                            rungsFor(one.family, after(from.at[static_cast<size_t>(one.family)], first),
+                                     isLight(week));
+                        if (std::find(then.begin(), then.end(), second.rung) == then.end())
+                            continue;
+                    }
                     const size_t fresh =
                         (from.used[static_cast<size_t>(one.family)] ? 0U : 1U) +
                         (one.family != two.family && !from.used[static_cast<size_t>(two.family)] ? 1U : 0U);
                     if (from.usedCount + fresh <= mostFamilies)
-                        offer({one, two}, middleOf(one) + middleOf(two), costOf(one) + costOf(two));
+                        offer(one.day < two.day ? std::vector{one, two} : std::vector{two, one},
+                              middleOf(one) + middleOf(two), costOf(one) + costOf(two));
                 }
         for (auto& [key, extra] : together)
             all.push_back(std::move(extra));
@@ -401,6 +424,12 @@ private:
             begin.at = from.at;
             begin.used = from.used;
             begin.usedCount = from.usedCount;
+            // Four families are for one block; a new one, or another phase, may take others.
+            if (w > 0 && (weeks_[w].phase != weeks_[w - 1].phase ||
+                          (weeks_[w].kind == WeekKind::Build && weeks_[w - 1].kind != WeekKind::Build))) {
+                begin.used.fill(false);
+                begin.usedCount = 0;
+            }
             if (time <= 0) // a week off: two rungs down
                 for (Standing& s : begin.at)
                     if (s.rung >= 0) {
@@ -409,7 +438,10 @@ private:
                     }
             std::vector<Way> ways;
             hardDays(week, hard, candidates, 0, static_cast<int>(w), begin, ways);
-            const std::vector<Extra> extras = extrasOf(week, from);
+            State standing = from;
+            standing.used = begin.used;
+            standing.usedCount = begin.usedCount;
+            const std::vector<Extra> extras = extrasOf(week, standing);
             struct Scored {
                 double cost;
                 size_t way, extra;
@@ -420,17 +452,37 @@ private:
                 const Way& way = ways[i];
                 const double high = from.high + fixedHigh + way.high - week.purpose.high;
                 const double bare = from.middle + fixedMiddle + way.middle - week.purpose.middle;
-                // The tempo that makes up what is missing in the middle, the nearest on either side.
-                auto above = std::lower_bound(extras.begin(), extras.end(), -bare,
-                                              [](const Extra& e, double v) { return e.middle < v; });
+                // The tempo that makes up what is missing in the middle, the nearest on either side that is
+                // of other families than the hard days.
+                const auto clashes = [&](const Extra& e) {
+                    return std::any_of(e.picks.begin(), e.picks.end(), [&](const Chosen& x) {
+                        return std::any_of(way.picks.begin(), way.picks.end(),
+                                           [&](const Chosen& y) { return x.family == y.family; }) ||
+                               (!way.used[static_cast<size_t>(x.family)] &&
+                                way.usedCount + e.picks.size() > mostFamilies);
+                    });
+                };
+                const auto middlePlace =
+                    std::lower_bound(extras.begin(), extras.end(), -bare,
+                                     [](const Extra& e, double v) { return e.middle < v; });
                 for (int side = 0; side < 2; ++side) {
-                    if (side == 1) {
-                        if (above == extras.begin())
-                            break;
-                        --above;
-                    } else if (above == extras.end()) {
-                        continue;
+                    auto above = middlePlace;
+                    if (side == 0) {
+                        while (above != extras.end() && clashes(*above))
+                            ++above;
+                        if (above == extras.end())
+                            continue;
+                    } else {
+                        bool found = false;
+                        while (above != extras.begin() && !found) {
+                            --above;
+                            found = !clashes(*above);
+                        }
+                        if (!found)
+                            continue;
                     }
+                    const double middle = bare + above->middle;
+                    const double h = high / total, m = middle / total;
                     // Whether the week's points can be met between endurance at either end.
                     const double ride = 100 * time / 3600;
                     const double least = 0.95 * 0.3844 * ride + fixedStress + way.least + above->least,
@@ -438,8 +490,6 @@ private:
                     const double over = week.stress > 0
                                             ? std::max({0.0, least / week.stress - 1, 1 - most / week.stress})
                                             : 0;
-                    const double middle = bare + above->middle;
-                    const double h = high / total, m = middle / total;
                     double cost = from.cost + way.cost + h * h + m * m + 0.2 * std::abs(h) +
                                   0.1 * std::abs(m) + above->cost + 0.4 * over;
                     for (size_t f = 0; f < familyCount; ++f)
@@ -471,14 +521,13 @@ private:
                         s.used[f] = true;
                         ++s.usedCount;
                     }
-                    if (!c.light) {
-                        s.at[f].times = s.at[f].rung == c.rung ? s.at[f].times + 1 : 1;
-                        s.at[f].rung = c.rung;
-                    }
+                    s.at[f] = after(s.at[f], c);
                     s.at[f].last = static_cast<int>(w);
                 }
                 s.picks.push_back(std::move(picks));
                 s.longTempo.push_back(extra.longTempo);
+                if (extra.longTempo > 0)
+                    s.tempoReached = extra.longTempo;
                 next.push_back(std::move(s));
             }
         }
@@ -501,11 +550,11 @@ private:
             return nullptr;
         const Family* threshold = familyNamed("threshold test");
         const Family* check = familyNamed("aerobic check");
-        if (week.tests % 2 == 1 && day.available >= shortestAround(1200))
+        if (week.tests % 2 == 1 && room(day) >= shortestAround(1200))
             return threshold;
-        return day.available >= shortestAround(2400)   ? check
-               : day.available >= shortestAround(1200) ? threshold
-                                                       : nullptr;
+        return room(day) >= shortestAround(2400)   ? check
+               : room(day) >= shortestAround(1200) ? threshold
+                                                   : nullptr;
     }
 
     WeekChoice choiceOf(size_t w, const State& state) {

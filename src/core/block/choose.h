@@ -11,7 +11,8 @@ struct DaySlot {
     double hours = 0;  ///< planned, in seconds
     int available = 0; ///< s, to whole five minutes
     bool besideHard = false;
-    bool rides() const { return hours > 0 && role != Role::Race && role != Role::Rest; }
+    /// A day of under a quarter of an hour is none.
+    bool rides() const { return hours >= 900 && role != Role::Race && role != Role::Rest; }
 };
 
 /// A week as the season wants it ridden.

@@ -257,13 +257,19 @@ const Session& rungOf(const Family& family, size_t rung) {
 }
 
 Session lighter(const Session& work, Lighter how) {
-    Session out = work;
-    for (Item& item : out.items)
+    Session out;
+    for (Item item : work.items) {
         if (item.count > 1)
             item.count = how == Lighter::OneFewer ? item.count - 1 : (item.count + 1) / 2;
         else if (item.count == 0)
             item.step.seconds =
                 std::max(60, how == Lighter::OneFewer ? item.step.seconds * 2 / 3 : item.step.seconds / 2);
+        // One repetition is none: what is left is ridden as it stands.
+        if (item.count == 1)
+            out.items.insert(out.items.end(), item.part.begin(), item.part.end());
+        else
+            out.items.push_back(std::move(item));
+    }
     return out;
 }
 
