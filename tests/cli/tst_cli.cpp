@@ -57,8 +57,8 @@ private slots:
             QVERIFY(r.err.contains("\"dance\" is not a verb") && r.err.contains("score, curve"));
     }
     void everyVerbHelps() {
-        for (const char* verb : {"score", "curve", "model", "plan", "compare", "chance", "course", "demo",
-                                 "import", "export", "bring"})
+        for (const char* verb : {"score", "curve", "model", "plan", "compare", "chance", "course", "session",
+                                 "block", "demo", "import", "export", "bring"})
             QCOMPARE(cli({verb, "--help"}).code, 0);
         QVERIFY(cli({"--help"}, "/marram-headunit").out.contains("simulated"));
     }
@@ -150,6 +150,81 @@ private slots:
         const QJsonObject o = QJsonDocument::fromJson(r.out).object();
         QCOMPARE(o["days"].toArray().size(), 266);
         QVERIFY(o["limits"].toArray().size() >= 1);
+    }
+    void aSessionIsReadCountedAndWrittenAsAWorkout() {
+        const QString fit = folder_.filePath("w.fit");
+        const Ran r = cli({"session", "15 min 50 to 90, 3 x 8min 106% with 5 min 50 between, 10 min 50",
+                           "--threshold-power", "250", "--fit", fit});
+        QCOMPARE(r.code, 0);
+        const QJsonObject o = QJsonDocument::fromJson(r.out).object();
+        QCOMPARE(o["shorthand"].toString(),
+                 QString::fromUtf8("15 min 50 to 90, 3 × 8 min 106 with 5 min 50 between, 10 min 50"));
+        QCOMPARE(o["seconds"].toInt(), 3540);
+        // Check value of the design
+        QVERIFY(std::abs(o["stress"].toDouble() - 76.28) < 0.006);
+        QCOMPARE(o["purpose_seconds"].toObject()["high"].toInt(), 2040);
+        QCOMPARE(o["zone_seconds"].toArray().size(), 7);
+        const QJsonArray steps = o["steps"].toArray();
+        QCOMPARE(steps.size(), 7);
+        QCOMPARE(steps[1].toObject()["set"].toInt(), 1);
+        QVERIFY(steps[2].toObject()["set"].toInt() == 1 && !steps[2].toObject()["work"].toBool());
+        // Work: the mean target of every step, over its length.
+        const double work = 250 * (0.7 * 900 + 3 * 1.06 * 480 + 2 * 0.5 * 300 + 0.5 * 600) / 1000;
+        QVERIFY(std::abs(o["work_kj"].toDouble() - work) < 1e-6);
+        QVERIFY(QFileInfo(fit).size() > 300);
+        QVERIFY(QJsonDocument::fromJson(cli({"session", "20 min 65"}).out).object()["work_kj"].isNull());
+        const Ran wrong = cli({"session", "20 min 65, 8 m 50"});
+        QCOMPARE(wrong.code, 3);
+        QCOMPARE(wrong.err, QByteArray("character 14: \"m\" could be metres or minutes; write min\n"));
+        QVERIFY(wrong.out.isEmpty());
+    }
+    void aBlockGivesEveryDayItsSession() {
+        QFile file(folder_.filePath("block.json"));
+        QVERIFY(file.open(QIODevice::WriteOnly));
+        file.write(season);
+        file.close();
+        const QString fits = folder_.filePath("fits"), ics = folder_.filePath("block.ics");
+        const Ran r = cli({"block", file.fileName(), "--from", "2027-05-03", "--fit", fits, "--ics", ics});
+        QCOMPARE(r.code, 0);
+        const QJsonObject o = QJsonDocument::fromJson(r.out).object();
+        const QJsonArray weeks = o["weeks"].toArray();
+        QCOMPARE(weeks.size(), 4);
+        QVERIFY(o["unmet"].toArray().isEmpty());
+        int ridden = 0;
+        for (const auto& each : weeks) {
+            const QJsonObject week = each.toObject();
+            double stress = 0;
+            for (const auto& s : week["sessions"].toArray()) {
+                stress += s.toObject()["stress"].toDouble();
+                ridden += s.toObject()["shorthand"].isString() ? 1 : 0;
+                for (const char* key : {"date", "role", "family", "title", "why"})
+                    QVERIFY2(!s.toObject()[key].toString().isEmpty(), key);
+            }
+            const QJsonObject sum = week["sum"].toObject(), target = week["target"].toObject();
+            QVERIFY(std::abs(stress - sum["stress"].toDouble()) < 1e-9);
+            QVERIFY(std::abs(stress / target["stress"].toDouble() - 1) <= 0.03);
+        }
+        QVERIFY(ridden >= 18);
+        QCOMPARE(QDir(fits).entryList({"*.fit"}).size(), ridden);
+        QFile calendar(ics);
+        QVERIFY(calendar.open(QIODevice::ReadOnly));
+        QVERIFY(calendar.readAll().count("BEGIN:VEVENT") >= ridden);
+        // Refused in a line, and nothing is written.
+        for (const auto& [arguments, part] :
+             {std::pair{QStringList{"--from", "2027-05-04"}, "Monday"},
+              {QStringList{"--from", "2031-05-05"}, "outside"},
+              {QStringList{"--from", "2027-05-03", "--weeks", "0"}, "1 to"},
+              {QStringList{"--from", "2027-05-03", "--done", file.fileName()}, "list"}}) {
+            const Ran wrong = cli(QStringList{"block", file.fileName()} + arguments);
+            QCOMPARE(wrong.code, 3);
+            QVERIFY2(wrong.err.contains(part) && wrong.err.count('\n') == 1, wrong.err.constData());
+        }
+    }
+    void calendarsAreExportedForEveryRider() {
+        const QString roster = folder_.filePath("ics.marram"), out = folder_.filePath("ics");
+        QCOMPARE(cli({"demo", "--out", roster}).code, 0);
+        QCOMPARE(cli({"export", roster, "--ics", out}).code, 0);
+        QCOMPARE(QDir(out).entryList({"*.ics"}).size(), 6);
     }
     void compareGivesWhatPlanGivesForEachVariant() {
         const QString in = save(folder_.filePath("season.json"), season);

@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/session/shorthand.h"
 #include "formats/fit/fit.h"
+#include "formats/fit/workout.h"
 #include "support/rides.h"
 
 #include <QJsonArray>
@@ -10,6 +12,7 @@
 #include <QTemporaryDir>
 #include <QTest>
 #include <cmath>
+#include <functional>
 
 using namespace marram;
 using namespace marram::test;
@@ -59,6 +62,44 @@ private slots:
                          same(r[3], s.cadence, 1e-9) && same(r[4], s.distance, 0.006),
                      qPrintable(QString::number(i)));
         }
+    }
+    // Independent decoder: npm fit-file-parser
+    void workoutsAreReadByOthers() {
+        const auto session = readShorthand("15 min 50 to 90, 3 × (2 × (2 min 90, 1 min 105)) with 5 min 50 "
+                                           "between, 4 × 8 s all out, 10 min 50 at 90 to "
+                                           "95 rpm \"easy\"");
+        QVERIFY(session.has_value());
+        const auto bytes =
+            writeWorkout(*session, "Over-unders höher and longer than the field", 250, 0.77, 1804230000);
+        const QString file =
+            save(folder_.filePath("workout.fit"),
+                 {reinterpret_cast<const char*>(bytes.data()), static_cast<qsizetype>(bytes.size())});
+        const QJsonObject read = QJsonDocument::fromJson(run("workout.mjs", file)).object();
+        QCOMPARE(read["type"].toString(), QString("workout"));
+        const QJsonArray steps = read["steps"].toArray();
+        QCOMPARE(read["workout"].toObject()["num_valid_steps"].toInt(), static_cast<int>(steps.size()));
+        // Unfolded as a head unit does it, it lasts as long as the session.
+        std::vector<double> ridden;
+        const std::function<void(int, int)> go = [&](int from, int to) {
+            for (int i = from; i < to; ++i) {
+                const QJsonObject s = steps[i].toObject();
+                if (s["duration_type"].toString() == "time")
+                    ridden.push_back(s["duration_value"].toDouble() / 1000);
+                else
+                    for (int n = 1; n < s["target_value"].toInt(); ++n)
+                        go(s["duration_value"].toInt(), i);
+            }
+        };
+        go(0, static_cast<int>(steps.size()));
+        const SessionFigures figures = figuresOf(*session);
+        QCOMPARE(ridden.size(), figures.steps.size());
+        for (size_t i = 0; i < ridden.size(); ++i)
+            QCOMPARE(ridden[i], 1.0 * figures.steps[i].step.seconds);
+        const QJsonObject first = steps[0].toObject(), last = steps.last().toObject();
+        QCOMPARE(first["target_type"].toString(), QString("power"));
+        QCOMPARE(first["custom_target_value_low"].toInt(), 1125); // half of 250 W, watts above a thousand
+        QCOMPARE(first["custom_target_value_high"].toInt(), 1225);
+        QVERIFY(last["notes"].toString().contains("easy") && last["notes"].toString().contains("95 rpm"));
     }
     // Independent encoder: npm @markw65/fit-file-writer
     void whatOthersWriteWeRead() {
