@@ -390,7 +390,7 @@ private slots:
         QCOMPARE(*only().score.stress, plain);
     }
     void aTestIsRecognisedInARide() {
-        Session s;
+        RoughSession s;
         s.kind = SessionKind::Intervals;
         s.steps = {{900, 0.6, false}, {1200, 1.04, true}, {600, 0.5, false}};
         SimulatedRider rider;

@@ -352,15 +352,18 @@ void MainWindow::addRider() {
 }
 
 void MainWindow::renameAlternative() {
+    const qint64 asked = workspace_.plans.alternative();
+    QString name;
     for (const SeasonRecord& s : workspace_.chosen.seasons())
-        if (s.id == workspace_.plans.alternative()) {
-            bool ok = false;
-            const QString name =
-                QInputDialog::getText(this, "Rename the alternative", "Name", QLineEdit::Normal, s.name, &ok);
-            if (ok)
-                season_->renameAlternative(name);
-            return;
-        }
+        if (s.id == asked)
+            name = s.name;
+    if (asked == 0)
+        return;
+    bool ok = false;
+    name = QInputDialog::getText(this, "Rename the alternative", "Name", QLineEdit::Normal, name, &ok);
+    // While it was asked another may have been looked at.
+    if (ok && workspace_.plans.alternative() == asked)
+        season_->renameAlternative(name);
 }
 
 void MainWindow::bringOrOpen() {
@@ -452,12 +455,15 @@ void MainWindow::showKeys() {
                              a->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped());
     QString here;
     if (place() == Place::Season)
-        here = "<p>Arrows choose a day (up and down: a week), Page Up and Page Down a race. Shift with arrows "
-               "moves what is chosen: a race or days away by a day or a week, a deload by a week. Alt with up and "
-               "down makes the week carry more or less; Alt with left and right moves the edge its phase begins "
-               "with, or the end of days away. [ and ] make the taper longer and shorter. Plus and minus or the "
-               "wheel zoom, Home and End move along, 0 shows the whole season. Escape lets go of what is dragged, "
-               "then of what is chosen. Double-click adds a race.</p>";
+        here =
+            "<p>Arrows choose a day (up and down: a week), Page Up and Page Down a race. Shift with arrows "
+            "moves what is chosen: a race or days away by a day or a week, a deload by a week. Alt with up "
+            "and "
+            "down makes the week carry more or less; Alt with left and right moves the edge its phase begins "
+            "with, or the end of days away. [ and ] make the taper longer and shorter. Plus and minus or the "
+            "wheel zoom, Home and End move along, 0 shows the whole season. Escape lets go of what is "
+            "dragged, "
+            "then of what is chosen. Double-click adds a race.</p>";
     else if (place() == Place::Rides)
         here = "<p>Arrows choose a ride. On the trace, drag to move, turn the wheel to zoom, double-click "
                "for the whole ride. Drop files anywhere here to bring them in.</p>";

@@ -63,7 +63,7 @@ public:
             const double most = stressAt(steadiest), least = stressAt(easiest);
             if (most < target * 0.995 && lengthen(planned))
                 continue;
-            if (least > target * 1.005 && shorten(planned))
+            if (least > target * 1.005 && shorten())
                 continue;
             break;
         }
@@ -140,7 +140,7 @@ private:
         return true;
     }
     /// Five minutes less on the longest easy day, down to 95 % of what was planned.
-    bool shorten(double planned) {
+    bool shorten() {
         Slot* most = nullptr;
         for (Slot& s : slots_)
             if (s.day.role != Role::Test && s.seconds - fiveMinutes >= s.shortest &&

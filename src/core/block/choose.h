@@ -28,6 +28,10 @@ struct WeekProblem {
 };
 std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Date from, int weeks);
 
+/// Families a phase rides, those its race asks for first in front (common practice). `late`: a base whose
+/// split has work over the low threshold already.
+std::vector<const char*> familiesOf(Phase phase, Demand demand, bool late);
+
 /// The work given to a day.
 struct Pick {
     const Family* family = nullptr;

@@ -142,14 +142,14 @@ private:
         const Season season = with(season_, way_);
         const double least = best_.skeletonCost, first = best_.solution.objective;
         auto choices = std::move(best_.plan.choices);
-        std::vector<std::vector<WeekKind>> seen{kindsOf(best_.frame)};
+        std::vector<std::vector<WeekKind>> known{kindsOf(best_.frame)};
         for (const CutWay& cut : {CutWay{true, 0}, CutWay{false, -1}, CutWay{false, 1}}) {
             SeasonFrame frame = layOut(season_);
             const double cost = decideSkeleton(season, frame, cut);
             const std::vector<WeekKind> kinds = kindsOf(frame);
-            if (cost > least + nearTie || std::find(seen.begin(), seen.end(), kinds) != seen.end())
+            if (cost > least + nearTie || std::find(known.begin(), known.end(), kinds) != known.end())
                 continue;
-            seen.push_back(kinds);
+            known.push_back(kinds);
             Solved other = solveAs(season, cut, &best_.solution);
             if (other.solution.objective > best_.solution.objective + worthChoosing)
                 best_ = std::move(other);
