@@ -103,7 +103,8 @@ private slots:
         // Steps of three minutes, and never more than a day has.
         for (const double h : *less.season.weeks[0].hours)
             QVERIFY(std::abs(20 * h - std::round(20 * h)) < 1e-9);
-        for (const double h : *setWeekHeight(s_, p_.plan, build, 1e9).season.weeks[0].hours)
+        const SeasonEdit most = setWeekHeight(s_, p_.plan, build, 1e9);
+        for (const double h : *most.season.weeks[0].hours)
             QVERIFY(h <= 24);
         QVERIFY(sameSeason(setWeekHeight(s_, p_.plan, s_.end + 300, 100).season, s_));
     }

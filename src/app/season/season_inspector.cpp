@@ -18,6 +18,8 @@ const std::array kindWords{"as the season has it", "build", "deload", "recovery"
 const std::array<std::optional<WeekKind>, 5> kinds{std::nullopt, WeekKind::Build, WeekKind::Deload,
                                                    WeekKind::Recovery, WeekKind::Break};
 
+const std::array phases{Phase::Transition, Phase::Base, Phase::Build, Phase::Specialise};
+
 QDate qdate(Date d) {
     const CivilDate c = toCivil(d);
     return {c.year, c.month, c.day};
@@ -179,8 +181,24 @@ QWidget* SeasonInspector::makeWeekFields() {
     kind_->setObjectName("weekKind");
     kind_->setAccessibleName("Kind of week");
     grid->addWidget(kind_, 3, 3, 1, 4);
+    auto* of = new QLabel("in");
+    of->setForegroundRole(QPalette::PlaceholderText);
+    grid->addWidget(of, 4, 0, 1, 3);
+    phase_ = new QComboBox;
+    phase_->addItem("the phase the season has");
+    for (const Phase p : phases)
+        phase_->addItem(nameOf(p));
+    phase_->setObjectName("weekPhase");
+    phase_->setAccessibleName("Phase of the week");
+    grid->addWidget(phase_, 4, 3, 1, 4);
+    phaseBound_ = Binding::choice(phase_, [this](qint64 week, const QVariant& v) {
+        changeWeek(week, "Pin a week's phase", [&](WeekPin& p) {
+            p.phase =
+                v.toInt() == 0 ? std::nullopt : std::optional(phases[static_cast<size_t>(v.toInt() - 1)]);
+        });
+    });
     unpin_ = new QPushButton("As every week");
-    grid->addWidget(unpin_, 4, 3, 1, 4);
+    grid->addWidget(unpin_, 5, 3, 1, 4);
     kindBound_ = Binding::choice(kind_, [this](qint64 week, const QVariant& v) {
         changeWeek(week, "Pin a week", [&](WeekPin& p) { p.kind = kinds[static_cast<size_t>(v.toInt())]; });
     });
@@ -246,11 +264,13 @@ void SeasonInspector::fillRace() {
 void SeasonInspector::fillWeek() {
     WeekHours hours = picture_.season.hours;
     std::optional<WeekKind> kind;
+    std::optional<Phase> phase;
     bool pinned = false;
     for (const WeekPin& p : picture_.season.weeks)
         if (p.start == monday(*marks_.day)) {
             hours = p.hours.value_or(hours);
             kind = p.kind;
+            phase = p.phase;
             pinned = true;
         }
     const qint64 week = picture_.subject * 1000000 + monday(*marks_.day).days;
@@ -258,6 +278,9 @@ void SeasonInspector::fillWeek() {
         hoursBound_[i]->show(week, hours[i]);
     const auto found = std::find(kinds.begin(), kinds.end(), kind);
     kindBound_->show(week, found == kinds.end() ? 0 : static_cast<int>(found - kinds.begin()));
+    phaseBound_->show(
+        week,
+        phase ? static_cast<int>(std::find(phases.begin(), phases.end(), *phase) - phases.begin()) + 1 : 0);
     unpin_->setVisible(pinned);
 }
 

@@ -45,14 +45,14 @@ private:
     QWidget *raceFields_, *weekFields_;
     QLineEdit* name_;
     QDateEdit* date_;
-    QComboBox *priority_, *demand_, *kind_;
+    QComboBox *priority_, *demand_, *kind_, *phase_;
     QDoubleSpinBox *stress_, *gateLow_, *gateHigh_;
     QSpinBox* days_;
     QPushButton *remove_, *unpin_;
     std::array<QDoubleSpinBox*, 7> hours_{};
     std::array<Binding*, 7> hoursBound_{};
     Binding *nameBound_, *dateBound_, *priorityBound_, *demandBound_, *stressBound_, *daysBound_, *lowBound_,
-        *highBound_, *kindBound_;
+        *highBound_, *kindBound_, *phaseBound_;
     RulesPanel* rules_;
     QTextBrowser* words_;
 };

@@ -48,6 +48,7 @@ struct SeasonPicture {
         double fitness = 0, form = 0;         ///< now, and on waking today
     } last;
     std::vector<Outlook> outlook; ///< what was expected of the races a week ago
+    std::string dayWhy;           ///< where the chosen day's role and load come from
     std::optional<Plan> beside;   ///< the plan this one is tried against, or an alternative
     QString besideName;
 

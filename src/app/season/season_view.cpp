@@ -396,6 +396,10 @@ void SeasonView::refresh() {
 
 void SeasonView::inspect() {
     inspectLater_.stop();
+    picture_.dayWhy.clear();
+    if (const Solved* solved = workspace_.plans.solved();
+        solved && canvas_->marks().day && !workspace_.plans.trying())
+        picture_.dayWhy = whyDay(workspace_.plans.whole(), *solved, *canvas_->marks().day);
     if (workspace_.chosen.season())
         inspector_->show(picture_, canvas_->marks(), workspace_.plans.limits(), limitsReady_);
 }

@@ -231,6 +231,8 @@ QString inspectDay(const SeasonPicture& picture, Date date) {
                   before ? QString("Fitness %1 less fatigue %2.")
                                .arg(number(before->fitness, 1), number(before->fatigue, 1))
                          : QString()));
+    if (!picture.dayWhy.empty())
+        out += QString("<p style='margin:2px 0 6px 0'>%1</p>").arg(q(picture.dayWhy));
     out += heading("Week of " + q(dayText(week->start)) + " · " + nameOf(week->kind) + " · " +
                    nameOf(week->phase));
     out += QString("<p style='margin:2px 0 6px 0'>%1</p>").arg(q(week->why));
