@@ -11,7 +11,8 @@
 namespace marram {
 namespace {
 
-constexpr size_t mostFamilies = 4, beamWidth = 24;
+constexpr size_t mostFamilies = 4, beamWidth = 24, blockWeeks = 4;
+constexpr int farthestExtra = 60; ///< ways to add tempo looked at on either side of what is missing
 constexpr int mostAWeek = 2, mostAtARung = 2, leftAlone = 3;
 constexpr size_t familyCount = 40;
 
@@ -376,14 +377,18 @@ private:
             if (week.days[d].available < 3300 && candidates.back() != indexOf("short on time"))
                 candidates.push_back(indexOf("short on time"));
         std::vector<State> next;
+        bool fresh = false;
         for (const State& from : beam_) {
             Way begin;
             begin.at = from.at;
             begin.used = from.used;
             begin.usedCount = from.usedCount;
-            // Four families are for one block; a new one, or another phase, may take others.
-            if (w > 0 && (weeks_[w].phase != weeks_[w - 1].phase ||
-                          (weeks_[w].kind == WeekKind::Build && weeks_[w - 1].kind != WeekKind::Build))) {
+            // Four families are for one block; where more weeks are asked for, the next may take others.
+            if (w >= lastFresh_ + blockWeeks &&
+                (week.phase != weeks_[w - 1].phase ||
+                 (week.kind == WeekKind::Build && weeks_[w - 1].kind != WeekKind::Build)))
+                fresh = true;
+            if (fresh) {
                 begin.used.fill(false);
                 begin.usedCount = 0;
             }
@@ -411,13 +416,27 @@ private:
                 const double bare = from.middle + fixedMiddle + way.middle - week.purpose.middle;
                 // The tempo that makes up what is missing in the middle, the nearest on either side that is
                 // of other families than the hard days.
+                std::array<int, familyCount> hardOnes{}, hardRung{};
+                for (const Chosen& y : way.picks) {
+                    const auto f = static_cast<size_t>(y.family);
+                    hardRung[f] = hardOnes[f]++ == 0 || hardRung[f] == y.rung ? y.rung : -1;
+                }
                 const auto clashes = [&](const Extra& e) {
-                    return std::any_of(e.picks.begin(), e.picks.end(), [&](const Chosen& x) {
-                        return std::any_of(way.picks.begin(), way.picks.end(),
-                                           [&](const Chosen& y) { return x.family == y.family; }) ||
-                               (!way.used[static_cast<size_t>(x.family)] &&
-                                way.usedCount + e.picks.size() > mostFamilies);
-                    });
+                    for (const Chosen& x : e.picks) {
+                        const auto f = static_cast<size_t>(x.family);
+                        if (!way.used[f] && way.usedCount + e.picks.size() > mostFamilies)
+                            return true;
+                        if (hardOnes[f] == 0)
+                            continue;
+                        // A family of the hard days may be ridden again at their rung, as often as a rung
+                        // may.
+                        const int extraOnes =
+                            e.picks.size() == 2 && e.picks[0].family == e.picks[1].family ? 2 : 1;
+                        if (hardRung[f] != x.rung || hardOnes[f] + extraOnes > mostAWeek ||
+                            (!x.light && way.at[f].times + extraOnes > mostAtARung))
+                            return true;
+                    }
+                    return false;
                 };
                 const auto middlePlace =
                     std::lower_bound(extras.begin(), extras.end(), -bare,
@@ -425,13 +444,16 @@ private:
                 for (int side = 0; side < 2; ++side) {
                     auto above = middlePlace;
                     if (side == 0) {
-                        while (above != extras.end() && clashes(*above))
-                            ++above;
+                        for (int n = 0; above != extras.end() && clashes(*above); ++above)
+                            if (++n > farthestExtra) {
+                                above = extras.end();
+                                break;
+                            }
                         if (above == extras.end())
                             continue;
                     } else {
                         bool found = false;
-                        while (above != extras.begin() && !found) {
+                        for (int n = 0; n < farthestExtra && above != extras.begin() && !found; ++n) {
                             --above;
                             found = !clashes(*above);
                         }
@@ -488,6 +510,8 @@ private:
                 next.push_back(std::move(s));
             }
         }
+        if (fresh)
+            lastFresh_ = w;
         const size_t keep = std::min(next.size(), beamWidth);
         std::partial_sort(next.begin(), next.begin() + static_cast<long>(keep), next.end(),
                           [](const State& a, const State& b) { return a.cost < b.cost; });
@@ -547,6 +571,7 @@ private:
     std::vector<std::vector<Work>> works_;
     std::map<std::tuple<int, int, int>, Work> light_;
     std::vector<State> beam_;
+    size_t lastFresh_ = 0; ///< the week whose block began with no family taken
     bool anyDone_ = false;
     int shown_ = 0; ///< the most work done, s
 };
