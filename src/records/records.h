@@ -119,9 +119,9 @@ struct Outlook {
 /// What a season is to its rider. One is in force; the others are over, or are tried beside it.
 enum class SeasonStanding { InForce, History, Alternative };
 
-/// A season with what its rider brings to it: hours, thresholds in force today, the load up to its start and what
-/// was ridden since; a day ridden already is past. Where nothing was ridden for four weeks before it, and the
-/// record reaches further back, it begins after a lay-off unless the coach has said otherwise.
+/// A season with what its rider brings to it: hours, thresholds in force today, the load up to its start and
+/// what was ridden since; a day ridden already is past. Where nothing was ridden for four weeks before it,
+/// and the record reaches further back, it begins after a lay-off unless the coach has said otherwise.
 Season completedSeason(const Season& season, const RiderRecord& rider, const LoadHistory& history,
                        const std::map<Date, double>& ridden, Date today);
 

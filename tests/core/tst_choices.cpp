@@ -94,7 +94,8 @@ private slots:
             // While a hand moves, that cut stands.
             QCOMPARE(solveSeason(s, &chosen.solution, {}, Choices::Keep).solution.cut, cut);
         }
-        QVERIFY2(early > 0 && leaning > 0, qPrintable(QString("%1 early, %2 leaning").arg(early).arg(leaning)));
+        QVERIFY2(early > 0 && leaning > 0,
+                 qPrintable(QString("%1 early, %2 leaning").arg(early).arg(leaning)));
     }
 
     void theShapeOfATaperIsTheCoachsOrTheBest() {

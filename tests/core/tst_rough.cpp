@@ -32,7 +32,8 @@ private slots:
         const RoughSession s = prescribe(SessionKind::Intervals, 1.5, 95);
         // Common practice: 5 easy, 5 mid endurance, 5 at 85–95 %
         QVERIFY(s.steps[0].intensity < 0.55 && s.steps[2].intensity >= 0.85 && s.steps[2].intensity <= 0.95);
-        QVERIFY(std::count_if(s.steps.begin(), s.steps.end(), [](const RoughStep& x) { return x.work; }) >= 2);
+        QVERIFY(std::count_if(s.steps.begin(), s.steps.end(), [](const RoughStep& x) { return x.work; }) >=
+                2);
     }
     void tooShortForIntervalsIsRiddenEvenly() {
         QCOMPARE(prescribe(SessionKind::Intervals, 0.4, 30).steps.size(), 1U);

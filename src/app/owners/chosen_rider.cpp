@@ -424,10 +424,10 @@ Result<QString> ChosenRider::rideToday(const QString& folder) const {
     day.utcOffset = now.offsetFromUtc();
     day.start = static_cast<std::int64_t>(clock_.today().days) * 86400 + 9 * 3600 - day.utcOffset;
     const RoughSession session = rest ? prescribe(SessionKind::Endurance, 1, 45)
-                                 : prescribe(planned->role == Role::Hard      ? SessionKind::Intervals
-                                             : planned->role == Role::Openers ? SessionKind::Openers
-                                                                              : SessionKind::Endurance,
-                                             planned->hours, planned->stress);
+                                      : prescribe(planned->role == Role::Hard      ? SessionKind::Intervals
+                                                  : planned->role == Role::Openers ? SessionKind::Openers
+                                                                                   : SessionKind::Endurance,
+                                                  planned->hours, planned->stress);
     return saveToDevice(folder,
                         marram::ride(session, who, day, static_cast<std::uint64_t>(clock_.today().days)));
 }
