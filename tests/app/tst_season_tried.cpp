@@ -186,6 +186,25 @@ private slots:
         view().showRaces(false);
     }
 
+    void lastingCountsPartsOfHours() {
+        const qint64 first = w_->chosen.id();
+        bool told = false;
+        for (const RiderRecord& rider : w_->roster.riders()) {
+            w_->chosen.choose(rider.id);
+            double longest = 0;
+            for (const RideRecord& r : w_->chosen.rides())
+                if (!r.excluded && r.day > today_ - 112 && r.day <= today_)
+                    longest = std::max(longest, r.score.duration / 3600.0);
+            if (!w_->chosen.season() || longest <= 0)
+                continue;
+            told = told || longest - std::floor(longest) > 0.01; // whole hours say nothing
+            QVERIFY(std::abs(w_->chosen.lasting(w_->chosen.season()->races[0]).longest - longest) < 1e-9);
+        }
+        QVERIFY(told);
+        w_->chosen.choose(first);
+        QVERIFY(settled());
+    }
+
     void chancesAndTheWeekAreSaidInWords() {
         view().openOn(season().races[0].date, 0);
         QVERIFY(QTest::qWaitFor([&] { return !w_->plans.chances().empty(); }, 8000));

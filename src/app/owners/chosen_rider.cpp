@@ -65,10 +65,9 @@ void ChosenRider::take(const Touched& what) {
         loadRides();
     if (what.seasons)
         loadSeasons();
-    if (what.rides && !roster_.scoring())
+    // Scoring that runs goes on, unless a figure changed: then by the values of now.
+    if (what.rides && (what.figures || !roster_.scoring()))
         roster_.scoreStale(id_, rides_);
-    else if (what.figures && what.rides)
-        roster_.scoreStale(id_, rides_); // by the values of now
     if (what.figures || what.rides)
         emit settled();
 }
@@ -187,7 +186,7 @@ Lasting ChosenRider::lasting(const Race& race) const {
     const Date today = clock_.today();
     for (const RideRecord& ride : rides_)
         if (!ride.excluded && ride.day > today - 112 && ride.day <= today)
-            hours.push_back(ride.score.duration / 3600);
+            hours.push_back(ride.score.duration / 3600.0);
     constexpr double pointsAnHour = 65; // ridden at four fifths of threshold (common practice)
     double length = raceStress(race) / race.days / pointsAnHour;
     if (const RiderRecord* r = rider(); r && !race.course.empty()) {
@@ -422,7 +421,8 @@ Result<QString> ChosenRider::rideToday(const QString& folder) const {
     SimulatedDay day;
     const QDateTime now = QDateTime::currentDateTime();
     day.utcOffset = now.offsetFromUtc();
-    day.start = static_cast<std::int64_t>(clock_.today().days) * 86400 + 9 * 3600 - day.utcOffset;
+    day.start =
+        static_cast<std::int64_t>(clock_.today().days) * 86400 + 32400 - day.utcOffset; // nine in the morning
     const RoughSession session = rest ? prescribe(SessionKind::Endurance, 1, 45)
                                       : prescribe(planned->role == Role::Hard      ? SessionKind::Intervals
                                                   : planned->role == Role::Openers ? SessionKind::Openers

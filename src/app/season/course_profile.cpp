@@ -70,11 +70,11 @@ void CourseProfile::paintEvent(QPaintEvent*) {
     for (const double m : {low, high})
         p.drawText(QRectF(0, y(m) - line / 2, gutter - 6, line), Qt::AlignRight | Qt::AlignVCenter,
                    QString("%1 m").arg(m, 0, 'f', 0));
-    const double km = length / 1000, step = km > 120 ? 40 : km > 60 ? 20 : km > 25 ? 10 : km > 10 ? 5 : 1;
-    for (double at = 0; at <= km; at += step)
+    const double km = length / 1000;
+    const int step = km > 120 ? 40 : km > 60 ? 20 : km > 25 ? 10 : km > 10 ? 5 : 1;
+    for (int at = 0; at <= km; at += step)
         p.drawText(QRectF(x(course_.front().distance + at * 1000) - 30, plot.bottom() + 2, 60, line),
-                   Qt::AlignCenter,
-                   at + step > km ? QString("%1 km").arg(at, 0, 'f', 0) : QString::number(at, 'f', 0));
+                   Qt::AlignCenter, at + step > km ? QString("%1 km").arg(at) : QString::number(at));
     // The longest climbs are named first; a name with no room is left to the table.
     std::vector<Climb> order = climbs_;
     std::sort(order.begin(), order.end(), [](const Climb& a, const Climb& b) { return a.gain > b.gain; });

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_pen.h"
 
+#include <QPaintEngine>
 #include <QPainterPath>
 #include <QPixmapCache>
 #include <algorithm>

@@ -66,7 +66,7 @@ QByteArray written(const QString& of, const std::vector<Event>& events, Date sta
     for (const Event& event : events)
         icalcomponent_add_component(calendar, made(event, stamp));
     char* text = icalcomponent_as_ical_string_r(calendar);
-    const QByteArray bytes(text);
+    QByteArray bytes(text);
     icalmemory_free_buffer(text);
     icalcomponent_free(calendar);
     return bytes;
