@@ -58,7 +58,9 @@ void hatchLines(QPainter& p, const QRectF& r, Layer layer, const QColor& colour)
     p.setPen(QPen(colour, h.weight));
     // Lines lie on one grid over the whole picture, so that columns look cut from one cloth.
     const double from = std::floor((r.left() - r.height() + r.bottom()) / h.gap) * h.gap - r.bottom();
-    for (double x = from; x < r.right(); x += h.gap) {
+    const int count = static_cast<int>(std::ceil((r.right() - from) / h.gap));
+    for (int i = 0; i < count; ++i) {
+        const double x = from + i * h.gap;
         p.drawLine(QPointF(x, r.bottom()), QPointF(x + r.height(), r.top()));
         if (h.crossed)
             p.drawLine(QPointF(x, r.top()), QPointF(x + r.height(), r.bottom()));
@@ -80,7 +82,8 @@ QPixmap tileOf(Layer layer, const QColor& colour, double ratio) {
     QPainter p(&tile);
     p.setRenderHint(QPainter::Antialiasing);
     p.setPen(QPen(colour, h.weight));
-    for (double x = -side; x < 2 * side; x += h.gap) {
+    for (int i = -2; i < 4; ++i) {
+        const double x = i * h.gap;
         p.drawLine(QPointF(x, side), QPointF(x + side, 0));
         if (h.crossed)
             p.drawLine(QPointF(x, 0), QPointF(x + side, side));
@@ -244,8 +247,8 @@ void tideLine(const SeasonPen& pen) {
 
 void paintLoad(const SeasonPen& pen) {
     pen.stratumName(pen.s.load, "Load", "pts/week");
-    const double step = pen.s.mostLoad > 900 ? 400 : 200;
-    for (double v = step; v < pen.s.mostLoad; v += step) {
+    const int step = pen.s.mostLoad > 900 ? 400 : 200;
+    for (int v = step; v < pen.s.mostLoad; v += step) {
         pen.scale(pen.s.load, v, pen.s.yOfLoad(v), pen.c.muted);
         pen.line(pen.s.plot.left(), pen.s.yOfLoad(v), pen.s.plot.right(), pen.s.yOfLoad(v), pen.c.hairline,
                  0.6);
@@ -301,8 +304,8 @@ void paintDune(const SeasonPen& pen) {
     pen.p.setPen(QPen(pen.c.ochre, 1.8, Qt::SolidLine, Qt::FlatCap, Qt::BevelJoin));
     pen.p.drawPolyline(crest);
     pen.line(pen.s.plot.left(), pen.s.dune.bottom(), pen.s.plot.right(), pen.s.dune.bottom(), pen.c.hairline);
-    const double step = pen.s.mostFitness - pen.s.leastFitness > 50 ? 20 : 10;
-    for (double f = pen.s.leastFitness + step; f < pen.s.mostFitness; f += step)
+    const int step = pen.s.mostFitness - pen.s.leastFitness > 50 ? 20 : 10;
+    for (int f = static_cast<int>(pen.s.leastFitness) + step; f < pen.s.mostFitness; f += step)
         pen.scale(pen.s.dune, f, pen.s.yOfFitness(f), pen.c.ochre);
     // What the ghosts are, beside them.
     double x = pen.s.plot.left() + 6;
@@ -327,8 +330,9 @@ void paintForm(const SeasonPen& pen) {
     pen.p.fillRect(QRectF(pen.s.plot.left(), zero, pen.s.plot.width(), pen.s.form.bottom() - zero),
                    faded(pen.c.water, 0.6));
     pen.line(pen.s.plot.left(), zero, pen.s.plot.right(), zero, pen.c.tide, 0.8);
-    const double step = pen.s.highestForm - pen.s.lowestForm > 70 ? 20 : 10;
-    for (double v = std::ceil(pen.s.lowestForm / step) * step; v <= pen.s.highestForm; v += step)
+    const int step = pen.s.highestForm - pen.s.lowestForm > 70 ? 20 : 10;
+    for (int v = static_cast<int>(std::ceil(pen.s.lowestForm / step)) * step; v <= pen.s.highestForm;
+         v += step)
         pen.scale(pen.s.form, v, pen.s.yOfForm(v), v == 0 ? pen.c.tide : pen.c.muted);
     chanceBand(pen);
     if (pen.picture.beside) {
