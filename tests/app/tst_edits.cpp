@@ -206,12 +206,12 @@ private slots:
     }
     void anHourMoreKeepsWhatTheCoachSaidOfAWeek() {
         Season s = s_;
-        s.weeks.push_back({s.start + 28, WeekHours{1, 1, 1, 1, 1, 1, 1}, WeekKind::Deload, std::nullopt});
+        s.weeks.push_back({s.start + 28, WeekHours{1, 1, 1, 3, 1, 1, 1}, WeekKind::Deload, std::nullopt});
         const SeasonPicture p = pictureOf(s);
         for (const SeasonTry& t : changesToTry(p, s.start))
             if (t.name == "an hour more on Thursdays")
                 for (const WeekPin& pin : t.season.weeks) {
-                    QCOMPARE((*pin.hours)[3], pin.start == s.start + 28 ? 2.0 : 2.0);
+                    QCOMPARE((*pin.hours)[3], pin.start == s.start + 28 ? 4.0 : 2.0);
                     if (pin.start == s.start + 28)
                         QCOMPARE(pin.kind, std::optional(WeekKind::Deload));
                 }

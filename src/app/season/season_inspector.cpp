@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_inspector.h"
+#include "app/season/season_edits.h"
 #include "app/season/season_words.h"
 #include "app/shell/dates.h"
 #include "app/shell/fields.h"
@@ -302,18 +303,7 @@ void SeasonInspector::changeWeek(qint64 subject, const QString& what,
                                  const std::function<void(WeekPin&)>& edit) {
     if (subject / 1000000 != picture_.subject)
         return;
-    Season s = picture_.season;
-    const Date week{static_cast<int>(subject % 1000000)};
-    WeekPin pin;
-    pin.start = week;
-    for (const WeekPin& p : s.weeks)
-        if (p.start == week)
-            pin = p;
-    std::erase_if(s.weeks, [&](const WeekPin& p) { return p.start == week; });
-    edit(pin);
-    if (!pin.empty())
-        s.weeks.push_back(pin);
-    change(s, what);
+    change(withPin(picture_.season, Date{static_cast<int>(subject % 1000000)}, edit), what);
 }
 
 } // namespace marram
