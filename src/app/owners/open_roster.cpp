@@ -280,7 +280,10 @@ qint64 OpenRoster::editAlternative(const std::optional<SeasonRecord>& before,
         const bool done = write([&]() -> Result<void> {
             if (!to) {
                 // As it is when it goes is how it comes back.
-                if (auto now = roster_->season(from->id); now && *now)
+                const auto now = roster_->season(from->id);
+                if (!now)
+                    return tl::unexpected(now.error()); // what can't be read is not removed
+                if (*now)
                     *from = **now;
                 return roster_->removeSeason(from->id);
             }

@@ -1,8 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/plan_service.h"
 
-#include <set>
-
 namespace marram {
 
 PlanService::PlanService(OpenRoster& roster, ChosenRider& rider, Notices& notices, Clock& clock,
@@ -59,17 +57,7 @@ void PlanService::findBranch() {
         branch_ = 0;
 }
 
-MissRate PlanService::misses() const {
-    std::vector<PlannedAndRidden> days;
-    const Date today = clock_.today();
-    for (auto it = rider_.planned().lower_bound(today - 90);
-         it != rider_.planned().end() && it->first < today; ++it)
-        if (it->second.role != Role::Race)
-            days.push_back({it->second.stress, rider_.riddenOn(it->first)});
-    return missRate(days);
-}
-
-double PlanService::illSpells() const {
+std::set<Date> PlanService::illDays() const {
     std::set<Date> ill;
     const Date today = clock_.today();
     for (const CheckIn& c : rider_.checkIns())
@@ -81,6 +69,22 @@ double PlanService::illSpells() const {
                 if (a.why == AwayWhy::Illness)
                     for (Date d = std::max(a.from, today - 364); d <= std::min(a.to, today); d = d + 1)
                         ill.insert(d);
+    return ill;
+}
+
+MissRate PlanService::misses() const {
+    std::vector<PlannedAndRidden> days;
+    const Date today = clock_.today();
+    const std::set<Date> ill = illDays(); // illness is reckoned by its spells, not twice
+    for (auto it = rider_.planned().lower_bound(today - 90);
+         it != rider_.planned().end() && it->first < today; ++it)
+        if (it->second.role != Role::Race && !ill.contains(it->first))
+            days.push_back({it->second.stress, rider_.riddenOn(it->first)});
+    return missRate(days);
+}
+
+double PlanService::illSpells() const {
+    const std::set<Date> ill = illDays();
     int spells = 0;
     Date last{-1000000};
     for (const Date d : ill) {
@@ -123,6 +127,7 @@ void PlanService::solve() {
             emit notices_.failed(
                 "This season can't be planned: " + QString::fromStdString(ok.error().sentence) + ".");
         solved_.reset();
+        explained_ = {};
         asked_.clear();
         ticket_ = {};
         ticket_.season = seasonId();

@@ -2,6 +2,7 @@
 #pragma once
 #include "app/owners/chosen_rider.h"
 #include "app/owners/solver_thread.h"
+#include <set>
 
 namespace marram {
 
@@ -27,7 +28,7 @@ public:
     /// The plan it is tried against: that of the season in force, while something is tried or an alternative
     /// is looked at. Null otherwise, or until it is there.
     const Plan* beside() const;
-    /// How often the rider misses a planned day, from the last 90 days.
+    /// How often the rider misses a planned day, from the last 90 days; days of illness apart.
     MissRate misses() const;
     /// Spells of illness a year: those of the last year, by days away and check-ins, at least one.
     double illSpells() const;
@@ -66,6 +67,8 @@ private:
     void take(quint64 number, const std::shared_ptr<const Solved>& solved);
     void keep();
     void findBranch();
+    /// Days of the last year on which the rider was ill, by check-ins and days away.
+    std::set<Date> illDays() const;
 
     OpenRoster& roster_;
     ChosenRider& rider_;

@@ -40,6 +40,7 @@ SeasonInspector::SeasonInspector(QWidget* parent)
     layout->addWidget(weekFields_);
     words_->setObjectName("seasonWords");
     words_->setAccessibleName("Explanation");
+    words_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     words_->setOpenLinks(false);
     words_->document()->setDocumentMargin(0);
     connect(rules_, &RulesPanel::changed, this, &SeasonInspector::changed);

@@ -91,7 +91,9 @@ void stakes(const SeasonPen& pen) {
         if (!named)
             continue;
         const SeasonScene::Label& label = pen.s.labelOf(static_cast<int>(r));
-        const QRectF box = label.box.adjusted(label.left ? 0 : 0.9 * h, 0, label.left ? -0.45 * h : 0, 0);
+        // The label goes with its stake, also while that is in the hand and nothing else shifts.
+        const QRectF at = label.box.translated(x - (label.left ? label.box.right() : label.box.left()), 0);
+        const QRectF box = at.adjusted(label.left ? 0 : 0.9 * h, 0, label.left ? -0.45 * h : 0, 0);
         const int side = label.left ? Qt::AlignRight : Qt::AlignLeft;
         const QFontMetricsF metrics(typeface(Type::Small, race.priority == Priority::A));
         const QString name =

@@ -27,6 +27,21 @@ struct SeasonPen {
     const PlannedRace* planned(int race) const;
 };
 
+/// While it lives, nothing is drawn in the gutters.
+class InsidePlot {
+public:
+    explicit InsidePlot(const SeasonPen& pen) : p_(pen.p) {
+        p_.save();
+        p_.setClipRect(pen.s.plot, Qt::IntersectClip);
+    }
+    ~InsidePlot() { p_.restore(); }
+    InsidePlot(const InsidePlot&) = delete;
+    InsidePlot& operator=(const InsidePlot&) = delete;
+
+private:
+    QPainter& p_;
+};
+
 /// Load as sediment, the dune of fitness, form with its gates, life's hours.
 void paintLoad(const SeasonPen& pen);
 void paintDune(const SeasonPen& pen);

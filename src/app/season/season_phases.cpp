@@ -8,6 +8,8 @@ namespace marram {
 
 /// A rope along the season: taut where weeks build, slack where they unload, knotted where there is a race.
 void paintPhases(const SeasonPen& pen) {
+    pen.stratumName(pen.s.phases, "Phases", "");
+    const InsidePlot inside(pen);
     const double y = pen.s.phases.bottom() - 7;
     const double h = QFontMetricsF(typeface(Type::Small)).height();
     size_t i = 0;
@@ -76,7 +78,6 @@ void paintPhases(const SeasonPen& pen) {
             pen.p.drawEllipse(QPointF(mid, y - 8), 1.8, 1.8);
         }
     }
-    pen.stratumName(pen.s.phases, "Phases", "");
 }
 
 } // namespace marram

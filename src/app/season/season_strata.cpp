@@ -334,6 +334,7 @@ void paintForm(const SeasonPen& pen) {
     for (int v = static_cast<int>(std::ceil(pen.s.lowestForm / step)) * step; v <= pen.s.highestForm;
          v += step)
         pen.scale(pen.s.form, v, pen.s.yOfForm(v), v == 0 ? pen.c.tide : pen.c.muted);
+    const InsidePlot inside(pen);
     chanceBand(pen);
     if (pen.picture.beside) {
         pen.p.setBrush(Qt::NoBrush);

@@ -245,11 +245,17 @@ QWidget* SeasonView::makeStrip() {
 }
 
 void SeasonView::fillStrip() {
-    which_->clear();
-    which_->addItem("the season", 0);
+    std::vector<std::pair<QString, qint64>> seasons{{"the season", 0}};
     for (const SeasonRecord& s : workspace_.chosen.seasons())
         if (s.standing == SeasonStanding::Alternative)
-            which_->addItem(s.name.isEmpty() ? "alternative" : s.name, s.id);
+            seasons.emplace_back(s.name.isEmpty() ? "alternative" : s.name, s.id);
+    // A list that is open under the hand is not made anew for nothing.
+    if (seasons != listed_) {
+        which_->clear();
+        for (const auto& [name, id] : seasons)
+            which_->addItem(name, id);
+        listed_ = seasons;
+    }
     which_->setCurrentIndex(std::max(0, which_->findData(workspace_.plans.alternative())));
     which_->setVisible(which_->count() > 1);
     keep_->setVisible(workspace_.plans.alternative() != 0);

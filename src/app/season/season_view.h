@@ -71,6 +71,7 @@ private:
     RacesPage* races_;
     QStackedWidget* ground_; ///< the cross-section, or the races
     QComboBox* which_;
+    std::vector<std::pair<QString, qint64>> listed_; ///< what it lists
     QToolButton *raceList_, *try_, *keep_, *drop_, *over_;
     SeasonPicture picture_;
     bool limitsReady_ = false;
