@@ -155,6 +155,23 @@ Season merged(const Season& now, const Season& before, const Season& after) {
     }
     std::sort(s.weeks.begin(), s.weeks.end(),
               [](const WeekPin& a, const WeekPin& b) { return a.start < b.start; });
+    // Sessions are merged day by day.
+    std::map<Date, SessionPin> was, is, days;
+    for (const SessionPin& p : before.sessions)
+        was[p.date] = p;
+    for (const SessionPin& p : after.sessions)
+        is[p.date] = p;
+    for (const SessionPin& p : now.sessions)
+        days[p.date] = p;
+    for (const auto& [day, pin] : was)
+        if (!is.contains(day))
+            days.erase(day);
+    for (const auto& [day, pin] : is)
+        if (!was.contains(day) || !(was.at(day) == pin))
+            days[day] = pin;
+    s.sessions.clear();
+    for (const auto& [day, pin] : days)
+        s.sessions.push_back(pin);
     return s;
 }
 
@@ -187,6 +204,7 @@ bool sameSeason(const Season& a, const Season& b) {
     return same && sameSplits(a.rules.ownSplits, b.rules.ownSplits) &&
            std::equal(a.races.begin(), a.races.end(), b.races.begin(), b.races.end(), sameRace) &&
            std::equal(a.weeks.begin(), a.weeks.end(), b.weeks.begin(), b.weeks.end(), samePin) &&
+           a.sessions == b.sessions &&
            std::equal(a.away.begin(), a.away.end(), b.away.begin(), b.away.end(), sameAway);
 }
 

@@ -8,6 +8,7 @@
 #include "core/rider/proposal.h"
 #include "core/rider/protocol.h"
 #include "core/season/season.h"
+#include "core/session/family.h"
 #include <QByteArray>
 #include <QString>
 #include <QStringList>
@@ -107,6 +108,16 @@ struct SolvedDay {
     Role role = Role::Rest;
     double stress = 0, hours = 0, fitness = 0, fatigue = 0, form = 0;
     bool operator==(const SolvedDay&) const = default;
+};
+
+/// A day's session as it was meant, kept so that it is known after the day has passed.
+struct MeantSession {
+    Date date;
+    std::string family;
+    int rung = 0;      ///< 1 the first; 0 for a family without
+    std::string words; ///< the whole ride in shorthand; empty off the bicycle
+    std::string note;
+    bool operator==(const MeantSession&) const = default;
 };
 
 /// What was expected of a race, as the plan stood on a day.

@@ -40,8 +40,10 @@ Result<RiderFile> gather(const Roster& roster, const RiderRecord& rider, Damage&
     if (auto ok = take(seasons, roster.seasons(rider.id, &here)); !ok)
         return tl::unexpected(ok.error());
     for (const SeasonRecord& s : seasons) {
-        f.seasons.push_back({s, {}});
+        f.seasons.push_back({s, {}, {}});
         if (auto ok = take(f.seasons.back().days, roster.plannedDaysOf(s.id, &here)); !ok)
+            return tl::unexpected(ok.error());
+        if (auto ok = take(f.seasons.back().meant, roster.meantOf(s.id, &here)); !ok)
             return tl::unexpected(ok.error());
     }
     for (auto& s : f.seasons) {
@@ -385,6 +387,8 @@ Result<qint64> storeRider(Roster& roster, RiderFile& f,
             return season;
         seasons.push_back(*season);
         if (auto ok = roster.savePlannedDays(*season, {std::numeric_limits<int>::min()}, s.days); !ok)
+            return tl::unexpected(ok.error());
+        if (auto ok = roster.saveMeant(*season, {std::numeric_limits<int>::min()}, s.meant); !ok)
             return tl::unexpected(ok.error());
     }
     // Once all have their ids it can be said which was made from which.

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/rider_json.h"
+#include "core/session/shorthand.h"
 #include "formats/json/reader.h"
 #include "formats/json/score_json.h"
 #include "formats/json/season_json.h"
@@ -272,12 +273,20 @@ QJsonObject writeRider(const RiderFile& f) {
                            {"hours", d.hours},    {"fitness", d.fitness},   {"fatigue", d.fatigue},
                            {"form", d.form}};
     };
+    const auto meant = [](const MeantSession& m) {
+        return QJsonObject{{"date", iso(m.date)},
+                           {"family", QString::fromStdString(m.family)},
+                           {"rung", m.rung},
+                           {"words", QString::fromStdString(m.words)},
+                           {"note", QString::fromStdString(m.note)}};
+    };
     const auto season = [&](const RiderFile::PlannedSeason& s) {
         return QJsonObject{{"standing", standings[static_cast<int>(s.record.standing)]},
                            {"name", s.record.name},
                            {"branched_from", orNull(s.record.branchedFrom)},
                            {"season", writeSeason(s.record.season)},
-                           {"planned_days", arrayOf(s.days, day)}};
+                           {"planned_days", arrayOf(s.days, day)},
+                           {"sessions_meant", arrayOf(s.meant, meant)}};
     };
     return {{"format", formatName},
             {"version", formatVersion},
@@ -390,6 +399,19 @@ Result<RiderFile> readRider(const QJsonObject& object) {
         d.form = number("form", -far, far);
         return d;
     };
+    const auto meant = [](JsonReader& one, const QJsonObject&) {
+        MeantSession m;
+        m.date = one.date("date");
+        m.family = one.text("family").toStdString();
+        m.rung = one.whole("rung", 0);
+        if (m.rung < 0 || m.rung > 40)
+            one.fail("rung", "must be 0 to 40");
+        m.words = one.text("words").toStdString();
+        if (!m.words.empty() && !readShorthand(m.words))
+            one.fail("words", "is no session");
+        m.note = one.text("note").toStdString();
+        return m;
+    };
     if (hasSeason) {
         auto season = seasonFrom(object.value("season").toObject());
         if (!season)
@@ -421,6 +443,7 @@ Result<RiderFile> readRider(const QJsonObject& object) {
         }
         const QJsonObject season = one.object("season");
         const QJsonArray days = one.array("planned_days");
+        const QJsonArray sessions = one.has("sessions_meant") ? one.array("sessions_meant") : QJsonArray();
         if (auto ok = one.finish(); !ok)
             return tl::unexpected(ok.error());
         auto read = seasonFrom(season);
@@ -430,6 +453,8 @@ Result<RiderFile> readRider(const QJsonObject& object) {
             return refuse((where + ".season: ").toStdString() + ok.error().sentence);
         s.record.season = std::move(*read);
         if (auto ok = keep(s.days, listOf<SolvedDay>(days, "planned_days", day)); !ok)
+            return refuse(where.toStdString() + "." + ok.error().sentence);
+        if (auto ok = keep(s.meant, listOf<MeantSession>(sessions, "sessions_meant", meant)); !ok)
             return refuse(where.toStdString() + "." + ok.error().sentence);
         f.seasons.push_back(std::move(s));
     }

@@ -12,6 +12,7 @@ struct RiderFile {
     struct PlannedSeason {
         SeasonRecord record; ///< ids count from 1 in the order of the file
         std::vector<SolvedDay> days;
+        std::vector<MeantSession> meant;
     };
     std::vector<PlannedSeason> seasons;
     std::vector<TestRecord> tests;

@@ -75,6 +75,16 @@ public:
     Result<void> saveOutlook(qint64 season, Date day, const std::vector<Outlook>& races);
     /// What was expected on the newest day up to `upTo`; empty where nothing was kept.
     Result<std::vector<Outlook>> outlook(qint64 season, Date upTo, Damage* damage = nullptr) const;
+    /// Keeps the sessions of a season: those from `from` on are replaced, those before stay as they were
+    /// meant.
+    Result<void> saveMeant(qint64 season, Date from, const std::vector<MeantSession>& sessions);
+    /// What was meant for a rider by the season in force and those of the past, in order of day.
+    Result<std::vector<MeantSession>> meant(qint64 rider, Damage* damage = nullptr) const;
+    /// What was meant by one season.
+    Result<std::vector<MeantSession>> meantOf(qint64 season, Damage* damage = nullptr) const;
+    /// Families of sessions a coach added or changed, for all riders.
+    Result<std::vector<Family>> ownFamilies(Damage* damage = nullptr) const;
+    Result<void> saveOwnFamilies(const std::vector<Family>& all);
     /// What was planned for a rider by the season in force and those of the past, in order of day; of two
     /// plans for a day the one in force.
     Result<std::vector<SolvedDay>> plannedDays(qint64 rider, Damage* damage = nullptr) const;

@@ -14,7 +14,7 @@ namespace marram {
 namespace {
 
 constexpr int applicationId = 0x4D52414D; // "MRAM"
-constexpr int schemaVersion = 4;
+constexpr int schemaVersion = 5;
 
 /// The statements that bring a file from each version to the next.
 const QStringList& step(int fromVersion) {
@@ -195,7 +195,18 @@ const QStringList& step(int fromVersion) {
                                     "DELETE CASCADE, day INTEGER NOT NULL, race TEXT NOT NULL, form REAL NOT "
                                     "NULL, fitness REAL NOT NULL, PRIMARY KEY(season, day, race)) WITHOUT "
                                     "ROWID"};
-    static const std::array<const QStringList*, schemaVersion> steps{&first, &second, &third, &fourth};
+    // What the coach says of a day's session, what stood on it when it came, and the coach's own families.
+    static const QStringList fifth{
+        "CREATE TABLE session_pin(season INTEGER NOT NULL REFERENCES season(id) ON DELETE CASCADE, day INTEGER "
+        "NOT NULL, family TEXT NOT NULL, rung INTEGER, minutes INTEGER, words TEXT NOT NULL, note TEXT NOT "
+        "NULL, verdict INTEGER, PRIMARY KEY(season, day)) WITHOUT ROWID",
+        "CREATE TABLE meant_session(season INTEGER NOT NULL REFERENCES season(id) ON DELETE CASCADE, day "
+        "INTEGER NOT NULL, family TEXT NOT NULL, rung INTEGER NOT NULL, words TEXT NOT NULL, note TEXT NOT "
+        "NULL, PRIMARY KEY(season, day)) WITHOUT ROWID",
+        "CREATE TABLE family(name TEXT NOT NULL PRIMARY KEY, place INTEGER NOT NULL, content TEXT NOT NULL) "
+        "WITHOUT ROWID"};
+    static const std::array<const QStringList*, schemaVersion> steps{&first, &second, &third, &fourth,
+                                                                     &fifth};
     return *steps.at(static_cast<size_t>(fromVersion));
 }
 

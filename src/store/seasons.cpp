@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/session/shorthand.h"
 #include "formats/json/season_json.h"
+#include "formats/json/session_json.h"
 #include "store/connection.h"
 #include "store/json_columns.h"
 
@@ -116,6 +118,29 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
                 });
             !ok)
             return tl::unexpected(ok.error());
+        if (auto ok = sql::each(db,
+                                "SELECT day, family, rung, minutes, words, note, verdict FROM session_pin "
+                                "WHERE season=? ORDER BY day",
+                                {r.id}, "Pinned sessions", damage,
+                                [&](sql::Row& row) {
+                                    SessionPin p;
+                                    p.date = row.day(0);
+                                    p.family = row.text(1).toStdString();
+                                    if (!row.isNull(2))
+                                        p.rung = row.whole(2, 1, 40);
+                                    if (!row.isNull(3))
+                                        p.minutes = row.whole(3, 5, 1440);
+                                    p.words = row.text(4).toStdString();
+                                    if (!p.words.empty() && !readShorthand(p.words))
+                                        row.fail(4, "is no session");
+                                    p.note = row.text(5).toStdString();
+                                    if (!row.isNull(6))
+                                        p.verdict = row.oneOf(6, RungVerdict::Ease);
+                                    if (row.wrong().isEmpty())
+                                        s.sessions.push_back(p);
+                                });
+            !ok)
+            return tl::unexpected(ok.error());
         if (auto ok =
                 sql::each(db, "SELECT from_day, to_day, why, stress FROM away WHERE season=? ORDER BY place",
                           {r.id}, "Absences", damage,
@@ -207,7 +232,7 @@ Result<qint64> Roster::saveSeason(const SeasonRecord& r) {
             return tl::unexpected(saved.error());
         if (id == 0)
             id = saved->lastInsertId().toLongLong();
-        for (const char* table : {"race", "week_pin", "away"})
+        for (const char* table : {"race", "week_pin", "session_pin", "away"})
             if (auto gone = sql::run(db, QString("DELETE FROM %1 WHERE season=?").arg(table), {id}); !gone)
                 return tl::unexpected(gone.error());
         int place = 0;
@@ -228,6 +253,14 @@ Result<qint64> Roster::saveSeason(const SeasonRecord& r) {
                                 {id, p.start.days, p.hours ? QVariant(hoursText(*p.hours)) : QVariant(),
                                  p.kind ? QVariant(static_cast<int>(*p.kind)) : QVariant(),
                                  p.phase ? QVariant(static_cast<int>(*p.phase)) : QVariant()});
+            if (!put)
+                return tl::unexpected(put.error());
+        }
+        for (const SessionPin& p : s.sessions) {
+            auto put = sql::run(db, "INSERT OR REPLACE INTO session_pin VALUES(?,?,?,?,?,?,?,?)",
+                                {id, p.date.days, textOf(p.family), sql::orNull(p.rung),
+                                 sql::orNull(p.minutes), textOf(p.words), textOf(p.note),
+                                 p.verdict ? QVariant(static_cast<int>(*p.verdict)) : QVariant()});
             if (!put)
                 return tl::unexpected(put.error());
         }
@@ -308,6 +341,85 @@ Result<std::vector<Outlook>> Roster::outlook(qint64 season, Date upTo, Damage* d
     if (!ok)
         return tl::unexpected(ok.error());
     return all;
+}
+
+Result<void> Roster::saveMeant(qint64 season, Date from, const std::vector<MeantSession>& sessions) {
+    return together([&]() -> Result<void> {
+        if (auto gone = sql::run(connection_->db, "DELETE FROM meant_session WHERE season=? AND day>=?",
+                                 {season, from.days});
+            !gone)
+            return tl::unexpected(gone.error());
+        for (const MeantSession& m : sessions)
+            if (m.date >= from)
+                if (auto put =
+                        sql::run(connection_->db, "INSERT OR REPLACE INTO meant_session VALUES(?,?,?,?,?,?)",
+                                 {season, m.date.days, textOf(m.family), m.rung, textOf(m.words),
+                                  textOf(m.note)});
+                    !put)
+                    return tl::unexpected(put.error());
+        return {};
+    });
+}
+
+namespace {
+Result<std::vector<MeantSession>> meantWhere(const QSqlDatabase& db, const QString& where,
+                                             const QVariantList& values, Damage* damage) {
+    std::vector<MeantSession> all;
+    const auto ok = sql::each(
+        db,
+        QString("SELECT day, family, rung, words, m.note FROM meant_session m JOIN season s ON s.id=m.season "
+                "WHERE %1 ORDER BY day, standing, s.id DESC")
+            .arg(where),
+        values, "Sessions as they were meant", damage, [&](sql::Row& row) {
+            MeantSession m{row.day(0), row.text(1).toStdString(), row.whole(2, 0, 40),
+                           row.text(3).toStdString(), row.text(4).toStdString()};
+            if (!m.words.empty() && !readShorthand(m.words))
+                row.fail(3, "is no session");
+            if (row.wrong().isEmpty() && (all.empty() || all.back().date != m.date))
+                all.push_back(std::move(m));
+        });
+    if (!ok)
+        return tl::unexpected(ok.error());
+    return all;
+}
+} // namespace
+
+Result<std::vector<MeantSession>> Roster::meant(qint64 rider, Damage* damage) const {
+    return meantWhere(connection_->db, "s.rider=? AND standing<2", {rider}, damage);
+}
+
+Result<std::vector<MeantSession>> Roster::meantOf(qint64 season, Damage* damage) const {
+    return meantWhere(connection_->db, "m.season=?", {season}, damage);
+}
+
+Result<std::vector<Family>> Roster::ownFamilies(Damage* damage) const {
+    std::vector<Family> all;
+    const auto ok = sql::each(connection_->db, "SELECT content FROM family ORDER BY place, name", {},
+                              "Families of sessions", damage, [&](sql::Row& row) {
+                                  auto family = readFamily(objectIn(row, 0), {});
+                                  if (family)
+                                      all.push_back(std::move(*family));
+                                  else
+                                      row.fail(0, "holds " +
+                                                      QString::fromStdString(family.error().sentence));
+                              });
+    if (!ok)
+        return tl::unexpected(ok.error());
+    return all;
+}
+
+Result<void> Roster::saveOwnFamilies(const std::vector<Family>& all) {
+    return together([&]() -> Result<void> {
+        if (auto gone = sql::run(connection_->db, "DELETE FROM family", {}); !gone)
+            return tl::unexpected(gone.error());
+        int place = 0;
+        for (const Family& f : all)
+            if (auto put = sql::run(connection_->db, "INSERT OR REPLACE INTO family VALUES(?,?,?)",
+                                    {textOf(f.name), place++, compactText(writeFamily(f))});
+                !put)
+                return tl::unexpected(put.error());
+        return {};
+    });
 }
 
 Result<std::vector<SolvedDay>> Roster::plannedDays(qint64 rider, Damage* damage) const {

@@ -152,7 +152,7 @@ private slots:
         QVERIFY(families().size() >= 24);
         std::set<std::string> names;
         for (const Family& f : families()) {
-            QVERIFY2(names.insert(f.name).second, f.name);
+            QVERIFY2(names.insert(f.name).second, f.name.c_str());
             double last = 0;
             for (size_t r = 0; r < f.rungs.size(); ++r) {
                 const SessionFigures figures = figuresOf(rungOf(f, r));

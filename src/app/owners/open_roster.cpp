@@ -9,9 +9,9 @@ namespace marram {
 namespace {
 
 /// One step to undo. A step that can't be taken leaves the stack.
-class Step : public QUndoCommand {
+class EditStep : public QUndoCommand {
 public:
-    Step(const QString& what, std::function<bool()> redo, std::function<bool()> undo)
+    EditStep(const QString& what, std::function<bool()> redo, std::function<bool()> undo)
         : QUndoCommand(what), redo_(std::move(redo)), undo_(std::move(undo)) {}
     void undo() override { setObsolete(!undo_()); }
     void redo() override { setObsolete(!redo_()); }
@@ -123,7 +123,7 @@ bool OpenRoster::write(const Work& work) {
 }
 
 void OpenRoster::step(const QString& what, std::function<bool()> redo, std::function<bool()> undo) {
-    undo_.push(new Step(what, std::move(redo), std::move(undo)));
+    undo_.push(new EditStep(what, std::move(redo), std::move(undo)));
 }
 
 void OpenRoster::tell(const Touched& what) {

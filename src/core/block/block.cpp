@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/block/block.h"
+#include "core/block/broken.h"
 #include "core/block/choose.h"
 #include "core/block/compose.h"
 #include "core/session/shorthand.h"
@@ -36,8 +37,9 @@ struct Slot {
 
 class WeekBuilder {
 public:
-    WeekBuilder(const Season& season, const WeekProblem& problem, const WeekChoice& choice)
-        : season_(season), problem_(problem), choice_(choice) {
+    WeekBuilder(const Season& season, const WeekProblem& problem, const WeekChoice& choice,
+                const FamilyBook& book)
+        : season_(season), problem_(problem), choice_(choice), book_(book) {
         for (size_t d = 0; d < problem.days.size(); ++d) {
             const DaySlot& day = problem.days[d];
             if (!day.rides())
@@ -45,9 +47,15 @@ public:
             Slot s{day};
             if (choice.onDay[d])
                 s.pick = &*choice.onDay[d];
-            s.shortest = s.pick ? shortestAround(s.pick->seconds) : std::min(900, day.available);
+            s.shortest = s.pick ? shortestWith(lyingOf(s.pick->family->name), s.pick->seconds)
+                                : std::min(900, day.available);
             if (day.role == Role::Long && choice.longTempo > 0)
                 s.shortest = choice.longTempo + 600 + 3600;
+            if (day.fixedLength) {
+                s.seconds = s.shortest = static_cast<int>(std::lround(day.hours));
+                slots_.push_back(s);
+                continue;
+            }
             s.seconds = std::clamp(fives(day.hours), std::min(s.shortest, day.available),
                                    std::max(day.available, s.shortest));
             slots_.push_back(s);
@@ -130,7 +138,7 @@ private:
     bool lengthen(double planned) {
         Slot* most = nullptr;
         for (Slot& s : slots_)
-            if (s.day.role != Role::Test && s.day.role != Role::Openers &&
+            if (s.day.role != Role::Test && s.day.role != Role::Openers && !s.day.fixedLength &&
                 s.seconds + fiveMinutes <= s.day.available &&
                 (!most || s.day.available - s.seconds > most->day.available - most->seconds))
                 most = &s;
@@ -143,7 +151,7 @@ private:
     bool shorten() {
         Slot* most = nullptr;
         for (Slot& s : slots_)
-            if (s.day.role != Role::Test && s.seconds - fiveMinutes >= s.shortest &&
+            if (s.day.role != Role::Test && !s.day.fixedLength && s.seconds - fiveMinutes >= s.shortest &&
                 (!most || s.seconds - s.shortest > most->seconds - most->shortest))
                 most = &s;
         if (!most || ridden() - fiveMinutes < 0.95 * sumOfSlots())
@@ -153,19 +161,29 @@ private:
     }
 
     Session ride(const Slot& s) const {
+        if (s.day.words)
+            return *s.day.words;
         if (s.pick)
-            return rideAround(s.pick->work, s.seconds, s.percent);
+            return rideWith(lyingOf(s.pick->family->name), s.pick->work, s.seconds, s.percent);
         if (s.day.role == Role::Long)
-            return longRide(s.seconds, s.percent, choice_.longTempo, 80);
+            return longRide(s.seconds, s.percent, choice_.longTempo, choice_.longTarget);
         if (s.day.role == Role::Openers && s.seconds >= 1800)
-            return rideAround(rungOf(*familyNamed("openers"), 0), s.seconds, std::min(s.percent, 65));
+            return rideAround(rungOf(*book_.named("openers"), 0), s.seconds, std::min(s.percent, 65));
         return rideAround({}, s.seconds, s.percent);
+    }
+
+    static std::string noteOf(const Family& family) {
+        std::string note = family.stop.empty() ? std::string() : "Stop when " + family.stop + ".";
+        if (!family.caution.empty())
+            note += (note.empty() ? "" : " ") + family.caution;
+        return note;
     }
 
     BlockSession gym(const DaySlot& day) const {
         BlockSession b;
         b.date = day.date;
         b.role = Role::Gym;
+        b.pinned = day.pinned;
         b.family = "strength";
         b.title = "Strength";
         b.seconds = 45 * 60;
@@ -184,22 +202,32 @@ private:
         b.session = ride(s);
         b.figures = figuresOf(b.session, season_.lowThreshold);
         b.seconds = b.figures.seconds;
-        if (s.pick) {
+        b.pinned = s.day.pinned;
+        if (!s.day.replaced.empty())
+            b.broken.push_back(s.day.replaced);
+        if (s.day.words) {
+            b.family = s.day.family ? s.day.family->name : std::string();
+            b.rung = s.day.rung ? *s.day.rung + 1 : 0;
+            b.title = writeShorthand(b.session);
+            if (s.day.family)
+                b.note = noteOf(*s.day.family);
+            b.why = "The coach wrote it.";
+        } else if (s.pick) {
             const Family& family = *s.pick->family;
             b.family = family.name;
             b.rung = s.pick->rung + 1;
             b.title = writeShorthand(s.pick->work);
-            b.note = family.stop[0] ? "Stop when " + std::string(family.stop) + "." : std::string();
-            if (family.caution[0])
-                b.note += (b.note.empty() ? "" : " ") + std::string(family.caution);
+            b.note = noteOf(family);
             b.why = s.pick->why;
         } else if (s.day.role == Role::Long) {
             b.family = "long ride";
             b.title = "Long ride, " + lengthWords(s.seconds);
             if (choice_.longTempo > 0) {
-                const auto& rungs = familyNamed("long ride")->rungs;
-                const std::string tempo = std::to_string(choice_.longTempo / 60) + " min 80";
-                b.rung = static_cast<int>(std::find(rungs.begin(), rungs.end(), tempo) - rungs.begin()) + 1;
+                const auto& rungs = book_.named("long ride")->rungs;
+                const std::string tempo = std::to_string(choice_.longTempo / 60) + " min " +
+                                          std::to_string(choice_.longTarget);
+                const auto found = std::find(rungs.begin(), rungs.end(), tempo);
+                b.rung = found == rungs.end() ? 0 : static_cast<int>(found - rungs.begin()) + 1;
             }
             if (choice_.longTempo > 0)
                 b.title += " with " + lengthWords(choice_.longTempo) + " of tempo late";
@@ -222,6 +250,7 @@ private:
     const Season& season_;
     const WeekProblem& problem_;
     const WeekChoice& choice_;
+    const FamilyBook& book_;
     std::vector<Slot> slots_;
 };
 
@@ -239,9 +268,9 @@ std::string shareText(double share) {
 } // namespace
 
 SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int weeks,
-                        const std::vector<DoneRung>& done) {
-    const std::vector<WeekProblem> problems = weekProblems(season, plan, from, weeks);
-    const std::vector<WeekChoice> choices = chooseSessions(season, problems, done);
+                        const BlockBasis& basis) {
+    const std::vector<WeekProblem> problems = weekProblems(season, plan, from, weeks, basis);
+    const std::vector<WeekChoice> choices = chooseSessions(season, problems, basis);
     SessionBlock block;
     BlockSum all, wanted;
     for (size_t w = 0; w < problems.size(); ++w) {
@@ -251,9 +280,19 @@ SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int w
         week.kind = p.kind;
         week.phase = p.phase;
         week.target = {p.stress, p.purpose};
-        WeekBuilder builder(season, p, choices[w]);
-        builder.fit(p.stress);
-        week.sessions = builder.sessions();
+        week.longTempo = choices[w].longTempo;
+        const BlockWeek* before = nullptr;
+        if (basis.last && basis.touched && p.start + 7 <= *basis.touched)
+            for (const BlockWeek& old : basis.last->weeks)
+                if (old.start == p.start)
+                    before = &old;
+        if (before) {
+            week.sessions = before->sessions;
+        } else {
+            WeekBuilder builder(season, p, choices[w], *basis.book);
+            builder.fit(p.stress);
+            week.sessions = builder.sessions();
+        }
         for (const BlockSession& s : week.sessions) {
             week.sum.stress += s.figures.stress;
             add(week.sum.purpose, s.figures.purpose);
@@ -282,7 +321,21 @@ SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int w
         judge("high", all.purpose.high, wanted.purpose.high);
         judge("low", all.purpose.low, wanted.purpose.low);
     }
+    for (const SessionPin& pin : season.sessions)
+        if (!pin.note.empty())
+            for (BlockWeek& week : block.weeks)
+                for (BlockSession& b : week.sessions)
+                    if (b.date == pin.date && b.note.find(pin.note) == std::string::npos)
+                        b.note = pin.note + (b.note.empty() ? "" : " ") + b.note;
+    findBroken(season, plan, basis, block);
     return block;
+}
+
+SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int weeks,
+                        const std::vector<DoneRung>& done) {
+    BlockBasis basis;
+    basis.done = done;
+    return solveBlock(season, plan, from, weeks, basis);
 }
 
 } // namespace marram

@@ -2,6 +2,7 @@
 #pragma once
 #include "core/season/plan.h"
 #include "core/session/family.h"
+#include <memory>
 
 namespace marram {
 
@@ -13,6 +14,23 @@ struct DoneRung {
     bool finished = true;
 };
 
+/// What a block rests on beside its season.
+struct SessionBlock;
+struct BlockBasis {
+    std::vector<DoneRung> done; ///< in order of day
+    const FamilyBook* book = &FamilyBook::standard();
+    std::vector<std::string> injuries; ///< those that last, in the coach's words
+    /// Nothing hard before this day, and why, as the end of a sentence: "the rider is marked ill".
+    std::optional<Date> easyUntil;
+    std::string easyWhy;
+    std::vector<Date> setBacks; ///< first days after illness or a week off: two rungs down
+    std::optional<double> criticalPower, wPrime; ///< W, J, where known
+    /// An earlier answer to stay near: its weeks before `touched` stay as they are, the others change no more
+    /// than they have to.
+    std::shared_ptr<const SessionBlock> last;
+    std::optional<Date> touched;
+};
+
 /// What one day is given: a session to ride, or work off the bicycle.
 struct BlockSession {
     Date date;
@@ -22,6 +40,8 @@ struct BlockSession {
     Session session; ///< nothing in it off the bicycle
     int seconds = 0;
     SessionFigures figures;
+    bool pinned = false;
+    std::vector<std::string> broken; ///< rules of placing this day breaks, and what was replaced: sentences
     bool ridden() const { return !session.items.empty(); }
 };
 
@@ -36,6 +56,7 @@ struct BlockWeek {
     WeekKind kind = WeekKind::Build;
     Phase phase = Phase::Base;
     BlockSum target, sum;
+    int longTempo = 0; ///< s of tempo late in its long ride
     std::vector<BlockSession> sessions;
 };
 
@@ -52,6 +73,11 @@ struct SessionBlock {
 /// repetitions. `from` is a Monday; weeks outside the season are left out. A beam over the weeks, the lengths
 /// and the endurance between them fitted to the week's stress on whole sessions. Rules and figures: common
 /// practice.
+///
+/// What the season pins to a day (SessionPin) is ridden as pinned; nothing else is: a rider who is ill, in
+/// return or has an injury the family is not for rides endurance instead, and it says so.
+SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int weeks,
+                        const BlockBasis& basis);
 SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int weeks,
                         const std::vector<DoneRung>& done = {});
 

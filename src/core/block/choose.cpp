@@ -7,6 +7,7 @@
 #include <cmath>
 #include <limits>
 #include <map>
+#include <set>
 
 namespace marram {
 namespace {
@@ -14,7 +15,7 @@ namespace {
 constexpr size_t mostFamilies = 4, beamWidth = 24, blockWeeks = 4;
 constexpr int farthestExtra = 60; ///< ways to add tempo looked at on either side of what is missing
 constexpr int mostAWeek = 2, mostAtARung = 2, leftAlone = 3;
-constexpr size_t familyCount = 40;
+constexpr size_t familyCount = 64; ///< of the book and a coach's own
 
 /// One rung as work to be ridden, counted once.
 struct Work {
@@ -43,6 +44,11 @@ Work counted(const Session& session, double lowThreshold) {
 struct Standing {
     int rung = -1, times = 0, last = -99;
     bool finished = true;
+    /// Two rungs down, as after illness or a week off.
+    void fall() {
+        rung = rung < 0 ? rung : std::max(0, rung - 2);
+        times = 0;
+    }
 };
 
 struct Chosen {
@@ -63,17 +69,17 @@ struct State {
 
 class Chooser {
 public:
-    Chooser(const Season& season, const std::vector<WeekProblem>& weeks, const std::vector<DoneRung>& done)
-        : low_(season.lowThreshold), weeks_(weeks) {
-        for (const Family& family : families()) {
+    Chooser(const Season& season, const std::vector<WeekProblem>& weeks, const BlockBasis& basis)
+        : low_(season.lowThreshold), weeks_(weeks), basis_(basis), all_(basis.book->all()) {
+        for (const Family& family : all_) {
             std::vector<Work> rungs;
             for (size_t r = 0; r < family.rungs.size(); ++r)
                 rungs.push_back(counted(rungOf(family, r), low_));
             works_.push_back(std::move(rungs));
         }
         State first;
-        for (const DoneRung& d : done) {
-            const int f = indexOf(d.family.c_str());
+        for (const DoneRung& d : basis.done) {
+            const int f = indexOf(d.family);
             if (f < 0 || works_[static_cast<size_t>(f)].empty())
                 continue;
             Standing& s = first.at[static_cast<size_t>(f)];
@@ -85,7 +91,19 @@ public:
             s.last = weeks.empty() ? -1 : (d.date - weeks.front().start - 6) / 7;
             shown_ = std::max(shown_, works_[static_cast<size_t>(f)][static_cast<size_t>(rung)].seconds);
         }
-        anyDone_ = !done.empty();
+        // Two rungs down after each illness or week off since a family was last ridden.
+        for (const Date back : basis.setBacks) {
+            std::vector<bool> since(familyCount);
+            for (const DoneRung& d : basis.done)
+                if (const int f = indexOf(d.family); f >= 0 && d.date >= back)
+                    since[static_cast<size_t>(f)] = true;
+            for (size_t f = 0; f < familyCount; ++f)
+                if (!since[f])
+                    first.at[f].fall();
+        }
+        anyDone_ = !basis.done.empty();
+        remember();
+        first_ = first;
         beam_.push_back(first);
     }
 
@@ -97,14 +115,14 @@ public:
         std::vector<WeekChoice> all;
         for (size_t w = 0; w < weeks_.size(); ++w)
             all.push_back(choiceOf(w, best));
+        alongside(all);
         return all;
     }
 
 private:
-    static int indexOf(const char* name) {
-        const auto& all = families();
-        for (size_t i = 0; i < all.size(); ++i)
-            if (std::string_view(name) == all[i].name)
+    int indexOf(std::string_view name) const {
+        for (size_t i = 0; i < all_.size() && i < familyCount; ++i)
+            if (name == all_[i].name)
                 return static_cast<int>(i);
         return -1;
     }
@@ -188,7 +206,7 @@ private:
         const auto found = light_.find(key);
         if (found != light_.end())
             return found->second;
-        return light_[key] = counted(lighter(rungOf(families()[f], r), lightness(week)), low_);
+        return light_[key] = counted(lighter(rungOf(all_[f], r), lightness(week)), low_);
     }
 
     void hardDays(const WeekProblem& week, const std::vector<size_t>& days,
@@ -199,19 +217,25 @@ private:
             return;
         }
         const DaySlot& day = week.days[days[n]];
-        const bool light = isLight(week);
+        const bool fixed = day.family != nullptr;
+        const bool light = isLight(week) && !(fixed && day.rung);
+        const std::vector<int> own =
+            fixed ? std::vector{static_cast<int>(day.family - all_.data())} : std::vector<int>();
+        const std::vector<int>& mine = fixed ? own : candidates;
         bool any = false;
-        for (size_t rank = 0; rank < candidates.size(); ++rank) {
-            const int family = candidates[rank];
+        for (size_t rank = 0; rank < mine.size(); ++rank) {
+            const int family = mine[rank];
             const auto f = static_cast<size_t>(family);
             const long before = std::count_if(way.picks.begin(), way.picks.end(),
                                               [&](const Chosen& c) { return c.family == family; });
-            if (before >= mostAWeek || (!way.used[f] && way.usedCount >= mostFamilies))
+            if (!fixed && (before >= mostAWeek || (!way.used[f] && way.usedCount >= mostFamilies)))
                 continue;
-            for (const int rung : rungsFor(family, way.at[f], light)) {
+            const std::vector<int> rungs =
+                fixed && day.rung ? std::vector{*day.rung} : rungsFor(family, way.at[f], light);
+            for (const int rung : rungs) {
                 const Chosen chosen{days[n], family, rung, light};
                 const Work& work = workOf(chosen, week);
-                if (shortestAround(work.seconds) > room(day))
+                if (!fixed && shortestAround(work.seconds) > room(day))
                     continue;
                 any = true;
                 Way next = way;
@@ -224,7 +248,7 @@ private:
                 // Families asked for first come first, a family more costs a little, freshest legs for the
                 // hardest.
                 next.cost += 0.00004 * static_cast<double>(rank) + (way.used[f] ? 0 : 0.0004) +
-                             (before > 0 ? 0.0004 : 0);
+                             (before > 0 ? 0.0004 : 0) + strange(day, family, rung);
                 if (!way.picks.empty()) {
                     const Work& last = workOf(way.picks.back(), week);
                     if (work.target > last.target + 0.02)
@@ -249,6 +273,7 @@ private:
                 hardDays(week, days, candidates, n + 1, weekNumber, std::move(next), out);
             }
         }
+        // A day that holds none of them is endurance.
         if (!any)
             hardDays(week, days, candidates, n + 1, weekNumber, std::move(way), out);
     }
@@ -266,7 +291,7 @@ private:
         for (const DaySlot& d : week.days)
             hours += d.hours / 3600;
         for (const DaySlot& d : week.days)
-            if (d.role == Role::Long && !d.besideHard && !isLight(week))
+            if (d.role == Role::Long && !d.pinned && !d.besideHard && !isLight(week) && !tooEarly(d))
                 for (const int minutes : {20, 30, 40, 50, 60})
                     if ((hours >= 6 || minutes <= 20) &&
                         (from.tempoReached == 0 || 60 * minutes <= from.tempoReached + 600) &&
@@ -275,9 +300,25 @@ private:
                         const auto more = [&](double x) { return minutes / 60.0 * 100 * (0.64 - x * x); };
                         all.push_back({60 * minutes, {}, 60.0 * minutes, 0, more(0.62), more(0.70)});
                     }
+        // After hours of work, where the race is long.
+        const int late = indexOf("late efforts");
+        if ((week.demand == Demand::Long || week.demand == Demand::Stage) && !isLight(week) &&
+            (week.phase == Phase::Build || week.phase == Phase::Specialise) &&
+            (from.used[static_cast<size_t>(late)] || from.usedCount < mostFamilies))
+            for (size_t d = 0; d < week.days.size(); ++d)
+                if (const DaySlot& day = week.days[d];
+                    day.role == Role::Long && !day.pinned && !day.besideHard && !tooEarly(day))
+                    for (const int rung : rungsFor(late, from.at[static_cast<size_t>(late)], false)) {
+                        const Chosen c{d, late, rung, false};
+                        const Work& work = workOf(c, week);
+                        if (shortestWith(Lying::Late, work.seconds) <= day.hours)
+                            all.push_back({0, {c}, work.purpose.middle, -0.001, added(work, day, 0.62),
+                                           added(work, day, 0.70)});
+                    }
         std::vector<size_t> days;
         for (size_t d = 0; d < week.days.size(); ++d)
-            if (week.days[d].role == Role::Easy && week.days[d].hours >= 2700)
+            if (week.days[d].role == Role::Easy && !week.days[d].pinned && week.days[d].hours >= 2700 &&
+                !tooEarly(week.days[d]))
                 days.push_back(d);
         std::sort(days.begin(), days.end(), [&](size_t a, size_t b) {
             // Away from the hard days first; where there is no other day, beside them.
@@ -296,9 +337,10 @@ private:
                 most += added(workOf(c, week), week.days[c.day], 0.70);
             }
             for (const Extra& e : plain) {
-                const Extra extra{e.longTempo, picks,           e.middle + middle,
-                                  cost,        e.least + least, e.most + most};
-                auto& best = together[{static_cast<int>(picks.size()), std::lround(extra.middle / 60)}];
+                Extra extra{e.longTempo,   e.picks,         e.middle + middle,
+                            e.cost + cost, e.least + least, e.most + most};
+                extra.picks.insert(extra.picks.end(), picks.begin(), picks.end());
+                auto& best = together[{static_cast<int>(extra.picks.size()), std::lround(extra.middle / 60)}];
                 if (best.picks.empty() || extra.cost < best.cost)
                     best = extra;
             }
@@ -309,6 +351,7 @@ private:
             for (const char* name : {"tempo", "just under threshold", "low cadence"}) {
                 const int family = indexOf(name);
                 if ((!from.used[static_cast<size_t>(family)] && from.usedCount >= mostFamilies) ||
+                    !allowed(all_[static_cast<size_t>(family)], basis_) ||
                     (name[0] == 'l' && week.phase == Phase::Specialise))
                     continue;
                 for (const int rung : rungsFor(family, from.at[static_cast<size_t>(family)], isLight(week)))
@@ -352,29 +395,48 @@ private:
 
     void step(size_t w) {
         const WeekProblem& week = weeks_[w];
+        if (stays(w))
+            return stay(w);
         std::vector<size_t> hard;
         double fixedHigh = 0, fixedMiddle = 0, fixedStress = 0, time = 0;
         for (size_t d = 0; d < week.days.size(); ++d) {
             const DaySlot& day = week.days[d];
             time += day.rides() ? day.hours : 0;
-            if (day.role == Role::Hard && day.rides())
+            if (day.works() && !(day.family && day.family->work.empty()) && day.role != Role::Long)
                 hard.push_back(d);
+            if (day.words) {
+                const SessionFigures f = figuresOf(*day.words, low_);
+                fixedStress += f.stress - 100 * day.hours / 3600 * 0.65 * 0.65;
+                fixedHigh += f.purpose.high;
+                fixedMiddle += f.purpose.middle;
+            } else if (day.role == Role::Long && day.family && day.rung) {
+                fixedMiddle += secondsOfRung(day);
+                fixedStress += secondsOfRung(day) / 3600 * 100 * (0.64 - 0.65 * 0.65);
+            }
             if (const auto test = testFor(week, day)) {
                 fixedStress += added(counted(rungOf(*test, 0), low_), day, 0.65);
                 fixedHigh += counted(rungOf(*test, 0), low_).purpose.high;
                 fixedMiddle += counted(rungOf(*test, 0), low_).purpose.middle + warmMiddle(day.hours);
             }
             if (day.role == Role::Openers && day.hours >= 1800) {
-                fixedHigh += counted(rungOf(*familyNamed("openers"), 0), low_).purpose.high;
+                fixedHigh += counted(rungOf(*basis_.book->named("openers"), 0), low_).purpose.high;
                 fixedMiddle += warmMiddle(day.hours);
             }
         }
         std::vector<int> candidates;
         for (const char* name : familiesOf(week.phase, week.demand, week.phase == Phase::Base && late(w)))
-            candidates.push_back(indexOf(name));
+            if (allowed(*basis_.book->named(name), basis_))
+                candidates.push_back(indexOf(name));
+        for (size_t f = 0; f < all_.size() && f < familyCount; ++f)
+            if (all_[f].own && !all_[f].work.empty() && allowed(all_[f], basis_) &&
+                std::find(all_[f].phases.begin(), all_[f].phases.end(), phaseName(week.phase)) !=
+                    all_[f].phases.end() &&
+                std::find(candidates.begin(), candidates.end(), static_cast<int>(f)) == candidates.end())
+                candidates.insert(candidates.begin(), static_cast<int>(f));
         // Days too short for anything else.
         for (const size_t d : hard)
-            if (week.days[d].available < 3300 && candidates.back() != indexOf("short on time"))
+            if (week.days[d].available < 3300 &&
+                (candidates.empty() || candidates.back() != indexOf("short on time")))
                 candidates.push_back(indexOf("short on time"));
         std::vector<State> next;
         bool fresh = false;
@@ -394,10 +456,10 @@ private:
             }
             if (time <= 0) // a week off: two rungs down
                 for (Standing& s : begin.at)
-                    if (s.rung >= 0) {
-                        s.rung = std::max(0, s.rung - 2);
-                        s.times = 0;
-                    }
+                    s.fall();
+            for (const DaySlot& day : week.days)
+                if (day.words && day.family)
+                    take(begin, day.family->name, day.rung.value_or(-1), static_cast<int>(w));
             std::vector<Way> ways;
             hardDays(week, hard, candidates, 0, static_cast<int>(w), begin, ways);
             State standing = from;
@@ -430,8 +492,9 @@ private:
                             continue;
                         // A family of the hard days may be ridden again at their rung, as often as a rung
                         // may.
-                        const int extraOnes =
-                            e.picks.size() == 2 && e.picks[0].family == e.picks[1].family ? 2 : 1;
+                        const int extraOnes = static_cast<int>(
+                            std::count_if(e.picks.begin(), e.picks.end(),
+                                          [&](const Chosen& o) { return o.family == x.family; }));
                         if (hardRung[f] != x.rung || hardOnes[f] + extraOnes > mostAWeek ||
                             (!x.light && way.at[f].times + extraOnes > mostAtARung))
                             return true;
@@ -526,11 +589,11 @@ private:
     }
 
     /// The test a day is given: kinds alternate, a threshold test only where the day holds it.
-    static const Family* testFor(const WeekProblem& week, const DaySlot& day) {
-        if (day.role != Role::Test || !day.rides())
+    const Family* testFor(const WeekProblem& week, const DaySlot& day) const {
+        if (day.role != Role::Test || !day.rides() || day.words)
             return nullptr;
-        const Family* threshold = familyNamed("threshold test");
-        const Family* check = familyNamed("aerobic check");
+        const Family* threshold = basis_.book->named("threshold test");
+        const Family* check = basis_.book->named("aerobic check");
         if (week.tests % 2 == 1 && room(day) >= shortestAround(1200))
             return threshold;
         return room(day) >= shortestAround(2400)   ? check
@@ -551,7 +614,7 @@ private:
             }
         for (const Chosen& c : state.picks[w]) {
             const Work& work = workOf(c, week);
-            const Family& family = families()[static_cast<size_t>(c.family)];
+            const Family& family = all_[static_cast<size_t>(c.family)];
             std::string why = "Rung " + std::to_string(c.rung + 1) + " of " +
                               std::to_string(family.rungs.size()) + ", for " + family.purpose;
             if (c.light)
@@ -561,16 +624,138 @@ private:
                 why += std::string("; it grows by ") + family.grows;
             if (week.days[c.day].role == Role::Easy)
                 why += "; tempo beside the hard days makes up the middle of the split";
+            if (week.days[c.day].pinned)
+                why += "; the coach put it here";
             choice.onDay[c.day] = Pick{&family, c.rung, work.session, work.seconds, why + "."};
         }
+        for (const DaySlot& day : week.days)
+            if (day.role == Role::Long && day.family && day.rung && !day.words) {
+                const SessionFigures f = figuresOf(day.family->work[static_cast<size_t>(*day.rung)], low_);
+                choice.longTempo = f.seconds;
+                choice.longTarget = static_cast<int>(std::lround(100 * f.mean));
+            }
         return choice;
+    }
+
+    /// Sprints on the first easy day of a block, fresh, where the race asks for them, and drills in an easy
+    /// ride of base: beside the hard days, where the block has fewer than four families.
+    void alongside(std::vector<WeekChoice>& all) {
+        int sprints = first_.at[static_cast<size_t>(indexOf("sprints"))].rung, drills = 0;
+        for (size_t w = 0; w < all.size(); ++w) {
+            const WeekProblem& week = weeks_[w];
+            const bool first = week.kind == WeekKind::Build &&
+                               (w == 0 || weeks_[w - 1].kind != WeekKind::Build ||
+                                weeks_[w - 1].phase != week.phase);
+            // Four families over any four weeks, whichever are looked at together.
+            std::set<std::string> used;
+            for (size_t v = w < 3 ? 0 : w - 3; v < all.size() && v < w + blockWeeks; ++v)
+                for (const auto& pick : all[v].onDay)
+                    if (pick)
+                        used.insert(pick->family->name);
+            const bool fast = week.demand == Demand::Punchy || week.demand == Demand::Road;
+            const char* name = week.phase == Phase::Base && week.kind == WeekKind::Build
+                                   ? "endurance with drills"
+                               : first && fast &&
+                                       (week.phase == Phase::Build || week.phase == Phase::Specialise)
+                                   ? "sprints"
+                                   : nullptr;
+            if (!name || (used.size() >= mostFamilies && !used.contains(name)) || stays(w))
+                continue;
+            const Family& family = *basis_.book->named(name);
+            const bool sprinting = std::string_view(name) == "sprints";
+            const int last = static_cast<int>(family.work.size()) - 1;
+            if (last < 0 || !allowed(family, basis_))
+                continue;
+            for (size_t d = 0; d < week.days.size(); ++d) {
+                const DaySlot& day = week.days[d];
+                const int rung = std::min(last, sprinting ? sprints + 1 : drills / 2);
+                const SessionFigures f = figuresOf(family.work[static_cast<size_t>(rung)], low_);
+                if (day.role != Role::Easy || day.pinned || all[w].onDay[d] || tooEarly(day) ||
+                    shortestWith(Lying::Within, f.seconds) > day.hours)
+                    continue;
+                ++(sprinting ? sprints : drills);
+                all[w].onDay[d] =
+                    Pick{&family, rung, family.work[static_cast<size_t>(rung)], f.seconds,
+                         sprinting ? "The first easy day of a block: short sprints on fresh legs, with little "
+                                     "to recover from."
+                                   : "Skill and cadence inside an easy ride; it costs no recovery."};
+                break;
+            }
+        }
+    }
+
+    static double secondsOfRung(const DaySlot& day) {
+        return figuresOf(day.family->work[static_cast<size_t>(*day.rung)]).seconds;
+    }
+    static const char* phaseName(Phase phase) {
+        return nameOf(phase == Phase::Taper || phase == Phase::Race ? Phase::Specialise : phase);
+    }
+    /// Whether a rider who is ill or in return rides only easily on that day.
+    bool tooEarly(const DaySlot& day) const { return basis_.easyUntil && day.date < *basis_.easyUntil; }
+
+    /// The family and rung of each day of the last answer.
+    void remember() {
+        if (basis_.last)
+            for (const BlockWeek& week : basis_.last->weeks)
+                for (const BlockSession& s : week.sessions)
+                    if (s.rung > 0)
+                        before_[s.date] = {indexOf(s.family), s.rung - 1};
+    }
+    /// What it costs to differ from the last answer.
+    double strange(const DaySlot& day, int family, int rung) const {
+        const auto was = before_.find(day.date);
+        return was == before_.end() || was->second == std::pair{family, rung} ? 0 : 0.004;
+    }
+    const BlockWeek* weekBefore(size_t w) const {
+        if (basis_.last)
+            for (const BlockWeek& week : basis_.last->weeks)
+                if (week.start == weeks_[w].start)
+                    return &week;
+        return nullptr;
+    }
+    /// A week before the edit stays as it is.
+    bool stays(size_t w) const {
+        return basis_.touched && weekBefore(w) && weeks_[w].start + 7 <= *basis_.touched;
+    }
+    template <class Where> void take(Where& to, const std::string& family, int rung, int week) {
+        const int f = indexOf(family);
+        if (f < 0)
+            return;
+        const auto at = static_cast<size_t>(f);
+        if (!to.used[at]) {
+            to.used[at] = true;
+            ++to.usedCount;
+        }
+        if (rung >= 0)
+            to.at[at] = after(to.at[at], {0, f, rung, false});
+        to.at[at].last = week;
+    }
+    void stay(size_t w) {
+        const BlockWeek& was = *weekBefore(w);
+        for (State& s : beam_) {
+            for (const BlockSession& b : was.sessions)
+                if (b.rung > 0 && b.role != Role::Long)
+                    take(s, b.family, isLight(weeks_[w]) ? -1 : b.rung - 1, static_cast<int>(w));
+            s.high += was.sum.purpose.high - weeks_[w].purpose.high;
+            s.middle += was.sum.purpose.middle - weeks_[w].purpose.middle;
+            s.time += was.sum.purpose.sum();
+            s.picks.emplace_back();
+            s.longTempo.push_back(was.longTempo);
+            if (was.longTempo > 0)
+                s.tempoReached = was.longTempo;
+        }
+        beam_.resize(1);
     }
 
     double low_;
     const std::vector<WeekProblem>& weeks_;
+    const BlockBasis& basis_;
+    const std::vector<Family>& all_;
+    std::map<Date, std::pair<int, int>> before_;
     std::vector<std::vector<Work>> works_;
     std::map<std::tuple<int, int, int>, Work> light_;
     std::vector<State> beam_;
+    State first_; ///< before the first week
     size_t lastFresh_ = 0; ///< the week whose block began with no family taken
     bool anyDone_ = false;
     int shown_ = 0; ///< the most work done, s
@@ -579,8 +764,8 @@ private:
 } // namespace
 
 std::vector<WeekChoice> chooseSessions(const Season& season, const std::vector<WeekProblem>& weeks,
-                                       const std::vector<DoneRung>& done) {
-    return Chooser(season, weeks, done).run();
+                                       const BlockBasis& basis) {
+    return Chooser(season, weeks, basis).run();
 }
 
 } // namespace marram

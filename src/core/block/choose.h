@@ -11,6 +11,15 @@ struct DaySlot {
     double hours = 0;  ///< planned, in seconds
     int available = 0; ///< s, to whole five minutes
     bool besideHard = false;
+    // What the coach pinned.
+    bool pinned = false;
+    std::optional<Session> words;   ///< the whole ride
+    const Family* family = nullptr; ///< its work, at `rung` where that is pinned too, 0 the first
+    std::optional<int> rung;
+    bool fixedLength = false; ///< `hours` is the length
+    std::string replaced;     ///< what is not ridden here and why, a sentence
+    /// Whether work is chosen for it.
+    bool works() const { return rides() && !words && (family || role == Role::Hard); }
     /// A day of under a quarter of an hour is none.
     bool rides() const { return hours >= 900 && role != Role::Race && role != Role::Rest; }
 };
@@ -26,7 +35,8 @@ struct WeekProblem {
     std::vector<DaySlot> days;
     int tests = 0; ///< test days of the season before this week
 };
-std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Date from, int weeks);
+std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Date from, int weeks,
+                                      const BlockBasis& basis);
 
 /// Families a phase rides, those its race asks for first in front (common practice). `late`: a base whose
 /// split has work over the low threshold already.
@@ -41,14 +51,18 @@ struct Pick {
     std::string why;
 };
 
+/// Whether the rider may ride a family, by injuries.
+bool allowed(const Family& family, const BlockBasis& basis);
+
 /// What a week is given, before its lengths are fitted.
 struct WeekChoice {
     std::vector<std::optional<Pick>> onDay; ///< by place among WeekProblem::days
-    int longTempo = 0;                      ///< s at 80 % late in the long ride
+    int longTempo = 0;                      ///< s at `longTarget` % late in the long ride
+    int longTarget = 80;
 };
 
 /// Families and rungs for every hard day, tempo in the long ride and on easy days, by a beam over the weeks.
 std::vector<WeekChoice> chooseSessions(const Season& season, const std::vector<WeekProblem>& weeks,
-                                       const std::vector<DoneRung>& done);
+                                       const BlockBasis& basis);
 
 } // namespace marram

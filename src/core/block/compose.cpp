@@ -58,6 +58,33 @@ Session rideAround(const Session& work, int seconds, int percent) {
     return out;
 }
 
+Lying lyingOf(std::string_view family) {
+    return family == "late efforts"                                                     ? Lying::Late
+           : family == "sprints" || family == "endurance with drills" || family == "lead-outs" ? Lying::Within
+                                                                                        : Lying::Around;
+}
+
+int shortestWith(Lying lying, int workSeconds) {
+    constexpr int before = 7200, after = 600, within = 1200;
+    const int around = lying == Lying::Late ? before + after : 2 * within;
+    return lying == Lying::Around ? shortestAround(workSeconds)
+                                  : (workSeconds + around + fiveMinutes - 1) / fiveMinutes * fiveMinutes;
+}
+
+Session rideWith(Lying lying, const Session& work, int seconds, int percent) {
+    if (lying == Lying::Around)
+        return rideAround(work, seconds, percent);
+    const int left = seconds - secondsOf(work);
+    const int after = lying == Lying::Late ? 600 : std::max(300, left - 1200);
+    Session out;
+    if (left - after > 0)
+        out.items.push_back(stepAt(left - after, percent));
+    out.items.insert(out.items.end(), work.items.begin(), work.items.end());
+    if (std::min(left, after) > 0)
+        out.items.push_back(stepAt(std::min(left, after), lying == Lying::Late ? 50 : percent));
+    return out;
+}
+
 Session longRide(int seconds, int percent, int tempo, int target) {
     constexpr int cool = 600;
     Session out;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/session/session.h"
+#include <string_view>
 
 namespace marram {
 
@@ -15,6 +16,15 @@ Frame frameFor(int seconds);
 Session rideAround(const Session& work, int seconds, int percent);
 /// The shortest ride that holds some work, in seconds, to whole five minutes.
 int shortestAround(int workSeconds);
+/// How a day's work lies in its ride: between warm-up and cool-down; after hours of endurance; inside an easy
+/// ride.
+enum class Lying { Around, Late, Within };
+/// How a family's work lies.
+Lying lyingOf(std::string_view family);
+/// A ride of so many seconds with its work as it lies; the shortest such ride that holds it.
+Session rideWith(Lying lying, const Session& work, int seconds, int percent);
+int shortestWith(Lying lying, int workSeconds);
+
 /// A long ride: endurance, then `tempo` seconds at `target` percent, then ten minutes easy.
 Session longRide(int seconds, int percent, int tempo, int target);
 

@@ -1,8 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/block/choose.h"
+#include "core/block/compose.h"
+#include "core/session/shorthand.h"
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 namespace marram {
 
@@ -48,7 +51,103 @@ std::vector<const char*> familiesOf(Phase phase, Demand demand, bool late) {
             "hard starts"};
 }
 
-std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Date from, int weeks) {
+bool allowed(const Family& family, const BlockBasis& basis) {
+    return std::none_of(basis.injuries.begin(), basis.injuries.end(),
+                        [&](const std::string& injury) { return excludedBy(family, injury); });
+}
+
+namespace {
+
+/// Whether a family is ridden easily throughout.
+bool easyFamily(const std::string& name) {
+    return name == "endurance" || name == "endurance with drills" || name == "long ride" || name == "rest" ||
+           name == "strength";
+}
+
+/// Lays what the coach pinned to a day over what the season has there, and takes out what the rider may not
+/// ride.
+void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBasis& basis) {
+    const auto easier = [&](const std::string& what, const std::string& why) {
+        day.replaced = "No " + what + ": " + why + "; it is endurance instead.";
+        day.family = nullptr;
+        day.rung.reset();
+        day.words.reset();
+        day.role = Role::Easy;
+    };
+    if (pin && pin->holds() && day.role != Role::Race) {
+        day.pinned = true;
+        if (pin->minutes) {
+            day.hours = 60.0 * *pin->minutes;
+            day.available = std::max(day.available, 60 * *pin->minutes);
+            day.fixedLength = true;
+        }
+        if (pin->family == "rest" || (pin->family == "strength" && pin->words.empty())) {
+            day.role = pin->family == "rest" ? Role::Rest : Role::Gym;
+            day.hours = 0;
+            return;
+        }
+        const Family* family = basis.book->named(pin->family);
+        if (!pin->words.empty()) {
+            day.words = readShorthand(pin->words).value_or(Session{});
+            const SessionFigures f = figuresOf(*day.words, lowThreshold);
+            day.role = f.workSeconds > 0 ? Role::Hard
+                       : pin->family == "long ride" ? Role::Long
+                                                    : Role::Easy;
+            day.hours = f.seconds;
+            day.available = std::max(day.available, f.seconds);
+            day.fixedLength = true;
+        }
+        if (family) {
+            day.family = family;
+            if (pin->rung && !family->rungs.empty())
+                day.rung = std::clamp(*pin->rung, 1, static_cast<int>(family->rungs.size())) - 1;
+            if (!day.words) {
+                const std::string& name = family->name;
+                const bool ridden = day.hours > 0;
+                day.role = name == "long ride"                                       ? Role::Long
+                           : name == "openers"                                       ? Role::Openers
+                           : name == "aerobic check" || name == "threshold test"     ? Role::Test
+                           : easyFamily(name) || family->work.empty() || name == "tempo" ||
+                                   name == "just under threshold" || name == "low cadence" ||
+                                   name == "sprints"
+                               ? (day.role == Role::Hard && !easyFamily(name) && !family->work.empty()
+                                      ? Role::Hard
+                                      : Role::Easy)
+                               : Role::Hard;
+                if (!ridden)
+                    day.hours = day.available > 0 ? std::min(day.available, 5400) : 3600;
+                const int least = family->work.empty() || name == "long ride"
+                                      ? 900
+                                      : shortestWith(lyingOf(name), figuresOf(family->work[static_cast<size_t>(
+                                                                        day.rung.value_or(0))]).seconds);
+                if (!pin->minutes && day.rung)
+                    day.hours = std::max(day.hours, 1.0 * least);
+                day.available = std::max(day.available, static_cast<int>(day.hours));
+                if (name == "endurance" || name == "openers" || day.role == Role::Test ||
+                    (name == "long ride" && !day.rung))
+                    day.family = nullptr;
+            }
+        } else if (!day.words && day.hours <= 0) {
+            day.hours = 0;
+        }
+    }
+    if (!day.rides())
+        return;
+    const bool hard = day.role == Role::Hard || day.role == Role::Test || day.role == Role::Openers ||
+                      (day.family && !easyFamily(day.family->name));
+    if (hard && basis.easyUntil && day.date < *basis.easyUntil)
+        easier(day.family ? day.family->name : "hard day", basis.easyWhy);
+    else if (day.family && !allowed(*day.family, basis))
+        easier(day.family->name, "not with " + basis.injuries.front());
+}
+
+} // namespace
+
+std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Date from, int weeks,
+                                      const BlockBasis& basis) {
+    std::map<Date, const SessionPin*> pins;
+    for (const SessionPin& p : season.sessions)
+        pins[p.date] = &p;
     std::vector<WeekProblem> all;
     Demand demand = Demand::Unstated;
     for (int n = 0; n < weeks; ++n) {
@@ -78,15 +177,27 @@ std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Da
             const bool trains = !d.past && d.role != Role::Race && d.hours > 0;
             p.stress += trains ? d.stress : 0;
             p.days.push_back({d.date, d.past ? Role::Rest : d.role, trains ? 3600 * d.hours : 0,
-                              static_cast<int>(std::floor(d.availableHours * 12 + 1e-9)) * 300, false});
+                              static_cast<int>(std::floor(d.availableHours * 12 + 1e-9)) * 300});
+            const auto pinned = pins.find(d.date);
+            if (!d.past)
+                pin(p.days.back(), pinned == pins.end() ? nullptr : pinned->second, season.lowThreshold,
+                    basis);
         }
-        for (DaySlot& d : p.days)
-            for (const PlannedDay& other : plan.days)
-                if (std::abs(other.date - d.date) == 1 &&
-                    (other.role == Role::Hard || other.role == Role::Race))
-                    d.besideHard = true;
         all.push_back(std::move(p));
     }
+    std::map<Date, Role> roles;
+    for (const PlannedDay& d : plan.days)
+        roles[d.date] = d.role;
+    for (const WeekProblem& p : all)
+        for (const DaySlot& d : p.days)
+            roles[d.date] = d.role;
+    for (WeekProblem& p : all)
+        for (DaySlot& d : p.days)
+            for (const int side : {-1, 1}) {
+                const auto other = roles.find(d.date + side);
+                d.besideHard = d.besideHard || (other != roles.end() && (other->second == Role::Hard ||
+                                                                         other->second == Role::Race));
+            }
     return all;
 }
 

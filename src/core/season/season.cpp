@@ -133,6 +133,18 @@ const char* nameOf(AwayWhy w) {
     return "camp";
 }
 
+const char* nameOf(RungVerdict v) {
+    switch (v) {
+    case RungVerdict::Repeat:
+        return "repeat";
+    case RungVerdict::Ease:
+        return "ease";
+    case RungVerdict::Passed:
+        break;
+    }
+    return "passed";
+}
+
 const char* nameOf(TaperShape s) {
     switch (s) {
     case TaperShape::DeepThenModerate:
@@ -308,6 +320,23 @@ Result<void> possible(const Season& s) {
         if (week.hours)
             if (auto ok = checkHours("weeks: hours of " + isoText(week.start), *week.hours); !ok)
                 return ok;
+    }
+    std::optional<Date> before;
+    for (const SessionPin& pin : s.sessions) {
+        const std::string day = isoText(pin.date);
+        if (before && pin.date <= *before)
+            return refuse("sessions: " + day + " comes after " + isoText(*before) +
+                          "; one entry a day, in order");
+        before = pin.date;
+        if (pin.minutes && (*pin.minutes < 5 || *pin.minutes > 1440))
+            return refuse("sessions: minutes of " + day + " must be 5 to 1440");
+        if (pin.rung && (*pin.rung < 1 || *pin.rung > 40))
+            return refuse("sessions: rung of " + day + " must be 1 to 40");
+        if (pin.rung && pin.family.empty())
+            return refuse("sessions: rung of " + day + " needs its family");
+        if (pin.words.size() > longestWords || pin.note.size() > longestWords || pin.family.size() > 60)
+            return refuse("sessions: words of " + day + " are too long; at most " +
+                          std::to_string(longestWords) + " characters");
     }
     for (const Away& away : s.away) {
         if (away.to - away.from > 1100)

@@ -110,6 +110,28 @@ struct WeekPin {
     bool empty() const { return !hours && !kind && !phase; }
 };
 
+/// What a coach thinks of a session that was ridden, where it is not what Marram thinks.
+enum class RungVerdict { Passed, Repeat, Ease };
+const char* nameOf(RungVerdict);
+
+/// What the coach says of one day's session. The plan of the season does not look at it; its block does.
+struct SessionPin {
+    Date date;
+    /// A family by name; "rest" for nothing; empty where only `words` or none of the day is pinned.
+    std::string family;
+    std::optional<int> rung;    ///< 1 the first
+    std::optional<int> minutes; ///< of the whole ride, 5–1440
+    std::string words;          ///< the whole ride in shorthand; empty where it is made from the rung
+    std::string note;           ///< for the rider
+    std::optional<RungVerdict> verdict;
+    /// Whether anything of what is ridden is pinned.
+    bool holds() const { return !family.empty() || !words.empty() || minutes; }
+    bool empty() const { return !holds() && note.empty() && !verdict; }
+    bool operator==(const SessionPin&) const = default;
+};
+/// The most characters of a session in words, or of its note.
+inline constexpr std::size_t longestWords = 4000;
+
 /// Days not at home: nothing is trained, or a camp's stress is carried.
 struct Away {
     Date from, to; ///< both included
@@ -135,6 +157,7 @@ struct Season {
     Rules rules;
     std::vector<Race> races;
     std::vector<WeekPin> weeks;
+    std::vector<SessionPin> sessions; ///< in order of day, one a day
     std::vector<Away> away;
     std::optional<Past> past;
 

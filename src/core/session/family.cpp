@@ -3,7 +3,7 @@
 #include "core/session/shorthand.h"
 
 #include <algorithm>
-#include <map>
+#include <cctype>
 #include <stdexcept>
 
 namespace marram {
@@ -57,7 +57,7 @@ Rungs surges() {
     return rungs;
 }
 
-std::vector<Family> all() {
+std::vector<Family> tradeFamilies() {
     const char* const hot = "In heat, less: drink, and stop when the heart rate climbs at the same power.";
     const char* const maximal = "Maximal: only rested, healthy and cleared for it. Chest pain, fainting or "
                                 "palpitations: stop, and see a doctor.";
@@ -230,30 +230,73 @@ std::vector<Family> all() {
 
 } // namespace
 
+Result<void> readRungs(Family& family) {
+    if (family.name.empty() || family.name.size() > 60)
+        return refuse("name must be 1 to 60 characters");
+    if (family.rungs.size() > 40)
+        return refuse("rungs: " + std::to_string(family.rungs.size()) + " are too many; at most 40");
+    family.work.clear();
+    for (size_t r = 0; r < family.rungs.size(); ++r) {
+        auto session = readShorthand(family.rungs[r]);
+        if (!session)
+            return refuse("rungs[" + std::to_string(r) + "], character " +
+                          std::to_string(session.error().place) + ": " + session.error().sentence);
+        family.work.push_back(std::move(*session));
+    }
+    return {};
+}
+
+const FamilyBook& FamilyBook::standard() {
+    static const FamilyBook book = [] {
+        std::vector<Family> table = tradeFamilies();
+        for (Family& f : table) {
+            if (auto ok = readRungs(f); !ok)
+                throw std::logic_error(f.name + ": " + ok.error().sentence);
+            if (f.name == "jumps and sprints" || f.name == "strength")
+                f.notWith = {"knee", "hip", "achilles"};
+            else if (f.name == "low cadence")
+                f.notWith = {"knee"};
+        }
+        return FamilyBook(std::move(table));
+    }();
+    return book;
+}
+
+FamilyBook FamilyBook::with(const std::vector<Family>& own) const {
+    FamilyBook book = *this;
+    for (const Family& f : own) {
+        const auto same = std::find_if(book.all_.begin(), book.all_.end(),
+                                       [&](const Family& other) { return other.name == f.name; });
+        Family& put = same == book.all_.end() ? book.all_.emplace_back(f) : *same = f;
+        put.own = true;
+    }
+    return book;
+}
+
+const Family* FamilyBook::named(std::string_view name) const {
+    const auto found =
+        std::find_if(all_.begin(), all_.end(), [&](const Family& f) { return name == f.name; });
+    return found == all_.end() ? nullptr : &*found;
+}
+
 const std::vector<Family>& families() {
-    static const std::vector<Family> table = all();
-    return table;
+    return FamilyBook::standard().all();
 }
 
 const Family* familyNamed(std::string_view name) {
-    const auto found =
-        std::find_if(families().begin(), families().end(), [&](const Family& f) { return name == f.name; });
-    return found == families().end() ? nullptr : &*found;
+    return FamilyBook::standard().named(name);
+}
+
+bool excludedBy(const Family& family, std::string_view injury) {
+    std::string words(injury);
+    std::transform(words.begin(), words.end(), words.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    return std::any_of(family.notWith.begin(), family.notWith.end(),
+                       [&](const std::string& word) { return words.find(word) != std::string::npos; });
 }
 
 const Session& rungOf(const Family& family, size_t rung) {
-    static const auto read = [] {
-        std::map<const Family*, std::vector<Session>> out;
-        for (const Family& f : families())
-            for (const std::string& text : f.rungs) {
-                auto session = readShorthand(text);
-                if (!session)
-                    throw std::logic_error(text + ": " + session.error().sentence);
-                out[&f].push_back(*session);
-            }
-        return out;
-    }();
-    return read.at(&family).at(rung);
+    return family.work.at(rung);
 }
 
 Session lighter(const Session& work, Lighter how) {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "core/calendar/problem.h"
 #include "core/session/session.h"
 #include <string_view>
 
@@ -7,20 +8,50 @@ namespace marram {
 
 /// A kind of session and the rungs it grows by. Figures are common practice.
 struct Family {
-    const char* name;
-    const char* purpose; ///< what it is for
-    const char* grows;   ///< by what
-    const char* stop;    ///< when the rider stops early; empty where nothing but the day says
-    const char* caution; ///< empty where none belongs
+    std::string name;
+    std::string purpose; ///< what it is for
+    std::string grows;   ///< by what
+    std::string stop;    ///< when the rider stops early; empty where nothing but the day says
+    std::string caution; ///< empty where none belongs
     /// The work of each rung as shorthand, first to last, without warm-up and cool-down. Empty for a family
     /// whose rungs are lengths or that is not ridden.
     std::vector<std::string> rungs;
+    std::vector<std::string> notWith = {}; ///< words of injuries it is not for: "knee"
+    std::vector<std::string> phases = {};  ///< of a coach's own: the phases it is placed in by itself
+    std::vector<Session> work = {};        ///< the rungs as they are ridden; readRungs() fills it
+    bool own = false;                      ///< the coach's, or changed by the coach
 };
 
-/// All families, in the order a season meets them.
+/// Reads the rungs of a family; refuses the first that can't be read, with its number and place, and families
+/// without a name, with a name over 60 characters or more than 40 rungs.
+Result<void> readRungs(Family& family);
+
+/// The most families a coach may add or change.
+inline constexpr size_t mostOwnFamilies = 30;
+
+/// Families of sessions: those of the trade, in the order a season meets them, and a coach's own.
+class FamilyBook {
+public:
+    explicit FamilyBook(std::vector<Family> families) : all_(std::move(families)) {}
+    /// Those of the trade.
+    static const FamilyBook& standard();
+    /// The same with a coach's own added; one of the same name takes the place of the trade's. Rungs are
+    /// read already.
+    FamilyBook with(const std::vector<Family>& own) const;
+    const std::vector<Family>& all() const { return all_; }
+    /// The family of a name; null for none.
+    const Family* named(std::string_view name) const;
+
+private:
+    std::vector<Family> all_;
+};
+
+/// Of the trade's book.
 const std::vector<Family>& families();
-/// The family of a name; null for none.
 const Family* familyNamed(std::string_view name);
+
+/// Whether an injury, in a coach's words, is one the family is not for.
+bool excludedBy(const Family& family, std::string_view injury);
 
 /// A rung's work, 0 the first.
 const Session& rungOf(const Family& family, size_t rung);

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/json/season_json.h"
+#include "core/session/shorthand.h"
 #include "formats/json/reader.h"
 
 #include <QJsonDocument>
@@ -19,6 +20,7 @@ constexpr auto pinnable = {Phase::Transition, Phase::Base, Phase::Build, Phase::
 constexpr auto kinds = {WeekKind::Build,    WeekKind::Deload,     WeekKind::Taper, WeekKind::Race,
                         WeekKind::Recovery, WeekKind::Transition, WeekKind::Break, WeekKind::Camp};
 constexpr auto shapes = {TaperShape::Falling, TaperShape::DeepThenModerate, TaperShape::OneWeek};
+constexpr auto verdicts = {RungVerdict::Passed, RungVerdict::Repeat, RungVerdict::Ease};
 constexpr auto whys = {AwayWhy::Holiday, AwayWhy::Illness, AwayWhy::Camp};
 
 template <class List>
@@ -159,6 +161,32 @@ Result<WeekPin> readWeek(const QJsonValue& value, const QString& where) {
         pin.kind = oneOf(in, "kind", kinds, WeekKind::Build);
     if (in.has("phase"))
         pin.phase = oneOf(in, "phase", pinnable, Phase::Base);
+    if (auto ok = in.finish(); !ok)
+        return tl::unexpected(ok.error());
+    return pin;
+}
+
+Result<SessionPin> readSessionPin(const QJsonValue& value, const QString& where) {
+    JsonReader in(value.toObject(), where);
+    SessionPin pin;
+    pin.date = in.date("date");
+    if (in.has("family"))
+        pin.family = in.text("family").toStdString();
+    if (in.has("rung"))
+        pin.rung = in.whole("rung", 1);
+    if (in.has("minutes"))
+        pin.minutes = in.whole("minutes", 60);
+    if (in.has("words")) {
+        pin.words = in.text("words").toStdString();
+        if (const auto read = readShorthand(pin.words); !read)
+            in.fail("words", QString("character %1: %2")
+                                 .arg(read.error().place)
+                                 .arg(QString::fromStdString(read.error().sentence)));
+    }
+    if (in.has("note"))
+        pin.note = in.text("note").toStdString();
+    if (in.has("verdict"))
+        pin.verdict = oneOf(in, "verdict", verdicts, RungVerdict::Passed);
     if (auto ok = in.finish(); !ok)
         return tl::unexpected(ok.error());
     return pin;
@@ -309,7 +337,7 @@ QJsonObject writeSeason(const Season& s) {
             out.append(each);
         return out;
     };
-    QJsonArray races, weeks, away;
+    QJsonArray races, weeks, sessions, away;
     for (const Race& r : s.races) {
         QJsonObject o{{"name", QString::fromStdString(r.name)},
                       {"date", iso(r.date)},
@@ -339,6 +367,22 @@ QJsonObject writeSeason(const Season& s) {
             o["phase"] = nameOf(*w.phase);
         weeks.append(o);
     }
+    for (const SessionPin& p : s.sessions) {
+        QJsonObject o{{"date", iso(p.date)}};
+        if (!p.family.empty())
+            o["family"] = QString::fromStdString(p.family);
+        if (p.rung)
+            o["rung"] = *p.rung;
+        if (p.minutes)
+            o["minutes"] = *p.minutes;
+        if (!p.words.empty())
+            o["words"] = QString::fromStdString(p.words);
+        if (!p.note.empty())
+            o["note"] = QString::fromStdString(p.note);
+        if (p.verdict)
+            o["verdict"] = nameOf(*p.verdict);
+        sessions.append(o);
+    }
     for (const Away& a : s.away) {
         QJsonObject o{{"from", iso(a.from)}, {"to", iso(a.to)}, {"why", nameOf(a.why)}};
         if (a.stress)
@@ -354,6 +398,8 @@ QJsonObject writeSeason(const Season& s) {
     QJsonObject out{
         {"start", iso(s.start)}, {"end", iso(s.end)}, {"rider", rider}, {"rules", writeRules(s.rules)},
         {"races", races},        {"weeks", weeks},    {"away", away}};
+    if (!sessions.isEmpty())
+        out["sessions"] = sessions;
     if (s.past) {
         QJsonArray stress;
         for (const double points : s.past->stress)
@@ -438,7 +484,7 @@ Result<Season> seasonFrom(const QJsonObject& object) {
     const QJsonObject rules = in.has("rules") ? in.object("rules") : QJsonObject();
     if (!in.has("races"))
         in.fail("races", "is missing; a season needs at least one race");
-    for (const char* list : {"races", "weeks", "away"})
+    for (const char* list : {"races", "weeks", "sessions", "away"})
         in.array(list);
     const QJsonObject past = in.has("past") ? in.object("past") : QJsonObject();
     if (auto ok = in.finish(); !ok)
@@ -456,6 +502,10 @@ Result<Season> seasonFrom(const QJsonObject& object) {
         return tl::unexpected(ok.error());
     if (auto ok = readList(in, "weeks", season.weeks, readWeek); !ok)
         return tl::unexpected(ok.error());
+    if (auto ok = readList(in, "sessions", season.sessions, readSessionPin); !ok)
+        return tl::unexpected(ok.error());
+    std::stable_sort(season.sessions.begin(), season.sessions.end(),
+                     [](const SessionPin& a, const SessionPin& b) { return a.date < b.date; });
     if (auto ok = readList(in, "away", season.away, readAway); !ok)
         return tl::unexpected(ok.error());
     return season;

@@ -78,6 +78,95 @@ QJsonObject writeBlock(const SessionBlock& block, std::optional<double> threshol
     return {{"weeks", weeks}, {"unmet", unmet}};
 }
 
+QJsonObject writeFamily(const Family& f) {
+    const auto list = [](const std::vector<std::string>& all) {
+        QJsonArray out;
+        for (const std::string& text : all)
+            out.append(QString::fromStdString(text));
+        return out;
+    };
+    return {{"name", QString::fromStdString(f.name)},       {"purpose", QString::fromStdString(f.purpose)},
+            {"grows", QString::fromStdString(f.grows)},     {"stop", QString::fromStdString(f.stop)},
+            {"caution", QString::fromStdString(f.caution)}, {"rungs", list(f.rungs)},
+            {"phases", list(f.phases)},                     {"not_with", list(f.notWith)}};
+}
+
+Result<Family> readFamily(const QJsonObject& object, const QString& where) {
+    JsonReader in(object, where);
+    Family f;
+    const auto text = [&](const char* key) {
+        const QString value = in.has(key) ? in.text(key).trimmed() : QString();
+        if (value.size() > 1000)
+            in.fail(key, "must be at most 1000 characters");
+        return value.toStdString();
+    };
+    const auto list = [&](const char* key) {
+        std::vector<std::string> all;
+        if (!in.has(key))
+            return all;
+        const QJsonArray array = in.array(key);
+        for (const auto& each : array) {
+            if (!each.isString() || array.size() > 40 || each.toString().size() > 1000) {
+                in.fail(key, "must be a list of at most 40 texts of at most 1000 characters");
+                break;
+            }
+            all.push_back(each.toString().toStdString());
+        }
+        return all;
+    };
+    f.name = in.text("name").trimmed().toStdString();
+    f.purpose = text("purpose");
+    f.grows = text("grows");
+    f.stop = text("stop");
+    f.caution = text("caution");
+    f.rungs = list("rungs");
+    f.phases = list("phases");
+    f.notWith = list("not_with");
+    for (const std::string& phase : f.phases)
+        if (phase != "transition" && phase != "base" && phase != "build" && phase != "specialise")
+            in.fail("phases", "must be some of transition, base, build, specialise");
+    f.own = true;
+    if (auto ok = in.finish(); !ok)
+        return tl::unexpected(ok.error());
+    if (auto ok = readRungs(f); !ok)
+        return refuse((where.isEmpty() ? "" : where.toStdString() + ".") + ok.error().sentence);
+    return f;
+}
+
+QByteArray writeFamilies(const std::vector<Family>& all) {
+    QJsonArray list;
+    for (const Family& f : all)
+        list.append(writeFamily(f));
+    return QJsonDocument(QJsonObject{{"families", list}}).toJson();
+}
+
+Result<std::vector<Family>> readFamilies(const QByteArray& json) {
+    const auto object = parseJsonObject(json);
+    if (!object)
+        return tl::unexpected(object.error());
+    JsonReader in(*object, {});
+    const QJsonArray list = in.array("families");
+    if (auto ok = in.finish(); !ok)
+        return tl::unexpected(ok.error());
+    if (list.size() > static_cast<qsizetype>(mostOwnFamilies))
+        return refuse("families: " + std::to_string(list.size()) + " are too many; at most " +
+                      std::to_string(mostOwnFamilies));
+    std::vector<Family> all;
+    for (qsizetype i = 0; i < list.size(); ++i) {
+        const QString where = QString("families[%1]").arg(i);
+        if (!list[i].isObject())
+            return refuse(where.toStdString() + ": must be an object");
+        auto family = readFamily(list[i].toObject(), where);
+        if (!family)
+            return tl::unexpected(family.error());
+        for (const Family& other : all)
+            if (other.name == family->name)
+                return refuse(where.toStdString() + ".name: \"" + other.name + "\" comes twice");
+        all.push_back(std::move(*family));
+    }
+    return all;
+}
+
 Result<std::vector<DoneRung>> readDone(const QByteArray& json) {
     QJsonParseError wrong{};
     const QJsonDocument document = QJsonDocument::fromJson(json, &wrong);

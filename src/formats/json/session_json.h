@@ -17,4 +17,13 @@ QJsonObject writeBlock(const SessionBlock& block, std::optional<double> threshol
 /// or out of range.
 Result<std::vector<DoneRung>> readDone(const QByteArray& json);
 
+/// A family of sessions as an object, and back: name, purpose, grows, stop, caution, rungs (shorthand of the
+/// work), phases it is placed in by itself (transition, base, build, specialise), not_with (words of
+/// injuries).
+QJsonObject writeFamily(const Family& family);
+Result<Family> readFamily(const QJsonObject& object, const QString& where);
+/// The families of a file, {"families": […]}; refuses names that come twice.
+QByteArray writeFamilies(const std::vector<Family>& all);
+Result<std::vector<Family>> readFamilies(const QByteArray& json);
+
 } // namespace marram
