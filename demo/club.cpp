@@ -81,6 +81,18 @@ std::vector<CoursePoint> marrowPoint() {
     return course;
 }
 
+/// A session the coach put on a day to come.
+SessionPin put(Date day, const char* family, std::optional<int> rung, std::optional<int> minutes = {},
+               const char* note = "") {
+    SessionPin pin;
+    pin.date = day;
+    pin.family = family;
+    pin.rung = rung;
+    pin.minutes = minutes;
+    pin.note = note;
+    return pin;
+}
+
 DemoRider nell(Date today) {
     DemoRider d;
     d.historyDays = 427; // fourteen months
@@ -119,7 +131,12 @@ DemoRider nell(Date today) {
                    {raceOf("Marrow Point Stage Race", peak, Priority::A, 480, Demand::Stage, Gate{10, 20}, 4),
                     raceOf("Ebbtide Circuit", peak - 60, Priority::B, 140, Demand::Punchy, Gate{0, 12}),
                     raceOf("Lighthouse Hill Climb", peak - 95, Priority::C, 85, Demand::Steady),
-                    raceOf("Sandhopper Reliability Ride", peak - 32, Priority::C, 190, Demand::Long)});
+                    raceOf("Sandhopper Reliability Ride", peak - 32, Priority::C, 190, Demand::Long),
+                    raceOf("Groyne Road Race", monday(today) + 26, Priority::C, 120, Demand::Road)});
+    // Before the road race she learns to answer changes of pace.
+    d.ahead->sessions = {
+        put(monday(today) + 8, "over-unders", {}, {}, "Stay seated over the top of each, and breathe."),
+        put(monday(today) + 15, "over-unders", {}), put(monday(today) + 22, "over-unders", {})};
     d.ahead->races[0].course = marrowPoint();
     for (Race& race : d.behind->races)
         if (race.name == "Ebbtide Circuit") {
@@ -235,6 +252,7 @@ DemoRider pim(Date today) {
     d.behind = from(
         monday(today - d.historyDays), today + 62, {12, 10},
         {raceOf("Newcomers' Criterium", today + 48 - weekday(today) + 6, Priority::B, 70, Demand::Punchy)});
+    d.behind->layOff = true; // from the couch
     d.live = [](int, Dice& dice) {
         Lived l = ordinary(dice, 0.15);
         l.power = false;
@@ -318,6 +336,10 @@ DemoRider tamsin(Date today) {
     d.ahead = from(monday(today) - 49, peak + 14, {},
                    {raceOf("Two Estuaries Sportive", peak, Priority::A, 230, Demand::Long, Gate{5, 15}),
                     raceOf("Cockle Bay Road Race", peak - 49, Priority::B, 120, Demand::Road)});
+    // Weeks at sea have half an hour between watches.
+    d.ahead->sessions = {put(monday(today) + 8, "short on time", 1, 40, "On the ferry's trainer, fan on."),
+                         put(monday(today) + 10, "short on time", 1, 40),
+                         put(monday(today) + 22, "short on time", 2, 40)};
     d.ahead->rules.ramp = 4;
     d.tests = {{190, Protocol::AerobicCheck}, {160, Protocol::AerobicCheck}, {132, Protocol::AerobicCheck},
                {104, Protocol::AerobicCheck}, {76, Protocol::AerobicCheck},  {48, Protocol::AerobicCheck},
@@ -361,6 +383,10 @@ DemoRider wenna(Date today) {
     d.ahead = from(monday(today) - 49, peak + 15, {},
                    {raceOf("Long Shore 400", peak, Priority::A, 600, Demand::Long, Gate{10, 35}),
                     raceOf("Reed Beds 150", peak - 56, Priority::B, 300, Demand::Long)});
+    // What decides her races comes after the third hour.
+    d.ahead->sessions = {
+        put(monday(today) + 12, "late efforts", 1, 270, "Drink before the first one, thirsty or not."),
+        put(monday(today) + 26, "late efforts", 2, 270)};
     d.tests = {{170, Protocol::DurabilityCheck}, {99, Protocol::DurabilityCheck},
                {29, Protocol::DurabilityCheck},  {141, Protocol::TwentyMinutes},
                {113, Protocol::AerobicCheck},    {57, Protocol::AerobicCheck}};

@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "demo/scenario.h"
+#include "core/block/block.h"
 #include "core/ride/recognise.h"
 #include "core/season/plan.h"
+#include "core/session/shorthand.h"
 #include "demo/club.h"
 #include "formats/fit/fit.h"
 #include "formats/recording/recording.h"
@@ -75,25 +77,40 @@ RoughSession testSession(Protocol protocol) {
     return s;
 }
 
-/// What was planned day by day: the season behind, and the one ahead from its start on.
-std::vector<PlannedDay> plannedDays(const DemoRider& d, Date today) {
+/// What was planned day by day: the season behind, and the one ahead from its start on; and the sessions of
+/// the last nine weeks.
+struct Planned {
     std::vector<PlannedDay> days;
-    const auto solve = [&](Season s) {
+    std::map<Date, BlockSession> sessions;
+};
+Planned plannedFor(const DemoRider& d, Date today) {
+    Planned planned;
+    const Date first = monday(today - 63);
+    const auto solve = [&](Season s, std::optional<Date> end) {
         s.hours = d.record.hours;
         s.thresholdPower = d.record.values.on(Quantity::ThresholdPower, today).value_or(s.thresholdPower);
-        return solveSeason(s).plan.days;
+        const Plan plan = solveSeason(s).plan;
+        for (const PlannedDay& day : plan.days)
+            if (!end || day.date < *end)
+                planned.days.push_back(day);
+        const Date from = std::max(first, monday(s.start));
+        const int weeks = (std::min(today, end.value_or(today)) - from) / 7 + 1;
+        if (weeks < 1)
+            return;
+        for (const BlockWeek& week : solveBlock(s, plan, from, weeks).weeks)
+            for (const BlockSession& session : week.sessions)
+                if (session.date < std::min(today, end.value_or(today)))
+                    if (session.ridden() || !planned.sessions.contains(session.date))
+                        planned.sessions[session.date] = session;
     };
-    Season behind = *d.behind;
-    for (const PlannedDay& day : solve(behind))
-        if (!d.ahead || day.date < d.ahead->start)
-            days.push_back(day);
-    if (d.ahead && !days.empty()) {
+    solve(*d.behind, d.ahead ? std::optional(d.ahead->start) : std::nullopt);
+    if (d.ahead && !planned.days.empty()) {
         Season ahead = *d.ahead;
-        ahead.before = {days.back().fitness * 0.94, days.back().fatigue * 0.94}; // life takes its share
-        for (const PlannedDay& day : solve(ahead))
-            days.push_back(day);
+        ahead.before = {planned.days.back().fitness * 0.94,
+                        planned.days.back().fatigue * 0.94}; // life takes its share
+        solve(ahead, std::nullopt);
     }
-    return days;
+    return planned;
 }
 
 SimulatedRider ridingAs(const RiderRecord& r, Date day) {
@@ -107,10 +124,10 @@ SimulatedRider ridingAs(const RiderRecord& r, Date day) {
     return s;
 }
 
-std::vector<Errand> errandsOf(const DemoRider& d, const std::vector<PlannedDay>& days, Date today) {
+std::vector<Errand> errandsOf(const DemoRider& d, const Planned& planned, Date today) {
     std::vector<Errand> orders;
     Dice dice(d.seed);
-    for (const PlannedDay& day : days) {
+    for (const PlannedDay& day : planned.days) {
         if (day.date >= today)
             break;
         const int ago = today - day.date;
@@ -127,6 +144,16 @@ std::vector<Errand> errandsOf(const DemoRider& d, const std::vector<PlannedDay>&
         Errand o;
         o.session = tested ? testSession(test->protocol)
                            : prescribe(kindOf(day.role), std::min(hours, 12.0), day.stress * lived.extra);
+        // What the block had for the day, unless fast company had other ideas.
+        const auto session = planned.sessions.find(day.date);
+        if (session != planned.sessions.end() && session->second.ridden() && !tested && lived.extra <= 1 &&
+            day.role != Role::Race) {
+            o.session =
+                asRidden(session->second.session,
+                         d.record.values.on(Quantity::LowThreshold, day.date).value_or(defaultLowThreshold));
+            // The simulated rider rides three hundredths over what it is told.
+            o.day.legs = 0.97;
+        }
         if (tested)
             o.test = test->protocol;
         o.rider = ridingAs(d.record, day.date);
@@ -137,7 +164,7 @@ std::vector<Errand> errandsOf(const DemoRider& d, const std::vector<PlannedDay>&
         // Summer is warm, winter is not: warmest late in July.
         const CivilDate civil = toCivil(day.date);
         o.day.temperature = 12 + 9 * std::cos((civil.month + civil.day / 31.0 - 7.8) / 12 * 6.2832) + heat;
-        o.day.legs = tested ? 1 : lived.legs;
+        o.day.legs = tested ? 1 : o.day.legs * lived.legs;
         o.day.freshness = day.form;
         o.day.cutShortAfter = tested ? 1 : lived.part;
         o.day.stops = !tested;
@@ -215,10 +242,10 @@ public:
     bool cancelled() const { return cancelled_; }
 
     Result<void> write(std::vector<DemoRider> club) {
-        std::vector<std::vector<PlannedDay>> planned;
+        std::vector<Planned> planned;
         std::vector<std::vector<Errand>> errands;
         for (const DemoRider& d : club) {
-            planned.push_back(plannedDays(d, today_));
+            planned.push_back(plannedFor(d, today_));
             errands.push_back(errandsOf(d, planned.back(), today_));
             total_ += errands.back().size();
         }
@@ -229,8 +256,7 @@ public:
     }
 
 private:
-    Result<void> writeOne(DemoRider& d, const std::vector<PlannedDay>& planned,
-                          const std::vector<Errand>& errands) {
+    Result<void> writeOne(DemoRider& d, const Planned& planned, const std::vector<Errand>& errands) {
         // The coach said yes to every threshold test, so each is the threshold from its day on.
         const RiderRecord believed = d.record;
         for (const Errand& o : errands)
@@ -249,15 +275,15 @@ private:
             return ok;
         if (auto ok = relearnScales(roster_, d.record.id); !ok)
             return tl::unexpected(ok.error());
-        return sayHowItWas(d, planned);
+        return sayHowItWas(d, planned.days);
     }
 
     /// The season in force, and the one before it, each with the days it planned.
-    Result<void> keepSeasons(const DemoRider& d, const std::vector<PlannedDay>& planned) {
+    Result<void> keepSeasons(const DemoRider& d, const Planned& planned) {
         const auto keep = [&](const Season& season, SeasonStanding standing, Date from,
                               Date to) -> Result<void> {
             std::vector<SolvedDay> days;
-            for (const PlannedDay& day : planned)
+            for (const PlannedDay& day : planned.days)
                 if (day.date >= from && day.date < to)
                     days.push_back(
                         {day.date, day.role, day.stress, day.hours, day.fitness, day.fatigue, day.form});
@@ -268,6 +294,19 @@ private:
             const auto id = roster_.saveSeason(record);
             if (!id)
                 return tl::unexpected(id.error());
+            std::vector<MeantSession> meant;
+            for (const auto& [day, s] : planned.sessions)
+                if (day >= from && day < to)
+                    meant.push_back({day,
+                                     s.family,
+                                     s.rung,
+                                     s.ridden() ? writeShorthand(s.session) : "",
+                                     s.note,
+                                     {},
+                                     {},
+                                     {}});
+            if (auto ok = roster_.saveMeant(*id, from, meant); !ok)
+                return ok;
             if (auto ok = roster_.savePlannedDays(*id, from, days);
                 !ok || standing != SeasonStanding::InForce)
                 return ok;

@@ -13,6 +13,7 @@
 #include "formats/json/season_json.h"
 #include "formats/json/session_json.h"
 #include "formats/recording/recording.h"
+#include "formats/workouts/workouts.h"
 #include "store/exchange.h"
 #include "store/import.h"
 
@@ -478,22 +479,13 @@ Result<QByteArray> block(const BlockRequest& r) {
     const Plan plan = solveSeason(*season).plan;
     const SessionBlock made = solveBlock(*season, plan, *from, r.weeks, done);
     if (!r.fitFolder.isEmpty()) {
-        if (auto ok = makeFolder(r.fitFolder); !ok)
-            return tl::unexpected(ok.error());
+        std::vector<BlockSession> sessions;
         for (const BlockWeek& week : made.weeks)
-            for (const BlockSession& s : week.sessions) {
-                if (!s.ridden())
-                    continue;
-                const auto bytes = writeWorkout(s.session, s.title, season->thresholdPower,
-                                                season->lowThreshold, QDateTime::currentSecsSinceEpoch());
-                const QString name =
-                    QString::fromStdString(isoText(s.date) + "-" + s.family).replace(' ', '-');
-                if (auto ok = writeWholeFile(
-                        QDir(r.fitFolder).filePath(name + ".fit"),
-                        {reinterpret_cast<const char*>(bytes.data()), static_cast<qsizetype>(bytes.size())});
-                    !ok)
-                    return tl::unexpected(ok.error());
-            }
+            sessions.insert(sessions.end(), week.sessions.begin(), week.sessions.end());
+        const auto written = writeWorkouts(r.fitFolder, sessions, season->thresholdPower,
+                                           season->lowThreshold, QDateTime::currentSecsSinceEpoch());
+        if (!written)
+            return tl::unexpected(written.error());
     }
     if (!r.calendar.isEmpty())
         if (auto ok = writeWholeFile(r.calendar, writeCalendar(made, *from)); !ok)

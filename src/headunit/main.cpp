@@ -12,7 +12,7 @@ int main(int argc, char** argv) {
         "marram-headunit: a simulated bike computer. It rides a session for an invented rider, second by "
         "second, and leaves the FIT file a real device would have written. The same seed gives the same "
         "ride."};
-    std::string folder, kind = "endurance", start;
+    std::string folder, kind = "endurance", start, workout;
     double hours = 1.5, stress = 80;
     std::uint64_t seed = 1;
     SimulatedRider rider;
@@ -21,6 +21,7 @@ int main(int argc, char** argv) {
     app.add_option("folder", folder, "folder of the device, made if it is missing")->required();
     app.add_option("--kind", kind, "what is ridden")
         ->check(CLI::IsMember({"endurance", "intervals", "openers", "race"}));
+    app.add_option("--workout", workout, "folder whose newest FIT workout is ridden, instead of a kind");
     app.add_option("--hours", hours, "length in hours")->check(CLI::Range(0.2, 12.0));
     app.add_option("--stress", stress, "intended stress in points")->check(CLI::Range(1.0, 900.0));
     app.add_option("--threshold-power", rider.thresholdPower, "W")->check(CLI::Range(50.0, 700.0));
@@ -62,8 +63,16 @@ int main(int argc, char** argv) {
                              : kind == "openers" ? SessionKind::Openers
                              : kind == "race"    ? SessionKind::Race
                                                  : SessionKind::Endurance;
-    const auto saved =
-        saveToDevice(QString::fromStdString(folder), ride(prescribe(what, hours, stress), rider, day, seed));
+    RoughSession session = prescribe(what, hours, stress);
+    if (!workout.empty()) {
+        auto read = workoutFrom(QString::fromStdString(workout), rider.thresholdPower);
+        if (!read) {
+            std::cerr << read.error().sentence << "\n";
+            return 3;
+        }
+        session = std::move(*read);
+    }
+    const auto saved = saveToDevice(QString::fromStdString(folder), ride(session, rider, day, seed));
     if (!saved) {
         std::cerr << saved.error().sentence << "\n";
         return 3;

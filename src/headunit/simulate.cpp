@@ -131,6 +131,21 @@ private:
 
 } // namespace
 
+RoughSession asRidden(const Session& session, double lowThreshold) {
+    constexpr int part = 10;
+    RoughSession out;
+    for (const UnfoldedStep& s : figuresOf(session, lowThreshold).steps) {
+        const bool even = s.step.kind != TargetKind::Power || s.step.from == s.step.to;
+        out.kind = s.work ? SessionKind::Intervals : out.kind;
+        for (int at = 0; at < s.step.seconds; at += even ? s.step.seconds : part) {
+            const int seconds = even ? s.step.seconds : std::min(part, s.step.seconds - at);
+            out.steps.push_back(
+                {seconds, targetAt(s.step, even ? 0.5 : (at + seconds / 2.0) / s.step.seconds), s.work});
+        }
+    }
+    return out;
+}
+
 Recording ride(const RoughSession& session, const SimulatedRider& rider, const SimulatedDay& day,
                std::uint64_t seed) {
     return Rider(rider, day, seed).go(session);

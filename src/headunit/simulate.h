@@ -2,6 +2,7 @@
 #pragma once
 #include "core/ride/grid.h"
 #include "core/session/rough.h"
+#include "core/session/session.h"
 #include <cstdint>
 
 namespace marram {
@@ -30,6 +31,9 @@ struct SimulatedDay {
 /// fading after two hours, weather, stops, sensor dropouts. The same seed always gives the same ride.
 Recording ride(const RoughSession& session, const SimulatedRider& rider, const SimulatedDay& day,
                std::uint64_t seed);
+
+/// A session as it is ridden: ramps in parts of ten seconds, efforts at what they stand for.
+RoughSession asRidden(const Session& session, double lowThreshold = defaultLowThreshold);
 
 /// Random numbers that are the same on every machine (splitmix64; Steele, Lea & Flood 2014, value from
 /// memory).

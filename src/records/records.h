@@ -117,6 +117,10 @@ struct MeantSession {
     int rung = 0;      ///< 1 the first; 0 for a family without
     std::string words; ///< the whole ride in shorthand; empty off the bicycle
     std::string note;
+    // What became of it, once it was laid over a ride; derived.
+    std::optional<RungVerdict> outcome;
+    std::string outcomeOf; ///< of which ride, by which values: what would make it another
+    std::string told;      ///< sentences, one a line
     bool operator==(const MeantSession&) const = default;
 };
 

@@ -274,11 +274,16 @@ QJsonObject writeRider(const RiderFile& f) {
                            {"form", d.form}};
     };
     const auto meant = [](const MeantSession& m) {
-        return QJsonObject{{"date", iso(m.date)},
-                           {"family", QString::fromStdString(m.family)},
-                           {"rung", m.rung},
-                           {"words", QString::fromStdString(m.words)},
-                           {"note", QString::fromStdString(m.note)}};
+        QJsonObject o{{"date", iso(m.date)},
+                      {"family", QString::fromStdString(m.family)},
+                      {"rung", m.rung},
+                      {"words", QString::fromStdString(m.words)},
+                      {"note", QString::fromStdString(m.note)}};
+        if (m.outcome) {
+            o["outcome"] = nameOf(*m.outcome);
+            o["told"] = QString::fromStdString(m.told);
+        }
+        return o;
     };
     const auto season = [&](const RiderFile::PlannedSeason& s) {
         return QJsonObject{{"standing", standings[static_cast<int>(s.record.standing)]},
@@ -410,6 +415,15 @@ Result<RiderFile> readRider(const QJsonObject& object) {
         if (!m.words.empty() && !readShorthand(m.words))
             one.fail("words", "is no session");
         m.note = one.text("note").toStdString();
+        if (one.has("outcome")) {
+            const auto outcome =
+                named<RungVerdict>(one.text("outcome").toStdString(),
+                                   {RungVerdict::Passed, RungVerdict::Repeat, RungVerdict::Ease});
+            if (!outcome)
+                one.fail("outcome", "must be passed, repeat or ease");
+            m.outcome = outcome;
+            m.told = one.text("told").toStdString();
+        }
         return m;
     };
     if (hasSeason) {

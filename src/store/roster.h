@@ -78,6 +78,8 @@ public:
     /// Keeps the sessions of a season: those from `from` on are replaced, those before stay as they were
     /// meant.
     Result<void> saveMeant(qint64 season, Date from, const std::vector<MeantSession>& sessions);
+    /// Stores what became of sessions, where they are still what was meant on their days.
+    Result<void> saveOutcomes(qint64 rider, const std::vector<MeantSession>& sessions);
     /// What was meant for a rider by the season in force and those of the past, in order of day.
     Result<std::vector<MeantSession>> meant(qint64 rider, Damage* damage = nullptr) const;
     /// What was meant by one season.

@@ -197,12 +197,14 @@ const QStringList& step(int fromVersion) {
                                     "ROWID"};
     // What the coach says of a day's session, what stood on it when it came, and the coach's own families.
     static const QStringList fifth{
-        "CREATE TABLE session_pin(season INTEGER NOT NULL REFERENCES season(id) ON DELETE CASCADE, day INTEGER "
+        "CREATE TABLE session_pin(season INTEGER NOT NULL REFERENCES season(id) ON DELETE CASCADE, day "
+        "INTEGER "
         "NOT NULL, family TEXT NOT NULL, rung INTEGER, minutes INTEGER, words TEXT NOT NULL, note TEXT NOT "
         "NULL, verdict INTEGER, PRIMARY KEY(season, day)) WITHOUT ROWID",
         "CREATE TABLE meant_session(season INTEGER NOT NULL REFERENCES season(id) ON DELETE CASCADE, day "
         "INTEGER NOT NULL, family TEXT NOT NULL, rung INTEGER NOT NULL, words TEXT NOT NULL, note TEXT NOT "
-        "NULL, PRIMARY KEY(season, day)) WITHOUT ROWID",
+        "NULL, outcome INTEGER, outcome_of TEXT NOT NULL DEFAULT '', told TEXT NOT NULL DEFAULT '', "
+        "PRIMARY KEY(season, day)) WITHOUT ROWID",
         "CREATE TABLE family(name TEXT NOT NULL PRIMARY KEY, place INTEGER NOT NULL, content TEXT NOT NULL) "
         "WITHOUT ROWID"};
     static const std::array<const QStringList*, schemaVersion> steps{&first, &second, &third, &fourth,

@@ -351,12 +351,28 @@ Result<void> Roster::saveMeant(qint64 season, Date from, const std::vector<Meant
             return tl::unexpected(gone.error());
         for (const MeantSession& m : sessions)
             if (m.date >= from)
-                if (auto put =
-                        sql::run(connection_->db, "INSERT OR REPLACE INTO meant_session VALUES(?,?,?,?,?,?)",
-                                 {season, m.date.days, textOf(m.family), m.rung, textOf(m.words),
-                                  textOf(m.note)});
+                if (auto put = sql::run(
+                        connection_->db, "INSERT OR REPLACE INTO meant_session VALUES(?,?,?,?,?,?,?,?,?)",
+                        {season, m.date.days, textOf(m.family), m.rung, textOf(m.words), textOf(m.note),
+                         m.outcome ? QVariant(static_cast<int>(*m.outcome)) : QVariant(), textOf(m.outcomeOf),
+                         textOf(m.told)});
                     !put)
                     return tl::unexpected(put.error());
+        return {};
+    });
+}
+
+Result<void> Roster::saveOutcomes(qint64 rider, const std::vector<MeantSession>& sessions) {
+    return together([&]() -> Result<void> {
+        for (const MeantSession& m : sessions)
+            if (auto put =
+                    sql::run(connection_->db,
+                             "UPDATE meant_session SET outcome=?, outcome_of=?, told=? WHERE day=? AND "
+                             "words=? AND season IN (SELECT id FROM season WHERE rider=?)",
+                             {m.outcome ? QVariant(static_cast<int>(*m.outcome)) : QVariant(),
+                              textOf(m.outcomeOf), textOf(m.told), m.date.days, textOf(m.words), rider});
+                !put)
+                return tl::unexpected(put.error());
         return {};
     });
 }
@@ -365,19 +381,27 @@ namespace {
 Result<std::vector<MeantSession>> meantWhere(const QSqlDatabase& db, const QString& where,
                                              const QVariantList& values, Damage* damage) {
     std::vector<MeantSession> all;
-    const auto ok = sql::each(
-        db,
-        QString("SELECT day, family, rung, words, m.note FROM meant_session m JOIN season s ON s.id=m.season "
-                "WHERE %1 ORDER BY day, standing, s.id DESC")
-            .arg(where),
-        values, "Sessions as they were meant", damage, [&](sql::Row& row) {
-            MeantSession m{row.day(0), row.text(1).toStdString(), row.whole(2, 0, 40),
-                           row.text(3).toStdString(), row.text(4).toStdString()};
-            if (!m.words.empty() && !readShorthand(m.words))
-                row.fail(3, "is no session");
-            if (row.wrong().isEmpty() && (all.empty() || all.back().date != m.date))
-                all.push_back(std::move(m));
-        });
+    const auto ok = sql::each(db,
+                              QString("SELECT day, family, rung, words, m.note, outcome, outcome_of, told "
+                                      "FROM meant_session m JOIN season s ON s.id=m.season "
+                                      "WHERE %1 ORDER BY day, standing, s.id DESC")
+                                  .arg(where),
+                              values, "Sessions as they were meant", damage, [&](sql::Row& row) {
+                                  MeantSession m{row.day(0),
+                                                 row.text(1).toStdString(),
+                                                 row.whole(2, 0, 40),
+                                                 row.text(3).toStdString(),
+                                                 row.text(4).toStdString(),
+                                                 {},
+                                                 row.text(6).toStdString(),
+                                                 row.text(7).toStdString()};
+                                  if (!row.isNull(5))
+                                      m.outcome = row.oneOf(5, RungVerdict::Ease);
+                                  if (!m.words.empty() && !readShorthand(m.words))
+                                      row.fail(3, "is no session");
+                                  if (row.wrong().isEmpty() && (all.empty() || all.back().date != m.date))
+                                      all.push_back(std::move(m));
+                              });
     if (!ok)
         return tl::unexpected(ok.error());
     return all;
@@ -400,8 +424,7 @@ Result<std::vector<Family>> Roster::ownFamilies(Damage* damage) const {
                                   if (family)
                                       all.push_back(std::move(*family));
                                   else
-                                      row.fail(0, "holds " +
-                                                      QString::fromStdString(family.error().sentence));
+                                      row.fail(0, "holds " + QString::fromStdString(family.error().sentence));
                               });
     if (!ok)
         return tl::unexpected(ok.error());

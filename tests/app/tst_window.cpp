@@ -117,7 +117,7 @@ private slots:
     void theDemoHasAYearBehindAndASeasonAhead() {
         QVERIFY(workspace_->chosen.rides().size() > 180);
         QVERIFY(workspace_->chosen.rides().front().day < today_ - 400);
-        QCOMPARE(workspace_->chosen.season()->races.size(), 4U);
+        QCOMPARE(workspace_->chosen.season()->races.size(), 5U);
         QVERIFY(workspace_->chosen.plannedOn(today_ - 20).has_value());
         // The record shows its troubles: the cold's days are empty.
         QCOMPARE(workspace_->chosen.riddenOn(today_ - 48), 0.0);

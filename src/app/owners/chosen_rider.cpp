@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/chosen_rider.h"
+#include "app/owners/ride_reading.h"
 #include "core/review/history.h"
 #include "headunit/device.h"
 #include "records/merge.h"
@@ -379,24 +380,13 @@ Result<Recording> ChosenRider::loadRecording(qint64 id) const {
 }
 
 Result<Ride> ChosenRider::loadRideAsRecorded(qint64 id) const {
-    auto recording = loadRecording(id);
-    if (!recording)
-        return tl::unexpected(recording.error());
-    auto ride = toGrid(*recording);
-    if (!ride)
-        return refuse("This ride has no sample with a usable time.");
-    return std::move(*ride);
+    return rideAsRecorded(roster_.file(), id);
 }
 
 Result<Ride> ChosenRider::loadRide(qint64 id) const {
     auto ride = loadRideAsRecorded(id);
     const RideRecord* record = rideById(id);
-    if (!ride || !record || record->corrections.empty())
-        return ride;
-    auto right = corrected(std::move(*ride), record->corrections);
-    if (!right)
-        return refuse("The corrections leave nothing of this ride; trim less.");
-    return std::move(*right);
+    return ride && record ? correctedRide(std::move(*ride), record->corrections) : ride;
 }
 
 Result<QString> ChosenRider::rideToday(const QString& folder) const {

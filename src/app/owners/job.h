@@ -9,7 +9,7 @@
 
 namespace marram {
 
-enum class JobKind { Import, Scoring, Export, Bring, Examine, SaveWhole, Efforts, Compare };
+enum class JobKind { Import, Scoring, Export, Bring, Examine, SaveWhole, Efforts, Compare, LayOver };
 
 /// What a job in its thread knows of its owner.
 class JobLink {

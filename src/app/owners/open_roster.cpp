@@ -58,6 +58,7 @@ bool OpenRoster::take(Result<std::unique_ptr<Roster>> roster) {
     seen_ = roster_->newestChange().value_or(0);
     poll_.start();
     loadRiders();
+    loadFamilies();
     emit opened();
     emit ridersChanged();
     if (readOnly())
@@ -78,6 +79,7 @@ void OpenRoster::close() {
     undo_.clear();
     roster_.reset();
     riders_.clear();
+    families_.clear();
     emit scoringProgress(0);
     emit opened();
     emit ridersChanged();
@@ -107,6 +109,7 @@ void OpenRoster::lookForOthers() {
     if (!others || !*others)
         return; // a file that is locked now is looked at again in a moment
     loadRiders();
+    loadFamilies();
     emit ridersChanged();
     emit touched(Touched::everything(0));
     emit notices_.said("The roster was changed in another window; this is how it stands now.");
@@ -368,6 +371,62 @@ bool OpenRoster::keepPlan(qint64 season, Date from, const std::vector<SolvedDay>
             return ok;
         return roster_->saveOutlook(season, clock_.today(), outlook);
     }));
+}
+
+bool OpenRoster::keepMeant(qint64 season, Date from, const std::vector<MeantSession>& sessions) {
+    return roster_ && !readOnly() && notices_.passed(roster_->saveMeant(season, from, sessions));
+}
+
+bool OpenRoster::keepOutcomes(qint64 rider, const std::vector<MeantSession>& sessions) {
+    return roster_ && !readOnly() && notices_.passed(roster_->saveOutcomes(rider, sessions));
+}
+
+void OpenRoster::loadFamilies() {
+    Damage damage;
+    if (auto all = roster_->ownFamilies(&damage))
+        families_ = std::move(*all);
+    else
+        emit notices_.failed(QString::fromStdString(all.error().sentence));
+    if (!damage.empty())
+        emit notices_.failed("Something of this roster is damaged: " + damage.sentences.join("; ") + ".");
+    emit familiesChanged();
+}
+
+void OpenRoster::editFamilies(const std::vector<Family>& before, const std::vector<Family>& after,
+                              const QString& what) {
+    // Family by family, so that another window's stay.
+    const auto apply = [this](const std::vector<Family>& from, const std::vector<Family>& to) {
+        const auto named = [](const std::vector<Family>& all, const std::string& name) {
+            return std::find_if(all.begin(), all.end(), [&](const Family& f) { return f.name == name; });
+        };
+        const bool done = write([&]() -> Result<void> {
+            auto now = roster_->ownFamilies();
+            if (!now)
+                return tl::unexpected(now.error());
+            for (const Family& f : from)
+                if (named(to, f.name) == to.end())
+                    std::erase_if(*now, [&](const Family& n) { return n.name == f.name; });
+            for (const Family& f : to) {
+                const auto was = named(from, f.name);
+                if (was != from.end() && *was == f)
+                    continue;
+                const auto there =
+                    std::find_if(now->begin(), now->end(), [&](const Family& n) { return n.name == f.name; });
+                if (there == now->end())
+                    now->push_back(f);
+                else
+                    *there = f;
+            }
+            if (now->size() > mostOwnFamilies)
+                return refuse("A roster holds at most " + std::to_string(mostOwnFamilies) +
+                              " families of a coach's own.");
+            return roster_->saveOwnFamilies(*now);
+        });
+        loadFamilies();
+        return done;
+    };
+    step(
+        what, [=] { return apply(before, after); }, [=] { return apply(after, before); });
 }
 
 bool OpenRoster::applyTest(qint64 rider, const std::optional<TestRecord>& before,

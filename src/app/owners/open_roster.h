@@ -78,6 +78,16 @@ public:
     bool keepPlan(qint64 season, Date from, const std::vector<SolvedDay>& days,
                   const std::vector<Outlook>& outlook);
 
+    /// Keeps the sessions of a season from a day on, and what became of those of a rider; not edits. False
+    /// where the file could not take them.
+    bool keepMeant(qint64 season, Date from, const std::vector<MeantSession>& sessions);
+    bool keepOutcomes(qint64 rider, const std::vector<MeantSession>& sessions);
+
+    /// Families of sessions a coach added or changed, for all riders of the roster.
+    const std::vector<Family>& ownFamilies() const { return families_; }
+    void editFamilies(const std::vector<Family>& before, const std::vector<Family>& after,
+                      const QString& what);
+
     /// Check-ins of the whole roster as CSV, and such a file taken in, all of it or nothing.
     Result<void> writeCheckInsTo(const QString& file) const;
     Result<int> readCheckInsFrom(const QString& file);
@@ -112,6 +122,7 @@ public:
 signals:
     void opened(); ///< another file, or none
     void closing();
+    void familiesChanged();
     void ridersChanged();
     void touched(const marram::Touched& what);
     void jobProgress(marram::JobKind kind, int done, int total);
@@ -130,6 +141,7 @@ private:
     bool write(const Work& work);
     void step(const QString& what, std::function<bool()> redo, std::function<bool()> undo);
     bool loadRiders();
+    void loadFamilies();
     void tell(const Touched& what);
     bool relearn(qint64 rider);
     bool putRides(qint64 rider, const std::vector<qint64>& out, const std::vector<qint64>& in);
@@ -143,6 +155,7 @@ private:
     Clock& clock_;
     std::unique_ptr<Roster> roster_;
     std::vector<RiderRecord> riders_;
+    std::vector<Family> families_;
     QUndoStack undo_;
     Jobs jobs_;
     qint64 seen_ = 0; ///< the newest change that shows

@@ -30,6 +30,8 @@ public:
     const Plan* beside() const;
     /// How often the rider misses a planned day, from the last 90 days; days of illness apart.
     MissRate misses() const;
+    /// Days of the last year on which the rider was ill, by check-ins and days away.
+    std::set<Date> illDays() const;
     /// Spells of illness a year: those of the last year, by days away and check-ins, at least one.
     double illSpells() const;
     /// Looks at an alternative of the chosen rider; 0 goes back to the season in force.
@@ -67,9 +69,6 @@ private:
     void take(quint64 number, const std::shared_ptr<const Solved>& solved);
     void keep();
     void findBranch();
-    /// Days of the last year on which the rider was ill, by check-ins and days away.
-    std::set<Date> illDays() const;
-
     OpenRoster& roster_;
     ChosenRider& rider_;
     Notices& notices_;

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/owners/block_service.h"
 #include "app/owners/plan_service.h"
 #include "app/owners/standings.h"
 
@@ -12,6 +13,7 @@ struct Workspace {
     OpenRoster roster{notices, clock};
     ChosenRider chosen{roster, notices, clock};
     PlanService plans{roster, chosen, notices, clock};
+    BlockService blocks{roster, chosen, plans, notices, clock};
     Standings standings{roster, plans, clock};
 
     Date today() const { return clock.today(); }

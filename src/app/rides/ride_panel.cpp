@@ -3,6 +3,7 @@
 #include "app/rides/ride_words.h"
 #include "app/shell/fields.h"
 #include "app/shell/tables.h"
+#include "core/session/shorthand.h"
 #include "formats/csv/csv.h"
 #include "formats/fit/fit.h"
 #include "formats/gpx/gpx.h"
@@ -55,6 +56,12 @@ RidePanel::RidePanel(Workspace& workspace, QWidget* parent)
     pages_->addPage("Figures", makeFigures());
     pages_->addPage("Efforts and laps", makeEfforts());
     pages_->addPage("The day", makeDay());
+    meant_ = new MeantPage(workspace_);
+    pages_->addPage("As meant", meant_);
+    connect(&workspace_.blocks, &BlockService::laidChanged, this, [this] {
+        if (ride_ && shown_ != 0)
+            fillMeant();
+    });
     layout->addWidget(pages_, 5);
     connect(trace_, &RideTrace::selected, this, &RidePanel::fillSpan);
     connect(&workspace_.chosen, &ChosenRider::checkInsChanged, this, &RidePanel::fillDay);
@@ -298,6 +305,7 @@ void RidePanel::show(const RideRow* row) {
     fillFigures();
     fillEfforts();
     fillDay();
+    fillMeant();
 }
 
 void RidePanel::loadTrace() {
@@ -353,6 +361,16 @@ void RidePanel::findInside() {
             trace_->show(*ride_, record_.thresholdPower, marks);
             fillEfforts();
         });
+}
+
+void RidePanel::fillMeant() {
+    meant_->show(record_);
+    const MeantSession* meant = workspace_.blocks.meantOn(record_.day);
+    const LaidRide* laid = workspace_.blocks.laidOn(record_.day);
+    const auto session = meant ? readShorthand(meant->words) : tl::unexpected(ShorthandMistake{});
+    trace_->lay(ride_ && laid && laid->ride == shown_ && session
+                    ? meantOver(*ride_, *session, laid->against, record_.thresholdPower)
+                    : std::vector<double>());
 }
 
 void RidePanel::finishTyping() {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "app/owners/workspace.h"
+#include "app/rides/meant_page.h"
 #include "app/rides/ride_table.h"
 #include "app/rides/ride_trace.h"
 #include "app/rides/zone_bars.h"
@@ -48,6 +49,7 @@ private:
     void fillEfforts();
     void fillDay();
     void fillSpan(Stretch span);
+    void fillMeant();
     void findInside();
     void change(qint64 ride, const QString& what, const std::function<void(RideRecord&)>& edit);
     void change(const QString& what, const std::function<void(RideRecord&)>& edit);
@@ -68,6 +70,7 @@ private:
     QLabel *title_, *span_;
     RideTrace* trace_;
     Pages* pages_;
+    MeantPage* meant_;
     QGridLayout* figures_;
     QTextBrowser *words_, *derivation_;
     ZoneBars* zones_;

@@ -99,6 +99,8 @@ void RideTrace::makeStrata() {
     }
     QCPAxisRect* power = strata_[Power].rect;
     threshold_ = plot_->addGraph(power->axis(QCPAxis::atBottom), power->axis(QCPAxis::atLeft));
+    meant_ = plot_->addGraph(power->axis(QCPAxis::atBottom), power->axis(QCPAxis::atLeft));
+    meant_->setAdaptiveSampling(true);
     thresholdWords_ = new QCPItemText(plot_);
     thresholdWords_->setPositionAlignment(Qt::AlignRight | Qt::AlignBottom);
     thresholdWords_->position->setAxes(power->axis(QCPAxis::atBottom), power->axis(QCPAxis::atLeft));
@@ -136,6 +138,7 @@ void RideTrace::paintTheme() {
     };
     strata_[Power].graph->setPen(QPen(c.grass, 1.1));
     strata_[Power].graph->setBrush(faded(c.grass, 0.35F));
+    meant_->setPen(QPen(c.ink, 1.1));
     strata_[HeartRate].graph->setPen(QPen(c.ochre, 1.3));
     strata_[Cadence].graph->setPen(QPen(c.driftwood, 1));
     strata_[Altitude].graph->setPen(QPen(c.tide, 1));
@@ -149,6 +152,17 @@ void RideTrace::paintTheme() {
     }
 }
 
+void RideTrace::lay(const std::vector<double>& meant) {
+    QVector<double> seconds(static_cast<qsizetype>(meant.size())), watts = seconds;
+    for (qsizetype t = 0; t < seconds.size(); ++t) {
+        seconds[t] = static_cast<double>(t);
+        watts[t] = meant[static_cast<size_t>(t)];
+    }
+    meant_->setData(seconds, watts, true);
+    meant_->setVisible(!meant.empty());
+    plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
 void RideTrace::clear() {
     show(Ride{}, 0, {});
 }
@@ -156,6 +170,7 @@ void RideTrace::clear() {
 void RideTrace::show(const Ride& ride, double thresholdPower, const std::vector<Stretch>& marks) {
     length_ = ride.elapsed();
     selection_ = {};
+    meant_->data()->clear();
     const std::array<const std::vector<float>*, StratumCount> series{&ride.power, &ride.heartRate,
                                                                      &ride.cadence, &ride.altitude};
     QVector<double> seconds(length_);

@@ -21,6 +21,9 @@ public:
     explicit RideTrace(QWidget* parent = nullptr);
     /// Shows a ride; `marks` are stretches to be marked above the power.
     void show(const Ride& ride, double thresholdPower, const std::vector<Stretch>& marks);
+    /// Lays what was meant over the power: watts for every second, not a number for none; empty takes it
+    /// away.
+    void lay(const std::vector<double>& meant);
     void clear();
     /// The brushed part, in seconds of the ride shown; empty length for none.
     Stretch selection() const { return selection_; }
@@ -58,7 +61,7 @@ private:
 
     QCustomPlot* plot_;
     std::array<Stratum, StratumCount> strata_;
-    QCPGraph* threshold_;
+    QCPGraph *threshold_, *meant_;
     QCPItemText* thresholdWords_;
     std::vector<QCPItemRect*> marks_;
     int length_ = 0;

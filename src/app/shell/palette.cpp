@@ -20,6 +20,18 @@ bool matchesLetters(const QString& name, const QString& letters) {
     return true;
 }
 
+bool beginsWords(const QString& name, const QString& typed) {
+    const QStringList words = name.split(' ', Qt::SkipEmptyParts);
+    qsizetype at = 0;
+    for (const QString& part : typed.split(' ', Qt::SkipEmptyParts)) {
+        while (at < words.size() && !words[at].startsWith(part, Qt::CaseInsensitive))
+            ++at;
+        if (at++ >= words.size())
+            return false;
+    }
+    return true;
+}
+
 CommandPalette::CommandPalette(const QList<QAction*>& actions, QWidget* parent)
     : QDialog(parent, Qt::Popup), actions_(actions), search_(new QLineEdit), list_(new QListWidget) {
     auto* layout = new QVBoxLayout(this);
@@ -39,14 +51,17 @@ CommandPalette::CommandPalette(const QList<QAction*>& actions, QWidget* parent)
 
 void CommandPalette::narrow(const QString& letters) {
     list_->clear();
-    for (QAction* action : actions_) {
-        const QString name = action->text().remove('&');
-        if (!action->isEnabled() || !matchesLetters(name, letters))
-            continue;
-        const QString keys = action->shortcut().toString(QKeySequence::NativeText);
-        auto* item = new QListWidgetItem(keys.isEmpty() ? name : name + "    " + keys, list_);
-        item->setData(Qt::UserRole, QVariant::fromValue<void*>(action));
-    }
+    // What begins as it was typed first, then what has its letters somewhere.
+    for (const bool begins : {true, false})
+        for (QAction* action : actions_) {
+            const QString name = action->text().remove('&');
+            if (!action->isEnabled() || !matchesLetters(name, letters) ||
+                beginsWords(name, letters) != begins)
+                continue;
+            const QString keys = action->shortcut().toString(QKeySequence::NativeText);
+            auto* item = new QListWidgetItem(keys.isEmpty() ? name : name + "    " + keys, list_);
+            item->setData(Qt::UserRole, QVariant::fromValue<void*>(action));
+        }
     list_->setCurrentRow(0);
 }
 

@@ -27,5 +27,7 @@ private:
 
 /// True where the letters occur in the name in this order.
 bool matchesLetters(const QString& name, const QString& letters);
+/// True where words of the name begin with the words typed, in order.
+bool beginsWords(const QString& name, const QString& typed);
 
 } // namespace marram

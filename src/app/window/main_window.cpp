@@ -40,7 +40,7 @@ constexpr std::array<PlaceWord, 6> placeWords{{{"Roster", "users"},
 MainWindow::MainWindow(Workspace& workspace)
     : workspace_(workspace), outer_(new QStackedWidget), places_(new QStackedWidget),
       roster_(new RosterView(workspace)), rider_(new RiderView(workspace)),
-      season_(new SeasonView(workspace)), rides_(new RidesView(workspace)),
+      season_(new SeasonView(workspace)), block_(new BlockView(workspace)), rides_(new RidesView(workspace)),
       review_(new ReviewView(workspace)), buttons_(new QButtonGroup(this)), riders_(new QComboBox),
       line_(new QLabel) {
     QSettings settings;
@@ -56,11 +56,7 @@ MainWindow::MainWindow(Workspace& workspace)
     places_->addWidget(roster_);
     places_->addWidget(rider_);
     places_->addWidget(season_);
-    places_->addWidget(
-        emptyPage("The block, week by week",
-                  "Here the four or so weeks at hand will stand side by side, weekday under weekday, so that "
-                  "a session's progression reads across. "
-                  "For now each week's load, hours and hard days are in the season: choose the week there."));
+    places_->addWidget(block_);
     places_->addWidget(rides_);
     places_->addWidget(review_);
     outer_->addWidget(beginPage(
@@ -94,6 +90,12 @@ MainWindow::MainWindow(Workspace& workspace)
     connect(roster_, &RosterView::wantsRider, this, &MainWindow::addRider);
     connect(roster_, &RosterView::wantsDemo, this, &MainWindow::wantsDemo);
     connect(season_, &SeasonView::wantsPrint, this, &MainWindow::print);
+    connect(block_, &BlockView::wantsSeason, this, [this] { go(Place::Season); });
+    connect(block_, &BlockView::wantsRider, this, &MainWindow::addRider);
+    connect(block_, &BlockView::wantsRide, this, [this](qint64 ride) {
+        go(Place::Rides);
+        rides_->showRide(ride);
+    });
     connect(rider_, &RiderView::wantsRider, this, &MainWindow::addRider);
     connect(review_, &ReviewView::wantsRide, this, [this](qint64 ride) {
         go(Place::Rides);
@@ -180,7 +182,7 @@ void MainWindow::makeActions() {
     act("Save what is whole of a damaged roster", {}, [this] { saveWhole(); });
     menu_->addSeparator();
     act(
-        "Print the season", QKeySequence::Print, [this] { print(); }, true);
+        "Print the season, or the block", QKeySequence::Print, [this] { print(); }, true);
     act("The season on a page: PDF, SVG, PNG, calendar, CSV", QKeySequence("Ctrl+Shift+P"),
         inSeason([this] { season_->showPage(); }), true);
     act("Choose the device folder", {}, [this] {
@@ -296,6 +298,34 @@ void MainWindow::makeActions() {
     act("How this season is made", QKeySequence("Ctrl+Shift+M"),
         inSeason([this] { season_->openOn(std::nullopt, -1); }), true);
 
+    menu("&Block");
+    const auto inBlock = [this](auto what) {
+        return [this, what] {
+            go(Place::Block);
+            what();
+        };
+    };
+    act("Write the chosen session in words", QKeySequence("Ctrl+W"), inBlock([this] { block_->typeWords(); }),
+        true);
+    act("Families of sessions", QKeySequence("Ctrl+Shift+F"),
+        inBlock([this] { block_->showFamilies(!block_->showsFamilies()); }), true);
+    act("Pin the chosen week's sessions, or unpin them", {}, inBlock([this] { block_->pinWeek(); }), true);
+    act("Lay out a race week that matters", {}, inBlock([this] { block_->layRaceWeek(true); }), true);
+    act("Lay out a race week, trained through", {}, inBlock([this] { block_->layRaceWeek(false); }), true);
+    act("Lay out four weeks after a lay-off", {}, inBlock([this] { block_->layOffWeeks(); }), true);
+    menu_->addSeparator();
+    act("Copy the week as text", QKeySequence("Ctrl+Shift+X"), inBlock([this] { block_->copyWeekText(); }),
+        true);
+    act("The shown weeks as pages for the rider", {}, inBlock([this] { block_->savePages(); }), true);
+    act("Workouts of the shown weeks for the bike computer", {}, inBlock([this] { block_->saveWorkouts(); }),
+        true);
+    act("A calendar of the shown weeks", {}, inBlock([this] { block_->saveCalendar(); }), true);
+    menu_->addSeparator();
+    act("More weeks on the board", {}, inBlock([this] { block_->showWeeks(workspace_.blocks.weeks() + 1); }),
+        true);
+    act("Fewer weeks on the board", {}, inBlock([this] { block_->showWeeks(workspace_.blocks.weeks() - 1); }),
+        true);
+
     menu("&View");
     for (int i = 0; i < 6; ++i)
         act(QString("Go to %1").arg(placeWords[static_cast<size_t>(i)].name),
@@ -394,6 +424,8 @@ void MainWindow::go(Place place) {
     buttons_->button(static_cast<int>(place))->setChecked(true);
     if (place == Place::Season)
         season_->canvas().setFocus();
+    if (place == Place::Block)
+        block_->takeFocus();
     if (place == Place::Roster)
         roster_->takeFocus();
 }
@@ -442,7 +474,12 @@ void MainWindow::print() {
     QPrinter printer(QPrinter::HighResolution);
     printer.setPageOrientation(QPageLayout::Landscape);
     QPrintDialog dialog(&printer, this);
-    if (dialog.exec() == QDialog::Accepted)
+    const bool block = place() == Place::Block;
+    if (dialog.exec() != QDialog::Accepted)
+        return;
+    if (block)
+        block_->print(printer);
+    else
         season_->print(printer);
 }
 
@@ -464,6 +501,14 @@ void MainWindow::showKeys() {
             "wheel zoom, Home and End move along, 0 shows the whole season. Escape lets go of what is "
             "dragged, "
             "then of what is chosen. Double-click adds a race.</p>";
+    else if (place() == Place::Block)
+        here =
+            "<p>Arrows choose a day, Page Up and Page Down move the weeks, Home is this week. Shift with "
+            "arrows moves the session: the days change places. Plus climbs a rung, minus steps down; [ and "
+            "] shorten and lengthen by five minutes. Return writes the session in words, F replaces it by a "
+            "family, N notes a word to the rider. Space pins the day, P the week, Backspace leaves the day "
+            "to the block, Delete gives rest. Ctrl+C and Ctrl+V copy a day, T the week as text. Drag a "
+            "session to another day; with Ctrl it is copied.</p>";
     else if (place() == Place::Rides)
         here = "<p>Arrows choose a ride. On the trace, drag to move, turn the wheel to zoom, double-click "
                "for the whole ride. Drop files anywhere here to bring them in.</p>";

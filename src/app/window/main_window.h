@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/block/block_view.h"
 #include "app/review/review_view.h"
 #include "app/rider/rider_view.h"
 #include "app/rides/rides_view.h"
@@ -23,6 +24,7 @@ public:
     void go(Place place);
     Place place() const { return static_cast<Place>(places_->currentIndex()); }
     SeasonView& seasonView() { return *season_; }
+    BlockView& blockView() { return *block_; }
     RidesView& ridesView() { return *rides_; }
     RosterView& rosterView() { return *roster_; }
     RiderView& riderView() { return *rider_; }
@@ -62,6 +64,7 @@ private:
     RosterView* roster_;
     RiderView* rider_;
     SeasonView* season_;
+    BlockView* block_;
     RidesView* rides_;
     ReviewView* review_;
     QButtonGroup* buttons_;

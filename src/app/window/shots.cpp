@@ -19,6 +19,8 @@ void settle(Workspace& workspace) {
     while (clock.elapsed() < 4000 && (!workspace.plans.solved() || workspace.plans.limits().empty()) &&
            workspace.chosen.season())
         QApplication::processEvents(QEventLoop::AllEvents, 20);
+    while (clock.elapsed() < 6000 && workspace.blocks.solving())
+        QApplication::processEvents(QEventLoop::AllEvents, 20);
     for (int i = 0; i < 5; ++i)
         QApplication::processEvents(QEventLoop::AllEvents, 20);
 }
@@ -93,6 +95,18 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
         window.seasonView().showPage();
         takeDialog("wallPage", "season-page", [](QWidget*) { return true; });
     }
+    window.go(Place::Block);
+    workspace.blocks.look(monday(workspace.today()) - 7, 4);
+    settle(workspace);
+    Date hard = workspace.today();
+    for (Date d = monday(workspace.today()) + 13; d > workspace.today(); d = d + -1)
+        if (const BlockSession* s = workspace.blocks.sessionOn(d); s && s->role == Role::Hard)
+            hard = d;
+    window.blockView().choose(hard);
+    take("block");
+    window.blockView().showFamilies(true);
+    take("block-families");
+    window.blockView().showFamilies(false);
     window.go(Place::Roster);
     take("roster");
     window.rosterView().openCheckIns();
@@ -112,6 +126,8 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     panel.trace().select({1800, 3000});
     panel.openPage(2);
     take("rides-day");
+    panel.openPage(3);
+    take("rides-meant");
     window.go(Place::Review);
     for (const auto& [page, name] : {std::pair{0, "review"}, {1, "review-checks"}, {2, "review-weeks"}}) {
         window.reviewView().openPage(page);

@@ -224,8 +224,8 @@ private:
             b.title = "Long ride, " + lengthWords(s.seconds);
             if (choice_.longTempo > 0) {
                 const auto& rungs = book_.named("long ride")->rungs;
-                const std::string tempo = std::to_string(choice_.longTempo / 60) + " min " +
-                                          std::to_string(choice_.longTarget);
+                const std::string tempo =
+                    std::to_string(choice_.longTempo / 60) + " min " + std::to_string(choice_.longTarget);
                 const auto found = std::find(rungs.begin(), rungs.end(), tempo);
                 b.rung = found == rungs.end() ? 0 : static_cast<int>(found - rungs.begin()) + 1;
             }

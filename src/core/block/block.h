@@ -12,6 +12,7 @@ struct DoneRung {
     std::string family;
     int rung = 1;
     bool finished = true;
+    bool operator==(const DoneRung&) const = default;
 };
 
 /// What a block rests on beside its season.
@@ -23,7 +24,7 @@ struct BlockBasis {
     /// Nothing hard before this day, and why, as the end of a sentence: "the rider is marked ill".
     std::optional<Date> easyUntil;
     std::string easyWhy;
-    std::vector<Date> setBacks; ///< first days after illness or a week off: two rungs down
+    std::vector<Date> setBacks;                  ///< first days after illness or a week off: two rungs down
     std::optional<double> criticalPower, wPrime; ///< W, J, where known
     /// An earlier answer to stay near: its weeks before `touched` stay as they are, the others change no more
     /// than they have to.

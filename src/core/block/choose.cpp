@@ -101,6 +101,13 @@ public:
                 if (!since[f])
                     first.at[f].fall();
         }
+        // Tempo in the long ride goes on from the last one: where that was not finished, not beyond it.
+        if (const int f = indexOf("long ride"); f >= 0 && first.at[static_cast<size_t>(f)].rung >= 0) {
+            const Standing& s = first.at[static_cast<size_t>(f)];
+            first.tempoReached =
+                std::max(600, works_[static_cast<size_t>(f)][static_cast<size_t>(s.rung)].seconds -
+                                  (s.finished ? 0 : 600));
+        }
         anyDone_ = !basis.done.empty();
         remember();
         first_ = first;
@@ -312,7 +319,11 @@ private:
                         const Chosen c{d, late, rung, false};
                         const Work& work = workOf(c, week);
                         if (shortestWith(Lying::Late, work.seconds) <= day.hours)
-                            all.push_back({0, {c}, work.purpose.middle, -0.001, added(work, day, 0.62),
+                            all.push_back({0,
+                                           {c},
+                                           work.purpose.middle,
+                                           -0.001,
+                                           added(work, day, 0.62),
                                            added(work, day, 0.70)});
                     }
         std::vector<size_t> days;
@@ -402,14 +413,16 @@ private:
         for (size_t d = 0; d < week.days.size(); ++d) {
             const DaySlot& day = week.days[d];
             time += day.rides() ? day.hours : 0;
-            if (day.works() && !(day.family && day.family->work.empty()) && day.role != Role::Long)
+            const bool longRide = day.role == Role::Long && (!day.family || day.family->name == "long ride");
+            if (day.works() && !(day.family && day.family->work.empty()) && !longRide &&
+                day.role != Role::Test && day.role != Role::Openers)
                 hard.push_back(d);
             if (day.words) {
                 const SessionFigures f = figuresOf(*day.words, low_);
                 fixedStress += f.stress - 100 * day.hours / 3600 * 0.65 * 0.65;
                 fixedHigh += f.purpose.high;
                 fixedMiddle += f.purpose.middle;
-            } else if (day.role == Role::Long && day.family && day.rung) {
+            } else if (longRide && day.family && day.rung) {
                 fixedMiddle += secondsOfRung(day);
                 fixedStress += secondsOfRung(day) / 3600 * 100 * (0.64 - 0.65 * 0.65);
             }
@@ -592,6 +605,8 @@ private:
     const Family* testFor(const WeekProblem& week, const DaySlot& day) const {
         if (day.role != Role::Test || !day.rides() || day.words)
             return nullptr;
+        if (day.family && !day.family->work.empty())
+            return day.family;
         const Family* threshold = basis_.book->named("threshold test");
         const Family* check = basis_.book->named("aerobic check");
         if (week.tests % 2 == 1 && room(day) >= shortestAround(1200))
@@ -629,7 +644,8 @@ private:
             choice.onDay[c.day] = Pick{&family, c.rung, work.session, work.seconds, why + "."};
         }
         for (const DaySlot& day : week.days)
-            if (day.role == Role::Long && day.family && day.rung && !day.words) {
+            if (day.role == Role::Long && day.family && day.family->name == "long ride" && day.rung &&
+                !day.words) {
                 const SessionFigures f = figuresOf(day.family->work[static_cast<size_t>(*day.rung)], low_);
                 choice.longTempo = f.seconds;
                 choice.longTarget = static_cast<int>(std::lround(100 * f.mean));
@@ -640,12 +656,14 @@ private:
     /// Sprints on the first easy day of a block, fresh, where the race asks for them, and drills in an easy
     /// ride of base: beside the hard days, where the block has fewer than four families.
     void alongside(std::vector<WeekChoice>& all) {
+        const int drilled =
+            std::max(0, first_.at[static_cast<size_t>(indexOf("endurance with drills"))].rung);
         int sprints = first_.at[static_cast<size_t>(indexOf("sprints"))].rung, drills = 0;
         for (size_t w = 0; w < all.size(); ++w) {
             const WeekProblem& week = weeks_[w];
-            const bool first = week.kind == WeekKind::Build &&
-                               (w == 0 || weeks_[w - 1].kind != WeekKind::Build ||
-                                weeks_[w - 1].phase != week.phase);
+            const bool first =
+                week.kind == WeekKind::Build &&
+                (w == 0 || weeks_[w - 1].kind != WeekKind::Build || weeks_[w - 1].phase != week.phase);
             // Four families over any four weeks, whichever are looked at together.
             std::set<std::string> used;
             for (size_t v = w < 3 ? 0 : w - 3; v < all.size() && v < w + blockWeeks; ++v)
@@ -653,12 +671,10 @@ private:
                     if (pick)
                         used.insert(pick->family->name);
             const bool fast = week.demand == Demand::Punchy || week.demand == Demand::Road;
-            const char* name = week.phase == Phase::Base && week.kind == WeekKind::Build
-                                   ? "endurance with drills"
-                               : first && fast &&
-                                       (week.phase == Phase::Build || week.phase == Phase::Specialise)
-                                   ? "sprints"
-                                   : nullptr;
+            const char* name =
+                week.phase == Phase::Base && week.kind == WeekKind::Build ? "endurance with drills"
+                : first && fast && (week.phase == Phase::Build || week.phase == Phase::Specialise) ? "sprints"
+                                                                                                   : nullptr;
             if (!name || (used.size() >= mostFamilies && !used.contains(name)) || stays(w))
                 continue;
             const Family& family = *basis_.book->named(name);
@@ -668,17 +684,17 @@ private:
                 continue;
             for (size_t d = 0; d < week.days.size(); ++d) {
                 const DaySlot& day = week.days[d];
-                const int rung = std::min(last, sprinting ? sprints + 1 : drills / 2);
+                const int rung = std::min(last, sprinting ? sprints + 1 : drilled + drills / 2);
                 const SessionFigures f = figuresOf(family.work[static_cast<size_t>(rung)], low_);
                 if (day.role != Role::Easy || day.pinned || all[w].onDay[d] || tooEarly(day) ||
                     shortestWith(Lying::Within, f.seconds) > day.hours)
                     continue;
                 ++(sprinting ? sprints : drills);
-                all[w].onDay[d] =
-                    Pick{&family, rung, family.work[static_cast<size_t>(rung)], f.seconds,
-                         sprinting ? "The first easy day of a block: short sprints on fresh legs, with little "
-                                     "to recover from."
-                                   : "Skill and cadence inside an easy ride; it costs no recovery."};
+                all[w].onDay[d] = Pick{
+                    &family, rung, family.work[static_cast<size_t>(rung)], f.seconds,
+                    sprinting ? "The first easy day of a block: short sprints on fresh legs, with little "
+                                "to recover from."
+                              : "Skill and cadence inside an easy ride; it costs no recovery."};
                 break;
             }
         }
@@ -717,7 +733,8 @@ private:
     bool stays(size_t w) const {
         return basis_.touched && weekBefore(w) && weeks_[w].start + 7 <= *basis_.touched;
     }
-    template <class Where> void take(Where& to, const std::string& family, int rung, int week) {
+    template <class Where>
+    void take(Where& to, const std::string& family, int rung, int week) {
         const int f = indexOf(family);
         if (f < 0)
             return;
@@ -755,7 +772,7 @@ private:
     std::vector<std::vector<Work>> works_;
     std::map<std::tuple<int, int, int>, Work> light_;
     std::vector<State> beam_;
-    State first_; ///< before the first week
+    State first_;          ///< before the first week
     size_t lastFresh_ = 0; ///< the week whose block began with no family taken
     bool anyDone_ = false;
     int shown_ = 0; ///< the most work done, s

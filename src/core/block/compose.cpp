@@ -59,9 +59,10 @@ Session rideAround(const Session& work, int seconds, int percent) {
 }
 
 Lying lyingOf(std::string_view family) {
-    return family == "late efforts"                                                     ? Lying::Late
-           : family == "sprints" || family == "endurance with drills" || family == "lead-outs" ? Lying::Within
-                                                                                        : Lying::Around;
+    return family == "late efforts" ? Lying::Late
+           : family == "sprints" || family == "endurance with drills" || family == "lead-outs"
+               ? Lying::Within
+               : Lying::Around;
 }
 
 int shortestWith(Lying lying, int workSeconds) {

@@ -90,9 +90,7 @@ void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBa
         if (!pin->words.empty()) {
             day.words = readShorthand(pin->words).value_or(Session{});
             const SessionFigures f = figuresOf(*day.words, lowThreshold);
-            day.role = f.workSeconds > 0 ? Role::Hard
-                       : pin->family == "long ride" ? Role::Long
-                                                    : Role::Easy;
+            day.role = f.workSeconds > 0 ? Role::Hard : pin->family == "long ride" ? Role::Long : Role::Easy;
             day.hours = f.seconds;
             day.available = std::max(day.available, f.seconds);
             day.fixedLength = true;
@@ -104,27 +102,33 @@ void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBa
             if (!day.words) {
                 const std::string& name = family->name;
                 const bool ridden = day.hours > 0;
-                day.role = name == "long ride"                                       ? Role::Long
-                           : name == "openers"                                       ? Role::Openers
-                           : name == "aerobic check" || name == "threshold test"     ? Role::Test
-                           : easyFamily(name) || family->work.empty() || name == "tempo" ||
-                                   name == "just under threshold" || name == "low cadence" ||
-                                   name == "sprints"
-                               ? (day.role == Role::Hard && !easyFamily(name) && !family->work.empty()
-                                      ? Role::Hard
-                                      : Role::Easy)
-                               : Role::Hard;
+                const bool work = !easyFamily(name) && !family->work.empty();
+                const bool light = name == "tempo" || name == "just under threshold" ||
+                                   name == "low cadence" || name == "sprints";
+                if (name == "long ride")
+                    day.role = Role::Long;
+                else if (name == "openers")
+                    day.role = Role::Openers;
+                else if (name == "aerobic check" || name == "threshold test")
+                    day.role = Role::Test;
+                else if (!work)
+                    day.role = Role::Easy;
+                else if (name == "late efforts" && day.role == Role::Long)
+                    day.role = Role::Long;
+                else // tempo and its like lie on easy days too
+                    day.role = light && day.role != Role::Hard ? Role::Easy : Role::Hard;
                 if (!ridden)
                     day.hours = day.available > 0 ? std::min(day.available, 5400) : 3600;
-                const int least = family->work.empty() || name == "long ride"
-                                      ? 900
-                                      : shortestWith(lyingOf(name), figuresOf(family->work[static_cast<size_t>(
-                                                                        day.rung.value_or(0))]).seconds);
+                const int least =
+                    family->work.empty() || name == "long ride"
+                        ? 900
+                        : shortestWith(
+                              lyingOf(name),
+                              figuresOf(family->work[static_cast<size_t>(day.rung.value_or(0))]).seconds);
                 if (!pin->minutes && day.rung)
                     day.hours = std::max(day.hours, 1.0 * least);
                 day.available = std::max(day.available, static_cast<int>(day.hours));
-                if (name == "endurance" || name == "openers" || day.role == Role::Test ||
-                    (name == "long ride" && !day.rung))
+                if (name == "endurance" || name == "openers" || (name == "long ride" && !day.rung))
                     day.family = nullptr;
             }
         } else if (!day.words && day.hours <= 0) {
@@ -195,8 +199,8 @@ std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Da
         for (DaySlot& d : p.days)
             for (const int side : {-1, 1}) {
                 const auto other = roles.find(d.date + side);
-                d.besideHard = d.besideHard || (other != roles.end() && (other->second == Role::Hard ||
-                                                                         other->second == Role::Race));
+                d.besideHard = d.besideHard || (other != roles.end() &&
+                                                (other->second == Role::Hard || other->second == Role::Race));
             }
     return all;
 }

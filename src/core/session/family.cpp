@@ -267,7 +267,7 @@ FamilyBook FamilyBook::with(const std::vector<Family>& own) const {
     for (const Family& f : own) {
         const auto same = std::find_if(book.all_.begin(), book.all_.end(),
                                        [&](const Family& other) { return other.name == f.name; });
-        Family& put = same == book.all_.end() ? book.all_.emplace_back(f) : *same = f;
+        Family& put = same == book.all_.end() ? book.all_.emplace_back(f) : * same = f;
         put.own = true;
     }
     return book;

@@ -20,6 +20,7 @@ struct Family {
     std::vector<std::string> phases = {};  ///< of a coach's own: the phases it is placed in by itself
     std::vector<Session> work = {};        ///< the rungs as they are ridden; readRungs() fills it
     bool own = false;                      ///< the coach's, or changed by the coach
+    bool operator==(const Family&) const = default;
 };
 
 /// Reads the rungs of a family; refuses the first that can't be read, with its number and place, and families

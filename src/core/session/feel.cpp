@@ -47,8 +47,8 @@ Feel feelOf(const Step& step, const std::optional<HeartRateRange>& range, double
 std::string feelWords(const Feel& feel) {
     std::string words = "effort " + std::to_string(feel.effort);
     if (feel.heartRateFrom)
-        words += ", " + std::to_string(*feel.heartRateFrom) + " to " + std::to_string(*feel.heartRateTo) +
-                 " bpm";
+        words +=
+            ", " + std::to_string(*feel.heartRateFrom) + " to " + std::to_string(*feel.heartRateTo) + " bpm";
     if (feel.lags)
         words += ", arrives after 2 minutes";
     return words;

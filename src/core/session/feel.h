@@ -6,7 +6,7 @@ namespace marram {
 
 /// What a step feels like, for a rider without power and beside it for one with.
 struct Feel {
-    int effort = 1;                               ///< 1–10
+    int effort = 1;                                ///< 1–10
     std::optional<int> heartRateFrom, heartRateTo; ///< bpm, whole; none where heart rate says nothing
     bool lags = false; ///< heart rate arrives after about two minutes: the first are ridden by feel
 };

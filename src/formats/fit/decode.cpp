@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/fit/fit.h"
-#include "formats/fit/protocol.h"
+#include "formats/fit/messages.h"
 
 #include <cmath>
 
@@ -26,80 +26,17 @@ class Decoder {
 public:
     explicit Decoder(Recording& out) : out_(out) {}
 
-    enum class End { Whole, Cut, Broken, TooMany };
-    /// Reads messages until the bytes end. Cut: the last one is incomplete; Broken: one makes no sense;
-    /// TooMany: more samples than a ride has.
-    End read(Bytes data) {
-        size_t at = 0;
-        while (at < data.size()) {
-            const size_t before = at;
-            const End end = message(data, at);
-            if (end != End::Whole) {
-                stoppedAt_ = before;
-                return end;
-            }
-        }
-        return End::Whole;
-    }
-
-    size_t stoppedAt() const { return stoppedAt_; }
-
-private:
-    End message(Bytes data, size_t& at) {
-        const std::uint8_t header = data[at++];
-        if (header & 0x80)
-            return dataMessage(data, at, header >> 5 & 0x03, header & 0x1F);
-        if (header & 0x40)
-            return definition(data, at, header & 0x0F, (header & 0x20) != 0);
-        return dataMessage(data, at, header & 0x0F, -1);
-    }
-
-    End definition(Bytes data, size_t& at, int local, bool developer) {
-        if (at + 5 > data.size())
-            return End::Cut;
-        Definition d;
-        d.bigEndian = data[at + 1] == 1;
-        d.message = static_cast<std::uint16_t>(d.bigEndian ? data[at + 2] << 8 | data[at + 3]
-                                                           : data[at + 3] << 8 | data[at + 2]);
-        const size_t count = data[at + 4];
-        at += 5;
-        if (at + 3 * count > data.size())
-            return End::Cut;
-        for (size_t i = 0; i < count; ++i, at += 3) {
-            d.fields.push_back({data[at], data[at + 1], data[at + 2]});
-            d.size += data[at + 1];
-        }
-        if (developer) {
-            if (at >= data.size())
-                return End::Cut;
-            const size_t extra = data[at++];
-            if (at + 3 * extra > data.size())
-                return End::Cut;
-            for (size_t i = 0; i < extra; ++i, at += 3)
-                d.size += data[at + 1];
-        }
-        definitions_[static_cast<size_t>(local)] = std::move(d);
-        return End::Whole;
-    }
-
-    End dataMessage(Bytes data, size_t& at, int local, int offset) {
-        const auto& known = definitions_[static_cast<size_t>(local)];
-        if (!known)
-            return End::Broken;
-        const auto size = static_cast<size_t>(known->size);
-        if (at + size > data.size())
-            return End::Cut;
-        const Fields fields(*known, data.subspan(at, size));
-        at += size;
+    bool take(std::uint16_t message, const Fields& fields, int offset) {
         if (const auto t = fields.number(253)) {
             if (*t >= 0 && *t <= latest) // whatever type the file says it has
                 time_ = static_cast<std::int64_t>(*t);
         } else if (offset >= 0)
             time_ += ((offset - time_) % 32 + 32) % 32;
-        take(known->message, fields);
-        return out_.samples.size() > mostSamples ? End::TooMany : End::Whole;
+        take(message, fields);
+        return out_.samples.size() <= mostSamples;
     }
 
+private:
     double unixTime(double t) const { return t + static_cast<double>(epoch); }
 
     void take(std::uint16_t message, const Fields& f) {
@@ -160,10 +97,9 @@ private:
     }
 
     Recording& out_;
-    std::array<std::optional<Definition>, 16> definitions_;
     std::int64_t time_ = 0;
-    size_t stoppedAt_ = 0;
 };
+using RideMessages = Messages<Decoder>;
 
 /// Reads one file of a chain that starts at `at`; moves `at` behind it.
 Result<void> readOne(Bytes bytes, size_t& at, Recording& out) {
@@ -188,20 +124,21 @@ Result<void> readOne(Bytes bytes, size_t& at, Recording& out) {
         return refuse(place +
                       "the checksum is wrong, so the file is damaged; export the ride again from the device");
     Decoder decoder(out);
+    RideMessages messages(decoder);
     const size_t before = out.samples.size();
-    const auto end = decoder.read(data);
-    if (end == Decoder::End::TooMany)
+    const auto end = messages.read(data);
+    if (end == RideMessages::End::TooMany)
         return refuse(place + "holds more than " + std::to_string(mostSamples) +
                       " records, which no ride has");
-    if (end == Decoder::End::Broken && whole)
-        return refuse("at byte " + std::to_string(at + header + decoder.stoppedAt()) +
+    if (end == RideMessages::End::Broken && whole)
+        return refuse("at byte " + std::to_string(at + header + messages.stoppedAt()) +
                       ": a message comes before its definition; export the ride again from the device");
     if (!whole)
         out.remarks.push_back("The file is cut short: " + std::to_string(rest.size()) + " of " +
                               std::to_string(header + size + 2) + " bytes are there; " +
                               std::to_string(out.samples.size() - before) +
                               " whole records were kept, the rest is lost.");
-    else if (end == Decoder::End::Cut)
+    else if (end == RideMessages::End::Cut)
         out.remarks.push_back("The last message of the file is incomplete and was left out.");
     at = whole ? at + header + size + 2 : bytes.size();
     return {};

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/fit/protocol.h"
 
+#include <algorithm>
 #include <bit>
 #include <cmath>
 
@@ -86,6 +87,18 @@ std::optional<double> Fields::number(std::uint8_t field) const {
         offset += f.size;
     }
     return std::nullopt;
+}
+
+std::string Fields::text(std::uint8_t field) const {
+    size_t offset = 0;
+    for (const FieldDefinition& f : definition_.fields) {
+        if (f.number == field && f.baseType == String) {
+            const auto begin = bytes_.begin() + static_cast<long>(offset);
+            return {begin, std::find(begin, begin + f.size, std::uint8_t{0})};
+        }
+        offset += f.size;
+    }
+    return {};
 }
 
 } // namespace marram::fit

@@ -4,6 +4,7 @@
 #include <cstdint>
 #include <optional>
 #include <span>
+#include <string>
 #include <vector>
 
 namespace marram::fit {
@@ -67,6 +68,8 @@ public:
         : definition_(definition), bytes_(bytes) {}
     /// First value of a field; nothing where the field is absent, invalid or text.
     std::optional<double> number(std::uint8_t field) const;
+    /// A field of text up to its end; empty where it is absent.
+    std::string text(std::uint8_t field) const;
 
 private:
     const Definition& definition_;

@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "core/calendar/problem.h"
 #include "core/session/session.h"
 #include <cstdint>
+#include <span>
 #include <vector>
 
 namespace marram {
@@ -12,5 +14,18 @@ namespace marram {
 std::vector<std::uint8_t> writeWorkout(const Session& session, const std::string& name,
                                        std::optional<double> thresholdPower, double lowThreshold,
                                        std::int64_t created);
+
+/// A step of a workout file, its repetitions unrolled.
+struct WorkoutStep {
+    int seconds = 0;
+    std::string note; ///< what the rider is told
+    /// Power as fractions of threshold; none for a step that is open.
+    std::optional<double> low, high;
+    bool rest = false;
+};
+
+/// Reads a workout file. `thresholdPower` turns watts into fractions. Refuses what is no workout, is damaged,
+/// repeats itself without end or is longer than a session may be.
+Result<std::vector<WorkoutStep>> readWorkout(std::span<const std::uint8_t> bytes, double thresholdPower);
 
 } // namespace marram

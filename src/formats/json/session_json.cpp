@@ -85,10 +85,14 @@ QJsonObject writeFamily(const Family& f) {
             out.append(QString::fromStdString(text));
         return out;
     };
-    return {{"name", QString::fromStdString(f.name)},       {"purpose", QString::fromStdString(f.purpose)},
-            {"grows", QString::fromStdString(f.grows)},     {"stop", QString::fromStdString(f.stop)},
-            {"caution", QString::fromStdString(f.caution)}, {"rungs", list(f.rungs)},
-            {"phases", list(f.phases)},                     {"not_with", list(f.notWith)}};
+    return {{"name", QString::fromStdString(f.name)},
+            {"purpose", QString::fromStdString(f.purpose)},
+            {"grows", QString::fromStdString(f.grows)},
+            {"stop", QString::fromStdString(f.stop)},
+            {"caution", QString::fromStdString(f.caution)},
+            {"rungs", list(f.rungs)},
+            {"phases", list(f.phases)},
+            {"not_with", list(f.notWith)}};
 }
 
 Result<Family> readFamily(const QJsonObject& object, const QString& where) {

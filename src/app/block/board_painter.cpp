@@ -1,0 +1,439 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/block/board_painter.h"
+#include "app/theme/theme.h"
+
+#include <QFontMetricsF>
+#include <QPainter>
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+constexpr double highest = 1.35; ///< thresholds that are drawn
+constexpr double gap = 16;       ///< between columns
+
+QColor mixed(const QColor& a, const QColor& b, double part) {
+    return QColor::fromRgbF(static_cast<float>(a.redF() + (b.redF() - a.redF()) * part),
+                            static_cast<float>(a.greenF() + (b.greenF() - a.greenF()) * part),
+                            static_cast<float>(a.blueF() + (b.blueF() - a.blueF()) * part));
+}
+
+/// Intensity by depth of one hue.
+QColor depth(double fraction, double lowThreshold, const Shore& c) {
+    if (fraction <= lowThreshold)
+        return mixed(c.paper, c.grass, 0.28);
+    return fraction <= 1.0 ? mixed(c.paper, c.grass, 0.62) : c.deepGrass;
+}
+
+class Board {
+public:
+    Board(QPainter& p, const BoardScene& s, const BoardPicture& picture, const BoardMarks& marks,
+          const Shore& c)
+        : p_(p), s_(s), picture_(picture), marks_(marks), c_(c), small_(typeface(Type::Small)),
+          strong_(typeface(Type::Small, true)) {}
+
+    void paint() {
+        gutter();
+        for (int w = 0; w < s_.weeks && w < static_cast<int>(picture_.weeks.size()); ++w) {
+            head(w);
+            for (int d = 0; d < 7; ++d)
+                day(w, d);
+            foot(w);
+        }
+        drag();
+    }
+
+private:
+    void text(const QRectF& box, int flags, const QString& words, const QColor& colour,
+              bool strong = false) const {
+        p_.setFont(strong ? strong_ : small_);
+        p_.setPen(colour);
+        p_.drawText(box, flags | Qt::TextSingleLine, words);
+    }
+    static double width(const QString& words, const QFont& font) {
+        return QFontMetricsF(font).horizontalAdvance(words);
+    }
+    void line(double x1, double y1, double x2, double y2, const QColor& colour, double w = 1,
+              Qt::PenStyle style = Qt::SolidLine) const {
+        p_.setPen(QPen(colour, w, style));
+        p_.drawLine(QPointF(x1, y1), QPointF(x2, y2));
+    }
+
+    void gutter() const {
+        static const char* const names[7] = {"Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"};
+        for (int d = 0; d < 7; ++d) {
+            const QRectF r = s_.cell(0, d);
+            text({s_.whole.left() + 2, r.top() + 3, s_.gutter - 6, s_.lineHeight},
+                 Qt::AlignLeft | Qt::AlignVCenter, names[d], c_.muted);
+            line(s_.whole.left(), r.top(), s_.whole.right(), r.top(), c_.hairline);
+        }
+        line(s_.whole.left(), s_.grid.bottom(), s_.whole.right(), s_.grid.bottom(), c_.hairline, 1.4);
+        const QRectF f = s_.foot(0);
+        const char* const rows[3] = {"Points", "Hours", "Split"};
+        for (int i = 0; i < 3; ++i)
+            text({s_.whole.left() + 2, f.top() + 5 + i * (s_.lineHeight + 3), s_.gutter - 6, s_.lineHeight},
+                 Qt::AlignLeft | Qt::AlignVCenter, rows[i], c_.muted);
+    }
+
+    void head(int w) const {
+        const BoardWeek& week = picture_.weeks[static_cast<size_t>(w)];
+        const QRectF r = s_.head(w);
+        const bool now = picture_.today >= week.start && picture_.today < week.start + 7;
+        const QString dates = spanWords(week.start, week.start + 6, picture_.today);
+        text({r.left(), r.top() + 4, r.width(), s_.lineHeight + 2}, Qt::AlignLeft | Qt::AlignVCenter, dates,
+             c_.ink, true);
+        if (now)
+            p_.fillRect(QRectF(r.left(), r.bottom() - 2, r.width(), 2), c_.ochre);
+        QString kind = "outside the season";
+        if (week.planned) {
+            kind = capital(nameOf(week.phase));
+            if (week.kind != WeekKind::Build &&
+                std::string(nameOf(week.kind)) != std::string(nameOf(week.phase)))
+                kind += QString(", ") + nameOf(week.kind);
+            if (now)
+                kind += ", this week";
+        }
+        text({r.left(), r.top() + 5 + s_.lineHeight, r.width(), s_.lineHeight + 2},
+             Qt::AlignLeft | Qt::AlignVCenter, kind, c_.muted);
+    }
+
+    /// The second line of a day: what is wrong, what became of it, or the work in few signs.
+    std::pair<QString, QColor> under(const BoardDay& d) const {
+        if (d.past) {
+            if (!d.meant)
+                return {d.ridden ? "not planned" : "", c_.muted};
+            if (!d.ridden)
+                return {d.meantSession.items.empty() ? "" : "not ridden", c_.muted};
+            QString words;
+            if (d.against)
+                words = d.against->volume == Volume::AsMeant && d.against->content == Content::AsMeant
+                            ? "as meant"
+                        : d.against->volume == Volume::AsMeant ? wordOf(d.against->content)
+                        : d.against->content == Content::AsMeant
+                            ? wordOf(d.against->volume)
+                            : QString("%1, %2").arg(wordOf(d.against->volume), wordOf(d.against->content));
+            if (d.verdict && d.ladder)
+                words += (words.isEmpty() ? "" : "; ") +
+                         QString("rung %1").arg(*d.verdict == RungVerdict::Passed   ? "passed"
+                                                : *d.verdict == RungVerdict::Repeat ? "repeated"
+                                                                                    : "eased");
+            return {words, c_.muted};
+        }
+        for (const BlockSession& s : d.sessions)
+            if (!s.broken.empty())
+                return {QString::fromStdString(s.broken.front()), c_.rust};
+        if (const BlockSession* ride = d.ride()) {
+            const QString work = workText(ride->session, picture_.lowThreshold);
+            if (!work.isEmpty() || d.sessions.size() == 1)
+                return {work, c_.muted};
+            return {QString(), c_.muted};
+        }
+        return {d.pin.note.empty() ? "" : QString::fromStdString(d.pin.note), c_.muted};
+    }
+
+    void day(int w, int weekday) const {
+        const BoardWeek& week = picture_.weeks[static_cast<size_t>(w)];
+        const BoardDay& d = week.days[static_cast<size_t>(weekday)];
+        const QRectF cell = s_.cell(w, weekday);
+        const QRectF r = cell.adjusted(0, 1, -gap, 0);
+        p_.save();
+        p_.setClipRect(cell.adjusted(-8, 0, -gap + 6, 1));
+        if (marks_.over == d.date)
+            p_.fillRect(r.adjusted(-3, 0, 3, 0), d.open() ? c_.water : c_.hairline);
+        if (d.today)
+            p_.fillRect(QRectF(r.left() - 7, r.top(), 2.5, r.height()), c_.ochre);
+        const double perSecond = r.width() / std::max(3600, picture_.longest);
+        const double top = r.top() + 2 * s_.lineHeight + 6, bottom = cell.bottom() - 3;
+        const double perThreshold = std::max(6.0, (bottom - top) / highest);
+        const QPointF foot(r.left(), bottom);
+        if (d.past) {
+            if (d.ridden && !d.ridden->trace.empty())
+                paintTrace(p_, d.ridden->trace, d.ridden->traceStep, foot, perSecond, perThreshold, c_);
+            else if (d.ridden) // without power: its length and how hard it was over all
+                solid(foot, d.ridden->seconds * perSecond, perThreshold * evenly(*d.ridden));
+            if (!d.meantSession.items.empty())
+                paintProfile(p_, d.meantSession, foot, perSecond, perThreshold, picture_.lowThreshold, c_,
+                             true);
+        } else if (const BlockSession* ride = d.ride()) {
+            paintProfile(p_, ride->session, foot, perSecond, perThreshold, picture_.lowThreshold, c_, false);
+        }
+        words(d, r);
+        p_.restore();
+        if (marks_.chosen == d.date) {
+            p_.setPen(QPen(marks_.focused ? c_.tide : c_.muted, marks_.focused ? 2 : 1));
+            p_.setBrush(Qt::NoBrush);
+            p_.drawRect(r.adjusted(-5, 1, 5, -1));
+        }
+    }
+
+    static double evenly(const BoardDay::Ridden& r) {
+        return r.seconds > 0 ? std::sqrt(r.stress / 100 / (r.seconds / 3600.0)) : 0;
+    }
+    void solid(const QPointF& foot, double w, double h) const {
+        p_.fillRect(QRectF(foot.x(), foot.y() - h, w, h), mixed(c_.paper, c_.grass, 0.6));
+    }
+
+    /// Name and length, and the line under them.
+    void words(const BoardDay& d, const QRectF& r) const {
+        QString name, length;
+        QColor colour = c_.ink;
+        bool strong = true;
+        int seconds = 0;
+        if (!d.race.isEmpty()) {
+            name = d.race;
+            colour = c_.rust;
+        } else if (!d.away.isEmpty()) {
+            name = d.away;
+            colour = c_.muted;
+        } else if (d.past) {
+            if (d.meant) {
+                name = capital(titleOf(d.meant->family, d.meant->rung).toStdString());
+            } else {
+                name = d.ridden ? "Ride" : "";
+                strong = d.ridden.has_value();
+            }
+            seconds = d.ridden ? d.ridden->seconds : 0;
+            colour = d.ridden ? c_.ink : c_.muted;
+        } else if (!d.sessions.empty()) {
+            for (const BlockSession& s : d.sessions) {
+                const QString title = titleOf(s.family, s.rung, "own words");
+                name += name.isEmpty() ? capital(title.toStdString()) : " and " + title;
+                seconds += s.ridden() ? s.seconds : 0;
+            }
+        } else if (d.inSeason) {
+            name = "Rest";
+            strong = false;
+            colour = c_.muted;
+        }
+        if (seconds > 0)
+            length = lengthText(seconds);
+        const double lengthWidth = length.isEmpty() ? 0 : width(length, small_) + 8;
+        const double dot = !d.past && d.pin.holds() ? 9 : 0;
+        if (dot > 0) {
+            p_.setPen(Qt::NoPen);
+            p_.setBrush(c_.ink);
+            p_.drawEllipse(QPointF(r.left() + 3, r.top() + 3 + s_.lineHeight / 2), 2.6, 2.6);
+        }
+        const QRectF first(r.left() + dot, r.top() + 3, r.width() - dot, s_.lineHeight);
+        const QFont& font = strong ? strong_ : small_;
+        text({first.left(), first.top(), first.width() - lengthWidth, first.height()},
+             Qt::AlignLeft | Qt::AlignVCenter,
+             QFontMetricsF(font).elidedText(name, Qt::ElideRight, first.width() - lengthWidth), colour,
+             strong);
+        text(first, Qt::AlignRight | Qt::AlignVCenter, length, c_.muted);
+        const auto [second, tone] = under(d);
+        if (!second.isEmpty()) {
+            QString fits = second;
+            // Of work too long for its line the outermost count and what it counts are dropped, never digits.
+            if (width(fits, small_) > r.width())
+                fits = QFontMetricsF(small_).elidedText(second, Qt::ElideRight, r.width());
+            text({r.left(), r.top() + 3 + s_.lineHeight, r.width(), s_.lineHeight},
+                 Qt::AlignLeft | Qt::AlignVCenter, fits, tone);
+        }
+        if (!d.pin.note.empty()) { // a corner turned down: there is a word to the rider
+            QPainterPath corner;
+            corner.moveTo(r.right() + 4, r.top());
+            corner.lineTo(r.right() - 3, r.top());
+            corner.lineTo(r.right() + 4, r.top() + 7);
+            corner.closeSubpath();
+            p_.fillPath(corner, c_.driftwood);
+        }
+    }
+
+    void bar(const QRectF& r, const Bands& b, bool filled) const {
+        const double sum = b.sum();
+        if (sum <= 0)
+            return;
+        double x = r.left();
+        const double parts[3] = {b.low / sum, b.middle / sum, b.high / sum};
+        const double at[3] = {0.6, 0.9, 1.1};
+        for (int i = 0; i < 3; ++i) {
+            const QRectF part(x, r.top(), parts[i] * r.width(), r.height());
+            const QColor colour = depth(at[i], picture_.lowThreshold, c_);
+            if (filled) {
+                p_.fillRect(part, colour);
+            } else {
+                p_.setPen(QPen(i == 0 ? c_.driftwood : c_.ink, 1));
+                p_.setBrush(Qt::NoBrush);
+                if (part.width() > 1)
+                    p_.drawRect(part.adjusted(0.5, 0.5, -0.5, -0.5));
+            }
+            x += part.width();
+        }
+    }
+
+    void foot(int w) const {
+        const BoardWeek& week = picture_.weeks[static_cast<size_t>(w)];
+        const QRectF f = s_.foot(w).adjusted(0, 5, -gap, 0);
+        if (!week.planned)
+            return;
+        const double step = s_.lineHeight + 3;
+        const auto row = [&](int i) {
+            return QRectF(f.left(), f.top() + i * step, f.width(), s_.lineHeight);
+        };
+        if (!week.summed) {
+            text(row(0), Qt::AlignLeft | Qt::AlignVCenter,
+                 week.ridden > 0 && week.meant > 0
+                     ? QString("%1 ridden of %2").arg(week.ridden, 0, 'f', 0).arg(week.meant, 0, 'f', 0)
+                 : week.ridden > 0 ? QString("%1 ridden").arg(week.ridden, 0, 'f', 0)
+                                   : QString(),
+                 c_.ink);
+            return;
+        }
+        const double off = week.target.stress > 0 ? week.sum.stress / week.target.stress - 1 : 0;
+        text(row(0), Qt::AlignLeft | Qt::AlignVCenter,
+             QString("%1 of %2").arg(week.sum.stress, 0, 'f', 0).arg(week.target.stress, 0, 'f', 0),
+             std::abs(off) > 0.03 ? c_.rust : c_.ink);
+        if (week.ridden > 0)
+            text(row(0), Qt::AlignRight | Qt::AlignVCenter, QString("%1 ridden").arg(week.ridden, 0, 'f', 0),
+                 c_.muted);
+        text(row(1), Qt::AlignLeft | Qt::AlignVCenter,
+             QString("%1 of %2")
+                 .arg(lengthText(static_cast<int>(week.sum.purpose.sum())),
+                      lengthText(static_cast<int>(week.target.purpose.sum()))),
+             c_.ink);
+        // What is meant as an outline, what the sessions come to as a body in it.
+        const QRectF split = row(2).adjusted(0, 3, -96 * textScale(), -3);
+        bar(split.adjusted(0, 0, 0, 0), week.sum.purpose, true);
+        bar(split.adjusted(0, -2, 0, 2), week.target.purpose, false);
+        const auto shares = [](const Bands& b) {
+            const double sum = std::max(1.0, b.sum());
+            return QString("%1 / %2 / %3")
+                .arg(100 * b.low / sum, 0, 'f', 0)
+                .arg(100 * b.middle / sum, 0, 'f', 0)
+                .arg(100 * b.high / sum, 0, 'f', 0);
+        };
+        text(row(2), Qt::AlignRight | Qt::AlignVCenter, shares(week.sum.purpose), c_.ink);
+    }
+
+    void drag() const {
+        if (!marks_.hand || !marks_.chosen)
+            return;
+        const BoardDay *from = picture_.day(*marks_.chosen),
+                       *to = marks_.over ? picture_.day(*marks_.over) : nullptr;
+        if (!from)
+            return;
+        QString words = dayWords(*from);
+        if (to && to != from)
+            words += !to->open() ? ": not here" : marks_.copying ? ", also here" : " for " + dayWords(*to);
+        const double w = width(words, small_) + 16;
+        QRectF box(marks_.hand->x() + 12, marks_.hand->y() + 8, w, s_.lineHeight + 8);
+        if (box.right() > s_.whole.right())
+            box.moveRight(marks_.hand->x() - 8);
+        if (box.bottom() > s_.whole.bottom())
+            box.moveBottom(marks_.hand->y() - 6);
+        p_.setPen(QPen(c_.hairline, 1));
+        p_.setBrush(c_.sheet);
+        p_.drawRect(box);
+        text(box, Qt::AlignCenter, words, c_.ink);
+    }
+
+    QPainter& p_;
+    const BoardScene& s_;
+    const BoardPicture& picture_;
+    const BoardMarks& marks_;
+    const Shore& c_;
+    QFont small_, strong_;
+};
+
+} // namespace
+
+void BoardScene::layOut(const QRectF& area, int weekCount, double lineH) {
+    whole = area;
+    weeks = weekCount;
+    lineHeight = lineH;
+    headHeight = 2 * lineH + 12;
+    footHeight = 3 * (lineH + 3) + 10;
+    gutter = 52 * textScale();
+    grid = QRectF(area.left() + gutter, area.top() + headHeight, area.width() - gutter,
+                  std::max(140.0, area.height() - headHeight - footHeight));
+}
+
+QRectF BoardScene::head(int week) const {
+    return {grid.left() + week * columnWidth(), whole.top(), columnWidth() - gap, headHeight};
+}
+
+QRectF BoardScene::foot(int week) const {
+    return {grid.left() + week * columnWidth(), grid.bottom(), columnWidth(), footHeight};
+}
+
+QRectF BoardScene::cell(int week, int weekday) const {
+    const double h = grid.height() / 7;
+    return {grid.left() + week * columnWidth(), grid.top() + weekday * h, columnWidth(), h};
+}
+
+std::optional<std::pair<int, int>> BoardScene::at(const QPointF& point) const {
+    if (weeks < 1 || !grid.contains(point))
+        return std::nullopt;
+    return std::pair{std::clamp(static_cast<int>((point.x() - grid.left()) / columnWidth()), 0, weeks - 1),
+                     std::clamp(static_cast<int>((point.y() - grid.top()) / (grid.height() / 7)), 0, 6)};
+}
+
+void paintProfile(QPainter& p, const Session& session, const QPointF& foot, double perSecond,
+                  double perThreshold, double lowThreshold, const Shore& c, bool outline) {
+    const SessionFigures figures = figuresOf(session, lowThreshold);
+    QPainterPath ridge;
+    double x = foot.x();
+    ridge.moveTo(foot);
+    const auto y = [&](double fraction) { return foot.y() - perThreshold * std::min(highest, fraction); };
+    for (const UnfoldedStep& s : figures.steps) {
+        const double w = s.step.seconds * perSecond;
+        const double from = targetAt(s.step, 0), to = targetAt(s.step, 1);
+        if (!outline) {
+            // A ramp changes its depth where it crosses a band.
+            std::vector<double> cuts{0, 1};
+            for (const double edge : {lowThreshold, 1.0})
+                if ((edge - from) * (edge - to) < 0)
+                    cuts.push_back((edge - from) / (to - from));
+            std::sort(cuts.begin(), cuts.end());
+            for (size_t i = 0; i + 1 < cuts.size(); ++i) {
+                const double a = targetAt(s.step, cuts[i]), b = targetAt(s.step, cuts[i + 1]);
+                QPainterPath part;
+                part.moveTo(x + w * cuts[i], foot.y());
+                part.lineTo(x + w * cuts[i], y(a));
+                part.lineTo(x + w * cuts[i + 1] + 0.4, y(b)); // into the next, so that no seam shows
+                part.lineTo(x + w * cuts[i + 1] + 0.4, foot.y());
+                part.closeSubpath();
+                p.fillPath(part, depth((a + b) / 2, lowThreshold, c));
+            }
+        }
+        ridge.lineTo(x, y(from));
+        x += w;
+        ridge.lineTo(x, y(to));
+    }
+    ridge.lineTo(x, foot.y());
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(outline ? c.driftwood : mixed(c.paper, c.deepGrass, 0.75), outline ? 1.3 : 0.8));
+    p.drawPath(ridge);
+}
+
+void paintTrace(QPainter& p, const std::vector<float>& trace, int step, const QPointF& foot, double perSecond,
+                double perThreshold, const Shore& c) {
+    // Narrow strips are drawn by the pixel: the mean of what falls into it. One body, so that no seam shows.
+    const double w = step * perSecond;
+    const size_t many = static_cast<size_t>(std::max(1.0, std::ceil(1.0 / std::max(0.01, w))));
+    QPainterPath body;
+    body.moveTo(foot);
+    for (size_t i = 0; i < trace.size(); i += many) {
+        double sum = 0;
+        const size_t end = std::min(trace.size(), i + many);
+        for (size_t k = i; k < end; ++k)
+            sum += trace[k];
+        const double y = foot.y() - perThreshold * std::min(highest, sum / static_cast<double>(end - i));
+        body.lineTo(foot.x() + static_cast<double>(i) * w, y);
+        body.lineTo(foot.x() + static_cast<double>(end) * w, y);
+    }
+    body.lineTo(foot.x() + static_cast<double>(trace.size()) * w, foot.y());
+    body.closeSubpath();
+    p.fillPath(body, mixed(c.paper, c.grass, 0.6));
+}
+
+void paintBoard(QPainter& painter, const BoardScene& scene, const BoardPicture& picture,
+                const BoardMarks& marks, const Shore& colours) {
+    painter.setRenderHint(QPainter::Antialiasing);
+    Board(painter, scene, picture, marks, colours).paint();
+}
+
+} // namespace marram

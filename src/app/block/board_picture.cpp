@@ -1,0 +1,99 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/block/board_picture.h"
+#include "core/session/shorthand.h"
+
+#include <cmath>
+
+namespace marram {
+
+const BlockSession* BoardDay::ride() const {
+    for (const BlockSession& s : sessions)
+        if (s.ridden())
+            return &s;
+    return nullptr;
+}
+
+const BoardDay* BoardPicture::day(Date date) const {
+    for (const BoardWeek& w : weeks)
+        if (date >= w.start && date < w.start + 7)
+            return &w.days[static_cast<size_t>(date - w.start)];
+    return nullptr;
+}
+
+QString capital(const std::string& words) {
+    QString s = QString::fromStdString(words);
+    if (!s.isEmpty())
+        s[0] = s[0].toUpper();
+    return s;
+}
+
+QString titleOf(const std::string& family, int rung, const char* unnamed) {
+    const bool single = family == "openers" || family == "aerobic check" || family == "threshold test";
+    const QString name = family.empty() ? QString(unnamed) : QString::fromStdString(family);
+    return rung > 0 && !single ? name + QString(" %1").arg(rung) : name;
+}
+
+QString lengthText(int seconds) {
+    const int minutes = static_cast<int>(std::lround(seconds / 60.0));
+    if (minutes < 60)
+        return QString("%1 min").arg(minutes);
+    return minutes % 60 == 0 ? QString("%1 h").arg(minutes / 60)
+                             : QString("%1 h %2").arg(minutes / 60).arg(minutes % 60, 2, 10, QChar('0'));
+}
+
+namespace {
+
+/// Without what is between repetitions.
+std::vector<Item> bare(std::vector<Item> items) {
+    for (Item& item : items) {
+        item.rest.clear();
+        item.part = bare(std::move(item.part));
+        // A last rest inside a bracket of one piece of work goes too.
+        if (item.part.size() == 2 && item.part[0].count == 0 && item.part[1].count == 0 &&
+            meanTarget(item.part[1].step) < 0.6 && item.part[1].step.kind == TargetKind::Power) {
+            item.part.pop_back();
+            item.bracket = false;
+        }
+    }
+    return items;
+}
+
+bool works(const Item& item, double lowThreshold) {
+    if (item.count == 0)
+        return meanTarget(item.step) > lowThreshold;
+    for (const Item& part : item.part)
+        if (works(part, lowThreshold))
+            return true;
+    return false;
+}
+
+} // namespace
+
+QString workText(const Session& session, double lowThreshold) {
+    Session work;
+    for (const Item& item : session.items)
+        if (works(item, lowThreshold))
+            work.items.push_back(item);
+    work.items = bare(std::move(work.items));
+    return QString::fromStdString(writeShorthand(work));
+}
+
+QString spanWords(Date from, Date to, Date today) {
+    const CivilDate a = toCivil(from), b = toCivil(to);
+    const QString last = QString::fromStdString(dayText(to, today));
+    return (a.month == b.month && a.year == b.year ? QString::number(a.day)
+                                                   : QString::fromStdString(dayText(from, today))) +
+           " to " + last;
+}
+
+QString dayWords(const BoardDay& day) {
+    const QString name = QString::fromStdString(weekdayText(day.date));
+    if (!day.race.isEmpty())
+        return name + "'s " + day.race;
+    if (const BlockSession* s = day.ride())
+        return name + "'s " + (s->family.empty() ? "session" : QString::fromStdString(s->family));
+    return name + "'s " +
+           (day.sessions.empty() ? "rest" : QString::fromStdString(day.sessions.front().family));
+}
+
+} // namespace marram

@@ -1,0 +1,435 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/owners/block_service.h"
+#include "app/owners/ride_reading.h"
+#include "core/session/shorthand.h"
+#include "store/roster.h"
+
+#include <algorithm>
+#include <cmath>
+#include <utility>
+
+namespace marram {
+namespace {
+
+constexpr int laidBack = 112; ///< days before today that are laid over their rides
+constexpr int keptAhead = 27; ///< days after the first whose sessions are kept as meant
+constexpr int mostWeeks = 12;
+
+/// Returns from illness and from weeks off in the last 90 days: the first days back.
+std::vector<Date> setBacksOf(const std::set<Date>& ill, const std::map<Date, double>& ridden, Date today) {
+    constexpr int spell = 3, off = 7, window = 90;
+    std::vector<Date> back;
+    int running = 0;
+    for (Date d = today - window; d <= today; d = d + 1) {
+        running = ill.contains(d) ? running + 1 : 0;
+        if (running >= spell && !ill.contains(d + 1))
+            back.push_back(d + 1);
+    }
+    auto last = ridden.lower_bound(today - window);
+    if (last != ridden.end())
+        for (auto next = std::next(last); next != ridden.end() && next->first <= today; ++next) {
+            if (next->first - last->first > off)
+                back.push_back(next->first);
+            last = next;
+        }
+    std::sort(back.begin(), back.end());
+    // An illness with its days off is one.
+    std::vector<Date> apart;
+    for (const Date d : back)
+        if (apart.empty() || d - apart.back() > 14)
+            apart.push_back(d);
+    return apart;
+}
+
+/// Mean power of each so many recorded seconds as fractions of threshold; stops are left out.
+std::vector<float> traceOf(const Ride& ride, double threshold, int step) {
+    std::vector<float> trace;
+    double sum = 0;
+    int seconds = 0;
+    for (const Stretch& s : ride.stretches)
+        for (int i = s.begin; i < s.end; ++i) {
+            const float p = ride.power[static_cast<size_t>(i)];
+            sum += std::isnan(p) ? 0 : p;
+            if (++seconds == step) {
+                trace.push_back(static_cast<float>(sum / step / threshold));
+                sum = seconds = 0;
+            }
+        }
+    if (seconds > 0)
+        trace.push_back(static_cast<float>(sum / seconds / threshold));
+    return trace;
+}
+
+/// How hard a ride was over all, from what it cost, by whatever it was scored.
+std::optional<double> intensityOf(const Score& score) {
+    if (score.relativeIntensity)
+        return score.relativeIntensity;
+    if (!score.stress || score.duration <= 0)
+        return std::nullopt;
+    return std::sqrt(*score.stress / 100 / (score.duration / 3600.0));
+}
+
+} // namespace
+
+bool BlockService::Asked::same(const Asked& other) const {
+    return pins == other.pins && done == other.done && resting == other.resting && first == other.first &&
+           last == other.last && book == other.book && days.size() == other.days.size() &&
+           std::equal(days.begin(), days.end(), other.days.begin(),
+                      [](const PlannedDay& a, const PlannedDay& b) {
+                          return a.date == b.date && a.role == b.role && a.past == b.past &&
+                                 std::abs(a.stress - b.stress) < 0.05 &&
+                                 std::abs(a.hours - b.hours) < 0.005 && a.availableHours == b.availableHours;
+                      });
+}
+
+BlockService::BlockService(OpenRoster& roster, ChosenRider& rider, PlanService& plans, Notices& notices,
+                           Clock& clock, QObject* parent)
+    : QObject(parent), roster_(roster), rider_(rider), plans_(plans), notices_(notices), clock_(clock),
+      from_(monday(clock.today())), book_(std::make_shared<FamilyBook>(FamilyBook::standard())) {
+    connect(&roster_, &OpenRoster::closing, this, &BlockService::forget);
+    connect(&roster_, &OpenRoster::familiesChanged, this, [this] {
+        book_ = std::make_shared<FamilyBook>(FamilyBook::standard().with(roster_.ownFamilies()));
+        solve();
+    });
+    connect(&rider_, &ChosenRider::seasonChanged, this, &BlockService::loadMeant);
+    connect(&rider_, &ChosenRider::riderChanged, this, [this] {
+        if (!rider_.choosing())
+            solve();
+    });
+    connect(&rider_, &ChosenRider::settled, this, [this] {
+        follow();
+        layOverRides();
+    });
+    connect(&rider_, &ChosenRider::ridesChanged, this, [this] {
+        if (!rider_.choosing())
+            layOverRides();
+    });
+    connect(&rider_, &ChosenRider::checkInsChanged, this, [this] {
+        if (!rider_.choosing())
+            solve();
+    });
+    connect(&plans_, &PlanService::planChanged, this, &BlockService::follow);
+}
+
+void BlockService::forget() {
+    work_.forget();
+    jobs_.endAll();
+    block_.reset();
+    asked_.reset();
+    solved_.reset();
+    subject_ = 0;
+    meant_.clear();
+    laid_.clear();
+}
+
+void BlockService::look(Date start, int weeks) {
+    const Date first = monday(start);
+    const int count = std::clamp(weeks, 1, mostWeeks);
+    if (first == from_ && count == weeks_)
+        return;
+    from_ = first;
+    weeks_ = count;
+    solve();
+    emit blockChanged();
+}
+
+const BlockWeek* BlockService::weekOf(Date start) const {
+    if (block_)
+        for (const BlockWeek& w : block_->weeks)
+            if (w.start == start)
+                return &w;
+    return nullptr;
+}
+
+const BlockSession* BlockService::sessionOn(Date day) const {
+    // Where a day has gym and a ride, the ride is what is moved and changed.
+    const BlockSession* found = nullptr;
+    if (const BlockWeek* week = weekOf(monday(day)))
+        for (const BlockSession& s : week->sessions)
+            if (s.date == day && (!found || s.ridden()))
+                found = &s;
+    return found;
+}
+
+const MeantSession* BlockService::meantOn(Date day) const {
+    const auto found = meant_.find(day);
+    return found == meant_.end() ? nullptr : &found->second;
+}
+
+const LaidRide* BlockService::laidOn(Date day) const {
+    const auto found = laid_.find(day);
+    return found == laid_.end() ? nullptr : &found->second;
+}
+
+std::optional<RungVerdict> BlockService::verdictOn(Date day) const {
+    if (rider_.season())
+        for (const SessionPin& p : rider_.season()->sessions)
+            if (p.date == day && p.verdict)
+                return p.verdict;
+    const MeantSession* meant = meantOn(day);
+    return meant ? meant->outcome : std::nullopt;
+}
+
+void BlockService::follow() {
+    if (!plans_.trying())
+        solve();
+}
+
+BlockBasis BlockService::basis() const {
+    BlockBasis basis;
+    basis.book = book_.get();
+    const Date today = clock_.today();
+    for (const auto& [day, m] : meant_) {
+        const Family* family = day < today || rideOn(day) ? book_->named(m.family) : nullptr;
+        const auto verdict = verdictOn(day);
+        if (!family || m.rung < 1 || static_cast<size_t>(m.rung) > family->work.size() || !verdict)
+            continue;
+        const auto words = readShorthand(m.words);
+        // A lighter week's session passes no rung.
+        const int whole = figuresOf(family->work[static_cast<size_t>(m.rung) - 1]).workSeconds;
+        if (!words || figuresOf(*words).workSeconds < 0.9 * whole)
+            continue;
+        const bool eased = *verdict == RungVerdict::Ease;
+        basis.done.push_back(
+            {day, m.family, eased ? std::max(1, m.rung - 1) : m.rung, *verdict == RungVerdict::Passed});
+    }
+    const std::set<Date> ill = plans_.illDays();
+    basis.setBacks = setBacksOf(ill, rider_.ridden(), today);
+    if (const auto last = ill.lower_bound(today - 13); last != ill.end()) {
+        const Date end = *ill.rbegin();
+        int days = 1;
+        while (ill.contains(end - days))
+            ++days;
+        // As many easy days as ill ones, from three to seven (common practice).
+        basis.easyUntil = end + 1 + std::clamp(days, 3, 7);
+        basis.easyWhy = "the rider was marked ill on " + dayText(end, today);
+    }
+    if (const RiderRecord* r = rider_.rider()) {
+        for (const Injury& i : r->injuries)
+            if (i.from <= today && (!i.to || *i.to >= today))
+                basis.injuries.push_back(i.what);
+    }
+    if (const auto cp = rider_.criticalPower(today)) {
+        basis.criticalPower = cp->power.value;
+        basis.wPrime = cp->work.value;
+    }
+    return basis;
+}
+
+void BlockService::solve() {
+    const Solved* solved = plans_.solved();
+    if (!rider_.rider() || !solved || !plans_.decided() || rider_.choosing()) {
+        if (!rider_.rider() || !plans_.decided()) {
+            work_.forget();
+            if (std::exchange(block_, nullptr))
+                emit blockChanged();
+            asked_.reset();
+            solved_.reset();
+        }
+        return;
+    }
+    const Season whole = rider_.completed(*plans_.decided());
+    const qint64 season = plans_.seasonId();
+    const Date first = std::max(monday(clock_.today()), monday(whole.start));
+    const Date last = std::max(from_ + 7 * weeks_ - 1, first + 27);
+    BlockBasis on = basis();
+    Asked now{whole.sessions, {}, on.done, {}, book_, first, last};
+    for (const std::string& injury : on.injuries)
+        now.resting += injury + "; ";
+    for (const Date back : on.setBacks)
+        now.resting += isoText(back) + "; ";
+    now.resting += on.easyUntil ? isoText(*on.easyUntil) + on.easyWhy : "";
+    for (const PlannedDay& d : solved->plan.days)
+        if (d.date >= first && d.date <= last)
+            now.days.push_back(d);
+    const std::shared_ptr<const FamilyBook> book = book_;
+    if (subject_ == season && block_ && solved_) {
+        on.last = block_;
+        // Weeks before what changed stay as they are, where nothing but pins did, or more weeks show.
+        Asked before = *solved_;
+        before.days = now.days.size() < before.days.size() ? now.days : before.days;
+        Asked alike = now;
+        alike.days.resize(std::min(alike.days.size(), before.days.size()));
+        alike.pins = before.pins;
+        alike.last = before.last;
+        if (alike.same(before)) {
+            Date touched = now.last > solved_->last ? solved_->last + 1 : now.last + 8;
+            for (const auto* list : {&now.pins, &solved_->pins}) {
+                const auto& other = list == &now.pins ? solved_->pins : now.pins;
+                for (const SessionPin& p : *list)
+                    if (std::find(other.begin(), other.end(), p) == other.end())
+                        touched = std::min(touched, monday(p.date));
+            }
+            on.touched = touched;
+        }
+    }
+    asked_ = now;
+    const Date planned = whole.past ? whole.past->today : whole.start;
+    const int weeks = (last - first) / 7 + 1;
+    work_.ask([this, whole, plan = solved->plan, first, weeks, on, book, season, now, planned] {
+        auto block = std::make_shared<SessionBlock>(solveBlock(whole, plan, first, weeks, on));
+        return [this, block, season, now, planned, book] {
+            if (season != plans_.seasonId())
+                return;
+            subject_ = season;
+            block_ = block;
+            solved_ = now;
+            keep(season, planned);
+            emit blockChanged();
+        };
+    });
+}
+
+void BlockService::keep(qint64 season, Date first) {
+    if (plans_.alternative() != 0 || plans_.trying())
+        return;
+    std::vector<MeantSession> now;
+    for (const BlockWeek& w : block_->weeks)
+        for (const BlockSession& s : w.sessions)
+            if (s.date >= first && s.date <= first + keptAhead && sessionOn(s.date) == &s)
+                now.push_back({s.date,
+                               s.family,
+                               s.rung,
+                               s.ridden() ? writeShorthand(s.session) : "",
+                               s.note,
+                               {},
+                               {},
+                               {}});
+    std::vector<MeantSession> then;
+    for (auto it = meant_.lower_bound(first); it != meant_.end(); ++it)
+        then.push_back(it->second);
+    if (now == then || !roster_.keepMeant(season, first, now))
+        return;
+    meant_.erase(meant_.lower_bound(first), meant_.end());
+    for (MeantSession& m : now)
+        meant_[m.date] = std::move(m);
+}
+
+void BlockService::loadMeant() {
+    meant_.clear();
+    if (rider_.id() != 0 && roster_.isOpen()) {
+        Damage damage;
+        if (auto all = roster_.file().meant(rider_.id(), &damage))
+            for (MeantSession& m : *all)
+                meant_[m.date] = std::move(m);
+        else
+            emit notices_.failed(QString::fromStdString(all.error().sentence));
+        if (!damage.empty())
+            emit notices_.failed("Something of this roster is damaged: " + damage.sentences.join("; ") + ".");
+    }
+    if (!rider_.choosing())
+        layOverRides();
+    emit laidChanged();
+}
+
+const RideRecord* BlockService::rideOn(Date day) const {
+    const RideRecord* longest = nullptr;
+    for (const RideRecord& r : rider_.rides())
+        if (r.day == day && !r.excluded && (!longest || r.score.duration > longest->score.duration))
+            longest = &r;
+    return longest;
+}
+
+std::string BlockService::keyOf(const RideRecord& ride, const MeantSession& meant) const {
+    return ride.contentHash.toHex().left(16).toStdString() + "/" + std::to_string(ride.scoringVersion) + "/" +
+           std::to_string(std::lround(ride.thresholdPower)) + "/" +
+           std::to_string(ride.corrections.empty() ? 0 : std::lround(10 * ride.score.stress.value_or(0))) +
+           "/" + std::to_string(std::hash<std::string>{}(meant.words) % 100000);
+}
+
+void BlockService::layOverRides() {
+    const RiderRecord* who = rider_.rider();
+    const Date today = clock_.today();
+    if (!who || !roster_.isOpen()) {
+        laid_.clear();
+        return;
+    }
+    std::vector<std::pair<DayWork, DayWork>> pairs;
+    struct Pair {
+        Date day;
+        RideRecord ride;
+        MeantSession meant;
+        Session session;
+        double lowThreshold = defaultLowThreshold;
+        std::string key;
+    };
+    auto items = std::make_shared<std::vector<Pair>>();
+    std::set<Date> there;
+    for (auto it = meant_.lower_bound(today - laidBack); it != meant_.end() && it->first <= today; ++it) {
+        const RideRecord* ride = it->second.words.empty() ? nullptr : rideOn(it->first);
+        auto session = ride ? readShorthand(it->second.words) : tl::unexpected(ShorthandMistake{});
+        if (!session)
+            continue;
+        const double low = who->values.on(Quantity::LowThreshold, it->first).value_or(defaultLowThreshold);
+        const SessionFigures f = figuresOf(*session, low);
+        pairs.push_back(
+            {{f.seconds / 3600.0, f.stress}, {ride->score.duration / 3600.0, ride->score.stress}});
+        there.insert(it->first);
+        const std::string key = keyOf(*ride, it->second);
+        if (const auto have = laid_.find(it->first);
+            have != laid_.end() && have->second.key == key && have->second.ride == ride->id)
+            continue;
+        items->push_back({it->first, *ride, it->second, std::move(*session), low, key});
+    }
+    spread_ = spreadFromPlan(pairs);
+    std::erase_if(laid_, [&](const auto& each) { return !there.contains(each.first); });
+    if (items->empty()) {
+        jobs_.end(JobKind::LayOver);
+        return;
+    }
+    std::sort(items->begin(), items->end(), [](const Pair& a, const Pair& b) { return a.day > b.day; });
+    const auto done = std::make_shared<std::map<Date, LaidRide>>();
+    const auto work = [items, done, spread = spread_, path = roster_.path(),
+                       writer = roster_.file().writer()](JobLink& link) {
+        const auto file = Roster::open(path, writer);
+        for (const Pair& item : *items) {
+            if (link.cancelled())
+                return;
+            LaidRide laid;
+            laid.ride = item.ride.id;
+            laid.key = item.key;
+            auto ride = file ? rideOf(**file, item.ride) : tl::unexpected(file.error());
+            if (ride) {
+                laid.against = layOver(*ride, item.session, item.meant.family, {item.ride.thresholdPower},
+                                       item.lowThreshold, spread, intensityOf(item.ride.score));
+                if (ride->hasPower && item.ride.thresholdPower > 0)
+                    laid.trace = traceOf(*ride, item.ride.thresholdPower, laid.traceStep);
+            } else {
+                laid.unread = ride.error().sentence;
+            }
+            (*done)[item.day] = std::move(laid);
+        }
+    };
+    jobs_.begin(JobKind::LayOver, work, [this, done, rider = rider_.id()] {
+        if (rider != rider_.id())
+            return;
+        std::vector<MeantSession> told;
+        for (auto& [day, laid] : *done) {
+            const auto meant = meant_.find(day);
+            const RideRecord* ride = rideOn(day);
+            // Rides and sessions may have changed meanwhile.
+            if (meant == meant_.end() || !ride || keyOf(*ride, meant->second) != laid.key)
+                continue;
+            if (!laid.unread && meant->second.outcomeOf != laid.key) {
+                meant->second.outcome = laid.against.verdict;
+                meant->second.outcomeOf = laid.key;
+                meant->second.told.clear();
+                // Where there is no ladder there is no rung to speak of.
+                const Family* family = book_->named(meant->second.family);
+                if (!family || family->work.size() < 2 || meant->second.rung < 1)
+                    laid.against.sentences.pop_back();
+                for (const std::string& s : laid.against.sentences)
+                    meant->second.told += (meant->second.told.empty() ? "" : "\n") + s;
+                told.push_back(meant->second);
+            }
+            laid_[day] = std::move(laid);
+        }
+        if (!told.empty()) {
+            roster_.keepOutcomes(rider, told);
+            solve();
+        }
+        emit laidChanged();
+    });
+}
+
+} // namespace marram

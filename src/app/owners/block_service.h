@@ -1,0 +1,97 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "app/owners/latest.h"
+#include "app/owners/plan_service.h"
+#include "core/block/block.h"
+#include "core/review/against.h"
+
+namespace marram {
+
+/// A ride laid over the session its day was meant to have.
+struct LaidRide {
+    qint64 ride = 0;
+    std::string key; ///< of which ride, by which values
+    Against against;
+    int traceStep = 30;                ///< s between values of `trace`
+    std::vector<float> trace;          ///< mean power as fractions of threshold; empty without power
+    std::optional<std::string> unread; ///< why the recording could not be read
+};
+
+/// Solves the sessions of the chosen rider's weeks from this week on, round what the coach pinned, keeps what
+/// was meant, and lays what was ridden over it. Every request carries whose season and which version it is
+/// for; an answer is taken only while that is still asked for.
+class BlockService : public QObject {
+    Q_OBJECT
+public:
+    BlockService(OpenRoster& roster, ChosenRider& rider, PlanService& plans, Notices& notices, Clock& clock,
+                 QObject* parent = nullptr);
+
+    /// Shows weeks from a Monday on, 1–12 of them.
+    void look(Date monday, int weeks);
+    Date from() const { return from_; }
+    int weeks() const { return weeks_; }
+    /// True while newer sessions are being worked out.
+    bool solving() const { return work_.busy(); }
+
+    /// The newest sessions, from this week on; null before there are any, or without a plan.
+    const SessionBlock* block() const { return block_.get(); }
+    const BlockWeek* weekOf(Date monday) const;
+    const BlockSession* sessionOn(Date day) const;
+    /// What was meant for days that have passed.
+    const MeantSession* meantOn(Date day) const;
+    /// A past day's ride over its session; null until it is there, and for days without one.
+    const LaidRide* laidOn(Date day) const;
+    /// The rung's verdict of a day: the coach's, else what was found; nothing where nothing was ridden.
+    std::optional<RungVerdict> verdictOn(Date day) const;
+    /// How much the rider's rides vary from what was meant.
+    const PlanSpread& spread() const { return spread_; }
+    /// Families of the trade and the coach's own.
+    const FamilyBook& book() const { return *book_; }
+    std::shared_ptr<const FamilyBook> sharedBook() const { return book_; }
+    /// What the sessions rest on beside the season: injuries, illness, rungs reached.
+    BlockBasis basis() const;
+
+    /// Asks again for what shows now.
+    void solve();
+
+signals:
+    void blockChanged(); ///< block(), or what shows of it
+    void laidChanged();  ///< laidOn(), verdictOn()
+
+private:
+    void follow();
+    void forget();
+    void keep(qint64 season, Date first);
+    void loadMeant();
+    void layOverRides();
+    const RideRecord* rideOn(Date day) const;
+    std::string keyOf(const RideRecord& ride, const MeantSession& meant) const;
+
+    OpenRoster& roster_;
+    ChosenRider& rider_;
+    PlanService& plans_;
+    Notices& notices_;
+    Clock& clock_;
+    Date from_;
+    int weeks_ = 4;
+    qint64 subject_ = 0; ///< the season block_ is of
+    std::shared_ptr<const SessionBlock> block_;
+    struct Asked {
+        std::vector<SessionPin> pins;
+        std::vector<PlannedDay> days;
+        std::vector<DoneRung> done;
+        std::string resting; ///< injuries, illness, weeks off
+        std::shared_ptr<const FamilyBook> book;
+        Date first, last;
+        bool same(const Asked& other) const;
+    };
+    std::optional<Asked> asked_, solved_; ///< what the newest request, and block_, were worked out from
+    std::map<Date, MeantSession> meant_;
+    std::map<Date, LaidRide> laid_;
+    PlanSpread spread_ = usualSpread;
+    std::shared_ptr<const FamilyBook> book_;
+    LatestWork work_;
+    Jobs jobs_;
+};
+
+} // namespace marram

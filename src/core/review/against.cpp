@@ -1,0 +1,402 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/review/against.h"
+#include "core/ride/efforts.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace marram {
+namespace {
+
+constexpr double nineInTen = 1.645; ///< standard deviations
+
+/// Stretches of work as they follow each other without a rest.
+std::vector<Repetition> meantOf(const SessionFigures& figures, double threshold) {
+    std::vector<Repetition> all;
+    int at = 0;
+    bool open = false;
+    for (size_t i = 0; i < figures.steps.size(); ++i) {
+        const UnfoldedStep& s = figures.steps[i];
+        if (s.work && open && all.back().set == s.set) {
+            Repetition& r = all.back();
+            const double sum = r.target * r.seconds + threshold * meanTarget(s.step) * s.step.seconds;
+            r.seconds += s.step.seconds;
+            r.target = sum / r.seconds;
+        } else if (s.work) {
+            Repetition r;
+            r.step = i;
+            r.set = s.set;
+            r.begins = at;
+            r.seconds = s.step.seconds;
+            r.target = threshold * meanTarget(s.step);
+            r.allOut = s.step.kind == TargetKind::AllOut;
+            all.push_back(r);
+        }
+        open = s.work;
+        at += s.step.seconds;
+    }
+    return all;
+}
+
+struct Candidate {
+    Stretch span;
+    double power = 0;
+    int riddenBefore = 0; ///< s recorded before it, stops left out
+};
+
+/// Seconds recorded before each second of a ride.
+std::vector<int> riddenBefore(const Ride& ride) {
+    std::vector<int> all(static_cast<size_t>(ride.elapsed()) + 1, 0);
+    for (const Stretch& s : ride.stretches)
+        for (int i = s.begin; i < s.end; ++i)
+            all[static_cast<size_t>(i) + 1] = 1;
+    for (size_t i = 1; i < all.size(); ++i)
+        all[i] += all[i - 1];
+    return all;
+}
+
+double meanPower(const Ride& ride, Stretch s) {
+    double sum = 0;
+    int seconds = 0;
+    for (int i = std::max(0, s.begin); i < std::min(s.end, ride.elapsed()); ++i) {
+        const float p = ride.power[static_cast<size_t>(i)];
+        sum += std::isnan(p) ? 0 : p;
+        ++seconds;
+    }
+    return seconds > 0 ? sum / seconds : 0;
+}
+
+/// Efforts, and neighbours with little between them as one.
+std::vector<Candidate> candidatesOf(const Ride& ride, Watts threshold, const std::vector<int>& ridden) {
+    constexpr int shortBreak = 20;
+    constexpr size_t mostJoined = 12;
+    const Efforts efforts = findEfforts(ride, threshold);
+    std::vector<Candidate> all;
+    for (size_t i = 0; i < efforts.all.size(); ++i) {
+        Stretch span = efforts.all[i].span;
+        for (size_t j = i; j < efforts.all.size() && j < i + mostJoined; ++j) {
+            if (j > i && efforts.all[j].span.begin - span.end > shortBreak)
+                break;
+            span.end = efforts.all[j].span.end;
+            all.push_back({span, meanPower(ride, span), ridden[static_cast<size_t>(span.begin)]});
+        }
+    }
+    std::sort(all.begin(), all.end(), [](const Candidate& a, const Candidate& b) {
+        return std::pair(a.span.end, a.span.begin) < std::pair(b.span.end, b.span.begin);
+    });
+    return all;
+}
+
+/// How well an effort is the repetition meant; nothing where it is another thing.
+double likeness(const Repetition& r, const Candidate& c) {
+    const double length = std::log(1.0 * c.span.length() / r.seconds);
+    const double power = std::log(std::max(1.0, c.power) / std::max(1.0, r.target));
+    const double off = r.allOut ? std::max(0.0, -power) : std::abs(power);
+    // Of like ones the one at its time: a rider who sets out ten minutes late still rides the session.
+    const double late = std::min(1.0, std::abs(c.riddenBefore - r.begins) / 600.0);
+    return 1 - 0.7 * std::abs(length) - 2.5 * off - 0.2 * late;
+}
+
+/// The matching of most likeness that keeps the order: by dynamic programming over repetitions and efforts.
+void match(std::vector<Repetition>& meant, const std::vector<Candidate>& found) {
+    const size_t n = meant.size(), m = found.size();
+    std::vector<size_t> before(m); // candidates that end before one begins
+    for (size_t j = 0; j < m; ++j)
+        before[j] = static_cast<size_t>(
+            std::upper_bound(found.begin(), found.end(), found[j].span.begin,
+                             [](int begin, const Candidate& c) { return begin < c.span.end; }) -
+            found.begin());
+    std::vector<std::vector<double>> best(n + 1, std::vector<double>(m + 1, 0));
+    for (size_t i = 1; i <= n; ++i)
+        for (size_t j = 1; j <= m; ++j) {
+            best[i][j] = std::max(best[i - 1][j], best[i][j - 1]);
+            if (const double like = likeness(meant[i - 1], found[j - 1]); like > 0)
+                best[i][j] = std::max(best[i][j], like + best[i - 1][std::min(before[j - 1], j - 1)]);
+        }
+    for (size_t i = n, j = m; i > 0 && j > 0;) {
+        if (best[i][j] == best[i][j - 1])
+            --j;
+        else if (best[i][j] == best[i - 1][j])
+            --i;
+        else {
+            meant[i - 1].found = found[j - 1].span;
+            meant[i - 1].power = found[j - 1].power;
+            --i;
+            j = std::min(before[j - 1], j - 1);
+        }
+    }
+}
+
+/// The stretch of some length with most power that begins between `from` and `to`.
+Candidate bestWindow(const std::vector<double>& sums, int length, int from, int to) {
+    const int last = static_cast<int>(sums.size()) - 1 - length;
+    Candidate best{{0, 0}, -1, 0};
+    for (int b = std::max(0, from); b <= std::min(to, last); ++b) {
+        const double mean = (sums[static_cast<size_t>(b + length)] - sums[static_cast<size_t>(b)]) / length;
+        if (mean > best.power)
+            best = {{b, b + length}, mean, 0};
+    }
+    return best;
+}
+
+/// Whether a stretch was ridden through: hardly any half minute of it far under the target.
+bool through(const std::vector<double>& sums, Stretch span, double target) {
+    constexpr int half = 30;
+    int low = 0, all = 0;
+    for (int t = span.begin; t + half <= span.end; t += 10, ++all)
+        low += (sums[static_cast<size_t>(t + half)] - sums[static_cast<size_t>(t)]) / half < 0.75 * target
+                   ? 1
+                   : 0;
+    return all == 0 || low <= 0.1 * all;
+}
+
+/// What a dip cut short is taken at its full length where the rest of it was ridden alike; and what no effort
+/// stood out for is looked for where it should have been, between its neighbours.
+void complete(const Ride& ride, std::vector<Repetition>& all) {
+    constexpr double alike = 0.97, near = 0.90;
+    std::vector<double> sums(static_cast<size_t>(ride.elapsed()) + 1, 0);
+    for (size_t i = 0; i + 1 < sums.size(); ++i)
+        sums[i + 1] = sums[i] + (std::isnan(ride.power[i]) ? 0 : ride.power[i]);
+    for (size_t i = 0; i < all.size(); ++i) {
+        Repetition& r = all[i];
+        int after = 0, before = ride.elapsed();
+        std::optional<int> expected;
+        for (size_t j = i; j-- > 0 && !expected;)
+            if (all[j].found) {
+                after = all[j].found->end;
+                expected = all[j].found->begin + r.begins - all[j].begins;
+            }
+        for (size_t j = i + 1; j < all.size(); ++j)
+            if (all[j].found) {
+                before = all[j].found->begin;
+                if (!expected)
+                    expected = before - (all[j].begins - r.begins);
+                break;
+            }
+        if (r.found && r.seconds <= 120 && r.found->length() >= r.seconds - 3) {
+            // A second lost at either edge weighs in a short one.
+            const Candidate there = bestWindow(sums, r.seconds, std::max(after, r.found->begin - 3),
+                                               std::min(r.found->end + 3 - r.seconds, before - r.seconds));
+            if (there.power >= r.power) {
+                r.found = there.span;
+                r.power = there.power;
+            }
+        } else if (r.found && r.found->length() < r.seconds) {
+            const Candidate whole = bestWindow(sums, r.seconds, std::max(after, r.found->end - r.seconds),
+                                               std::min(r.found->begin, before - r.seconds));
+            if (whole.power >= alike * std::min(r.power, r.target) && through(sums, whole.span, r.target)) {
+                r.found = whole.span;
+                r.power = whole.power;
+            }
+        } else if (!r.found) {
+            const int around = std::max(60, r.seconds / 2), at = expected.value_or(r.begins);
+            Candidate there = bestWindow(sums, r.seconds, std::max(after, at - around),
+                                         std::min(at + around, before - r.seconds));
+            if (there.power < near * r.target) // a stop between moves it on
+                there = bestWindow(sums, r.seconds, after, std::min(at + 900, before - r.seconds));
+            if (there.power >= near * r.target && through(sums, there.span, r.target)) {
+                r.found = there.span;
+                r.power = there.power;
+            }
+        }
+    }
+}
+
+void describe(const Ride& ride, Repetition& r, double under) {
+    const Stretch s = *r.found;
+    const int begin = std::max(0, s.begin), end = std::min(s.end, ride.elapsed());
+    double sum = 0;
+    for (int i = begin; i < end; ++i) {
+        const float p = ride.power[static_cast<size_t>(i)];
+        sum += std::isnan(p) ? 0 : p;
+        constexpr int smooth = 10;
+        if (i - smooth >= begin) {
+            const float out = ride.power[static_cast<size_t>(i - smooth)];
+            sum -= std::isnan(out) ? 0 : out;
+        }
+        r.inTarget += sum / std::min(smooth, i - begin + 1) >= 0.97 * r.target ? 1 : 0;
+    }
+    const int middle = (begin + end) / 2;
+    if (const double first = meanPower(ride, {begin, middle}); first > 0)
+        r.fade = 100 * (1 - meanPower(ride, {middle, end}) / first);
+    const SpanFigures f = figuresOver(ride, s);
+    r.heartRate = f.meanHeartRate;
+    r.cadence = f.cadence;
+    // A second or two at the edges weigh more in a short one.
+    const double least = (1 - under - (r.seconds < 60 ? 0.03 : 0)) * r.target;
+    r.done = s.length() >= 0.9 * r.seconds && (r.allOut || r.power >= least);
+}
+
+/// The repetition in which the family's rule should have ended the session.
+std::optional<size_t> stopOf(const std::vector<Repetition>& all, const std::string& family,
+                             double threshold) {
+    const double under = stopsUnder(family);
+    int fell = 0;
+    double best = 0;
+    for (size_t i = 0; i < all.size(); ++i) {
+        const Repetition& r = all[i];
+        if (!r.found)
+            continue;
+        best = std::max(best, r.power);
+        if (family == "aerobic ceiling long" || family == "hard starts" || family == "race starts") {
+            if (r.power < 1.05 * threshold * (family == "race starts" ? 0.952 : 1) &&
+                ++fell >= (family == "aerobic ceiling long" ? 2 : 1))
+                return i;
+        } else if (family == "aerobic ceiling short") {
+            int reps = 0, low = 0;
+            for (const Repetition& o : all)
+                if (o.set == r.set) {
+                    ++reps;
+                    low += &o <= &r && o.found && o.power < 0.97 * o.target ? 1 : 0;
+                }
+            if (2 * low > reps)
+                return i;
+        } else if (family == "sprints" || family == "jumps and sprints") {
+            if (r.power < (1 - under) * best)
+                return i;
+        } else if (family == "above maximal aerobic") {
+            if (const auto first =
+                    std::find_if(all.begin(), all.end(), [](const auto& o) { return o.found; });
+                first->power > 0 && r.power < (1 - under) * first->power)
+                return i;
+        } else if (r.power < (1 - under) * r.target) {
+            return i;
+        }
+    }
+    return std::nullopt;
+}
+
+std::string percent(double part) {
+    return std::to_string(std::lround(100 * part)) + " %";
+}
+
+std::string count(size_t n, const char* what) {
+    return std::to_string(n) + " " + what + (n == 1 ? "" : "s");
+}
+
+} // namespace
+
+const char* wordOf(Volume v) {
+    return v == Volume::AsMeant ? "as meant" : v == Volume::Shorter ? "shorter" : "longer";
+}
+
+const char* wordOf(Content c) {
+    switch (c) {
+    case Content::Easier:
+        return "easier";
+    case Content::Harder:
+        return "harder";
+    case Content::Other:
+        return "other";
+    case Content::AsMeant:
+        break;
+    }
+    return "as meant";
+}
+
+double stopsUnder(const std::string& family) {
+    if (family == "just above threshold")
+        return 0.06;
+    if (family == "late efforts" || family == "sprints" || family == "jumps and sprints")
+        return 0.08;
+    if (family == "above maximal aerobic")
+        return 0.10;
+    return 0.05;
+}
+
+Against layOver(const Ride& ride, const Session& session, const std::string& family, Watts threshold,
+                double lowThreshold, const PlanSpread& spread, std::optional<double> relativeIntensity) {
+    const SessionFigures figures = figuresOf(session, lowThreshold);
+    Against a;
+    const bool power = ride.hasPower && threshold.value > 0;
+    const double under = stopsUnder(family);
+    // What heart rate or effort say of a ride is less certain than power.
+    const double usual = power ? spread.content : std::max(usualSpread.content, spread.content);
+    a.volumeRatio = figures.seconds > 0 ? 1.0 * ride.recorded() / figures.seconds : 1;
+    const double meant =
+        figures.seconds > 0 ? std::sqrt(figures.stress / 100 / (figures.seconds / 3600.0)) : 0;
+    if (meant > 0 && relativeIntensity && *relativeIntensity > 0)
+        a.contentRatio = *relativeIntensity / meant;
+    a.repetitions = meantOf(figures, threshold.value);
+    size_t found = 0, done = 0;
+    if (power && !a.repetitions.empty()) {
+        match(a.repetitions, candidatesOf(ride, threshold, riddenBefore(ride)));
+        complete(ride, a.repetitions);
+        double asked = 0, got = 0;
+        for (Repetition& r : a.repetitions) {
+            if (r.found) {
+                describe(ride, r, under);
+                ++found;
+                got += std::min(1.0 * r.found->length(), 1.1 * r.seconds) *
+                       (r.allOut ? 1 : std::min(1.3, r.power / r.target));
+            }
+            done += r.done ? 1 : 0;
+            asked += r.seconds;
+        }
+        const double whole = a.contentRatio;
+        a.contentRatio = asked > 0 ? got / asked : 1;
+        // Another ride than the one meant: there was time for the work, it was about as hard over all or
+        // harder, and the work is not in it.
+        const Repetition& middle = a.repetitions[a.repetitions.size() / 2];
+        if (2 * found < a.repetitions.size() && ride.recorded() > middle.begins + middle.seconds &&
+            std::log(std::max(0.01, whole)) > -nineInTen * usual)
+            a.content = Content::Other;
+        a.stopAt = stopOf(a.repetitions, family, threshold.value);
+    } else {
+        a.repetitions.clear();
+    }
+    const auto judged = [](double ratio, double deviation) {
+        const double off = std::log(std::max(0.01, ratio));
+        return off > nineInTen * deviation ? 1 : off < -nineInTen * deviation ? -1 : 0;
+    };
+    const int v = judged(a.volumeRatio, spread.volume), c = judged(a.contentRatio, usual);
+    a.volume = v > 0 ? Volume::Longer : v < 0 ? Volume::Shorter : Volume::AsMeant;
+    if (a.content != Content::Other)
+        a.content = c > 0 ? Content::Harder : c < 0 ? Content::Easier : Content::AsMeant;
+
+    const std::string by = spread.days > 0 ? "this rider's rides usually vary by "
+                                           : "few rides of this rider tell; taken as usual is ";
+    a.sentences.push_back("Volume " + std::string(wordOf(a.volume)) + ": " + percent(a.volumeRatio) +
+                          " of the time (" + by + percent(spread.volume) + ").");
+    const bool judgeable = power || relativeIntensity;
+    a.sentences.push_back(
+        !judgeable
+            ? "Content can't be told: there is nothing to go by. The rung is taken by its length alone."
+            : "Content " + std::string(wordOf(a.content)) + ": " +
+                  (a.repetitions.empty()
+                       ? percent(a.contentRatio) + " of the intensity"
+                       : count(done, "repetition") + " of " + std::to_string(a.repetitions.size()) +
+                             " done as meant, " + percent(a.contentRatio) + " of the work") +
+                  " (" + by + percent(usual) + ").");
+    if (a.stopAt)
+        a.sentences.push_back("By its stop rule the session should have ended in repetition " +
+                              std::to_string(*a.stopAt + 1) + ".");
+    // The rung.
+    if (!a.repetitions.empty()) {
+        // What was ridden at nearly its length and its target is half done.
+        double credit = static_cast<double>(done);
+        for (const Repetition& r : a.repetitions)
+            credit += r.found && !r.done && r.found->length() >= 0.8 * r.seconds && r.power >= 0.85 * r.target
+                          ? 0.5
+                          : 0;
+        const double part = credit / static_cast<double>(a.repetitions.size());
+        const bool allButOne = a.repetitions.size() >= 6 && done + 1 >= a.repetitions.size();
+        a.verdict = part >= 0.85 || allButOne ? RungVerdict::Passed
+                    // A ride cut short, or another one, says nothing of what its rung asks.
+                    : part >= 0.5 || a.volume == Volume::Shorter || a.content == Content::Other
+                        ? RungVerdict::Repeat
+                        : RungVerdict::Ease;
+    } else {
+        a.verdict = a.volume == Volume::Shorter || (judgeable && a.content == Content::Easier)
+                        ? RungVerdict::Repeat
+                        : RungVerdict::Passed;
+    }
+    a.sentences.emplace_back(a.verdict == RungVerdict::Passed ? "The rung is passed: the next one may follow."
+                             : a.verdict == RungVerdict::Repeat
+                                 ? "The rung is repeated: not enough of it was done to go on."
+                                 : "The rung is eased: less than half of it was done as meant.");
+    return a;
+}
+
+} // namespace marram
