@@ -313,10 +313,10 @@ void BlockView::change(qint64 season, const Season& before, const Season& after,
 void BlockView::showFamilies(bool on) {
     side_->setCurrentIndex(on ? 1 : 0);
     if (on) {
+        families_->find();
         if (const BoardDay* d = canvas_->chosen() ? picture_.day(*canvas_->chosen()) : nullptr)
             if (const BlockSession* s = d->ride())
                 families_->choose(QString::fromStdString(s->family));
-        families_->find();
     } else if (isVisible()) {
         canvas_->setFocus();
     }
@@ -468,13 +468,15 @@ void BlockView::saveWorkouts(QString folder) {
     const auto sessions = shownSessions();
     const auto threshold = picture_.thresholdPower;
     const double low = picture_.lowThreshold;
+    const auto heartRate = picture_.heartRate;
     if (folder.isEmpty())
         folder = QFileDialog::getExistingDirectory(this, "Folder for the workouts",
                                                    QSettings().value("workoutFolder").toString());
     if (folder.isEmpty())
         return;
     QSettings().setValue("workoutFolder", folder);
-    const auto count = writeWorkouts(folder, sessions, threshold, low, QDateTime::currentSecsSinceEpoch());
+    const auto count =
+        writeWorkouts(folder, sessions, threshold, low, QDateTime::currentSecsSinceEpoch(), heartRate);
     if (!count)
         emit workspace_.notices.failed(QString::fromStdString(count.error().sentence));
     else

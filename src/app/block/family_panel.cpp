@@ -93,8 +93,8 @@ void FamilyPanel::show(std::shared_ptr<const FamilyBook> book, const std::vector
 }
 
 void FamilyPanel::find() {
+    search_->clear();
     search_->setFocus();
-    search_->selectAll();
 }
 
 QString FamilyPanel::chosen() const {

@@ -31,7 +31,10 @@ public:
     explicit SessionPanel(QWidget* parent = nullptr);
     void show(const BoardPicture& picture, std::shared_ptr<const FamilyBook> book, std::optional<Date> day);
     void typeWords();
-    void typeNote() { note_->setFocus(); }
+    void typeNote() {
+        note_->setFocus();
+        note_->selectAll();
+    }
     void finishTyping();
     SessionLine& line() { return *line_; }
 

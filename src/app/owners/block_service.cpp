@@ -91,7 +91,11 @@ BlockService::BlockService(OpenRoster& roster, ChosenRider& rider, PlanService& 
         book_ = std::make_shared<FamilyBook>(FamilyBook::standard().with(roster_.ownFamilies()));
         solve();
     });
-    connect(&rider_, &ChosenRider::seasonChanged, this, &BlockService::loadMeant);
+    // What the coach pins changes no plan: the sessions need not wait for it to be solved again.
+    connect(&rider_, &ChosenRider::seasonChanged, this, [this] {
+        loadMeant();
+        follow();
+    });
     connect(&rider_, &ChosenRider::riderChanged, this, [this] {
         if (!rider_.choosing())
             solve();
@@ -263,7 +267,10 @@ void BlockService::solve() {
             on.touched = touched;
         }
     }
+    if (asked_ && asked_->same(now) && askedFor_ == season && (work_.busy() || subject_ == season))
+        return; // asked for already
     asked_ = now;
+    askedFor_ = season;
     const Date planned = whole.past ? whole.past->today : whole.start;
     const int weeks = (last - first) / 7 + 1;
     work_.ask([this, whole, plan = solved->plan, first, weeks, on, book, season, now, planned] {

@@ -85,6 +85,7 @@ private:
         Date first, last;
         bool same(const Asked& other) const;
     };
+    qint64 askedFor_ = 0;
     std::optional<Asked> asked_, solved_; ///< what the newest request, and block_, were worked out from
     std::map<Date, MeantSession> meant_;
     std::map<Date, LaidRide> laid_;

@@ -389,7 +389,7 @@ Result<Ride> ChosenRider::loadRide(qint64 id) const {
     return ride && record ? correctedRide(std::move(*ride), record->corrections) : ride;
 }
 
-Result<QString> ChosenRider::rideToday(const QString& folder) const {
+Result<QString> ChosenRider::rideToday(const QString& folder, const std::optional<Session>& asked) const {
     const RiderRecord* r = rider();
     if (!r)
         return refuse("There is no rider yet; add one under Roster first.");
@@ -413,11 +413,14 @@ Result<QString> ChosenRider::rideToday(const QString& folder) const {
     day.utcOffset = now.offsetFromUtc();
     day.start =
         static_cast<std::int64_t>(clock_.today().days) * 86400 + 32400 - day.utcOffset; // nine in the morning
-    const RoughSession session = rest ? prescribe(SessionKind::Endurance, 1, 45)
-                                      : prescribe(planned->role == Role::Hard      ? SessionKind::Intervals
-                                                  : planned->role == Role::Openers ? SessionKind::Openers
-                                                                                   : SessionKind::Endurance,
-                                                  planned->hours, planned->stress);
+    const RoughSession session =
+        asked
+            ? asRidden(*asked, known.on(Quantity::LowThreshold, clock_.today()).value_or(defaultLowThreshold))
+        : rest ? prescribe(SessionKind::Endurance, 1, 45)
+               : prescribe(planned->role == Role::Hard      ? SessionKind::Intervals
+                           : planned->role == Role::Openers ? SessionKind::Openers
+                                                            : SessionKind::Endurance,
+                           planned->hours, planned->stress);
     return saveToDevice(folder,
                         marram::ride(session, who, day, static_cast<std::uint64_t>(clock_.today().days)));
 }

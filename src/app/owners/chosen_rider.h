@@ -96,8 +96,9 @@ public:
     /// The coach's yes or no: a yes to a threshold test also enters the threshold from that day on. One step
     /// to undo.
     void judgeTest(qint64 test, Verdict verdict);
-    /// Has the simulated bike computer ride today's session into a folder; the path of the file.
-    Result<QString> rideToday(const QString& deviceFolder) const;
+    /// Has the simulated bike computer ride today's session, or one like what is planned, into a folder; the
+    /// path of the file.
+    Result<QString> rideToday(const QString& deviceFolder, const std::optional<Session>& session = {}) const;
     /// Plans kept meanwhile are what was planned.
     void planKept(const std::vector<SolvedDay>& days);
 

@@ -232,7 +232,9 @@ void RidesView::sync() {
 }
 
 void RidesView::rideToday() {
-    const auto path = workspace_.chosen.rideToday(deviceFolder());
+    const BlockSession* today = workspace_.blocks.sessionOn(workspace_.today());
+    const auto path = workspace_.chosen.rideToday(
+        deviceFolder(), today && today->ridden() ? std::optional(today->session) : std::nullopt);
     if (!path) {
         emit workspace_.notices.failed(QString::fromStdString(path.error().sentence));
         return;

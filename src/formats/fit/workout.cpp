@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/fit/workout.h"
+#include "core/session/feel.h"
 #include "core/session/shorthand.h"
 #include "formats/fit/encoder.h"
 
@@ -20,6 +21,7 @@ enum : std::uint8_t {
     ByTime = 0,
     UntilStepsComplete = 6,
     OpenTarget = 2,
+    HeartRateTarget = 1,
     PowerTarget = 4,
     Active = 0,
     Rest = 1
@@ -37,7 +39,8 @@ struct Row {
 
 class Rows {
 public:
-    Rows(std::optional<double> threshold, double lowThreshold) : threshold_(threshold), low_(lowThreshold) {}
+    Rows(std::optional<double> threshold, double lowThreshold, const std::optional<HeartRateRange>& heartRate)
+        : threshold_(threshold), low_(lowThreshold), heartRate_(heartRate) {}
 
     std::vector<Row> run(const Session& session) {
         items(session.items);
@@ -57,7 +60,15 @@ private:
         row.name = writeShorthand(s);
         row.note = s.note;
         row.intensity = meanTarget(s) > low_ ? Active : Rest;
-        if (s.kind == TargetKind::Power) {
+        if (s.kind == TargetKind::Power && !threshold_ && heartRate_) {
+            const Feel feel = feelOf(s, heartRate_, low_);
+            if (feel.heartRateFrom) { // beats above a hundred, as the profile has it
+                row.target = HeartRateTarget;
+                row.low = static_cast<std::uint32_t>(100 + *feel.heartRateFrom);
+                row.high = static_cast<std::uint32_t>(100 + *feel.heartRateTo);
+            }
+            row.note = feelWords(feel) + (s.note.empty() ? "" : ": " + s.note);
+        } else if (s.kind == TargetKind::Power) {
             row.target = PowerTarget;
             const bool ramp = s.from != s.to;
             row.low = power(ramp ? std::min(s.from, s.to) : s.from - around);
@@ -100,6 +111,7 @@ private:
 
     std::optional<double> threshold_;
     double low_;
+    std::optional<HeartRateRange> heartRate_;
     std::vector<Row> rows_;
 };
 
@@ -107,9 +119,9 @@ private:
 
 std::vector<std::uint8_t> writeWorkout(const Session& session, const std::string& name,
                                        std::optional<double> thresholdPower, double lowThreshold,
-                                       std::int64_t created) {
+                                       std::int64_t created, const std::optional<HeartRateRange>& heartRate) {
     constexpr std::uint8_t u1 = Enum, u2 = Uint16, u4 = Uint32, text = 7;
-    const std::vector<Row> rows = Rows(thresholdPower, lowThreshold).run(session);
+    const std::vector<Row> rows = Rows(thresholdPower, lowThreshold, heartRate).run(session);
     Encoder out;
     out.define(LocalFile, FileId, {{0, 1, u1}, {1, 2, u2}, {2, 2, u2}, {4, 4, u4}});
     out.byte(LocalFile);

@@ -10,10 +10,13 @@ namespace marram {
 
 /// A session as a FIT workout file: steps by time, repetitions as repeats, power as a span of two percent
 /// either side of its target – in watts where threshold power is known, else in percent of it –, ramps from
-/// end to end, efforts open with their number in the note. `created` in seconds since 1970.
+/// end to end, efforts open with their number in the note. For a rider with a heart-rate range and no
+/// threshold power: heart rate where it has time to arrive, else effort in the note. `created` in seconds
+/// since 1970.
 std::vector<std::uint8_t> writeWorkout(const Session& session, const std::string& name,
                                        std::optional<double> thresholdPower, double lowThreshold,
-                                       std::int64_t created);
+                                       std::int64_t created,
+                                       const std::optional<HeartRateRange>& heartRate = {});
 
 /// A step of a workout file, its repetitions unrolled.
 struct WorkoutStep {

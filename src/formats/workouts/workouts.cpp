@@ -9,7 +9,8 @@
 namespace marram {
 
 Result<int> writeWorkouts(const QString& folder, const std::vector<BlockSession>& sessions,
-                          std::optional<double> thresholdPower, double lowThreshold, std::int64_t created) {
+                          std::optional<double> thresholdPower, double lowThreshold, std::int64_t created,
+                          const std::optional<HeartRateRange>& heartRate) {
     if (auto ok = makeFolder(folder); !ok)
         return tl::unexpected(ok.error());
     static const QRegularExpression odd("[^\\p{L}\\p{N}]+");
@@ -20,7 +21,7 @@ Result<int> writeWorkouts(const QString& folder, const std::vector<BlockSession>
         const auto bytes = writeWorkout(
             s.session,
             s.family.empty() ? s.title : s.family + (s.rung > 0 ? " " + std::to_string(s.rung) : ""),
-            thresholdPower, lowThreshold, created);
+            thresholdPower, lowThreshold, created, heartRate);
         const QString family = s.family.empty() ? "session" : QString::fromStdString(s.family);
         const QString name =
             QString::fromStdString(isoText(s.date)) + "-" + QString(family).replace(odd, "-");
