@@ -40,9 +40,11 @@ std::vector<const char*> familiesOf(Phase phase, Demand demand, bool late) {
         return {"over-unders",           "surges",     "aerobic ceiling short", "threshold",
                 "above maximal aerobic", "hard starts"};
     case Demand::Long:
-        return {"race pace", "threshold", "just under threshold", "aerobic ceiling long", "hard starts"};
+        return {"race pace",  "late efforts", "threshold", "just under threshold", "aerobic ceiling long",
+                "hard starts"};
     case Demand::Stage:
-        return {"race pace", "threshold", "over-unders", "just under threshold", "aerobic ceiling long"};
+        return {"race pace",   "late efforts",         "threshold",
+                "over-unders", "just under threshold", "aerobic ceiling long"};
     case Demand::Steady:
     case Demand::Unstated:
         break;
@@ -119,12 +121,13 @@ void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBa
                     day.role = light && day.role != Role::Hard ? Role::Easy : Role::Hard;
                 if (!ridden)
                     day.hours = day.available > 0 ? std::min(day.available, 5400) : 3600;
-                const int least =
-                    family->work.empty() || name == "long ride"
-                        ? 900
-                        : shortestWith(
-                              lyingOf(name),
-                              figuresOf(family->work[static_cast<size_t>(day.rung.value_or(0))]).seconds);
+                const int length =
+                    family->work.empty()
+                        ? 0
+                        : figuresOf(family->work[static_cast<size_t>(day.rung.value_or(0))]).seconds;
+                const int least = length == 0           ? 900
+                                  : name == "long ride" ? length + 600 + 3600
+                                                        : shortestWith(lyingOf(name), length);
                 if (!pin->minutes && day.rung)
                     day.hours = std::max(day.hours, 1.0 * least);
                 day.available = std::max(day.available, static_cast<int>(day.hours));

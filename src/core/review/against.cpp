@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/review/against.h"
 #include "core/ride/efforts.h"
+#include "core/ride/power.h"
 
 #include <algorithm>
 #include <cmath>
@@ -195,7 +196,19 @@ void complete(const Ride& ride, std::vector<Repetition>& all) {
                                          std::min(at + around, before - r.seconds));
             if (there.power < near * r.target) // a stop between moves it on
                 there = bestWindow(sums, r.seconds, after, std::min(at + 900, before - r.seconds));
-            if (there.power >= near * r.target && through(sums, there.span, r.target)) {
+            // Far under its target it still stands out from what lies round it.
+            const auto round = [&](int from, int to) {
+                from = std::clamp(from, 0, ride.elapsed());
+                to = std::clamp(to, 0, ride.elapsed());
+                return to - from < 20
+                           ? 0.0
+                           : (sums[static_cast<size_t>(to)] - sums[static_cast<size_t>(from)]) / (to - from);
+            };
+            const bool stands = there.power >= 0.72 * r.target &&
+                                there.power >= 1.2 * std::max(round(there.span.begin - 60, there.span.begin),
+                                                              round(there.span.end, there.span.end + 60));
+            if ((there.power >= near * r.target || stands) &&
+                through(sums, there.span, std::min(r.target, there.power))) {
                 r.found = there.span;
                 r.power = there.power;
             }
@@ -316,6 +329,9 @@ Against layOver(const Ride& ride, const Session& session, const std::string& fam
     a.volumeRatio = figures.seconds > 0 ? 1.0 * ride.recorded() / figures.seconds : 1;
     const double meant =
         figures.seconds > 0 ? std::sqrt(figures.stress / 100 / (figures.seconds / 3600.0)) : 0;
+    if (power && !relativeIntensity)
+        if (const double equivalent = equivalentPower(ride.power, ride.stretches); equivalent > 0)
+            relativeIntensity = equivalent / threshold.value;
     if (meant > 0 && relativeIntensity && *relativeIntensity > 0)
         a.contentRatio = *relativeIntensity / meant;
     a.repetitions = meantOf(figures, threshold.value);

@@ -1,0 +1,283 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/block/alongside.h"
+#include "core/block/works.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+namespace marram {
+
+/// The beam over the weeks behind chooseSessions().
+class Chooser {
+public:
+    Chooser(const Season& season, const std::vector<WeekProblem>& weeks, const BlockBasis& basis)
+        : low_(season.lowThreshold), weeks_(weeks), basis_(basis), all_(basis.book->all()) {
+        for (const Family& family : all_) {
+            std::vector<Work> rungs;
+            for (size_t r = 0; r < family.rungs.size(); ++r)
+                rungs.push_back(counted(rungOf(family, r), low_));
+            works_.push_back(std::move(rungs));
+        }
+        State first;
+        for (const DoneRung& d : basis.done) {
+            const int f = indexOf(d.family);
+            if (f < 0 || works_[static_cast<size_t>(f)].empty())
+                continue;
+            Standing& s = first.at[static_cast<size_t>(f)];
+            const int rung =
+                std::clamp(d.rung - 1, 0, static_cast<int>(works_[static_cast<size_t>(f)].size()) - 1);
+            s.times = s.rung == rung ? s.times + 1 : 1;
+            s.rung = rung;
+            s.finished = d.finished;
+            s.last = weeks.empty() ? -1 : (d.date - weeks.front().start - 6) / 7;
+            shown_ = std::max(shown_, works_[static_cast<size_t>(f)][static_cast<size_t>(rung)].seconds);
+        }
+        // Two rungs down after each illness or week off since a family was last ridden.
+        for (const Date back : basis.setBacks) {
+            std::vector<bool> since(familyCount);
+            for (const DoneRung& d : basis.done)
+                if (const int f = indexOf(d.family); f >= 0 && d.date >= back)
+                    since[static_cast<size_t>(f)] = true;
+            for (size_t f = 0; f < familyCount; ++f)
+                if (!since[f])
+                    first.at[f].fall();
+        }
+        // Tempo in the long ride goes on from the last one: where that was not finished, not beyond it.
+        if (const int f = indexOf("long ride"); f >= 0 && first.at[static_cast<size_t>(f)].rung >= 0) {
+            const Standing& s = first.at[static_cast<size_t>(f)];
+            first.tempoReached =
+                std::max(600, works_[static_cast<size_t>(f)][static_cast<size_t>(s.rung)].seconds -
+                                  (s.finished ? 0 : 600));
+        }
+        anyDone_ = !basis.done.empty();
+        remember();
+        first_ = first;
+        beam_.push_back(first);
+    }
+
+    std::vector<WeekChoice> run() {
+        for (size_t w = 0; w < weeks_.size(); ++w)
+            step(w);
+        const State& best = *std::min_element(beam_.begin(), beam_.end(),
+                                              [](const State& a, const State& b) { return a.cost < b.cost; });
+        std::vector<WeekChoice> all;
+        for (size_t w = 0; w < weeks_.size(); ++w)
+            all.push_back(choiceOf(w, best));
+        const auto rungOfLast = [&](const char* family) {
+            return first_.at[static_cast<size_t>(indexOf(family))].rung;
+        };
+        placeAlongside(all, weeks_, basis_, low_,
+                       {rungOfLast("sprints"), rungOfLast("endurance with drills")},
+                       [this](size_t w) { return stays(w); });
+        return all;
+    }
+
+private:
+    int indexOf(std::string_view name) const {
+        for (size_t i = 0; i < all_.size() && i < familyCount; ++i)
+            if (name == all_[i].name)
+                return static_cast<int>(i);
+        return -1;
+    }
+
+    /// How long a day's ride may be for what is in it: what the day has, and not much over what it is planned
+    /// to take.
+    static int room(const DaySlot& day) { return std::min(day.available, static_cast<int>(day.hours) + 900); }
+
+    static bool isLight(const WeekProblem& week) {
+        return week.kind != WeekKind::Build && week.kind != WeekKind::Camp;
+    }
+    static Lighter lightness(const WeekProblem& week) {
+        return week.kind == WeekKind::Taper || week.kind == WeekKind::Race ? Lighter::Half
+                                                                           : Lighter::OneFewer;
+    }
+
+    /// Rungs a family may be ridden at now.
+    std::vector<int> rungsFor(int family, const Standing& s, bool light) const {
+        const int count = static_cast<int>(works_[static_cast<size_t>(family)].size());
+        std::vector<int> all;
+        if (s.rung < 0) {
+            for (int r = 0; r < count; ++r)
+                // New to the family: what the rides already show, else the first.
+                if (!anyDone_ || r == 0 ||
+                    works_[static_cast<size_t>(family)][static_cast<size_t>(r)].seconds <= shown_)
+                    all.push_back(r);
+            return all;
+        }
+        if (light || !s.finished)
+            return {s.rung};
+        if (s.times < mostAtARung || s.rung + 1 >= count)
+            all.push_back(s.rung);
+        if (s.rung + 1 < count)
+            all.push_back(s.rung + 1);
+        return all;
+    }
+
+    /// Where a rider stands in a family after one more session of it; a lighter one passes no rung.
+    static Standing after(Standing s, const Chosen& c) {
+        if (c.light)
+            return s;
+        s.times = s.rung == c.rung && s.finished ? s.times + 1 : 1;
+        s.rung = c.rung;
+        s.finished = true;
+        return s;
+    }
+
+    /// Low and middle seconds of the warm-up of a ride of some length.
+    double warmMiddle(double seconds) const {
+        const Frame frame = frameFor(static_cast<int>(seconds));
+        const double top = frame.warm >= 900 ? 0.90 : 0.85;
+        return std::clamp((top - low_) / (top - 0.5), 0.0, 1.0) * frame.warm;
+    }
+
+    /// Points a ride round some work costs beyond endurance alone of its length, steps being long beside the
+    /// thirty seconds of smoothing.
+    static double added(const Work& work, const DaySlot& day, double endurance) {
+        const double length = std::max(day.hours, 1.0 * shortestAround(work.seconds));
+        const Frame frame = frameFor(static_cast<int>(length));
+        const double rest = std::max(0.0, length - work.seconds - frame.warm - frame.cool);
+        const double fourth =
+            work.fourth + 0.30 * frame.warm + 0.0625 * frame.cool + rest * std::pow(endurance, 4);
+        return 100.0 / 3600 * (std::sqrt(fourth * length) - day.hours * endurance * endurance);
+    }
+
+    /// One way to give a week its hard days.
+    struct Way {
+        std::vector<Chosen> picks;
+        double high = 0, middle = 0, cost = 0;
+        double least = 0, most = 0; ///< points its hard days add to endurance of their length, at either end
+        std::array<Standing, familyCount> at{};
+        std::array<bool, familyCount> used{};
+        size_t usedCount = 0;
+    };
+
+    const Work& workOf(const Chosen& c, const WeekProblem& week) {
+        const auto f = static_cast<size_t>(c.family), r = static_cast<size_t>(c.rung);
+        if (!c.light)
+            return works_[f][r];
+        const auto key = std::tuple{c.family, c.rung, static_cast<int>(lightness(week))};
+        const auto found = light_.find(key);
+        if (found != light_.end())
+            return found->second;
+        return light_[key] = counted(lighter(rungOf(all_[f], r), lightness(week)), low_);
+    }
+
+    void hardDays(const WeekProblem& week, const std::vector<size_t>& days,
+                  const std::vector<int>& candidates, size_t n, int weekNumber, Way way,
+                  std::vector<Way>& out);
+
+    /// Tempo that may be added to a week: late in the long ride, and on easy days away from the hard ones.
+    struct Extra {
+        int longTempo = 0;
+        std::vector<Chosen> picks;
+        double middle = 0, cost = 0, least = 0, most = 0;
+    };
+
+    std::vector<Extra> extrasOf(const WeekProblem& week, const State& from);
+
+    void step(size_t w);
+
+    /// The second half of a base, by the split it is given: work over the low threshold is a fair part of it.
+    bool late(size_t w) const {
+        const Bands& p = weeks_[w].purpose;
+        return p.sum() > 0 && (p.middle + p.high) / p.sum() > 0.12;
+    }
+
+    /// The test a day is given: kinds alternate, a threshold test only where the day holds it.
+    const Family* testFor(const WeekProblem& week, const DaySlot& day) const {
+        if (day.role != Role::Test || !day.rides() || day.words)
+            return nullptr;
+        if (day.family && !day.family->work.empty())
+            return day.family;
+        const Family* threshold = basis_.book->named("threshold test");
+        const Family* check = basis_.book->named("aerobic check");
+        if (week.tests % 2 == 1 && room(day) >= shortestAround(1200))
+            return threshold;
+        return room(day) >= shortestAround(2400)   ? check
+               : room(day) >= shortestAround(1200) ? threshold
+                                                   : nullptr;
+    }
+
+    WeekChoice choiceOf(size_t w, const State& state);
+
+    static double secondsOfRung(const DaySlot& day) {
+        return figuresOf(day.family->work[static_cast<size_t>(*day.rung)]).seconds;
+    }
+    static const char* phaseName(Phase phase) {
+        return nameOf(phase == Phase::Taper || phase == Phase::Race ? Phase::Specialise : phase);
+    }
+    /// Whether a rider who is ill or in return rides only easily on that day.
+    bool tooEarly(const DaySlot& day) const { return basis_.easyUntil && day.date < *basis_.easyUntil; }
+
+    /// The family and rung of each day of the last answer.
+    void remember() {
+        if (basis_.last)
+            for (const BlockWeek& week : basis_.last->weeks)
+                for (const BlockSession& s : week.sessions)
+                    if (s.rung > 0)
+                        before_[s.date] = {indexOf(s.family), s.rung - 1};
+    }
+    /// What it costs to differ from the last answer.
+    double strange(const DaySlot& day, int family, int rung) const {
+        const auto was = before_.find(day.date);
+        return was == before_.end() || was->second == std::pair{family, rung} ? 0 : 0.004;
+    }
+    const BlockWeek* weekBefore(size_t w) const {
+        if (basis_.last)
+            for (const BlockWeek& week : basis_.last->weeks)
+                if (week.start == weeks_[w].start)
+                    return &week;
+        return nullptr;
+    }
+    /// A week before the edit stays as it is.
+    bool stays(size_t w) const {
+        return basis_.touched && weekBefore(w) && weeks_[w].start + 7 <= *basis_.touched;
+    }
+    template <class Where>
+    void take(Where& to, const std::string& family, int rung, int week) {
+        const int f = indexOf(family);
+        if (f < 0)
+            return;
+        const auto at = static_cast<size_t>(f);
+        if (!to.used[at]) {
+            to.used[at] = true;
+            ++to.usedCount;
+        }
+        if (rung >= 0)
+            to.at[at] = after(to.at[at], {0, f, rung, false});
+        to.at[at].last = week;
+    }
+    void stay(size_t w) {
+        const BlockWeek& was = *weekBefore(w);
+        for (State& s : beam_) {
+            for (const BlockSession& b : was.sessions)
+                if (b.rung > 0 && b.role != Role::Long)
+                    take(s, b.family, isLight(weeks_[w]) ? -1 : b.rung - 1, static_cast<int>(w));
+            s.high += was.sum.purpose.high - weeks_[w].purpose.high;
+            s.middle += was.sum.purpose.middle - weeks_[w].purpose.middle;
+            s.time += was.sum.purpose.sum();
+            s.picks.emplace_back();
+            s.longTempo.push_back(was.longTempo);
+            if (was.longTempo > 0)
+                s.tempoReached = was.longTempo;
+        }
+        beam_.resize(1);
+    }
+
+    double low_;
+    const std::vector<WeekProblem>& weeks_;
+    const BlockBasis& basis_;
+    const std::vector<Family>& all_;
+    std::map<Date, std::pair<int, int>> before_;
+    std::vector<std::vector<Work>> works_;
+    std::map<std::tuple<int, int, int>, Work> light_;
+    std::vector<State> beam_;
+    State first_;          ///< before the first week
+    size_t lastFresh_ = 0; ///< the week whose block began with no family taken
+    bool anyDone_ = false;
+    int shown_ = 0; ///< the most work done, s
+};
+
+} // namespace marram

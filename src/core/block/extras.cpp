@@ -1,0 +1,187 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/block/chooser.h"
+
+namespace marram {
+
+void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
+                       const std::vector<int>& candidates, size_t n, int weekNumber, Way way,
+                       std::vector<Way>& out) {
+    if (n == days.size()) {
+        out.push_back(std::move(way));
+        return;
+    }
+    const DaySlot& day = week.days[days[n]];
+    const bool fixed = day.family != nullptr;
+    const bool light = isLight(week) && !(fixed && day.rung);
+    const std::vector<int> own =
+        fixed ? std::vector{static_cast<int>(day.family - all_.data())} : std::vector<int>();
+    const std::vector<int>& mine = fixed ? own : candidates;
+    bool any = false;
+    for (size_t rank = 0; rank < mine.size(); ++rank) {
+        const int family = mine[rank];
+        const auto f = static_cast<size_t>(family);
+        const long before = std::count_if(way.picks.begin(), way.picks.end(),
+                                          [&](const Chosen& c) { return c.family == family; });
+        if (!fixed && (before >= mostAWeek || (!way.used[f] && way.usedCount >= mostFamilies)))
+            continue;
+        const std::vector<int> rungs =
+            fixed && day.rung ? std::vector{*day.rung} : rungsFor(family, way.at[f], light);
+        for (const int rung : rungs) {
+            const Chosen chosen{days[n], family, rung, light};
+            const Work& work = workOf(chosen, week);
+            if (!fixed && shortestWith(lyingOf(all_[f].name), work.seconds) > room(day))
+                continue;
+            any = true;
+            Way next = way;
+            next.picks.push_back(chosen);
+            next.high += work.purpose.high;
+            next.middle +=
+                work.purpose.middle + warmMiddle(std::max(day.hours, 1.0 * shortestAround(work.seconds)));
+            next.least += added(work, day, 0.62);
+            next.most += added(work, day, 0.70);
+            // Families asked for first come first, a family more costs a little, freshest legs for the
+            // hardest.
+            next.cost += 0.00004 * static_cast<double>(rank) + (way.used[f] ? 0 : 0.0004) +
+                         (before > 0 ? 0.0004 : 0) + strange(day, family, rung) -
+                         (all_[f].own && before == 0 ? 0.003 : 0); // a coach's own is wanted
+            if (!way.picks.empty()) {
+                const Work& last = workOf(way.picks.back(), week);
+                if (work.target > last.target + 0.02)
+                    next.cost += 0.0006;
+            }
+            if (!next.used[f]) {
+                next.used[f] = true;
+                ++next.usedCount;
+            }
+            if (!light) {
+                Standing& s = next.at[f];
+                if (s.rung == rung && s.finished) {
+                    ++s.times;
+                    next.cost += 0.0002;
+                } else {
+                    s.times = 1;
+                }
+                s.rung = rung;
+                s.finished = true;
+            }
+            next.at[f].last = weekNumber;
+            hardDays(week, days, candidates, n + 1, weekNumber, std::move(next), out);
+        }
+    }
+    // A day that holds none of them is endurance.
+    if (!any)
+        hardDays(week, days, candidates, n + 1, weekNumber, std::move(way), out);
+}
+
+std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const State& from) {
+    std::vector<Extra> all{{}};
+    double hours = 0;
+    for (const DaySlot& d : week.days)
+        hours += d.hours / 3600;
+    for (const DaySlot& d : week.days)
+        if (d.role == Role::Long && !d.pinned && !d.besideHard && !isLight(week) && !tooEarly(d))
+            for (const int minutes : {20, 30, 40, 50, 60})
+                if ((hours >= 6 || minutes <= 20) &&
+                    (from.tempoReached == 0 || 60 * minutes <= from.tempoReached + 600) &&
+                    d.hours >= minutes * 60 + 600 + 3600) {
+                    // Tempo at 80 % in place of endurance.
+                    const auto more = [&](double x) { return minutes / 60.0 * 100 * (0.64 - x * x); };
+                    all.push_back({60 * minutes, {}, 60.0 * minutes, 0, more(0.62), more(0.70)});
+                }
+    // After hours of work, where the race is long.
+    const int late = indexOf("late efforts");
+    if ((week.demand == Demand::Long || week.demand == Demand::Stage) && !isLight(week) &&
+        (week.phase == Phase::Build || week.phase == Phase::Specialise) &&
+        (from.used[static_cast<size_t>(late)] || from.usedCount < mostFamilies))
+        for (size_t d = 0; d < week.days.size(); ++d)
+            if (const DaySlot& day = week.days[d];
+                day.role == Role::Long && !day.pinned && !day.besideHard && !tooEarly(day))
+                for (const int rung : rungsFor(late, from.at[static_cast<size_t>(late)], false)) {
+                    const Chosen c{d, late, rung, false};
+                    const Work& work = workOf(c, week);
+                    if (shortestWith(Lying::Late, work.seconds) <= day.hours)
+                        all.push_back({0,
+                                       {c},
+                                       work.purpose.middle,
+                                       -0.001,
+                                       added(work, day, 0.62),
+                                       added(work, day, 0.70)});
+                }
+    std::vector<size_t> days;
+    for (size_t d = 0; d < week.days.size(); ++d)
+        if (week.days[d].role == Role::Easy && !week.days[d].pinned && week.days[d].hours >= 2700 &&
+            !tooEarly(week.days[d]))
+            days.push_back(d);
+    std::sort(days.begin(), days.end(), [&](size_t a, size_t b) {
+        // Away from the hard days first; where there is no other day, beside them.
+        return std::pair(week.days[a].besideHard, -week.days[a].available) <
+               std::pair(week.days[b].besideHard, -week.days[b].available);
+    });
+    if (days.size() > 2)
+        days.resize(2);
+    const std::vector<Extra> plain = all;
+    // What each of the days may be given, alone and together; of ways that come to the same the cheapest.
+    std::map<std::pair<int, long>, Extra> together;
+    const auto offer = [&](const std::vector<Chosen>& picks, double middle, double cost) {
+        double least = 0, most = 0;
+        for (const Chosen& c : picks) {
+            least += added(workOf(c, week), week.days[c.day], 0.62);
+            most += added(workOf(c, week), week.days[c.day], 0.70);
+        }
+        for (const Extra& e : plain) {
+            Extra extra{e.longTempo,   e.picks,         e.middle + middle,
+                        e.cost + cost, e.least + least, e.most + most};
+            extra.picks.insert(extra.picks.end(), picks.begin(), picks.end());
+            auto& best = together[{static_cast<int>(extra.picks.size()), std::lround(extra.middle / 60)}];
+            if (best.picks.empty() || extra.cost < best.cost)
+                best = extra;
+        }
+    };
+    std::vector<std::vector<Chosen>> options;
+    for (const size_t d : days) {
+        auto& mine = options.emplace_back();
+        for (const char* name : {"tempo", "just under threshold", "low cadence"}) {
+            const int family = indexOf(name);
+            if ((!from.used[static_cast<size_t>(family)] && from.usedCount >= mostFamilies) ||
+                !allowed(all_[static_cast<size_t>(family)], basis_) ||
+                (name[0] == 'l' && week.phase == Phase::Specialise))
+                continue;
+            for (const int rung : rungsFor(family, from.at[static_cast<size_t>(family)], isLight(week)))
+                if (const Chosen c{d, family, rung, isLight(week)};
+                    shortestAround(workOf(c, week).seconds) <= room(week.days[d]))
+                    mine.push_back(c);
+        }
+    }
+    const auto middleOf = [&](const Chosen& c) {
+        return workOf(c, week).purpose.middle + warmMiddle(week.days[c.day].hours);
+    };
+    const auto costOf = [&](const Chosen& c) { return week.days[c.day].besideHard ? 0.0015 : 0.0004; };
+    for (const auto& mine : options)
+        for (const Chosen& c : mine)
+            offer({c}, middleOf(c), costOf(c));
+    if (options.size() == 2)
+        for (const Chosen& one : options[0])
+            for (const Chosen& two : options[1]) {
+                // Two of a family follow each other as everywhere.
+                if (one.family == two.family) {
+                    const bool inOrder = one.day < two.day;
+                    const Chosen &first = inOrder ? one : two, &second = inOrder ? two : one;
+                    const std::vector<int> then = rungsFor(
+                        one.family, after(from.at[static_cast<size_t>(one.family)], first), isLight(week));
+                    if (std::find(then.begin(), then.end(), second.rung) == then.end())
+                        continue;
+                }
+                const size_t fresh =
+                    (from.used[static_cast<size_t>(one.family)] ? 0U : 1U) +
+                    (one.family != two.family && !from.used[static_cast<size_t>(two.family)] ? 1U : 0U);
+                if (from.usedCount + fresh <= mostFamilies)
+                    offer(one.day < two.day ? std::vector{one, two} : std::vector{two, one},
+                          middleOf(one) + middleOf(two), costOf(one) + costOf(two));
+            }
+    for (auto& [key, extra] : together)
+        all.push_back(std::move(extra));
+    std::sort(all.begin(), all.end(), [](const Extra& a, const Extra& b) { return a.middle < b.middle; });
+    return all;
+}
+
+} // namespace marram

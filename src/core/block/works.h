@@ -1,0 +1,67 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/block/choose.h"
+#include "core/block/compose.h"
+
+#include <array>
+#include <cmath>
+
+/// What the choosing of sessions keeps while it goes through the weeks.
+namespace marram {
+
+inline constexpr size_t mostFamilies = 4, beamWidth = 24, blockWeeks = 4;
+inline constexpr int farthestExtra = 60; ///< ways to add tempo looked at on either side of what is missing
+inline constexpr int mostAWeek = 2, mostAtARung = 2, leftAlone = 3;
+inline constexpr size_t familyCount = 64; ///< of the book and a coach's own
+
+/// One rung as work to be ridden, counted once.
+struct Work {
+    Session session;
+    int seconds = 0;
+    Bands purpose;
+    double target = 0; ///< mean of its work, for the order of the days
+    double fourth = 0; ///< sum of the fourth powers of its seconds
+};
+
+inline Work counted(const Session& session, double lowThreshold) {
+    const SessionFigures f = figuresOf(session, lowThreshold);
+    double work = 0, fourth = 0;
+    int seconds = 0;
+    for (const UnfoldedStep& s : f.steps) {
+        fourth += s.step.seconds * std::pow(meanTarget(s.step), 4);
+        if (s.work) {
+            work += meanTarget(s.step) * s.step.seconds;
+            seconds += s.step.seconds;
+        }
+    }
+    return {session, f.seconds, f.purpose, seconds > 0 ? work / seconds : 0, fourth};
+}
+
+/// Where a rider stands in a family.
+struct Standing {
+    int rung = -1, times = 0, last = -99;
+    bool finished = true;
+    /// Two rungs down, as after illness or a week off.
+    void fall() {
+        rung = rung < 0 ? rung : std::max(0, rung - 2);
+        times = 0;
+    }
+};
+
+struct Chosen {
+    size_t day = 0;
+    int family = -1, rung = 0;
+    bool light = false;
+};
+
+struct State {
+    std::array<Standing, familyCount> at{};
+    std::array<bool, familyCount> used{};
+    size_t usedCount = 0;
+    double cost = 0, high = 0, middle = 0, time = 0; ///< seconds over what was wanted, and ridden, so far
+    std::vector<std::vector<Chosen>> picks;
+    std::vector<int> longTempo;
+    int tempoReached = 0; ///< s of tempo late in the last long ride that had some
+};
+
+} // namespace marram
