@@ -64,8 +64,13 @@ class LayoutTest : public QObject {
             window.seasonView().openOn(w_->chosen.season()->races[0].date, 0);
         see("races");
         window.seasonView().showRaces(false);
+        window.go(Place::Block);
+        see("block");
+        window.blockView().showFamilies(true);
+        see("families");
+        window.blockView().showFamilies(false);
         window.go(Place::Rides);
-        for (int page = 0; page < 3; ++page) {
+        for (int page = 0; page < 4; ++page) {
             window.ridesView().panel().openPage(page);
             see(QString("rides %1").arg(page));
         }

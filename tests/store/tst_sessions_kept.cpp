@@ -1,0 +1,210 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/session/shorthand.h"
+#include "formats/json/season_json.h"
+#include "formats/json/session_json.h"
+#include "records/merge.h"
+#include "store/exchange.h"
+#include "store/roster.h"
+#include "support/seasons_of.h"
+
+#include <QDir>
+#include <QJsonArray>
+#include <QJsonDocument>
+#include <QSqlDatabase>
+#include <QSqlQuery>
+#include <QTemporaryDir>
+#include <QTest>
+
+using namespace marram;
+using namespace marram::test;
+
+/// Sessions a coach pinned, what was meant and became of it, and families of their own, in the file and out.
+class SessionsKeptTest : public QObject {
+    Q_OBJECT
+    QTemporaryDir folder_;
+    int made_ = 0;
+    const Date monday_ = parseDate("2027-03-01").value();
+
+    std::unique_ptr<Roster> empty() {
+        return std::move(*Roster::create(folder_.filePath(QString("%1.marram").arg(++made_))));
+    }
+    Season season() const {
+        Season s;
+        s.start = parseDate("2027-01-04").value();
+        s.end = parseDate("2027-09-26").value();
+        s.races.push_back({"Point", parseDate("2027-09-19").value(), Priority::A, 260.0});
+        SessionPin words, rung, note, judged;
+        words.date = monday_ + 1;
+        words.words = "20 min 60, 3 × 8 min 106 with 5 min 50 between, 10 min 50";
+        words.family = "just above threshold";
+        words.rung = 4;
+        rung.date = monday_ + 2;
+        rung.family = "sprints";
+        rung.rung = 2;
+        rung.minutes = 95;
+        note.date = monday_ + 4;
+        note.note = "Into the wind: \"all of it\"";
+        judged.date = monday_ + 6;
+        judged.verdict = RungVerdict::Ease;
+        s.sessions = {words, rung, note, judged};
+        return s;
+    }
+    qint64 rider(Roster& roster, const Season& s, qint64* seasonId = nullptr) {
+        RiderRecord r;
+        r.name = "Bo";
+        r.id = roster.saveRider(r).value();
+        const auto id = roster.saveSeason(inForce(r.id, s));
+        if (seasonId)
+            *seasonId = *id;
+        return r.id;
+    }
+
+private slots:
+    void pinsComeBackAsTheyWere() {
+        const auto roster = empty();
+        const qint64 id = rider(*roster, season());
+        QVERIFY(roster->seasonInForce(id)->value().season.sessions == season().sessions);
+        QVERIFY(sameSeason(roster->seasonInForce(id)->value().season, season()));
+        const auto written = seasonFrom(writeSeason(season()));
+        QVERIFY2(written.has_value(), written ? "" : written.error().sentence.c_str());
+        QVERIFY(written->sessions == season().sessions);
+    }
+    void pinsOfTwoWindowsAreMergedDayByDay() {
+        Season before = season(), mine = before, theirs = before;
+        mine.sessions[0].note = "mine";
+        theirs.sessions[1].rung = 3;
+        theirs.sessions.erase(theirs.sessions.begin() + 3);
+        const Season both = merged(theirs, before, mine);
+        QCOMPARE(both.sessions.size(), 3U);
+        QCOMPARE(both.sessions[0].note, std::string("mine"));
+        QCOMPARE(both.sessions[1].rung, std::optional(3));
+        // Undone, the other's work stays.
+        const Season back = merged(both, mine, before);
+        QVERIFY(back.sessions == theirs.sessions);
+    }
+    void impossiblePinsAreRefused_data() {
+        QTest::addColumn<QString>("pins");
+        QTest::addColumn<QString>("named");
+        QTest::newRow("words") << R"([{"date": "2027-03-02", "words": "3 x 8 m 106"}])"
+                               << "sessions[0].words";
+        QTest::newRow("twice")
+            << R"([{"date": "2027-03-02", "note": "a"}, {"date": "2027-03-02", "note": "b"}])"
+            << "2027-03-02";
+        QTest::newRow("minutes") << R"([{"date": "2027-03-02", "family": "endurance", "minutes": 2}])"
+                                 << "minutes";
+        QTest::newRow("rung") << R"([{"date": "2027-03-02", "family": "threshold", "rung": 99}])"
+                              << "rung";
+        QTest::newRow("no family") << R"([{"date": "2027-03-02", "rung": 2}])"
+                                   << "family";
+        QTest::newRow("verdict") << R"([{"date": "2027-03-02", "verdict": "great"}])"
+                                 << "verdict";
+        QTest::newRow("unknown") << R"([{"date": "2027-03-02", "colour": "red"}])"
+                                 << "colour";
+        QTest::newRow("no list") << R"({"date": "2027-03-02"})"
+                                 << "sessions";
+    }
+    void impossiblePinsAreRefused() {
+        QFETCH(QString, pins);
+        QFETCH(QString, named);
+        QJsonObject o = writeSeason(season());
+        const QJsonDocument d = QJsonDocument::fromJson(pins.toUtf8());
+        o["sessions"] = d.isArray() ? QJsonValue(d.array()) : QJsonValue(d.object());
+        const auto read = readSeason(QJsonDocument(o).toJson());
+        QVERIFY(!read);
+        QVERIFY2(QString::fromStdString(read.error().sentence).contains(named),
+                 read.error().sentence.c_str());
+    }
+    void whatWasMeantStaysForDaysGoneBy() {
+        const auto roster = empty();
+        qint64 s = 0;
+        const qint64 id = rider(*roster, season(), &s);
+        const MeantSession a{monday_, "tempo", 2, "1 h 65", "", {}, {}, {}},
+            b{monday_ + 2, "strength", 0, "", "", {}, {}, {}},
+            c{monday_ + 2, "threshold", 3, "1 h 70", "hm", {}, {}, {}};
+        QVERIFY(roster->saveMeant(s, monday_, {a, b}));
+        QVERIFY(roster->saveMeant(s, monday_ + 1, {c}));
+        const auto all = roster->meant(id);
+        QVERIFY(all && *all == (std::vector{a, c}));
+        MeantSession done = a;
+        done.outcome = RungVerdict::Repeat;
+        done.outcomeOf = "x";
+        done.told = "one\ntwo";
+        QVERIFY(roster->saveOutcomes(id, {done}));
+        QVERIFY(roster->meant(id)->front() == done);
+        // Of another session than was laid over the ride nothing is kept.
+        MeantSession other = done;
+        other.words = "2 h 65";
+        other.outcome = RungVerdict::Ease;
+        QVERIFY(roster->saveOutcomes(id, {other}));
+        QVERIFY(roster->meant(id)->front() == done);
+        // Out and in again, without loss.
+        const QString out = folder_.filePath("out"), again = folder_.filePath("again");
+        QVERIFY(exportJson(*roster, out));
+        const auto second = empty();
+        const auto added = importJson(*second, out + "/roster.json");
+        QVERIFY2(added.has_value(), added ? "" : added.error().sentence.c_str());
+        auto back = second->meant(added->front()).value();
+        back[0].outcomeOf = "x"; // of a ride of another roster: looked at again
+        QVERIFY(back == roster->meant(id).value());
+        QVERIFY(second->seasonInForce(added->front())->value().season.sessions == season().sessions);
+    }
+    void damagedWordsAreNamedAndTheRestIsUsed() {
+        const QString path = folder_.filePath("damaged.marram");
+        qint64 id = 0;
+        {
+            const auto roster = std::move(*Roster::create(path));
+            qint64 s = 0;
+            id = rider(*roster, season(), &s);
+            QVERIFY(roster->saveMeant(s, monday_, {{monday_, "tempo", 1, "1 h 65", "", {}, {}, {}}}));
+        }
+        {
+            QSqlDatabase db = QSqlDatabase::addDatabase("QSQLITE", "damage");
+            db.setDatabaseName(path);
+            QVERIFY(db.open());
+            QSqlQuery q(db);
+            QVERIFY(q.exec(QString("UPDATE session_pin SET words='3 x' WHERE day=%1").arg(monday_.days + 1)));
+            QVERIFY(q.exec("UPDATE meant_session SET words='nonsense'"));
+            QVERIFY(q.exec("INSERT INTO family VALUES('x', 0, '{\"name\": \"x\", \"rungs\": [\"3 m\"]}')"));
+            db.close();
+        }
+        QSqlDatabase::removeDatabase("damage");
+        const auto roster = std::move(*Roster::open(path));
+        Damage damage;
+        QCOMPARE(roster->seasonInForce(id, &damage)->value().season.sessions.size(), 3U);
+        QVERIFY(roster->meant(id, &damage)->empty());
+        QVERIFY(roster->ownFamilies(&damage)->empty());
+        QCOMPARE(damage.sentences.size(), 3);
+        QVERIFY(!roster->meant(id)); // asked strictly, it is refused
+    }
+    void familiesGoOutAndComeIn() {
+        Family f;
+        f.name = "sand climbs";
+        f.purpose = "the last hill";
+        f.stop = "the wheels spin";
+        f.rungs = {"3 × 5 min 104 with 4 min 50 between", "4 × 5 min 104 with 4 min 50 between"};
+        f.notWith = {"knee"};
+        f.phases = {"build", "specialise"};
+        f.own = true;
+        QVERIFY(readRungs(f).has_value());
+        const auto read = readFamilies(writeFamilies({f}));
+        QVERIFY2(read.has_value(), read ? "" : read.error().sentence.c_str());
+        QVERIFY(read->front() == f);
+        const auto roster = empty();
+        QVERIFY(roster->saveOwnFamilies({f}));
+        QVERIFY(roster->ownFamilies()->front() == f);
+        const auto wrong = [](const char* json) {
+            const auto r = readFamilies(json);
+            return r ? QString() : QString::fromStdString(r.error().sentence);
+        };
+        QVERIFY(wrong(R"({"families": [{"name": "a", "rungs": ["8 min 106", "3 x 8 m 106"]}]})")
+                    .contains("families[0].rungs[1], character"));
+        QVERIFY(wrong(R"({"families": [{"name": "a"}, {"name": "a"}]})").contains("comes twice"));
+        QVERIFY(wrong(R"({"families": [{"name": "a", "phases": ["summer"]}]})").contains("phases"));
+        QVERIFY(wrong(R"({"families": [{"name": "a", "colour": 1}]})").contains("colour"));
+        QVERIFY(wrong(R"({"families": [{"name": ""}]})").contains("name"));
+        QVERIFY(!wrong("[]").isEmpty() && !wrong("").isEmpty());
+    }
+};
+
+QTEST_GUILESS_MAIN(SessionsKeptTest)
+#include "tst_sessions_kept.moc"
