@@ -18,6 +18,7 @@
 #include <QPrinter>
 #include <QSettings>
 #include <QSplitter>
+#include <QTimer>
 #include <QVBoxLayout>
 #include <utility>
 
@@ -155,6 +156,7 @@ void BlockView::showEvent(QShowEvent* event) {
     QWidget::showEvent(event);
     if (std::exchange(behind_, false))
         refresh();
+    QTimer::singleShot(0, this, [this] { fillState(); });
 }
 
 BoardPicture boardOf(const Workspace& workspace) {
@@ -293,13 +295,24 @@ void BlockView::refresh() {
     const auto text = [&](Date d) { return QString::fromStdString(dayText(d, picture_.today)); };
     span_->setText(semiBold("<b>" + text(picture_.weeks.front().start) + " to " +
                             text(picture_.weeks.back().start + 6) + "</b>"));
+    fillState();
+}
+
+void BlockView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    QTimer::singleShot(0, this, [this] { fillState(); }); // once everything has its place
+}
+
+void BlockView::fillState() {
     QString state = picture_.alternative ? "The alternative looked at. " : "";
     if (workspace_.blocks.solving() && !workspace_.blocks.block())
         state += "Working the sessions out…";
     else if (!picture_.unmet.empty())
         state += QString("%1 of its targets not met: see the side").arg(picture_.unmet.size());
     const QFontMetrics metrics(state_->font());
-    state_->setText(metrics.elidedText(state, Qt::ElideRight, std::max(60, state_->width())));
+    if (!picture_.unmet.empty() && metrics.horizontalAdvance(state) > state_->width())
+        state = QString("%1 not met").arg(picture_.unmet.size());
+    state_->setText(metrics.horizontalAdvance(state) > state_->width() ? QString() : state);
     QStringList all;
     for (const QString& s : picture_.unmet)
         all << s;

@@ -50,11 +50,13 @@ signals:
 
 protected:
     void showEvent(QShowEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     QWidget* makeStrip();
     QWidget* makeEmpty();
     void refresh();
+    void fillState();
     void change(qint64 season, const Season& before, const Season& after, const QString& what);
     void menu(const QPoint& at);
     void handOutMenu();

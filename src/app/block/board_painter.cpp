@@ -81,7 +81,14 @@ private:
         const BoardWeek& week = picture_.weeks[static_cast<size_t>(w)];
         const QRectF r = s_.head(w);
         const bool now = picture_.today >= week.start && picture_.today < week.start + 7;
-        const QString dates = spanWords(week.start, week.start + 6, picture_.today);
+        QString dates = spanWords(week.start, week.start + 6, picture_.today);
+        if (width(dates, strong_) > r.width()) { // months in three letters
+            const auto brief = [](Date d) {
+                const QString words = QString::fromStdString(dayText(d));
+                return words.left(words.indexOf(' ') + 4);
+            };
+            dates = brief(week.start) + " to " + brief(week.start + 6);
+        }
         text({r.left(), r.top() + 4, r.width(), s_.lineHeight + 2}, Qt::AlignLeft | Qt::AlignVCenter, dates,
              c_.ink, true);
         if (now)
@@ -145,7 +152,9 @@ private:
         if (d.today)
             p_.fillRect(QRectF(r.left() - 7, r.top(), 2.5, r.height()), c_.ochre);
         const double perSecond = r.width() / std::max(3600, picture_.longest);
-        const double top = r.top() + 2 * s_.lineHeight + 6, bottom = cell.bottom() - 3;
+        // Where there is little room the profile has it; a broken rule is said all the same.
+        const bool tight = cell.height() < 2 * s_.lineHeight + 30;
+        const double top = r.top() + (tight ? 1 : 2) * s_.lineHeight + 6, bottom = cell.bottom() - 3;
         const double perThreshold = std::max(6.0, (bottom - top) / highest);
         const QPointF foot(r.left(), bottom);
         if (d.past) {
@@ -159,7 +168,7 @@ private:
         } else if (const BlockSession* ride = d.ride()) {
             paintProfile(p_, ride->session, foot, perSecond, perThreshold, picture_.lowThreshold, c_, false);
         }
-        words(d, r);
+        words(d, r, tight);
         p_.restore();
         if (marks_.chosen == d.date) {
             p_.setPen(QPen(marks_.focused ? c_.tide : c_.muted, marks_.focused ? 2 : 1));
@@ -176,7 +185,7 @@ private:
     }
 
     /// Name and length, and the line under them.
-    void words(const BoardDay& d, const QRectF& r) const {
+    void words(const BoardDay& d, const QRectF& r, bool tight) const {
         QString name, length;
         QColor colour = c_.ink;
         bool strong = true;
@@ -224,9 +233,12 @@ private:
              strong);
         text(first, Qt::AlignRight | Qt::AlignVCenter, length, c_.muted);
         const auto [second, tone] = under(d);
-        if (!second.isEmpty()) {
+        if (!second.isEmpty() && (!tight || tone == c_.rust)) {
             QString fits = second;
-            // Of work too long for its line the outermost count and what it counts are dropped, never digits.
+            // Work too long for its line is said in fewer signs; digits are never cut.
+            if (const BlockSession* ride = d.ride();
+                width(fits, small_) > r.width() && ride && tone != c_.rust)
+                fits = briefWork(ride->session, picture_.lowThreshold);
             if (width(fits, small_) > r.width())
                 fits = QFontMetricsF(small_).elidedText(second, Qt::ElideRight, r.width());
             text({r.left(), r.top() + 3 + s_.lineHeight, r.width(), s_.lineHeight},

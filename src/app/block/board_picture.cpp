@@ -78,6 +78,22 @@ QString workText(const Session& session, double lowThreshold) {
     return QString::fromStdString(writeShorthand(work));
 }
 
+QString briefWork(const Session& session, double lowThreshold) {
+    QStringList parts;
+    for (const Item& item : session.items) {
+        if (!works(item, lowThreshold))
+            continue;
+        Session one;
+        if (item.count == 0)
+            one.items.push_back(item);
+        else
+            one.items = item.part;
+        const QString length = lengthText(figuresOf(one, lowThreshold).seconds);
+        parts << (item.count > 1 ? QString("%1 × %2").arg(item.count).arg(length) : length);
+    }
+    return parts.join(", ");
+}
+
 QString spanWords(Date from, Date to, Date today) {
     const CivilDate a = toCivil(from), b = toCivil(to);
     const QString last = QString::fromStdString(dayText(to, today));

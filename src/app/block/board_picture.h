@@ -74,6 +74,8 @@ QString titleOf(const std::string& family, int rung, const char* unnamed = "sess
 QString lengthText(int seconds);
 /// The work of a session in as few signs as say it: "3 × 8 min 106", without warm-up, rests and endurance.
 QString workText(const Session& session, double lowThreshold);
+/// The same in fewer signs still: how often, and how long each: "3 × 6 min".
+QString briefWork(const Session& session, double lowThreshold);
 /// A span of days as people write it: "16 to 22 November", "30 November to 6 December".
 QString spanWords(Date from, Date to, Date today);
 /// A day's ride, gym, race or rest as a word for messages: "Thursday's over-unders".

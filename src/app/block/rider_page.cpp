@@ -149,7 +149,7 @@ QByteArray riderPdf(const BoardPicture& picture, const QString& rider, const QSt
     buffer.open(QIODevice::WriteOnly);
     QPdfWriter writer(&buffer);
     writer.setPageLayout(QPageLayout(QPageSize(QPageSize::A4), QPageLayout::Portrait, QMarginsF(0, 0, 0, 0)));
-    writer.setResolution(96 * 4);
+    writer.setResolution(paperResolution());
     writer.setTitle(rider);
     writer.setCreator("Marram");
     Pages(writer, picture, rider, cautions).run();

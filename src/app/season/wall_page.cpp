@@ -94,6 +94,7 @@ QByteArray wallPdf(const SeasonPicture& picture, const WallWords& words) {
     QPdfWriter writer(&buffer);
     writer.setPageLayout(
         QPageLayout(QPageSize(QPageSize::A4), QPageLayout::Landscape, QMarginsF(0, 0, 0, 0)));
+    writer.setResolution(paperResolution());
     writer.setTitle(words.rider);
     writer.setCreator("Marram");
     QPainter painter(&writer);

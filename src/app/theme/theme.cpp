@@ -6,6 +6,7 @@
 #include <QFontDatabase>
 #include <QPainter>
 #include <QPalette>
+#include <QScreen>
 #include <QStyleFactory>
 #include <QSvgRenderer>
 #include <algorithm>
@@ -112,6 +113,11 @@ double textScale() {
 
 QString semiBold(QString html) {
     return html.replace("<b>", "<span style='font-weight:600'>").replace("</b>", "</span>");
+}
+
+int paperResolution() {
+    const QScreen* screen = QGuiApplication::primaryScreen();
+    return screen ? qRound(screen->logicalDotsPerInch()) : 96;
 }
 
 QFont typeface(Type type, bool strong) {

@@ -35,6 +35,8 @@ QFont typeface(Type type, bool strong = false);
 /// Loads fonts once and dresses the application. `scale` multiplies all type, 0.8–2.
 void dress(QApplication& app, bool dark, double scale);
 double textScale();
+/// Dots an inch at which paper is drawn, so that type is as large on it as it was measured on the screen.
+int paperResolution();
 
 /// Rich text with <b> in the weight of the family's semi-bold, where Qt would fake a bold.
 QString semiBold(QString html);

@@ -471,7 +471,8 @@ void MainWindow::openRoster() {
 }
 
 void MainWindow::print() {
-    QPrinter printer(QPrinter::HighResolution);
+    QPrinter printer;
+    printer.setResolution(paperResolution());
     printer.setPageOrientation(QPageLayout::Landscape);
     QPrintDialog dialog(&printer, this);
     const bool block = place() == Place::Block;
