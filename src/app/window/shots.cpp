@@ -56,9 +56,6 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     if (season)
         window.seasonView().openOn(season->races.front().date, 0);
     take("season");
-    if (season)
-        window.seasonView().openOn(monday(workspace.today()) + 29, -1);
-    take("season-week");
     if (season) {
         window.seasonView().openOn(season->races.front().date, 0);
         window.seasonView().showRaces(true);
@@ -124,12 +121,16 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     panel.openPage(1);
     take("rides-efforts");
     panel.trace().select({1800, 3000});
-    panel.openPage(2);
-    take("rides-day");
+    // One with repetitions over what was meant.
+    for (const RideRecord& r : workspace.chosen.rides())
+        if (const LaidRide* laid = workspace.blocks.laidOn(r.day);
+            laid && laid->ride == r.id && laid->against.repetitions.size() >= 3 &&
+            laid->against.verdict == RungVerdict::Passed)
+            window.ridesView().showRide(r.id);
     panel.openPage(3);
     take("rides-meant");
     window.go(Place::Review);
-    for (const auto& [page, name] : {std::pair{0, "review"}, {1, "review-checks"}, {2, "review-weeks"}}) {
+    for (const auto& [page, name] : {std::pair{0, "review"}, {2, "review-weeks"}}) {
         window.reviewView().openPage(page);
         take(name);
     }
