@@ -85,7 +85,8 @@ bool BlockService::Asked::same(const Asked& other) const {
 BlockService::BlockService(OpenRoster& roster, ChosenRider& rider, PlanService& plans, Notices& notices,
                            Clock& clock, QObject* parent)
     : QObject(parent), roster_(roster), rider_(rider), plans_(plans), notices_(notices), clock_(clock),
-      from_(monday(clock.today())), book_(std::make_shared<FamilyBook>(FamilyBook::standard())) {
+      from_(monday(clock.today())), thisWeek_(from_),
+      book_(std::make_shared<FamilyBook>(FamilyBook::standard())) {
     connect(&roster_, &OpenRoster::closing, this, &BlockService::forget);
     connect(&roster_, &OpenRoster::familiesChanged, this, [this] {
         book_ = std::make_shared<FamilyBook>(FamilyBook::standard().with(roster_.ownFamilies()));
@@ -101,6 +102,8 @@ BlockService::BlockService(OpenRoster& roster, ChosenRider& rider, PlanService& 
             solve();
     });
     connect(&rider_, &ChosenRider::settled, this, [this] {
+        if (std::exchange(riderId_, rider_.id()) != rider_.id())
+            from_ = monday(clock_.today()); // another rider's weeks begin with this one
         follow();
         layOverRides();
     });
@@ -113,6 +116,10 @@ BlockService::BlockService(OpenRoster& roster, ChosenRider& rider, PlanService& 
             solve();
     });
     connect(&plans_, &PlanService::planChanged, this, &BlockService::follow);
+    connect(&clock_, &Clock::dayChanged, this, [this] {
+        if (const Date now = monday(clock_.today()); from_ == std::exchange(thisWeek_, now))
+            look(now, weeks_);
+    });
 }
 
 void BlockService::forget() {
@@ -267,6 +274,9 @@ void BlockService::solve() {
             on.touched = touched;
         }
     }
+    if (subject_ != season) // as it was when it was last looked at
+        for (auto it = meant_.lower_bound(clock_.today()); it != meant_.end(); ++it)
+            on.near[it->first] = {it->second.family, it->second.rung};
     if (asked_ && asked_->same(now) && askedFor_ == season && (work_.busy() || subject_ == season))
         return; // asked for already
     asked_ = now;

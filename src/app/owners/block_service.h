@@ -72,7 +72,8 @@ private:
     PlanService& plans_;
     Notices& notices_;
     Clock& clock_;
-    Date from_;
+    Date from_, thisWeek_;
+    qint64 riderId_ = 0;
     int weeks_ = 4;
     qint64 subject_ = 0; ///< the season block_ is of
     std::shared_ptr<const SessionBlock> block_;

@@ -2,6 +2,7 @@
 #pragma once
 #include "core/season/plan.h"
 #include "core/session/family.h"
+#include <map>
 #include <memory>
 
 namespace marram {
@@ -30,6 +31,8 @@ struct BlockBasis {
     /// than they have to.
     std::shared_ptr<const SessionBlock> last;
     std::optional<Date> touched;
+    /// Where there is no earlier answer: what the days were to have, to stay near all the same.
+    std::map<Date, std::pair<std::string, int>> near; ///< family and rung, 1 the first
 };
 
 /// What one day is given: a session to ride, or work off the bicycle.

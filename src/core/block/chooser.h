@@ -213,6 +213,9 @@ private:
 
     /// The family and rung of each day of the last answer.
     void remember() {
+        for (const auto& [day, had] : basis_.near)
+            if (had.second > 0)
+                before_[day] = {indexOf(had.first), had.second - 1};
         if (basis_.last)
             for (const BlockWeek& week : basis_.last->weeks)
                 for (const BlockSession& s : week.sessions)

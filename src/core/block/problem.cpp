@@ -107,7 +107,7 @@ void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBa
                 const bool work = !easyFamily(name) && !family->work.empty();
                 const bool light = name == "tempo" || name == "just under threshold" ||
                                    name == "low cadence" || name == "sprints";
-                if (name == "long ride")
+                if (name == "long ride" || (name == "late efforts" && day.role == Role::Long))
                     day.role = Role::Long;
                 else if (name == "openers")
                     day.role = Role::Openers;
@@ -115,8 +115,6 @@ void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBa
                     day.role = Role::Test;
                 else if (!work)
                     day.role = Role::Easy;
-                else if (name == "late efforts" && day.role == Role::Long)
-                    day.role = Role::Long;
                 else // tempo and its like lie on easy days too
                     day.role = light && day.role != Role::Hard ? Role::Easy : Role::Hard;
                 if (!ridden)

@@ -129,12 +129,17 @@ void match(std::vector<Repetition>& meant, const std::vector<Candidate>& found) 
     }
 }
 
+/// Mean over the seconds [from, to) of what `sums` adds up.
+double meanOf(const std::vector<double>& sums, int from, int to) {
+    return to > from ? (sums[static_cast<size_t>(to)] - sums[static_cast<size_t>(from)]) / (to - from) : 0;
+}
+
 /// The stretch of some length with most power that begins between `from` and `to`.
 Candidate bestWindow(const std::vector<double>& sums, int length, int from, int to) {
     const int last = static_cast<int>(sums.size()) - 1 - length;
     Candidate best{{0, 0}, -1, 0};
     for (int b = std::max(0, from); b <= std::min(to, last); ++b) {
-        const double mean = (sums[static_cast<size_t>(b + length)] - sums[static_cast<size_t>(b)]) / length;
+        const double mean = meanOf(sums, b, b + length);
         if (mean > best.power)
             best = {{b, b + length}, mean, 0};
     }
@@ -146,9 +151,7 @@ bool through(const std::vector<double>& sums, Stretch span, double target) {
     constexpr int half = 30;
     int low = 0, all = 0;
     for (int t = span.begin; t + half <= span.end; t += 10, ++all)
-        low += (sums[static_cast<size_t>(t + half)] - sums[static_cast<size_t>(t)]) / half < 0.75 * target
-                   ? 1
-                   : 0;
+        low += meanOf(sums, t, t + half) < 0.75 * target ? 1 : 0;
     return all == 0 || low <= 0.1 * all;
 }
 
@@ -200,9 +203,7 @@ void complete(const Ride& ride, std::vector<Repetition>& all) {
             const auto round = [&](int from, int to) {
                 from = std::clamp(from, 0, ride.elapsed());
                 to = std::clamp(to, 0, ride.elapsed());
-                return to - from < 20
-                           ? 0.0
-                           : (sums[static_cast<size_t>(to)] - sums[static_cast<size_t>(from)]) / (to - from);
+                return to - from < 20 ? 0.0 : meanOf(sums, from, to);
             };
             const bool stands = there.power >= 0.72 * r.target &&
                                 there.power >= 1.2 * std::max(round(there.span.begin - 60, there.span.begin),
