@@ -75,9 +75,11 @@ std::vector<CoursePoint> marrowPoint() {
         const double part = at < top ? (at - from) / (top - from) : (down - at) / (down - top);
         return height * (3 - 2 * part) * part * part;
     };
-    for (double at = 0; at <= length; at += step)
+    for (int i = 0; i * step <= length; ++i) {
+        const double at = i * step;
         course.push_back({at, 4 + 3 * std::sin(at / 2100) + hill(at, 31000, 38000, 44000, 412) +
                                   hill(at, 69500, 73000, 80000, 236) + hill(at, 98000, 99400, 101500, 88)});
+    }
     return course;
 }
 

@@ -52,7 +52,7 @@ QString stepLine(const BoardPicture& picture, const Step& s) {
 }
 
 void itemLines(const BoardPicture& picture, const std::vector<Item>& items, int depth, QStringList& out) {
-    const QString indent(4 * depth, ' ');
+    const QString indent(qsizetype{4} * depth, ' ');
     for (const Item& item : items) {
         if (item.count == 0) {
             out << indent + stepLine(picture, item.step);
