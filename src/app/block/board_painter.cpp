@@ -115,12 +115,7 @@ private:
                 return {d.meantSession.items.empty() ? "" : "not ridden", c_.muted};
             QString words;
             if (d.against)
-                words = d.against->volume == Volume::AsMeant && d.against->content == Content::AsMeant
-                            ? "as meant"
-                        : d.against->volume == Volume::AsMeant ? wordOf(d.against->content)
-                        : d.against->content == Content::AsMeant
-                            ? wordOf(d.against->volume)
-                            : QString("%1, %2").arg(wordOf(d.against->volume), wordOf(d.against->content));
+                words = QString::fromStdString(wordsFor(*d.against));
             if (d.verdict && d.ladder)
                 words += (words.isEmpty() ? "" : "; ") +
                          QString("rung %1").arg(*d.verdict == RungVerdict::Passed   ? "passed"

@@ -34,7 +34,7 @@ std::vector<RideRow> rideRows(const std::vector<RideRecord>& rides, const std::v
     const PlanSpread spread = spreadFromPlan(both);
     std::vector<RideRow> rows;
     for (const RideRecord& r : rides) {
-        RideRow row{r.day, r, std::nullopt, {}};
+        RideRow row{r.day, r, std::nullopt, {}, {}};
         if (const auto p = plan.find(r.day); p != plan.end()) {
             row.planned = p->second.stress;
             row.verdict = judgeDay(p->second, ridden[r.day], spread);
@@ -44,7 +44,7 @@ std::vector<RideRow> rideRows(const std::vector<RideRecord>& rides, const std::v
     for (const auto& [day, work] : plan)
         if (const DayVerdict v = judgeDay(work, {}, spread);
             v.kind == DayVerdict::Kind::Missed && !ridden.contains(day) && day < today)
-            rows.push_back({day, std::nullopt, work.stress, v});
+            rows.push_back({day, std::nullopt, work.stress, v, {}});
     std::stable_sort(rows.begin(), rows.end(), [](const RideRow& a, const RideRow& b) {
         return a.day != b.day ? a.day > b.day : a.ride && b.ride && a.ride->score.start > b.ride->score.start;
     });
@@ -94,6 +94,8 @@ QVariant RideTable::data(const QModelIndex& index, int role) const {
     default:
         if (r.ride && r.ride->excluded)
             return QString("set aside");
+        if (!r.laid.empty())
+            return QString::fromStdString(r.laid);
         return !r.planned ? QString("no plan kept") : QString::fromStdString(wordsFor(r.verdict));
     }
 }

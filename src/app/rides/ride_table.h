@@ -12,6 +12,7 @@ struct RideRow {
     std::optional<RideRecord> ride;
     std::optional<double> planned; ///< points, where a plan was kept
     DayVerdict verdict;
+    std::string laid; ///< what laying it over its session said, where it has been laid
 };
 
 /// Rides and missed sessions, newest first. Pure.

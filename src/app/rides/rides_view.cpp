@@ -123,6 +123,7 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
     for (const auto signal : {&ChosenRider::ridesChanged, &ChosenRider::settled})
         connect(&workspace_.chosen, signal, this, &RidesView::refreshWhenSeen);
     connect(&workspace_.plans, &PlanService::planChanged, this, &RidesView::refreshWhenSeen);
+    connect(&workspace_.blocks, &BlockService::laidChanged, this, &RidesView::refreshWhenSeen);
     connect(&workspace_.roster, &OpenRoster::jobProgress, this, [this](JobKind kind, int done, int total) {
         if (kind != JobKind::Import)
             return;
@@ -180,7 +181,13 @@ void RidesView::refresh() {
             planned.push_back(plan);
     stack_->setCurrentIndex(workspace_.chosen.rides().empty() ? 0 : 1);
     const qint64 keep = panel_->rideShown();
-    model_->show(rideRows(workspace_.chosen.rides(), planned, workspace_.today()), workspace_.today());
+    std::vector<RideRow> rows = rideRows(workspace_.chosen.rides(), planned, workspace_.today());
+    // What was laid over its session is said by that, as the board says it.
+    for (RideRow& row : rows)
+        if (const LaidRide* laid = row.ride ? workspace_.blocks.laidOn(row.day) : nullptr;
+            laid && laid->ride == row.ride->id && !laid->unread)
+            row.laid = wordsFor(laid->against);
+    model_->show(std::move(rows), workspace_.today());
     int row = -1;
     for (int i = 0; i < model_->rowCount(); ++i)
         if (model_->row(i).ride && (model_->row(i).ride->id == keep || row < 0)) {

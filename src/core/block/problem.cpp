@@ -143,7 +143,9 @@ void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBa
     if (hard && basis.easyUntil && day.date < *basis.easyUntil)
         easier(day.family ? day.family->name : "hard day", basis.easyWhy);
     else if (day.family && !allowed(*day.family, basis))
-        easier(day.family->name, "not with " + basis.injuries.front());
+        easier(day.family->name,
+               "not with " + *std::find_if(basis.injuries.begin(), basis.injuries.end(),
+                                           [&](const std::string& i) { return excludedBy(*day.family, i); }));
 }
 
 } // namespace

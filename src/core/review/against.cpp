@@ -309,6 +309,13 @@ const char* wordOf(Content c) {
     return "as meant";
 }
 
+std::string wordsFor(const Against& a) {
+    if (a.volume == Volume::AsMeant)
+        return wordOf(a.content);
+    return a.content == Content::AsMeant ? wordOf(a.volume)
+                                         : std::string(wordOf(a.volume)) + ", " + wordOf(a.content);
+}
+
 double stopsUnder(const std::string& family) {
     if (family == "just above threshold")
         return 0.06;

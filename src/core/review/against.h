@@ -49,6 +49,9 @@ struct Against {
 Against layOver(const Ride& ride, const Session& session, const std::string& family, Watts threshold,
                 double lowThreshold, const PlanSpread& spread, std::optional<double> relativeIntensity);
 
+/// Volume and content in a word each: "as meant", "shorter", "longer, other".
+std::string wordsFor(const Against& against);
+
 /// How far a repetition of a family may fall under its target, or under the first, before the session should
 /// end, as a fraction.
 double stopsUnder(const std::string& family);
