@@ -224,7 +224,14 @@ private slots:
         const QString roster = folder_.filePath("ics.marram"), out = folder_.filePath("ics");
         QCOMPARE(cli({"demo", "--out", roster}).code, 0);
         QCOMPARE(cli({"export", roster, "--ics", out}).code, 0);
-        QCOMPARE(QDir(out).entryList({"*.ics"}).size(), 6);
+        const QStringList files = QDir(out).entryList({"*.ics"});
+        QCOMPARE(files.size(), 6);
+        // What to do on the days ahead is in it, in words.
+        QFile first(QDir(out).filePath(files.front()));
+        QVERIFY(first.open(QIODevice::ReadOnly));
+        const QByteArray calendar = first.readAll().replace("\r\n ", "").replace("\\,", ",");
+        QVERIFY(calendar.contains("DESCRIPTION:Endurance: "));
+        QVERIFY(calendar.contains("Over-unders: 15 min 50 to 90, "));
     }
     void compareGivesWhatPlanGivesForEachVariant() {
         const QString in = save(folder_.filePath("season.json"), season);

@@ -501,7 +501,8 @@ void BlockView::saveCalendar(QString path) {
     for (const BoardWeek& w : picture_.weeks)
         if (const BlockWeek* of = workspace_.blocks.weekOf(w.start))
             shown.weeks.push_back(*of);
-    const QByteArray bytes = writeCalendar(shown, picture_.today);
+    const QByteArray bytes =
+        writeCalendar(shown, picture_.today, riderName(), QString::number(workspace_.chosen.id()));
     if (path.isEmpty())
         path = QFileDialog::getSaveFileName(
             this, "A calendar of these weeks",

@@ -122,9 +122,11 @@ QByteArray writeCalendar(const QString& rider, const QString& key, const Season&
         const QString words = dayInWords(day);
         if (!parts.days || day.date < from || day.role == Role::Race || words.isEmpty())
             continue;
+        QString what = QString("Form on waking %1.").arg(QString::fromStdString(signedText(day.form, 0)));
+        if (const auto session = parts.sessions.find(day.date); session != parts.sessions.end())
+            what.prepend(session->second + "\n");
         events.push_back({QString("day-%1-%2@marram").arg(key, isoOf(day.date)), day.date, day.date, words,
-                          QString("Form on waking %1.").arg(QString::fromStdString(signedText(day.form, 0))),
-                          "training"});
+                          what, "training"});
     }
     for (const PlannedWeek& week : plan.weeks) {
         if (!parts.weeks || week.start + 6 < from)
@@ -139,7 +141,15 @@ QByteArray writeCalendar(const QString& rider, const QString& key, const Season&
     return written(rider, events, stamp);
 }
 
-QByteArray writeCalendar(const SessionBlock& block, Date stamp) {
+QString sessionInWords(const BlockSession& s) {
+    QString words = QString::fromStdString(s.family.empty() ? "session" : s.family);
+    words[0] = words[0].toUpper();
+    if (s.ridden())
+        words += ": " + QString::fromStdString(writeShorthand(s.session));
+    return s.note.empty() ? words : words + "\n" + QString::fromStdString(s.note);
+}
+
+QByteArray writeCalendar(const SessionBlock& block, Date stamp, const QString& rider, const QString& key) {
     std::vector<Event> events;
     for (const BlockWeek& week : block.weeks)
         for (const BlockSession& s : week.sessions) {
@@ -149,11 +159,12 @@ QByteArray writeCalendar(const SessionBlock& block, Date stamp) {
             for (const std::string* more : {&s.why, &s.note})
                 if (!more->empty())
                     words += (words.isEmpty() ? "" : "\n") + QString::fromStdString(*more);
-            events.push_back({QString("session-%1-%2@marram")
-                                  .arg(isoOf(s.date), QString::fromStdString(s.family).replace(' ', '-')),
+            events.push_back({QString("session-%1%2-%3@marram")
+                                  .arg(key.isEmpty() ? QString() : key + "-", isoOf(s.date),
+                                       QString::fromStdString(s.family).replace(' ', '-')),
                               s.date, s.date, QString::fromStdString(s.title), words, "training"});
         }
-    return written("Sessions", events, stamp);
+    return written(rider, events, stamp);
 }
 
 } // namespace marram
