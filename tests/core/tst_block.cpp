@@ -156,7 +156,7 @@ private slots:
             double last = 0;
             for (size_t r = 0; r < f.rungs.size(); ++r) {
                 const SessionFigures figures = figuresOf(rungOf(f, r));
-                QVERIFY2(figures.seconds > 0 && figures.seconds <= 6000, f.rungs[r].c_str());
+                QVERIFY2(figures.seconds > 0 && figures.seconds <= 12000, f.rungs[r].c_str());
                 QCOMPARE(writeShorthand(rungOf(f, r)), writeShorthand(*readShorthand(f.rungs[r])));
                 // Common practice: a rung adds at most a quarter of work, a repetition where there are few,
                 // or power.

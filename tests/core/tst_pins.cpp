@@ -272,6 +272,29 @@ private slots:
         const double least = leastReserve(*readShorthand("10 min 50, 3 min 132, 3 min 50"), 250, 250, 20000);
         QVERIFY(std::abs(least - (20000 - 80 * 180) / 20000.0) < 1e-9);
     }
+    void targetsBendToWhatTheRidersReserveHolds() {
+        const Session hard = *readShorthand("5 × 5 min 112 with 4 min 50 between");
+        QCOMPARE(bendToReserve(hard, 250, 250, 40000).points, 0); // plenty
+        const Bent bent = bendToReserve(hard, 250, 250, 8000);
+        QVERIFY(bent.points > 0 && leastReserve(bent.session, 250, 250, 8000) >= 0.1);
+        QVERIFY(leastReserve(bendToReserve(hard, 250, 250, 8000, 0.0).session, 250, 250, 8000) < 0.1);
+        QCOMPARE(figuresOf(bent.session).seconds, figuresOf(hard).seconds);
+        QVERIFY(readShorthand(writeShorthand(bent.session)) == bent.session); // it can be said
+        // In a block: nothing the solver gives leaves less, and where it bent it says so.
+        BlockBasis basis;
+        basis.criticalPower = 245;
+        basis.wPrime = 6500;
+        int said = 0;
+        const SessionBlock block = with({}, basis, 8);
+        for (const BlockWeek& w : block.weeks)
+            for (const BlockSession& s : w.sessions)
+                if (s.role == Role::Hard && s.ridden()) {
+                    QVERIFY2(leastReserve(s.session, season_.thresholdPower, 245, 6500) > 0.05,
+                             s.title.c_str());
+                    said += s.why.find("points under the rung") != std::string::npos ? 1 : 0;
+                }
+        QVERIFY(said > 0);
+    }
     void aStepIsFeltAndItsHeartArrivesLate() {
         const HeartRateRange range{{48}, {168}, {186}};
         const auto step = [](const char* words) { return readShorthand(words)->items[0].step; };

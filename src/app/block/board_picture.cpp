@@ -28,7 +28,8 @@ QString capital(const std::string& words) {
 }
 
 QString titleOf(const std::string& family, int rung, const char* unnamed) {
-    const bool single = family == "openers" || family == "aerobic check" || family == "threshold test";
+    const Family* of = familyNamed(family);
+    const bool single = of && of->rungs.size() == 1;
     const QString name = family.empty() ? QString(unnamed) : QString::fromStdString(family);
     return rung > 0 && !single ? name + QString(" %1").arg(rung) : name;
 }

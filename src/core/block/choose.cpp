@@ -216,6 +216,9 @@ WeekChoice Chooser::choiceOf(size_t w, const State& state) {
             why += std::string("; it grows by ") + family.grows;
         if (week.days[c.day].role == Role::Easy)
             why += "; tempo beside the hard days makes up the middle of the split";
+        if (work.bent > 0)
+            why += "; " + std::to_string(work.bent) +
+                   " points under the rung, which would leave too little of the rider's W′";
         if (week.days[c.day].pinned)
             why += "; the coach put it here";
         choice.onDay[c.day] = Pick{&family, c.rung, work.session, work.seconds, why + "."};

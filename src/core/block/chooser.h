@@ -17,7 +17,7 @@ public:
         for (const Family& family : all_) {
             std::vector<Work> rungs;
             for (size_t r = 0; r < family.rungs.size(); ++r)
-                rungs.push_back(counted(rungOf(family, r), low_));
+                rungs.push_back(bent(rungOf(family, r), season.thresholdPower));
             works_.push_back(std::move(rungs));
         }
         State first;
@@ -94,6 +94,16 @@ private:
                                                                            : Lighter::OneFewer;
     }
 
+    /// A rung as this rider can hold it, where their critical power is known.
+    Work bent(const Session& rung, double thresholdPower) const {
+        if (!basis_.criticalPower || !basis_.wPrime || thresholdPower <= 0)
+            return counted(rung, low_);
+        const Bent b = bendToReserve(rung, thresholdPower, *basis_.criticalPower, *basis_.wPrime);
+        Work work = counted(b.session, low_);
+        work.bent = b.points;
+        return work;
+    }
+
     /// Rungs a family may be ridden at now.
     std::vector<int> rungsFor(int family, const Standing& s, bool light) const {
         const int count = static_cast<int>(works_[static_cast<size_t>(family)].size());
@@ -155,13 +165,19 @@ private:
 
     const Work& workOf(const Chosen& c, const WeekProblem& week) {
         const auto f = static_cast<size_t>(c.family), r = static_cast<size_t>(c.rung);
+        if (c.asWritten) {
+            const auto key = std::pair{c.family, c.rung};
+            const auto found = written_.find(key);
+            return found != written_.end() ? found->second
+                                           : written_[key] = counted(rungOf(all_[f], r), low_);
+        }
         if (!c.light)
             return works_[f][r];
         const auto key = std::tuple{c.family, c.rung, static_cast<int>(lightness(week))};
         const auto found = light_.find(key);
         if (found != light_.end())
             return found->second;
-        return light_[key] = counted(lighter(rungOf(all_[f], r), lightness(week)), low_);
+        return light_[key] = counted(lighter(works_[f][r].session, lightness(week)), low_);
     }
 
     void hardDays(const WeekProblem& week, const std::vector<size_t>& days,
@@ -249,7 +265,7 @@ private:
             ++to.usedCount;
         }
         if (rung >= 0)
-            to.at[at] = after(to.at[at], {0, f, rung, false});
+            to.at[at] = after(to.at[at], {0, f, rung, false, false});
         to.at[at].last = week;
     }
     void stay(size_t w) {
@@ -276,6 +292,7 @@ private:
     std::map<Date, std::pair<int, int>> before_;
     std::vector<std::vector<Work>> works_;
     std::map<std::tuple<int, int, int>, Work> light_;
+    std::map<std::pair<int, int>, Work> written_;
     std::vector<State> beam_;
     State first_;          ///< before the first week
     size_t lastFresh_ = 0; ///< the week whose block began with no family taken

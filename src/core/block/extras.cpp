@@ -27,7 +27,7 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
         const std::vector<int> rungs =
             fixed && day.rung ? std::vector{*day.rung} : rungsFor(family, way.at[f], light);
         for (const int rung : rungs) {
-            const Chosen chosen{days[n], family, rung, light};
+            const Chosen chosen{days[n], family, rung, light, fixed && day.rung.has_value()};
             const Work& work = workOf(chosen, week);
             if (!fixed && shortestWith(lyingOf(all_[f].name), work.seconds) > room(day))
                 continue;
@@ -97,7 +97,7 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
             if (const DaySlot& day = week.days[d];
                 day.role == Role::Long && !day.pinned && !day.besideHard && !tooEarly(day))
                 for (const int rung : rungsFor(late, from.at[static_cast<size_t>(late)], false)) {
-                    const Chosen c{d, late, rung, false};
+                    const Chosen c{d, late, rung, false, false};
                     const Work& work = workOf(c, week);
                     if (shortestWith(Lying::Late, work.seconds) <= day.hours)
                         all.push_back({0,
@@ -147,7 +147,7 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
                 (name[0] == 'l' && week.phase == Phase::Specialise))
                 continue;
             for (const int rung : rungsFor(family, from.at[static_cast<size_t>(family)], isLight(week)))
-                if (const Chosen c{d, family, rung, isLight(week)};
+                if (const Chosen c{d, family, rung, isLight(week), false};
                     shortestAround(workOf(c, week).seconds) <= room(week.days[d]))
                     mine.push_back(c);
         }

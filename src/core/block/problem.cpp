@@ -111,7 +111,8 @@ void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBa
                     day.role = Role::Long;
                 else if (name == "openers")
                     day.role = Role::Openers;
-                else if (name == "aerobic check" || name == "threshold test")
+                else if (name == "aerobic check" || name == "threshold test" || name == "benchmark climb" ||
+                         name == "sprint test" || name == "durability check")
                     day.role = Role::Test;
                 else if (!work)
                     day.role = Role::Easy;

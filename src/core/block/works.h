@@ -2,6 +2,7 @@
 #pragma once
 #include "core/block/choose.h"
 #include "core/block/compose.h"
+#include "core/session/reserve.h"
 
 #include <array>
 #include <cmath>
@@ -21,6 +22,7 @@ struct Work {
     Bands purpose;
     double target = 0; ///< mean of its work, for the order of the days
     double fourth = 0; ///< sum of the fourth powers of its seconds
+    int bent = 0;      ///< points of threshold it is under its rung, for the rider's reserve
 };
 
 inline Work counted(const Session& session, double lowThreshold) {
@@ -52,6 +54,7 @@ struct Chosen {
     size_t day = 0;
     int family = -1, rung = 0;
     bool light = false;
+    bool asWritten = false; ///< pinned at its rung: as the coach wrote it
 };
 
 struct State {

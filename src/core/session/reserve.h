@@ -13,4 +13,14 @@ double reserveAfter(double left, double wPrime, double criticalPower, double wat
 /// is), its targets being fractions of `thresholdPower`.
 double leastReserve(const Session& session, double thresholdPower, double criticalPower, double wPrime);
 
+/// A session whose targets over critical power are lowered together, a point of threshold at a time and no
+/// further than to critical power, until it leaves at least `least` of W′; and by how many points. What is
+/// all out or by effort stays as it is.
+struct Bent {
+    Session session;
+    int points = 0;
+};
+Bent bendToReserve(const Session& session, double thresholdPower, double criticalPower, double wPrime,
+                   double least = 0.1);
+
 } // namespace marram
