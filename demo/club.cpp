@@ -296,6 +296,10 @@ DemoRider rook(Date today) {
                    {raceOf("Coast Cross Championship", peak, Priority::A, 75, Demand::Punchy, Gate{5, 20}),
                     raceOf("Sandpit Cross 3", peak - 21, Priority::B, 70, Demand::Punchy)});
     d.ahead->rules.school = School::Polarised;
+    // A circuit is half minutes on and off.
+    d.ahead->sessions = {
+        put(monday(today) + 8, "aerobic ceiling short", {}, {}, "By feel: eight of ten, every one."),
+        put(monday(today) + 15, "aerobic ceiling short", {})};
     d.live = [](int ago, Dice& dice) {
         Lived l = ordinary(dice);
         l.power = within(ago, 250, 208);
