@@ -230,7 +230,21 @@ private slots:
         fresh.criticalPower = 250;
         fresh.wPrime = 9000;
         QVERIFY(said({pinOf(week_ + 8, "aerobic ceiling long", 8)}, week_ + 8, "of W′", fresh));
-        QVERIFY(said({pinOf(season_.races[0].date - 4, "strength")}, season_.races[0].date - 4, "") == false);
+        // Gym in the week of a race, and not the week before last.
+        const Date race = season_.races[0].date;
+        const auto gym = [&](int before) {
+            Season s = season_;
+            s.sessions = {pinOf(race - before, "strength")};
+            const SessionBlock block = solveBlock(s, plan_, monday(race) - 14, 3, BlockBasis{});
+            for (const BlockWeek& w : block.weeks)
+                for (const BlockSession& b : w.sessions)
+                    if (b.date == race - before)
+                        for (const std::string& sentence : b.broken)
+                            if (sentence.find("Gym") == 0)
+                                return true;
+            return false;
+        };
+        QVERIFY(gym(4) && !gym(9));
     }
     void lateEffortsSprintsAndDrillsFindTheirPlaces() {
         std::set<std::string> seen;

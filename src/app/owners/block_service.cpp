@@ -2,6 +2,7 @@
 #include "app/owners/block_service.h"
 #include "app/owners/ride_reading.h"
 #include "core/session/shorthand.h"
+#include "records/merge.h"
 #include "store/roster.h"
 
 #include <algorithm>
@@ -32,6 +33,8 @@ std::vector<Date> setBacksOf(const std::set<Date>& ill, const std::map<Date, dou
                 back.push_back(next->first);
             last = next;
         }
+    if (last != ridden.end() && today - last->first > off) // still off
+        back.push_back(today);
     std::sort(back.begin(), back.end());
     // An illness with its days off is one.
     std::vector<Date> apart;
@@ -92,11 +95,7 @@ BlockService::BlockService(OpenRoster& roster, ChosenRider& rider, PlanService& 
         book_ = std::make_shared<FamilyBook>(FamilyBook::standard().with(roster_.ownFamilies()));
         solve();
     });
-    // What the coach pins changes no plan: the sessions need not wait for it to be solved again.
-    connect(&rider_, &ChosenRider::seasonChanged, this, [this] {
-        loadMeant();
-        follow();
-    });
+    connect(&rider_, &ChosenRider::seasonChanged, this, &BlockService::followSeason);
     connect(&rider_, &ChosenRider::riderChanged, this, [this] {
         if (!rider_.choosing())
             solve();
@@ -128,6 +127,7 @@ void BlockService::forget() {
     block_.reset();
     asked_.reset();
     solved_.reset();
+    decided_.reset();
     subject_ = 0;
     meant_.clear();
     laid_.clear();
@@ -145,8 +145,8 @@ void BlockService::look(Date start, int weeks) {
 }
 
 const BlockWeek* BlockService::weekOf(Date start) const {
-    if (block_)
-        for (const BlockWeek& w : block_->weeks)
+    if (const SessionBlock* shown = block())
+        for (const BlockWeek& w : shown->weeks)
             if (w.start == start)
                 return &w;
     return nullptr;
@@ -179,6 +179,19 @@ std::optional<RungVerdict> BlockService::verdictOn(Date day) const {
                 return p.verdict;
     const MeantSession* meant = meantOn(day);
     return meant ? meant->outcome : std::nullopt;
+}
+
+void BlockService::followSeason() {
+    loadMeant();
+    const auto& now = plans_.decided();
+    if (!now || !decided_)
+        return;
+    // What the coach pins changes no plan: the sessions need not wait for it. Anything else has another plan
+    // first.
+    Season pinned = *decided_;
+    pinned.sessions = now->sessions;
+    if (sameSeason(pinned, *now))
+        follow();
 }
 
 void BlockService::follow() {
@@ -280,6 +293,7 @@ void BlockService::solve() {
     if (asked_ && asked_->same(now) && askedFor_ == season && (work_.busy() || subject_ == season))
         return; // asked for already
     asked_ = now;
+    decided_ = plans_.decided();
     askedFor_ = season;
     const Date planned = whole.past ? whole.past->today : whole.start;
     const int weeks = (last - first) / 7 + 1;

@@ -33,8 +33,9 @@ public:
     /// True while newer sessions are being worked out.
     bool solving() const { return work_.busy(); }
 
-    /// The newest sessions, from this week on; null before there are any, or without a plan.
-    const SessionBlock* block() const { return block_.get(); }
+    /// The newest sessions of the season shown, from this week on; null before there are any: those of
+    /// another rider or season are never shown.
+    const SessionBlock* block() const { return subject_ == plans_.seasonId() ? block_.get() : nullptr; }
     const BlockWeek* weekOf(Date monday) const;
     const BlockSession* sessionOn(Date day) const;
     /// What was meant for days that have passed.
@@ -60,6 +61,7 @@ signals:
 
 private:
     void follow();
+    void followSeason();
     void forget();
     void keep(qint64 season, Date first);
     void loadMeant();
@@ -87,6 +89,7 @@ private:
         bool same(const Asked& other) const;
     };
     qint64 askedFor_ = 0;
+    std::optional<Season> decided_;       ///< as the coach set it when sessions were last asked for
     std::optional<Asked> asked_, solved_; ///< what the newest request, and block_, were worked out from
     std::map<Date, MeantSession> meant_;
     std::map<Date, LaidRide> laid_;

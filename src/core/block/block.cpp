@@ -203,8 +203,7 @@ private:
         b.figures = figuresOf(b.session, season_.lowThreshold);
         b.seconds = b.figures.seconds;
         b.pinned = s.day.pinned;
-        if (!s.day.replaced.empty())
-            b.broken.push_back(s.day.replaced);
+        b.replaced = s.day.replaced;
         if (s.day.words) {
             b.family = s.day.family ? s.day.family->name : std::string();
             b.rung = s.day.rung ? *s.day.rung + 1 : 0;

@@ -45,7 +45,8 @@ struct BlockSession {
     int seconds = 0;
     SessionFigures figures;
     bool pinned = false;
-    std::vector<std::string> broken; ///< rules of placing this day breaks, and what was replaced: sentences
+    std::string replaced;            ///< what is not ridden here and why; empty for nothing
+    std::vector<std::string> broken; ///< `replaced`, and rules of placing this day breaks: sentences
     bool ridden() const { return !session.items.empty(); }
 };
 

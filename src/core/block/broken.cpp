@@ -32,6 +32,10 @@ void findBroken(const Season& season, const Plan& plan, const BlockBasis& basis,
                 if (std::find(s.broken.begin(), s.broken.end(), sentence) == s.broken.end())
                     s.broken.push_back(sentence);
             };
+            // A week that stays as it was brings the sentences of before.
+            s.broken.clear();
+            if (!s.replaced.empty())
+                s.broken.push_back(s.replaced);
             const auto planned = days.find(s.date);
             if (asksAll(s)) {
                 if (hardBefore && s.date - hardBefore->date == 1 && (s.pinned || hardBefore->pinned))
