@@ -147,7 +147,7 @@ private slots:
             double points = 0, hours = 0, high = 0;
             bool low = false;
             for (size_t i = 0; i < 7; ++i) {
-                const double h = hoursOn(l.season, l.frame.weeks[w].start + static_cast<int>(i));
+                const double h = p.lean[i] * hoursOn(l.season, l.frame.weeks[w].start + static_cast<int>(i));
                 points += h * p.pointsPerHour[i];
                 hours += h;
                 high += h * p.bands[i].high;

@@ -251,6 +251,9 @@ private:
             for (int i = 0; i < 7; ++i)
                 if (const PlannedDay* d = on(w.start + i)) {
                     hard += d->role == Role::Hard ? 1 : 0;
+                    // Its sets leave time to ride in and out (common practice: a tenth at the very least).
+                    if (d->role == Role::Hard)
+                        held[w.phase] += std::min(1.0, 0.9 * d->availableHours);
                     races += d->role == Role::Race ? 1 : 0;
                 }
             if (hard > 0 && hard + races > s_.rules.hardDays)
@@ -263,7 +266,6 @@ private:
             sum.low += w.bandHours.low;
             sum.middle += w.bandHours.middle;
             sum.high += w.bandHours.high;
-            held[w.phase] += hard;
         }
         for (size_t d = 1; d < p_.days.size(); ++d)
             if (p_.days[d].role == Role::Hard &&

@@ -297,7 +297,7 @@ private:
         for (const double h : season_.hours)
             usual += h;
         // What is left after the last goal: some light weeks, then the next base where there is time for one.
-        const int rest = weekCount() - 1 - goal, light = rest >= 8 ? 4 : rest;
+        const int rest = weekCount() - 1 - goal, light = rest >= 6 ? std::min(4, rest / 2) : rest;
         for (int w = 0; w < weekCount(); ++w) {
             if (week(w).set)
                 continue;

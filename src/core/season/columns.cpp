@@ -43,17 +43,23 @@ double LoadColumns::shareOn(int day) const {
            patterns_[static_cast<size_t>(frame_.weekOf(day))].share[static_cast<size_t>(weekday(d.date))];
 }
 
+double LoadColumns::reach(size_t week) const {
+    return std::min(capacity_[week], patterns_[week].most);
+}
+
 void LoadColumns::refer(size_t week) {
     if (standard_ >= 0) {
         references_[week] = levels_[static_cast<size_t>(standard_)];
         referenceCapacity_[week] = capacity_[static_cast<size_t>(standard_)];
+        referenceReach_[week] =
+            std::max(reach(static_cast<size_t>(standard_)), levels_[static_cast<size_t>(standard_)].constant);
         return;
     }
     const double today =
         frame_.today > 0 ? base_[static_cast<size_t>(frame_.today - 1)].fitness : season_.before.fitness;
     const double steady = std::min(std::max(7 * today, 0.25 * capacity_[week]), capacity_[week]);
     references_[week] = Linear{steady, {}};
-    referenceCapacity_[week] = steady;
+    referenceCapacity_[week] = referenceReach_[week] = steady;
 }
 
 void LoadColumns::built(size_t week) {
@@ -66,9 +72,9 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
                          const std::vector<WeekPattern>& patterns, Programme& programme)
     : season_(season), frame_(frame), patterns_(patterns), levels_(frame.weeks.size()),
       references_(frame.weeks.size()), planned_(frame.weeks.size(), false), capacity_(frame.weeks.size(), 0),
-      referenceCapacity_(frame.weeks.size(), 0), rise_(frame.weeks.size(), 0), level_(frame.weeks.size(), -1),
-      before_(frame.weeks.size(), -1), after_(frame.weeks.size(), -1), fresh_(frame.freshened.size(), -1),
-      tapers_(frame.tapers.size()) {
+      referenceCapacity_(frame.weeks.size(), 0), referenceReach_(frame.weeks.size(), 0),
+      rise_(frame.weeks.size(), 0), level_(frame.weeks.size(), -1), before_(frame.weeks.size(), -1),
+      after_(frame.weeks.size(), -1), fresh_(frame.freshened.size(), -1), tapers_(frame.tapers.size()) {
     std::array<int, mostRelieved> none{};
     none.fill(-1);
     relief_.assign(frame.weeks.size(), none);
@@ -147,11 +153,11 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
         };
         const Date day = week.start;
         if (has(Own) || (week.kind == WeekKind::Build && capacity_[w] > 0))
-            level_[w] = column(programme, Load::Level, day, 0, capacity_[w]);
+            level_[w] = column(programme, Load::Level, day, 0, reach(w));
         if (has(Before))
-            before_[w] = column(programme, Load::Before, day, 0, capacity_[w]);
+            before_[w] = column(programme, Load::Before, day, 0, reach(w));
         if (has(After))
-            after_[w] = column(programme, Load::After, day, 0, capacity_[w]);
+            after_[w] = column(programme, Load::After, day, 0, reach(w));
         std::array<int, 7> reliefOn{};
         reliefOn.fill(-1);
         const auto shareOf = [&](size_t k) { return pattern.share[static_cast<size_t>(pattern.byShare[k])]; };
@@ -183,9 +189,9 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
                             .races[static_cast<size_t>(
                                 frame.freshened[static_cast<size_t>(freshFor[static_cast<size_t>(d)])])]
                             .date,
-                        freshFor[static_cast<size_t>(d)], capacity_[w]);
+                        freshFor[static_cast<size_t>(d)], reach(w));
                 programme.columns[static_cast<size_t>(fresh)].upper =
-                    std::min(programme.columns[static_cast<size_t>(fresh)].upper, capacity_[w]);
+                    std::min(programme.columns[static_cast<size_t>(fresh)].upper, reach(w));
                 lay(fresh, d, shareOn(d));
             }
         }
@@ -205,13 +211,13 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
 /// of that week's columns. So it unloads whatever that week is, and no row is needed.
 void LoadColumns::layDeload(size_t w, Programme& programme) {
     const WeekFrame& week = frame_.weeks[w];
-    const double before = capacity_[static_cast<size_t>(lastBuild_)];
-    const double share = before > 0 ? std::min(deloadShare(season_.rules), capacity_[w] / before) : 0;
     const Linear& build = levels_[static_cast<size_t>(lastBuild_)];
+    const double before = build.terms.empty() ? build.constant : reach(static_cast<size_t>(lastBuild_));
+    const double share = before > 0 ? std::min(deloadShare(season_.rules), reach(w) / before) : 0;
     levels_[w] = share * build;
     if (build.terms.empty()) {
         // Measured against what was ridden.
-        const double level = std::min(levels_[w].constant, capacity_[w]);
+        const double level = std::min(levels_[w].constant, reach(w));
         level_[w] = column(programme, Load::Level, week.start, 0, level);
         programme.columns[static_cast<size_t>(level_[w])].lower = level;
         for (int d = week.first; d <= week.last; ++d)
@@ -249,7 +255,7 @@ void LoadColumns::layTapers(Programme& programme) {
             for (int d = ends[k]; d < to; ++d) {
                 const auto w = static_cast<size_t>(frame_.weekOf(d));
                 const bool careful = frame_.layOff && frame_.weeks[w].first < 11;
-                most = std::max(most, (careful ? 0.5 : 1) * capacity_[w]);
+                most = std::max(most, (careful ? 0.5 : 1) * reach(w));
                 segment.share += volumeOn(d);
                 const WeekPattern& pattern = patterns_[static_cast<size_t>(frame_.weekOf(d))];
                 const auto i = static_cast<size_t>(weekday(frame_.days[static_cast<size_t>(d)].date));

@@ -22,11 +22,14 @@ public:
     const Linear& level(size_t week) const { return levels_[week]; }
     /// True where the week has a level in the plan.
     bool planned(size_t week) const { return planned_[week]; }
-    /// Most the level can be: full use of the hours its phase may fill.
+    /// Full use of the hours its phase may fill.
     double capacity(size_t week) const { return capacity_[week]; }
+    /// Most the level can be: the same, but before any day is over its own hours.
+    double reach(size_t week) const;
     /// The last build week before `week`, or the week of a rider whose load is steady.
     const Linear& reference(size_t week) const { return references_[week]; }
     double referenceCapacity(size_t week) const { return referenceCapacity_[week]; }
+    double referenceReach(size_t week) const { return referenceReach_[week]; } ///< most it can be
 
     Linear stress(int firstDay, int lastDay) const; ///< over the days, both included; races and all
     Linear fitnessAfter(int day) const;             ///< end of the day; day −1 is the state at the start
@@ -85,7 +88,7 @@ private:
     std::vector<Profile> profiles_;
     std::vector<Linear> levels_, references_;
     std::vector<bool> planned_;
-    std::vector<double> capacity_, referenceCapacity_, rise_;
+    std::vector<double> capacity_, referenceCapacity_, referenceReach_, rise_;
     std::vector<int> level_, before_, after_, fresh_;
     std::vector<std::array<int, mostRelieved>> relief_;
     std::vector<TaperLoad> tapers_;

@@ -122,10 +122,14 @@ struct WeekPattern {
         share{};                  ///< of the week's level, for all seven days as if none were away; sums to 1
     std::array<Bands, 7> bands{}; ///< fractions of a day's training time
     std::array<double, 7> pointsPerHour{};
-    double points = 0;            ///< of the whole week at full use of its hours
+    double points = 0; ///< of the whole week at full use of its hours, as first laid
+    double most = 0;   ///< level at which the first of its days has used its hours, at most `points`
     std::array<int, 7> byShare{}; ///< days from the largest share to the smallest, 0 Monday … 6
     double used = 1;              ///< share of its hours it was laid for
-    bool highLimited = false;     ///< the hard days cannot hold the high share of the split
+    /// Part of a day's hours beside that of the day which uses most of them: hard days and tests stay whole
+    /// while the others give way where the week is a small one.
+    std::array<double, 7> lean{1, 1, 1, 1, 1, 1, 1};
+    bool highLimited = false; ///< the hard days cannot hold the high share of the split
 };
 
 /// High time (by purpose) a hard day can hold, in hours (common practice: 10–60 min of sets).
@@ -140,5 +144,11 @@ std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& fram
 /// the high band is neither more than its hard days hold nor less than they could.
 void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& week,
               const std::array<double, 7>& used, WeekPattern& pattern);
+
+/// Lays a week on its days for `use` of its hours (0…1): hard days, tests and openers keep the time they need
+/// as far as their hours go, the others give way, none of them under half of `use` but days too short to
+/// ride. The week still reaches the level `reach` before a day is full, as far as its hours go.
+void layWeek(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double reach,
+             WeekPattern& pattern);
 
 } // namespace marram

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/season/frame.h"
+#include "core/season/columns.h"
 
 #include <algorithm>
 
@@ -10,7 +10,12 @@ constexpr double shortestHardDay = 0.5; ///< h
 constexpr double shortestTest = 0.75;   ///< h
 /// Part of a hard day its sets can take, the rest is riding in and out (common practice).
 constexpr double densest = 0.9;
+constexpr double tooShort = 12; ///< merit an hour is worth that its sets want and a hard day does not have
 constexpr double mostAboveLow = 0.9; ///< of a hard day's time
+/// What a hard day keeps in a small week, in hours: its sets and the way in and out (common practice).
+constexpr double hardKeeps = 1.1, lightHardKeeps = 0.75, testKeeps = 1.0, openersKeep = 0.6;
+constexpr double shortestRide = 0.3; ///< h
+constexpr double othersKeep = 0.5;   ///< of their part: no day is emptied for another
 /// Common practice: test every 6–8 weeks. From the seventh week on a test is looked for outside deloads too.
 constexpr int testDue = 42;
 
@@ -123,7 +128,12 @@ private:
         const bool rested = d == 0 || dayAt(frame_, d - 1).hours <= 0;
         const bool afterLong = d - 1 == longest && d - 1 >= week.first;
         const int ahead = daysToRace(d, 6);
-        return 10 + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) -
+        // Hours its sets want where the week has all its hard days.
+        const double wants =
+            std::min(highHoursPerHardDay, week.split.high * week.nominalHours / std::max(1, week.hardDays)) /
+            densest;
+        const double shortBy = wants > hours ? tooShort * (wants - hours) : 0;
+        return 10 - shortBy + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) -
                (d == longest ? 2 : 0) - (afterLong ? 2.5 : 0) - (ahead == 2 ? 4 : 0) +
                (ahead == 4                 ? 5
                 : ahead == 5 || ahead == 3 ? 1
@@ -229,20 +239,82 @@ private:
 };
 
 /// Share of its hours a week of a kind is likely to use; layBands() is asked again once it is known.
-double likelyUse(WeekKind kind) {
+double likelyUse(const Season& season, WeekKind kind) {
     switch (kind) {
     case WeekKind::Deload:
-    case WeekKind::Recovery:
+        return std::clamp(season.rules.deload, 0.5, 0.7);
     case WeekKind::Transition:
+        return 0.6;
+    case WeekKind::Recovery:
     case WeekKind::Taper:
     case WeekKind::Race:
-        return 0.6;
+        return 0.85;
     case WeekKind::Build:
     case WeekKind::Break:
     case WeekKind::Camp:
         break;
     }
     return 1;
+}
+
+/// layWeek() where a day that keeps its time may still grow by `room`.
+void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double room,
+            WeekPattern& pattern) {
+    const bool build = week.kind == WeekKind::Build;
+    std::array<double, 7> hours{}, kept{};
+    double all = 0, held = 0, others = 0;
+    for (size_t i = 0; i < 7; ++i) {
+        hours[i] = hoursOn(season, week.start + static_cast<int>(i));
+        all += hours[i];
+        const Role role = pattern.roles[i];
+        const double keeps = role == Role::Test      ? testKeeps
+                             : role == Role::Openers ? openersKeep
+                             : role != Role::Hard    ? 0
+                             : build                 ? hardKeeps
+                                                     : lightHardKeeps;
+        if (keeps > 0)
+            kept[i] = std::max(use * hours[i], std::min(keeps, hours[i] / room));
+        held += kept[i];
+        others += keeps > 0 ? 0 : hours[i];
+    }
+    // What the others must keep is left to them, whatever the hard days would like.
+    const double least = othersKeep * use * others, own = use * (all - others);
+    const double part = held > own ? std::clamp((use * all - least - own) / (held - own), 0.0, 1.0) : 0;
+    std::array<double, 7> used{};
+    double given = 0, most = 0;
+    for (size_t i = 0; i < 7; ++i)
+        if (kept[i] > 0) {
+            kept[i] = use * hours[i] + part * (kept[i] - use * hours[i]);
+            used[i] = kept[i] / hours[i];
+            given += kept[i];
+        }
+    // A ride of a few minutes is none: the smallest days rest first, and what they had goes to the others.
+    std::array<bool, 7> dropped{};
+    double each = use;
+    // (Not in a taper: frequency is kept there.)
+    const bool dropping = week.kind != WeekKind::Taper && week.phase != Phase::Race;
+    for (int turn = 0; turn < 7 && others > 0; ++turn) {
+        each = std::max(0.0, (use * all - given) / others);
+        size_t smallest = 7;
+        for (size_t i = 0; i < 7; ++i)
+            if (pattern.roles[i] == Role::Easy && hours[i] > 0 && !dropped[i] && hours[i] < others - 1e-9 &&
+                each * hours[i] < std::min(shortestRide, 0.6 * hours[i]) &&
+                (smallest == 7 || hours[i] < hours[smallest]))
+                smallest = i;
+        if (smallest == 7 || !dropping)
+            break;
+        dropped[smallest] = true;
+        others -= hours[smallest];
+    }
+    for (size_t i = 0; i < 7; ++i) {
+        if (kept[i] <= 0)
+            used[i] = dropped[i] ? 0 : each;
+        most = std::max(most, hours[i] > 0 ? used[i] : 0);
+    }
+    for (size_t i = 0; i < 7; ++i)
+        pattern.lean[i] = most > 0 && hours[i] > 0 ? used[i] / most : 1;
+    pattern.used = use;
+    layBands(season, frame, week, used, pattern);
 }
 
 } // namespace
@@ -282,10 +354,10 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
         const bool low = d >= 0 && d < static_cast<int>(frame.days.size()) && dayAt(frame, d).lowOnly;
         pattern.bands[i] = low ? Bands{1, 0, 0} : pattern.roles[i] == Role::Hard ? onHard : onOthers;
         pattern.pointsPerHour[i] = stressPerHour(pattern.bands[i], season.lowThreshold);
-        pattern.share[i] = hours[i] * pattern.pointsPerHour[i];
+        pattern.share[i] = hours[i] * pattern.lean[i] * pattern.pointsPerHour[i];
         points += pattern.share[i];
     }
-    pattern.points = points;
+    pattern.most = points;
     for (size_t i = 0; i < 7; ++i) {
         pattern.share[i] = points > 0 ? pattern.share[i] / points : 0;
         pattern.byShare[i] = static_cast<int>(i);
@@ -295,15 +367,32 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
     });
 }
 
+void layWeek(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double reach,
+             WeekPattern& pattern) {
+    for (double room = 1; room < 3; room *= 1.05) {
+        layFor(season, frame, week, use, room, pattern);
+        if (pattern.most >= reach)
+            return;
+    }
+}
+
 std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& frame) {
     DayPlacer placer(season, frame);
     std::vector<WeekPattern> patterns;
     patterns.reserve(frame.weeks.size());
+    double build = 0; // what the last build week can carry
     for (const WeekFrame& week : frame.weeks) {
         patterns.push_back(placer.place(week));
-        std::array<double, 7> used{};
-        used.fill(patterns.back().used = likelyUse(week.kind));
-        layBands(season, frame, week, used, patterns.back());
+        WeekPattern& pattern = patterns.back();
+        const double use = likelyUse(season, week.kind);
+        layFor(season, frame, week, use, 1, pattern);
+        for (size_t i = 0; i < 7; ++i)
+            pattern.points += hoursOn(season, week.start + static_cast<int>(i)) * pattern.pointsPerHour[i];
+        if (week.kind == WeekKind::Deload)
+            layWeek(season, frame, week, use, std::min(pattern.points, deloadShare(season.rules) * build),
+                    pattern);
+        if (week.kind == WeekKind::Build)
+            build = std::min(pattern.most, week.volume * pattern.points);
     }
     return patterns;
 }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/plan.h"
+#include "core/season/settle.h"
 
 #include <algorithm>
 #include <cmath>
@@ -17,71 +18,6 @@ PlannedWeek weekOf(const WeekFrame& frame) {
     week.pinned = frame.pinned;
     week.why = frame.why;
     return week;
-}
-
-/// Where hard days cannot hold the high band and much less of the week is used than was thought, the week is
-/// laid on its days again: its hard days keep their sets while the others give way. True where any was.
-bool relay(const Season& season, Solved& s) {
-    bool any = false;
-    for (size_t w = 0; w < s.frame.weeks.size() && !s.solution.stress.empty(); ++w) {
-        const WeekFrame& week = s.frame.weeks[w];
-        WeekPattern& pattern = s.patterns[w];
-        if (week.past ||
-            std::find(pattern.roles.begin(), pattern.roles.end(), Role::Hard) == pattern.roles.end())
-            continue;
-        double hours = 0, room = 0;
-        for (int d = week.first; d <= week.last; ++d) {
-            const DayFrame& day = s.frame.days[static_cast<size_t>(d)];
-            const double each = pattern.pointsPerHour[static_cast<size_t>(weekday(day.date))];
-            if (day.hours <= 0 || each <= 0)
-                continue;
-            room += day.hours;
-            hours += s.solution.stress[static_cast<size_t>(d)] / each;
-        }
-        if (room <= 0 || hours <= 0)
-            continue;
-        const double share = std::clamp(hours / room, 0.05, 1.0);
-        if (std::abs(share - pattern.used) < 0.1)
-            continue;
-        std::array<double, 7> used{};
-        used.fill(share);
-        const bool was = pattern.highLimited;
-        WeekPattern laid = pattern;
-        layBands(season, s.frame, week, used, laid);
-        if (!was && !laid.highLimited)
-            continue;
-        laid.used = share;
-        pattern = laid;
-        any = true;
-    }
-    return any;
-}
-
-/// Lays the bands of weeks with hard days again, now that the time they really use is known: the high band is
-/// then neither more than its hard days hold nor less than they could. Stress stays what it is.
-void settleBands(const Season& season, Solved& s) {
-    for (size_t w = 0; w < s.frame.weeks.size(); ++w) {
-        const WeekFrame& week = s.frame.weeks[w];
-        WeekPattern& pattern = s.patterns[w];
-        if (std::find(pattern.roles.begin(), pattern.roles.end(), Role::Hard) == pattern.roles.end())
-            continue;
-        for (int turn = 0; turn < 4; ++turn) {
-            std::array<double, 7> used{};
-            double sum = 0;
-            for (int d = week.first; d <= week.last; ++d) {
-                const DayFrame& day = s.frame.days[static_cast<size_t>(d)];
-                const auto i = static_cast<size_t>(weekday(day.date));
-                if (day.hours > 0 && pattern.pointsPerHour[i] > 0)
-                    used[i] = std::clamp(s.solution.stress[static_cast<size_t>(d)] /
-                                             pattern.pointsPerHour[i] / day.hours,
-                                         0.0, 1.0);
-                sum += used[i];
-            }
-            if (sum <= 0)
-                break;
-            layBands(season, s.frame, week, used, pattern);
-        }
-    }
 }
 
 void fillDays(const Season& season, Solved& s) {
@@ -155,7 +91,10 @@ void limitedHigh(const Season& season, Solved& s) {
     int weeks = 0;
     for (size_t w = 0; w < s.frame.weeks.size(); ++w) {
         const WeekFrame& frame = s.frame.weeks[w];
-        if (frame.kind != WeekKind::Build || frame.past || !s.patterns[w].highLimited)
+        const auto& roles = s.patterns[w].roles;
+        // A week whose hard days are races holds it there.
+        if (frame.kind != WeekKind::Build || frame.past || !s.patterns[w].highLimited ||
+            std::find(roles.begin(), roles.end(), Role::Hard) == roles.end())
             continue;
         held += 60 * s.plan.weeks[w].bandHours.high;
         wanted += 60 * s.plan.weeks[w].hours * frame.split.high;
@@ -312,7 +251,7 @@ Solved solveAs(const Season& season, const CutWay& cut, const Solution* from, co
     s.skeletonCost = decideSkeleton(season, s.frame, cut);
     s.patterns = placeDays(season, s.frame);
     s.solution = optimise(season, s.frame, s.patterns, from, textFile);
-    if (relay(season, s))
+    if (layAgain(season, s))
         s.solution = optimise(season, s.frame, s.patterns, &s.solution, textFile);
     s.solution.cut = cut;
     const bool unsolved = s.solution.stress.empty();

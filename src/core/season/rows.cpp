@@ -14,6 +14,8 @@ constexpr double leastRise = 1.012;
 constexpr double firstStep = 0.05;
 /// Days away between two blocks after which nothing is asked of the later one.
 constexpr int longAbsence = 10;
+/// A build week uses over a quarter of its hours.
+constexpr double leastOfHours = 0.27;
 constexpr double explainedFall = 0.75; ///< of the block before a break, a camp or a race
 
 /// Writes the rows of one season.
@@ -67,6 +69,19 @@ private:
         return other > 0 ? std::min(1.0, loads().capacity(w) / other) : 1;
     }
 
+    /// A share of the week of reference that week `w` reaches even where that one is full: a row that holds a
+    /// level up must never be kept by training less before it.
+    double within(size_t w, double share) {
+        const double its = loads().referenceReach(w);
+        return its > 0 ? std::min(share, 0.95 * loads().reach(w) / its) : share;
+    }
+
+    /// The same for two weeks of a block, where the later one is held well under the earlier.
+    double reaching(size_t later, size_t earlier, double share) {
+        const double ratio = loads().reach(later) / std::max(1e-9, loads().reach(earlier));
+        return ratio < 0.985 ? std::min(share, ratio) : share;
+    }
+
     /// Of a full week, so that only races and camps break it.
     void ramp() {
         const double falls = 1 - std::exp(-7 / season_.tau.fitness);
@@ -113,7 +128,7 @@ private:
         // Before the first build week, and after days away, nothing holds a level up: the ramp may not allow
         // it, and the weeks before must not give way to it.
         if (low > 0 && !ref.terms.empty() && !awayBefore(w))
-            row(rule, monday(w), 0, level - (low * room) * ref, unbounded, 1);
+            row(rule, monday(w), 0, level - within(w, low * room) * ref, unbounded, 1);
     }
 
     bool awayBefore(size_t w) const {
@@ -145,7 +160,8 @@ private:
             if (frame_.layOff && week.first < 11) {
                 // From nothing: at most half of the hours, then a little more.
                 if (level >= 0)
-                    at(level).upper = (week.first < 4 ? 0.5 : 0.6) * patterns_[w].points;
+                    at(level).upper =
+                        std::min(loads().reach(w), (week.first < 4 ? 0.5 : 0.6) * patterns_[w].points);
             } else if (!week.whole())
                 between(Rule::Light, w, level, 0.5, 1.0);
             else
@@ -194,10 +210,12 @@ private:
     }
 
     void build(size_t w) {
-        const double capacity = loads().capacity(w);
+        const WeekFrame& week = frame_.weeks[w];
+        const double capacity = loads().reach(w), each = hoursPerPoint(patterns_[w]);
+        const double quarter = each > 0 ? leastOfHours * week.volume * week.nominalHours / each : 0;
         // Bounded by what the rider came with and by the hours, never by another week.
-        const double least = std::min(
-            std::max(0.62 * 7 * std::min(today_, season_.before.fitness), 0.27 * capacity), 0.98 * capacity);
+        const double least =
+            std::min(std::max(0.62 * 7 * std::min(today_, season_.before.fitness), quarter), 0.98 * capacity);
         if (least > 0)
             row(Rule::Starved, monday(w), least, loads().level(w) + Linear{}.add(starved(w), 1), unbounded);
     }
@@ -229,15 +247,15 @@ private:
                 continue;
             }
             row(Rule::Rise, monday(w), -unbounded, level - largestRise * more(w, standard) * before, 0);
-            const double keep = limited ? mine / its : leastRise;
+            const double keep = reaching(w, standard, limited ? mine / its : leastRise);
             row(Rule::Keep, monday(w), 0, level - keep * before, unbounded);
             if (!limited)
                 standard = w;
         }
         const size_t first = weeks.front(), last = weeks.back();
         if (weeks.size() > 1 && loads().capacity(last) >= 0.985 * loads().capacity(first))
-            row(Rule::Growth, monday(last), 0, loads().level(last) - blockGrowth * loads().level(first),
-                unbounded);
+            row(Rule::Growth, monday(last), 0,
+                loads().level(last) - reaching(last, first, blockGrowth) * loads().level(first), unbounded);
     }
 
     /// Overreaching needs eight weeks of building behind it.
@@ -314,8 +332,15 @@ private:
         const double room = roomOf(w, loads().referenceCapacity(w));
         row(Rule::Fresh, race.date, -unbounded, level - 0.9 * ref, 0, 2 * static_cast<int>(n));
         if (!ref.terms.empty() && !awayBefore(w))
-            row(Rule::Fresh, race.date, 0, level - (0.35 * room) * ref, unbounded,
+            row(Rule::Fresh, race.date, 0, level - within(w, 0.35 * room) * ref, unbounded,
                 2 * static_cast<int>(n) + 1);
+    }
+
+    static double hoursPerPoint(const WeekPattern& pattern) {
+        double hours = 0;
+        for (size_t i = 0; i < 7; ++i)
+            hours += pattern.pointsPerHour[i] > 0 ? pattern.share[i] / pattern.pointsPerHour[i] : 0;
+        return hours;
     }
 
     void taper(size_t t) {
@@ -336,14 +361,15 @@ private:
         const size_t half = count / 2;
         // Volume is hours: those of a point in the last build week, whose mix may be another.
         const size_t build = taper.lastBuildWeek >= 0 ? static_cast<size_t>(taper.lastBuildWeek) : w;
-        const double each =
-            patterns_[build].points > 0 ? frame_.weeks[build].nominalHours / patterns_[build].points : 0;
-        double all = load.untouched;
+        const double each = hoursPerPoint(patterns_[build]);
+        double all = load.untouched, reached = 0, last = 0;
         Linear volume = (load.untouched * each) * loads().reference(w);
         for (size_t k = 0; k < count; ++k) {
             const int nth = static_cast<int>(count - k);
             all += load.segments[k].share;
             volume.add(level(k), load.segments[k].volume);
+            last = at(load.segments[k].column).upper;
+            reached += last * load.segments[k].volume;
             if (deep) {
                 row(Rule::TaperFall, race, -unbounded, level(k) - (k < half ? 0.45 : 0.7) * ref, 0, nth);
                 row(Rule::TaperSlow, race, 0, level(k) - (k < half ? 0.3 : 0.45) * ref, unbounded, nth);
@@ -357,14 +383,23 @@ private:
             }
         }
         const bool whole = taper.window >= frame_.today && taper.lastBuildWeek >= 0;
-        row(Rule::TaperLast, race, 0, level(count - 1) - 0.25 * ref, unbounded);
+        const double full = std::max(1e-9, room * loads().referenceReach(w));
         // Where a long day of the window is not unloaded the rest can only do its own part.
-        const double most = std::max(mostTaperVolume * all, load.untouched + 0.40 * (all - load.untouched));
+        const double most = std::max(mostTaperVolume * all, load.untouched + 0.34 * (all - load.untouched));
+        // What holds its end up leaves it room under that, so that neither row is kept by training less
+        // before.
+        double hours = 1e-9;
+        for (size_t k = 0; k < count; ++k)
+            hours += load.segments[k].volume *
+                     std::pow(0.97, static_cast<double>(k + 1) - static_cast<double>(count));
+        const double ends = std::min({0.25, 0.8 * last / full, 0.8 * (most - load.untouched) * each / hours});
+        row(Rule::TaperLast, race, 0, level(count - 1) - ends * ref, unbounded);
         if (count > 1 || deep)
             row(Rule::TaperVolume, race, -unbounded,
                 volume - (most * each) * (whole ? loads().reference(w) : ref), 0, 0);
         if (whole && room > 0.99)
-            row(Rule::TaperVolume, race, 0, volume - (leastTaperVolume * all * each) * ref, unbounded, 1);
+            row(Rule::TaperVolume, race, 0,
+                volume - std::min(leastTaperVolume * all * each, 0.8 * reached / full) * ref, unbounded, 1);
     }
 
     void gates() {

@@ -1,0 +1,108 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/season/settle.h"
+#include "core/season/columns.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+/// How far a week that was laid on its days again can still grow.
+constexpr double mayGrow = 1.15;
+/// A week used within this share of its hours of what it was laid for stays as it is.
+constexpr double nearEnough = 0.1;
+
+/// What the whole week would carry as its days are loaded now, and whether it has a day that keeps its time.
+struct Use {
+    double level = 0;
+    bool kept = false;
+};
+
+Use useOf(const Solved& s, size_t w) {
+    const WeekFrame& week = s.frame.weeks[w];
+    const WeekPattern& pattern = s.patterns[w];
+    Use use;
+    double mean = 0, part = 0;
+    for (int d = week.first; d <= week.last; ++d) {
+        const DayFrame& day = s.frame.days[static_cast<size_t>(d)];
+        const auto i = static_cast<size_t>(weekday(day.date));
+        if (day.hours <= 0 || pattern.share[i] <= 0)
+            continue;
+        const double its = s.solution.stress[static_cast<size_t>(d)] / day.weight;
+        use.level = std::max(use.level, its / pattern.share[i]); // of the days that are not relieved
+        mean += its;
+        part += pattern.share[i];
+        const Role role = pattern.roles[i];
+        use.kept = use.kept || role == Role::Hard || role == Role::Test || role == Role::Openers;
+    }
+    // The days of a taper and before a race have levels of their own.
+    if ((week.kind == WeekKind::Taper || week.kind == WeekKind::Race) && part > 0)
+        use.level = mean / part;
+    return use;
+}
+
+} // namespace
+
+bool layAgain(const Season& season, Solved& s) {
+    if (s.solution.stress.empty())
+        return false;
+    bool any = false;
+    int build = -1;
+    std::map<int, double> ofBlock; // the biggest level of its build weeks
+    for (size_t w = 0; w < s.frame.weeks.size(); ++w)
+        if (const WeekFrame& week = s.frame.weeks[w]; week.kind == WeekKind::Build && !week.past)
+            ofBlock[week.block] = std::max(ofBlock[week.block], useOf(s, w).level);
+    for (size_t w = 0; w < s.frame.weeks.size(); ++w) {
+        const WeekFrame& week = s.frame.weeks[w];
+        WeekPattern& pattern = s.patterns[w];
+        Use use = week.past ? Use{} : useOf(s, w);
+        if (week.kind == WeekKind::Build)
+            use.level = ofBlock[week.block];
+        if (use.kept && use.level > 0) {
+            // A deload follows the week before it, wherever that goes.
+            const bool follows = week.kind == WeekKind::Deload && build >= 0;
+            const double reach = follows
+                                     ? deloadShare(season.rules) * s.patterns[static_cast<size_t>(build)].most
+                                     : mayGrow * use.level;
+            const double level = follows ? reach : use.level;
+            const double used = std::clamp(level / pattern.points, 0.05, 1.0);
+            if (std::abs(used - pattern.used) >= nearEnough || (follows && pattern.most < level)) {
+                layWeek(season, s.frame, week, used, reach, pattern);
+                any = true;
+            }
+        }
+        if (week.kind == WeekKind::Build && !week.past)
+            build = static_cast<int>(w);
+    }
+    return any;
+}
+
+/// Lays the bands of weeks with hard days again, now that the time they really use is known: the high band is
+/// then neither more than its hard days hold nor less than they could. Stress stays what it is.
+void settleBands(const Season& season, Solved& s) {
+    for (size_t w = 0; w < s.frame.weeks.size(); ++w) {
+        const WeekFrame& week = s.frame.weeks[w];
+        WeekPattern& pattern = s.patterns[w];
+        if (std::find(pattern.roles.begin(), pattern.roles.end(), Role::Hard) == pattern.roles.end())
+            continue;
+        for (int turn = 0; turn < 4; ++turn) {
+            std::array<double, 7> used{};
+            double sum = 0;
+            for (int d = week.first; d <= week.last; ++d) {
+                const DayFrame& day = s.frame.days[static_cast<size_t>(d)];
+                const auto i = static_cast<size_t>(weekday(day.date));
+                if (day.hours > 0 && pattern.pointsPerHour[i] > 0)
+                    used[i] = std::clamp(s.solution.stress[static_cast<size_t>(d)] /
+                                             pattern.pointsPerHour[i] / day.hours,
+                                         0.0, 1.0);
+                sum += used[i];
+            }
+            if (sum <= 0)
+                break;
+            layBands(season, s.frame, week, used, pattern);
+        }
+    }
+}
+
+} // namespace marram
