@@ -11,6 +11,8 @@ constexpr double shortestTest = 0.75;   ///< h
 /// Part of a hard day its sets can take, the rest is riding in and out (common practice).
 constexpr double densest = 0.9;
 constexpr double tooShort = 12; ///< merit an hour is worth that its sets want and a hard day does not have
+/// Middle time a hard day holds, in hours, and what it is worth that the long ride can take what is over.
+constexpr double mostMiddle = 55.0 / 60, muchOver = 0.75, longApart = 8;
 constexpr double mostAboveLow = 0.9; ///< of a hard day's time
 /// What a hard day keeps in a small week, in hours: its sets and the way in and out (common practice).
 constexpr double hardKeeps = 1.1, lightHardKeeps = 0.75, testKeeps = 1.0, openersKeep = 0.6;
@@ -133,7 +135,13 @@ private:
             std::min(highHoursPerHardDay, week.split.high * week.nominalHours / std::max(1, week.hardDays)) /
             densest;
         const double shortBy = wants > hours ? tooShort * (wants - hours) : 0;
-        return 10 - shortBy + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) -
+        // Where the hard days hold less of the middle band than is wanted, the long ride takes some: then it
+        // lies beside no hard day.
+        const double held =
+            std::max(0.0, std::max(0, week.hardDays) * mostMiddle - week.split.high * week.nominalHours);
+        const bool carries = week.split.middle * week.nominalHours > held + muchOver;
+        const double apart = carries && std::abs(d - longest) <= 1 ? longApart : 0;
+        return 10 - shortBy - apart + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) -
                (d == longest ? 2 : 0) - (afterLong ? 2.5 : 0) - (ahead == 2 ? 4 : 0) +
                (ahead == 4                 ? 5
                 : ahead == 5 || ahead == 3 ? 1
