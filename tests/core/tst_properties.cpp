@@ -79,12 +79,14 @@ private slots:
     void propertiesHold_data() {
         QTest::addColumn<int>("property");
         QTest::addColumn<double>("allowed");
-        for (const int exact : {1, 2, 3, 5, 8, 12, 13, 14, 15, 17, 18, 19})
+        for (const int exact : {1, 2, 5, 8, 12, 13, 14, 15, 17, 18, 19})
             QTest::addRow("S%d", exact) << exact << 0.0;
+        // A block over the edge of two phases whose points an hour differ, with full hours.
+        QTest::addRow("S3") << 3 << 0.01;
         // A 7-day taper whose window opens on the rider's long Sunday, two A races too close for two tapers.
-        QTest::addRow("S4") << 4 << 0.04;
-        // Short hard days that hold less than their hour of sets.
-        QTest::addRow("S6") << 6 << 0.12;
+        QTest::addRow("S4") << 4 << 0.03;
+        // Phases of few weeks, full of races, camps and breaks, and weeks whose test takes a hard day.
+        QTest::addRow("S6") << 6 << 0.08;
         // From nothing with much time: depth holds the load under a quarter of the hours for a week or two.
         QTest::addRow("S7") << 7 << 0.01;
         QTest::addRow("S11") << 11 << 0.015;
@@ -140,7 +142,7 @@ private slots:
                 counts["price of a point of gate"].add((wide - narrow) / 3 / each, 1.25);
         }
         for (const auto& [what, count] : counts)
-            QVERIFY2(count.over <= 0.03 * count.cases,
+            QVERIFY2(count.over <= 0.02 * count.cases,
                      (QByteArray(what.c_str()) + ": " + count.text()).constData());
         QCOMPARE(counts["ramp"].over, 0);
         QCOMPARE(counts["price of a point of gate"].over, 0);

@@ -140,8 +140,7 @@ private:
             if (last.kind != WeekKind::Build || last.stress <= 0 || !plain(week) || !plain(last))
                 continue;
             const double ratio = week.stress / last.stress;
-            if (week.kind == WeekKind::Build && (ratio < 1 - 1e-3 || ratio > 1.1 + 1e-3) &&
-                !told(isoText(week.start)))
+            if (week.kind == WeekKind::Build && (ratio < 1 - 1e-3 || ratio > 1.1 + 1e-3))
                 breach(3, isoText(week.start), "build over build", ratio);
             if (week.kind == WeekKind::Deload && (ratio < 0.5 - 1e-3 || ratio > 0.7 + 1e-3))
                 breach(3, isoText(week.start), "deload over build", ratio);

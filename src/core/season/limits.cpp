@@ -33,7 +33,15 @@ private:
     std::string reason(size_t w, double wanted) const {
         if (const char* other = notTraining(w))
             return other;
-        return s_.patterns[w].points < wanted ? ": its hours hold no more." : ".";
+        const auto& roles = s_.patterns[w].roles;
+        const bool test = std::find(roles.begin(), roles.end(), Role::Test) != roles.end();
+        const WeekFrame& frame = s_.frame.weeks[w];
+        if (w > 0 && frame.volume < s_.frame.weeks[w - 1].volume)
+            return std::string(": ") + nameOf(frame.phase) + " fills " + fixedText(100 * frame.volume, 0) +
+                   " % of the hours.";
+        return s_.patterns[w].points >= wanted ? "."
+               : test                          ? ": a test takes the place of a hard day."
+                                               : ": its hours hold no more.";
     }
 
     /// What takes days of a week away from training, as the end of a sentence; null where nothing does.

@@ -19,7 +19,9 @@ constexpr double hardKeeps = 1.1, lightHardKeeps = 0.75, testKeeps = 1.0, opener
 constexpr double shortestRide = 0.3; ///< h
 constexpr double othersKeep = 0.5;   ///< of their part: no day is emptied for another
 /// Common practice: test every 6–8 weeks. From the seventh week on a test is looked for outside deloads too.
-constexpr int testDue = 42;
+constexpr int testDue = 42, longestWait = 50;
+/// Days between two tests of whatever kind.
+constexpr int betweenTests = 14;
 
 const DayFrame& dayAt(const SeasonFrame& f, int d) {
     return f.days[static_cast<size_t>(d)];
@@ -37,10 +39,17 @@ public:
     WeekPattern place(const WeekFrame& week) {
         WeekPattern pattern;
         test_ = -1;
-        if (week.kind == WeekKind::Deload)
+        if (week.kind == WeekKind::Deload && week.last - lastTest_ >= betweenTests)
             placeTest(week, std::max(week.first, week.last - 3));
         int budget = allowed(week);
-        const bool due = week.first - lastTest_ >= testDue;
+        // A deload in the next weeks has its own.
+        const size_t next = static_cast<size_t>(&week - frame_.weeks.data()) + 1;
+        const int waited = week.first - lastTest_;
+        const bool soon = std::any_of(
+            frame_.weeks.begin() + static_cast<std::ptrdiff_t>(std::min(next, frame_.weeks.size())),
+            frame_.weeks.begin() + static_cast<std::ptrdiff_t>(std::min(next + 2, frame_.weeks.size())),
+            [](const WeekFrame& w) { return w.kind == WeekKind::Deload; });
+        const bool due = waited >= testDue && !(soon && waited < longestWait);
         const bool ordinary = week.kind == WeekKind::Build || week.kind == WeekKind::Transition ||
                               (week.kind == WeekKind::Race && week.phase != Phase::Race) ||
                               week.kind == WeekKind::Recovery;
@@ -243,7 +252,7 @@ private:
     const SeasonFrame& frame_;
     std::vector<bool> hard_; ///< hard days, tests, races and camps
     int test_ = -1;          ///< of this week
-    int lastTest_ = 0;
+    int lastTest_ = 0;       ///< the first morning counts as one
 };
 
 /// Share of its hours a week of a kind is likely to use; layBands() is asked again once it is known.

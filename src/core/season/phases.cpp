@@ -241,6 +241,15 @@ private:
                 week.hardDays = std::min(week.hardDays, week.first < 14 ? 0 : 1);
             week.pointsPerHour = stressPerHour(week.split, season_.lowThreshold);
         }
+        // A block that runs over the edge of a phase fills what the smaller of them may, or it would fall.
+        std::map<int, double> least;
+        for (const WeekFrame& week : frame_.weeks)
+            if (week.kind == WeekKind::Build)
+                least[week.block] =
+                    std::min(least.try_emplace(week.block, week.volume).first->second, week.volume);
+        for (WeekFrame& week : frame_.weeks)
+            if (week.kind == WeekKind::Build)
+                week.volume = least[week.block];
     }
 
     static Bands softened(const Bands& split, double keep) {

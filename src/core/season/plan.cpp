@@ -93,7 +93,8 @@ void limitedHigh(const Season& season, Solved& s) {
         const WeekFrame& frame = s.frame.weeks[w];
         const auto& roles = s.patterns[w].roles;
         // A week whose hard days are races holds it there.
-        if (frame.kind != WeekKind::Build || frame.past || !s.patterns[w].highLimited ||
+        if (frame.kind != WeekKind::Build || frame.past ||
+            (frame.phase != Phase::Build && frame.phase != Phase::Specialise) ||
             std::find(roles.begin(), roles.end(), Role::Hard) == roles.end())
             continue;
         held += 60 * s.plan.weeks[w].bandHours.high;

@@ -8,6 +8,8 @@ namespace marram {
 namespace {
 
 /// Bounds of an ordinary step inside a block where the hours are the same, so that blocks are not flat.
+/// A week that holds only this much less, for a test in it, is not allowed to fall: the one before gives way.
+constexpr double slightlyLess = 0.9;
 constexpr double leastRise = 1.012;
 /// A block may begin this share of its hours' load over a tenth more than the last: little for a rider near
 /// full hours, much for one who comes from nothing.
@@ -79,7 +81,7 @@ private:
     /// The same for two weeks of a block, where the later one is held well under the earlier.
     double reaching(size_t later, size_t earlier, double share) {
         const double ratio = loads().reach(later) / std::max(1e-9, loads().reach(earlier));
-        return ratio < 0.985 ? std::min(share, ratio) : share;
+        return ratio < slightlyLess ? std::min(share, ratio) : share;
     }
 
     /// Of a full week, so that only races and camps break it.
@@ -247,7 +249,10 @@ private:
                 continue;
             }
             row(Rule::Rise, monday(w), -unbounded, level - largestRise * more(w, standard) * before, 0);
-            const double keep = reaching(w, standard, limited ? mine / its : leastRise);
+            const double keep = reaching(w, standard,
+                                         !limited                    ? leastRise
+                                         : mine > slightlyLess * its ? 1
+                                                                     : mine / its);
             row(Rule::Keep, monday(w), 0, level - keep * before, unbounded);
             if (!limited)
                 standard = w;

@@ -4,6 +4,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <set>
 
 namespace marram {
 namespace {
@@ -50,6 +52,7 @@ bool layAgain(const Season& season, Solved& s) {
     bool any = false;
     int build = -1;
     std::map<int, double> ofBlock; // the biggest level of its build weeks
+    std::set<int> laid;            // blocks of which a build week was laid again
     for (size_t w = 0; w < s.frame.weeks.size(); ++w)
         if (const WeekFrame& week = s.frame.weeks[w]; week.kind == WeekKind::Build && !week.past)
             ofBlock[week.block] = std::max(ofBlock[week.block], useOf(s, w).level);
@@ -70,11 +73,18 @@ bool layAgain(const Season& season, Solved& s) {
             if (std::abs(used - pattern.used) >= nearEnough || (follows && pattern.most < level)) {
                 layWeek(season, s.frame, week, used, reach, pattern);
                 any = true;
+                if (week.kind == WeekKind::Build)
+                    laid.insert(week.block);
             }
         }
         if (week.kind == WeekKind::Build && !week.past)
             build = static_cast<int>(w);
     }
+    // The weeks of a block reach alike, or one of them would have to give way to another's hard day.
+    for (size_t w = 0; w < s.frame.weeks.size(); ++w)
+        if (const WeekFrame& week = s.frame.weeks[w];
+            week.kind == WeekKind::Build && !week.past && laid.contains(week.block))
+            s.patterns[w].most = std::min(s.patterns[w].most, mayGrow * ofBlock[week.block]);
     return any;
 }
 
