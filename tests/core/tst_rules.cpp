@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "support/seasons.h"
+#include "support/generator.h"
 
 #include <QTest>
 #include <cmath>
@@ -301,6 +301,99 @@ private slots:
             ramp = std::max(ramp, plan.weeks[w].fitness - plan.weeks[w - 1].fitness);
         QVERIFY(ramp < s.rules.ramp - 0.5);
     }
+    void hardDaysTestsAndOpenersKeepTheirTimeInSmallWeeks() {
+        // Common practice: a hard day is never under half an hour, a test wants about an hour, openers 45–60
+        // min.
+        int hard = 0, tests = 0, openers = 0;
+        for (const School school : {School::Polarised, School::Pyramidal, School::ThresholdLed}) {
+            Season s = ordinary();
+            s.rules.school = school;
+            s.before = {30, 30};
+            for (const PlannedDay& d : solveSeason(s).plan.days) {
+                const bool room = d.availableHours >= 1;
+                if (d.role == Role::Hard && room)
+                    QVERIFY2(d.hours >= 0.5, (isoText(d.date) + " " + fixedText(d.hours, 2)).c_str());
+                if (d.role == Role::Test && room)
+                    QVERIFY2(d.hours >= 0.9, (isoText(d.date) + " " + fixedText(d.hours, 2)).c_str());
+                if (d.role == Role::Openers && room)
+                    QVERIFY2(d.hours >= 0.5, (isoText(d.date) + " " + fixedText(d.hours, 2)).c_str());
+                hard += d.role == Role::Hard ? 1 : 0;
+                tests += d.role == Role::Test ? 1 : 0;
+                openers += d.role == Role::Openers ? 1 : 0;
+            }
+        }
+        QVERIFY(hard > 100 && tests > 15 && openers == 3);
+    }
+
+    void aTestWaitsForTheDeloadAndIsNotRiddenTwiceInTwoWeeks() {
+        int tests = 0;
+        for (unsigned seed = 300; seed < 400; ++seed) {
+            const Plan plan = solveSeason(Generator(seed).season()).plan;
+            Date last{-1000};
+            for (const PlannedDay& d : plan.days) {
+                if (d.role != Role::Test)
+                    continue;
+                QVERIFY2(d.date - last >= 8, (std::to_string(seed) + " " + isoText(d.date)).c_str());
+                last = d.date;
+                ++tests;
+            }
+        }
+        QVERIFY(tests > 300);
+    }
+
+    void noWeekIsEmptiedSoThatATaperKeepsItsShape() {
+        // A long Sunday that is the race itself, few hours and a short taper: once the rows of the taper
+        // could only be kept together by training nothing for the month before it.
+        const Season s = Generator(41302).season();
+        const Plan plan = solveSeason(s).plan;
+        for (const PlannedWeek& w : plan.weeks)
+            if (w.kind == WeekKind::Build)
+                QVERIFY2(w.hours > 0.25 * w.availableHours, isoText(w.start).c_str());
+    }
+
+    void afterTheLastGoalLightWeeksComeAndThenABase() {
+        for (int after = 1; after <= 14; ++after) {
+            Season s = ordinary();
+            s.end = on("2027-09-19") + 7 * after;
+            const std::string k = kinds(solveSeason(s).plan);
+            const std::string tail = k.substr(k.rfind('R') + 1);
+            // Recovery and at most four light weeks, then building again: never seven flat weeks.
+            QVERIFY2(tail.find("xxxxx") == std::string::npos, tail.c_str());
+            QCOMPARE(tail.find('B') != std::string::npos, after >= 6);
+        }
+    }
+
+    void noBuildWeekFallsForATest() {
+        Season s = ordinary();
+        s.rules.school = School::Polarised;
+        s.races = {race("First", "2027-06-20", Priority::A, 200),
+                   race("Small Cup", "2027-05-09", Priority::B, 160),
+                   race("Second", "2027-09-12", Priority::A, 200)};
+        s.races.front().demand = Demand::Road;
+        s.races.back().demand = Demand::Long;
+        const Solved solved = solveSeason(s);
+        for (size_t w = 1; w < solved.plan.weeks.size(); ++w)
+            if (solved.plan.weeks[w].kind == WeekKind::Build &&
+                solved.plan.weeks[w - 1].kind == WeekKind::Build)
+                QVERIFY2(solved.plan.weeks[w].stress > 0.999 * solved.plan.weeks[w - 1].stress,
+                         isoText(solved.plan.weeks[w].start).c_str());
+    }
+
+    void theLongRideIsLeftItsTempoWhereTheHardDaysDoNotHoldIt() {
+        Season s = ordinary();
+        s.rules.school = School::ThresholdLed;
+        const Solved solved = solveSeason(s);
+        for (size_t w = 0; w < solved.plan.weeks.size(); ++w) {
+            if (solved.plan.weeks[w].kind != WeekKind::Build || solved.plan.weeks[w].phase != Phase::Build)
+                continue;
+            for (size_t i = 0; i < 7; ++i)
+                if (solved.patterns[w].roles[i] == Role::Long) {
+                    QVERIFY(i == 0 || solved.patterns[w].roles[i - 1] != Role::Hard);
+                    QVERIFY(i == 6 || solved.patterns[w].roles[i + 1] != Role::Hard);
+                }
+        }
+    }
+
     void everyWeekSaysWhyItIsWhatItIs() {
         Season s = ordinary();
         s.away = {{on("2027-05-10"), on("2027-05-16"), AwayWhy::Camp, 900.0},
