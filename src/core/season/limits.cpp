@@ -7,7 +7,8 @@
 namespace marram {
 namespace {
 
-constexpr double seen = 1e-4; ///< a breach smaller than this is rounding
+constexpr double seen = 1e-4;   ///< a breach smaller than this is rounding
+constexpr double fallen = 1e-3; ///< of a week's load, that nobody sees
 
 class Auditor {
 public:
@@ -80,7 +81,7 @@ private:
             return;
         const double load = at(w).stress, previous = at(w - 1).stress;
         const bool building = frame.kind == WeekKind::Build && at(w - 1).kind == WeekKind::Build;
-        if (building && load < previous - seen * previous)
+        if (building && load < previous - fallen * previous)
             report("Build " + name + " falls below the week before" + reason(w, previous), previous - load);
         if (building && load > largestRise * previous * (1 + seen)) {
             const bool afterLean = full(w - 1);
@@ -126,7 +127,8 @@ private:
         for (int d = from; d < taper.raceDay; ++d)
             hours += s_.plan.days[static_cast<size_t>(d)].hours;
         const double build = at(static_cast<size_t>(taper.lastBuildWeek)).hours;
-        if (build <= 0)
+        // Days away in that week make no measure.
+        if (build <= 0 || notTraining(static_cast<size_t>(taper.lastBuildWeek)))
             return;
         const double share = hours / ((taper.raceDay - from) / 7.0) / build;
         const double off = std::max(0.4 - share, share - 0.6);

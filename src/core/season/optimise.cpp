@@ -110,7 +110,26 @@ private:
             added = hold(floorDay, choices_.floorDays) || added;
             added = hold(depthDay, choices_.depthDays) || added;
         }
+        for (const int d : choices_.depthDays)
+            added = ease(d, model[static_cast<size_t>(d)].form, model[static_cast<size_t>(d - 1)].fitness) ||
+                    added;
         return added;
+    }
+
+    /// A day that is held although fitness is not over 15 there now may go as deep as at 15; once, and not
+    /// where that lifts fitness over it. True where anything changed.
+    bool ease(int day, double form, double fitness) {
+        const double under = depthOfFitness * fitness - form;
+        const auto found = choices_.eased.find(day);
+        if (found == choices_.eased.end() && fitness < depthFrom && under > -0.05) {
+            choices_.eased[day] = depthOfFitness * (fitness - depthFrom);
+            return true;
+        }
+        if (found != choices_.eased.end() && found->second > 0 && fitness > depthFrom && under > tooDeep) {
+            found->second = 0;
+            return true;
+        }
+        return false;
     }
 
     static bool hold(int day, std::vector<int>& days) {

@@ -108,7 +108,8 @@ private:
         }
         for (const int d : choices_.depthDays) {
             const Date day = frame_.days[static_cast<size_t>(d)].date;
-            row(Rule::Depth, day, 0,
+            const auto eased = choices_.eased.find(d);
+            row(Rule::Depth, day, eased != choices_.eased.end() ? -eased->second : 0,
                 loads().formOn(d) - depthOfFitness * loads().fitnessAfter(d - 1) +
                     Linear{}.add(breach(Rule::Depth, day), 1),
                 unbounded);
@@ -291,6 +292,13 @@ private:
             shape(all[k], beforeTaper);
             const size_t first = all[k].weeks.front();
             if (k == 0) {
+                // Coming from nothing the weeks of getting used to it lead up to the first block, not over
+                // it.
+                if (frame_.layOff && first > 0 && first < 4 &&
+                    frame_.weeks[first - 1].kind == WeekKind::Transition &&
+                    loads().levelColumn(first - 1) >= 0)
+                    row(Rule::Keep, monday(first), 0, loads().level(first) - loads().level(first - 1),
+                        unbounded);
                 if (all[k].weeks.front() <= 1 && today_ > 0)
                     near(Rule::Start, monday(first), loads().level(first) - Linear{7 * today_, {}},
                          priceOf(Rule::Start).price);

@@ -9,7 +9,8 @@ namespace marram {
 /// What may be asked of the programme beyond the season itself.
 struct RowChoices {
     std::vector<int> floorDays,
-        depthDays; ///< days whose form is held above the floor, or above −0.6 of fitness
+        depthDays;               ///< days whose form is held above the floor, or above −0.6 of fitness
+    std::map<int, double> eased; ///< of the latter, how much deeper: where fitness is under 15 after all
     /// Gates of races the coach gave none, once the fitness of that morning is known; by race, or empty.
     std::vector<std::optional<Gate>> gates;
 };
