@@ -47,6 +47,13 @@ double LoadColumns::reach(size_t week) const {
     return std::min(capacity_[week], patterns_[week].most);
 }
 
+/// The same, but in the first weeks after a lay-off at most half of the hours.
+double LoadColumns::careful(size_t week) const {
+    const WeekFrame& w = frame_.weeks[week];
+    const bool first = frame_.layOff && w.first < 11;
+    return first ? std::min(reach(week), 0.5 * w.nominalHours / hoursPerPoint(patterns_[week])) : reach(week);
+}
+
 void LoadColumns::refer(size_t week) {
     if (standard_ >= 0) {
         references_[week] = levels_[static_cast<size_t>(standard_)];
@@ -155,7 +162,7 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
         if (has(Own) || (week.kind == WeekKind::Build && capacity_[w] > 0))
             level_[w] = column(programme, Load::Level, day, 0, reach(w));
         if (has(Before))
-            before_[w] = column(programme, Load::Before, day, 0, reach(w));
+            before_[w] = column(programme, Load::Before, day, 0, careful(w));
         if (has(After))
             after_[w] = column(programme, Load::After, day, 0, reach(w));
         std::array<int, 7> reliefOn{};
@@ -254,8 +261,7 @@ void LoadColumns::layTapers(Programme& programme) {
             Segment segment;
             for (int d = ends[k]; d < to; ++d) {
                 const auto w = static_cast<size_t>(frame_.weekOf(d));
-                const bool careful = frame_.layOff && frame_.weeks[w].first < 11;
-                most = std::max(most, (careful ? 0.5 : 1) * reach(w));
+                most = std::max(most, careful(w));
                 segment.share += volumeOn(d);
                 const WeekPattern& pattern = patterns_[static_cast<size_t>(frame_.weekOf(d))];
                 const auto i = static_cast<size_t>(weekday(frame_.days[static_cast<size_t>(d)].date));

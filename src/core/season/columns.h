@@ -80,6 +80,7 @@ private:
     void built(size_t week);
     Linear state(int day, bool fitness) const;
     double shareOn(int day) const;
+    double careful(size_t week) const;
     double leftAfter(int days, bool fitness) const;
 
     const Season& season_;

@@ -132,6 +132,9 @@ struct WeekPattern {
     bool highLimited = false; ///< the hard days cannot hold the high share of the split
 };
 
+/// Hours a week takes for one point of its level; infinite where it has none.
+double hoursPerPoint(const WeekPattern& pattern);
+
 /// High time (by purpose) a hard day can hold, in hours (common practice: 10–60 min of sets).
 inline constexpr double highHoursPerHardDay = 0.99;
 

@@ -2,6 +2,7 @@
 #include "core/season/columns.h"
 
 #include <algorithm>
+#include <limits>
 
 namespace marram {
 namespace {
@@ -391,6 +392,13 @@ void layWeek(const Season& season, const SeasonFrame& frame, const WeekFrame& we
         if (pattern.most >= reach)
             return;
     }
+}
+
+double hoursPerPoint(const WeekPattern& pattern) {
+    double hours = 0;
+    for (size_t i = 0; i < 7; ++i)
+        hours += pattern.pointsPerHour[i] > 0 ? pattern.share[i] / pattern.pointsPerHour[i] : 0;
+    return hours > 0 ? hours : std::numeric_limits<double>::infinity();
 }
 
 std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& frame) {

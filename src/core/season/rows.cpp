@@ -164,7 +164,8 @@ private:
                 // From nothing: at most half of the hours, then a little more.
                 if (level >= 0)
                     at(level).upper =
-                        std::min(loads().reach(w), (week.first < 4 ? 0.5 : 0.6) * patterns_[w].points);
+                        std::min(loads().reach(w), (week.first < 4 ? 0.5 : 0.6) * week.nominalHours /
+                                                       hoursPerPoint(patterns_[w]));
             } else if (!week.whole())
                 between(Rule::Light, w, level, 0.5, 1.0);
             else
@@ -215,7 +216,7 @@ private:
     void build(size_t w) {
         const WeekFrame& week = frame_.weeks[w];
         const double capacity = loads().reach(w), each = hoursPerPoint(patterns_[w]);
-        const double quarter = each > 0 ? leastOfHours * week.volume * week.nominalHours / each : 0;
+        const double quarter = each > 0 ? leastOfHours * week.nominalHours / each : 0;
         // Bounded by what the rider came with and by the hours, never by another week.
         const double least =
             std::min(std::max(0.62 * 7 * std::min(today_, season_.before.fitness), quarter), 0.98 * capacity);
@@ -349,13 +350,6 @@ private:
                 2 * static_cast<int>(n) + 1);
     }
 
-    static double hoursPerPoint(const WeekPattern& pattern) {
-        double hours = 0;
-        for (size_t i = 0; i < 7; ++i)
-            hours += pattern.pointsPerHour[i] > 0 ? pattern.share[i] / pattern.pointsPerHour[i] : 0;
-        return hours;
-    }
-
     void taper(size_t t) {
         const TaperFrame& taper = frame_.tapers[t];
         const LoadColumns::TaperLoad& load = loads().taper(t);
@@ -398,7 +392,9 @@ private:
         const bool whole = taper.window >= frame_.today && taper.lastBuildWeek >= 0;
         const double full = std::max(1e-9, room * loads().referenceReach(w));
         // Where a long day of the window is not unloaded the rest can only do its own part.
-        const double most = std::max(mostTaperVolume * all, load.untouched + 0.34 * (all - load.untouched));
+        const double most =
+            std::max((taper.raceDay - taper.window <= 10 ? mostShortTaper : mostTaperVolume) * all,
+                     load.untouched + 0.34 * (all - load.untouched));
         // What holds its end up leaves it room under that, so that neither row is kept by training less
         // before.
         double hours = 1e-9;

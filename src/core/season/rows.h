@@ -42,7 +42,8 @@ bool floorHolds(const SeasonFrame& frame, int day);
 
 /// Bounds of a taper's volume over what its days carried in the last build week, a little inside Bosquet et
 /// al. 2007 (cut by 41–60 %), so that a long day relieved or a race inside leaves the days within.
-inline constexpr double leastTaperVolume = 0.43, mostTaperVolume = 0.57;
+inline constexpr double leastTaperVolume = 0.43, mostTaperVolume = 0.57,
+                        mostShortTaper = 0.53; ///< where one day is much of it
 /// Largest rise from one build week to the next.
 inline constexpr double largestRise = 1.10;
 /// A block's last build week over its first.
