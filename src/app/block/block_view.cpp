@@ -534,3 +534,5 @@ void BlockView::print(QPrinter& printer) {
 }
 
 } // namespace marram
+
+#include "moc_block_view.cpp"

@@ -314,3 +314,5 @@ bool BoardCanvas::event(QEvent* event) {
 }
 
 } // namespace marram
+
+#include "moc_board_canvas.cpp"

@@ -343,3 +343,5 @@ void FamilyEditor::look() {
 }
 
 } // namespace marram
+
+#include "moc_family_panel.cpp"

@@ -140,3 +140,5 @@ bool SessionLine::eventFilter(QObject* watched, QEvent* event) {
 }
 
 } // namespace marram
+
+#include "moc_session_line.cpp"

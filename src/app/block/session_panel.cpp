@@ -313,3 +313,5 @@ QString SessionPanel::wordsOf(const BoardDay& d) const {
 }
 
 } // namespace marram
+
+#include "moc_session_panel.cpp"

@@ -464,3 +464,5 @@ void BlockService::layOverRides() {
 }
 
 } // namespace marram
+
+#include "moc_block_service.cpp"

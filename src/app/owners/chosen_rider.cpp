@@ -426,3 +426,5 @@ Result<QString> ChosenRider::rideToday(const QString& folder, const std::optiona
 }
 
 } // namespace marram
+
+#include "moc_chosen_rider.cpp"

@@ -38,3 +38,5 @@ void Clock::look(std::optional<Date> now) {
 }
 
 } // namespace marram
+
+#include "moc_notices.cpp"

@@ -497,3 +497,5 @@ std::optional<CheckIn> OpenRoster::checkInOn(qint64 rider, Date day) const {
 }
 
 } // namespace marram
+
+#include "moc_open_roster.cpp"

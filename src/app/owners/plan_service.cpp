@@ -210,3 +210,5 @@ void PlanService::stopTrying() {
 }
 
 } // namespace marram
+
+#include "moc_plan_service.cpp"

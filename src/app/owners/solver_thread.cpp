@@ -69,3 +69,5 @@ void SolverThread::run() {
 }
 
 } // namespace marram
+
+#include "moc_solver_thread.cpp"

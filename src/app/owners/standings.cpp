@@ -126,3 +126,5 @@ Standing Standings::standingOf(const RiderRecord& who) const {
 }
 
 } // namespace marram
+
+#include "moc_standings.cpp"

@@ -299,3 +299,5 @@ void CurvePage::changeEvent(QEvent* event) {
 }
 
 } // namespace marram
+
+#include "moc_curve_page.cpp"

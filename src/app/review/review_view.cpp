@@ -51,3 +51,5 @@ void ReviewView::refresh() {
 }
 
 } // namespace marram
+
+#include "moc_review_view.cpp"

@@ -149,3 +149,5 @@ void TrendPage::changeEvent(QEvent* event) {
 }
 
 } // namespace marram
+
+#include "moc_trend_page.cpp"

@@ -184,3 +184,5 @@ void WeekPage::changeEvent(QEvent* event) {
 }
 
 } // namespace marram
+
+#include "moc_week_page.cpp"

@@ -472,3 +472,5 @@ void LifePage::takeFocus(bool lately) {
 }
 
 } // namespace marram
+
+#include "moc_life_page.cpp"

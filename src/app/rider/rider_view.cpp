@@ -141,3 +141,5 @@ void RiderView::nameFirst() {
 }
 
 } // namespace marram
+
+#include "moc_rider_view.cpp"

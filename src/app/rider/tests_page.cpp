@@ -365,3 +365,5 @@ void TestsPage::removeResult() {
 }
 
 } // namespace marram
+
+#include "moc_tests_page.cpp"

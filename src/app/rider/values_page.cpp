@@ -379,3 +379,5 @@ void ValuesPage::removeRow() {
 }
 
 } // namespace marram
+
+#include "moc_values_page.cpp"

@@ -595,3 +595,5 @@ void RidePanel::saveAs() {
 }
 
 } // namespace marram
+
+#include "moc_ride_panel.cpp"

@@ -101,3 +101,5 @@ QVariant RideTable::data(const QModelIndex& index, int role) const {
 }
 
 } // namespace marram
+
+#include "moc_ride_table.cpp"

@@ -375,3 +375,5 @@ void RideTrace::changeEvent(QEvent* event) {
 }
 
 } // namespace marram
+
+#include "moc_ride_trace.cpp"

@@ -293,3 +293,5 @@ void RidesView::dropEvent(QDropEvent* event) {
 }
 
 } // namespace marram
+
+#include "moc_rides_view.cpp"

@@ -97,3 +97,5 @@ void ZoneBars::paintEvent(QPaintEvent*) {
 }
 
 } // namespace marram
+
+#include "moc_zone_bars.cpp"

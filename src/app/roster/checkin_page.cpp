@@ -226,3 +226,5 @@ void CheckInPage::readFile() {
 }
 
 } // namespace marram
+
+#include "moc_checkin_page.cpp"

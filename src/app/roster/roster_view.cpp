@@ -338,3 +338,5 @@ void RosterView::bringRiders() {
 }
 
 } // namespace marram
+
+#include "moc_roster_view.cpp"

@@ -213,3 +213,5 @@ QString CompareSheet::csv() const {
 }
 
 } // namespace marram
+
+#include "moc_compare_sheet.cpp"

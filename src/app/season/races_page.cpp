@@ -317,3 +317,5 @@ void RacesPage::change(qint64 subject, const QString& what, const std::function<
 }
 
 } // namespace marram
+
+#include "moc_races_page.cpp"

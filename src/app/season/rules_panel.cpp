@@ -445,3 +445,5 @@ void RulesPanel::change(qint64 season, const QString& what, const Edit& edit) {
 }
 
 } // namespace marram
+
+#include "moc_rules_panel.cpp"

@@ -485,3 +485,5 @@ bool SeasonCanvas::event(QEvent* event) {
 }
 
 } // namespace marram
+
+#include "moc_season_canvas.cpp"

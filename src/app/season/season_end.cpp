@@ -184,3 +184,5 @@ void SeasonEnd::fill() {
 }
 
 } // namespace marram
+
+#include "moc_season_end.cpp"

@@ -308,3 +308,5 @@ void SeasonInspector::changeWeek(qint64 subject, const QString& what,
 }
 
 } // namespace marram
+
+#include "moc_season_inspector.cpp"

@@ -538,3 +538,5 @@ void SeasonView::showPage() {
 }
 
 } // namespace marram
+
+#include "moc_season_view.cpp"

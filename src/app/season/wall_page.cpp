@@ -199,3 +199,5 @@ QString WallPage::save(const QString& path) const {
 }
 
 } // namespace marram
+
+#include "moc_wall_page.cpp"

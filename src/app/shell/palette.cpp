@@ -85,3 +85,5 @@ bool CommandPalette::eventFilter(QObject* watched, QEvent* event) {
 }
 
 } // namespace marram
+
+#include "moc_palette.cpp"

@@ -586,3 +586,5 @@ void MainWindow::closeEvent(QCloseEvent* event) {
 }
 
 } // namespace marram
+
+#include "moc_main_window.cpp"
