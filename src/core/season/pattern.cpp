@@ -387,7 +387,8 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
 
 void layWeek(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double reach,
              WeekPattern& pattern) {
-    for (double room = 1; room < 3; room *= 1.05) {
+    double room = 1;
+    for (int turn = 0; turn < 23; ++turn, room *= 1.05) {
         layFor(season, frame, week, use, room, pattern);
         if (pattern.most >= reach)
             return;
