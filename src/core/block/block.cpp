@@ -11,7 +11,6 @@
 namespace marram {
 namespace {
 
-constexpr int fiveMinutes = 300;
 constexpr int easiest = 62, steadiest = 70; ///< % of threshold power, endurance
 constexpr double withinStress = 0.03, withinShare = 0.03;
 

@@ -6,8 +6,6 @@
 namespace marram {
 namespace {
 
-constexpr int fiveMinutes = 300;
-
 int secondsOf(const Session& session) {
     int sum = 0;
     for (const UnfoldedStep& s : figuresOf(session).steps)

@@ -5,6 +5,9 @@
 
 namespace marram {
 
+/// Rides are laid in steps of five minutes, in seconds.
+inline constexpr int fiveMinutes = 300;
+
 /// How a hard ride begins and ends, by its length.
 struct Frame {
     int warm = 900, cool = 600; ///< s
