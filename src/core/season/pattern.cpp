@@ -260,7 +260,7 @@ private:
 double likelyUse(const Season& season, WeekKind kind) {
     switch (kind) {
     case WeekKind::Deload:
-        return std::clamp(season.rules.deload, 0.5, 0.7);
+        return deloadShare(season.rules);
     case WeekKind::Transition:
         return 0.6;
     case WeekKind::Recovery:

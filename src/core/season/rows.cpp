@@ -8,9 +8,9 @@ namespace marram {
 namespace {
 
 /// Bounds of an ordinary step inside a block where the hours are the same, so that blocks are not flat.
+constexpr double leastRise = 1.012;
 /// A week that holds only this much less, for a test in it, is not allowed to fall: the one before gives way.
 constexpr double slightlyLess = 0.9;
-constexpr double leastRise = 1.012;
 /// A block may begin this share of its hours' load over a tenth more than the last: little for a rider near
 /// full hours, much for one who comes from nothing.
 constexpr double firstStep = 0.05;
@@ -368,18 +368,41 @@ private:
         const size_t half = count / 2;
         // Volume is hours: those of a point in the last build week, whose mix may be another.
         const size_t build = taper.lastBuildWeek >= 0 ? static_cast<size_t>(taper.lastBuildWeek) : w;
-        const double each = hoursPerPoint(patterns_[build]);
-        double all = load.untouched, reached = 0, last = 0;
+        const double per = hoursPerPoint(patterns_[build]), each = std::isfinite(per) ? per : 0;
+        const double full = std::max(1e-9, room * loads().referenceReach(w));
+        // What each part can reach beside the others: no row below may ask for more, or it would be kept by
+        // training less before the taper.
+        std::vector<double> reached(count);
+        for (size_t k = count; k-- > 0;)
+            reached[k] = std::min(at(load.segments[k].column).upper,
+                                  k + 1 < count && !deep ? reached[k + 1] / 0.6 : unbounded);
+        for (size_t k = 0; k < count && !deep; ++k)
+            reached[k] = std::min(reached[k], k == 0 ? 0.85 * full : 0.97 * reached[k - 1]);
+        double all = load.untouched, volumeReached = 0, ends = 1e-9; // the last: hours at the lowest levels
+        for (size_t k = 0; k < count; ++k) {
+            all += load.segments[k].share;
+            volumeReached += reached[k] * load.segments[k].volume;
+            ends += load.segments[k].volume *
+                    (deep ? (k < half ? 0.3 : 0.45)
+                          : 0.25 * std::pow(0.97, static_cast<double>(k + 1) - static_cast<double>(count)));
+        }
+        // Where a long day of the window is not unloaded the rest can only do its own part.
+        const double most =
+            std::max((taper.raceDay - taper.window <= 10 ? mostShortTaper : mostTaperVolume) * all,
+                     load.untouched + 0.34 * (all - load.untouched));
+        // The lowest levels leave room under the most hours.
+        const double fits = std::min(1.0, 0.8 * (most - load.untouched) * each / ends);
+        const auto least = [&](size_t k, double share) {
+            return std::min(fits * share, 0.8 * reached[k] / full);
+        };
         Linear volume = (load.untouched * each) * loads().reference(w);
         for (size_t k = 0; k < count; ++k) {
             const int nth = static_cast<int>(count - k);
-            all += load.segments[k].share;
             volume.add(level(k), load.segments[k].volume);
-            last = at(load.segments[k].column).upper;
-            reached += last * load.segments[k].volume;
             if (deep) {
                 row(Rule::TaperFall, race, -unbounded, level(k) - (k < half ? 0.45 : 0.7) * ref, 0, nth);
-                row(Rule::TaperSlow, race, 0, level(k) - (k < half ? 0.3 : 0.45) * ref, unbounded, nth);
+                row(Rule::TaperSlow, race, 0, level(k) - least(k, k < half ? 0.3 : 0.45) * ref, unbounded,
+                    nth);
                 continue;
             }
             if (k == 0) {
@@ -390,25 +413,14 @@ private:
             }
         }
         const bool whole = taper.window >= frame_.today && taper.lastBuildWeek >= 0;
-        const double full = std::max(1e-9, room * loads().referenceReach(w));
-        // Where a long day of the window is not unloaded the rest can only do its own part.
-        const double most =
-            std::max((taper.raceDay - taper.window <= 10 ? mostShortTaper : mostTaperVolume) * all,
-                     load.untouched + 0.34 * (all - load.untouched));
-        // What holds its end up leaves it room under that, so that neither row is kept by training less
-        // before.
-        double hours = 1e-9;
-        for (size_t k = 0; k < count; ++k)
-            hours += load.segments[k].volume *
-                     std::pow(0.97, static_cast<double>(k + 1) - static_cast<double>(count));
-        const double ends = std::min({0.25, 0.8 * last / full, 0.8 * (most - load.untouched) * each / hours});
-        row(Rule::TaperLast, race, 0, level(count - 1) - ends * ref, unbounded);
+        row(Rule::TaperLast, race, 0, level(count - 1) - least(count - 1, 0.25) * ref, unbounded);
         if (count > 1 || deep)
             row(Rule::TaperVolume, race, -unbounded,
                 volume - (most * each) * (whole ? loads().reference(w) : ref), 0, 0);
         if (whole && room > 0.99)
             row(Rule::TaperVolume, race, 0,
-                volume - std::min(leastTaperVolume * all * each, 0.8 * reached / full) * ref, unbounded, 1);
+                volume - std::min(leastTaperVolume * all * each, 0.8 * volumeReached / full) * ref, unbounded,
+                1);
     }
 
     void gates() {

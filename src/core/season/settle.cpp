@@ -88,8 +88,6 @@ bool layAgain(const Season& season, Solved& s) {
     return any;
 }
 
-/// Lays the bands of weeks with hard days again, now that the time they really use is known: the high band is
-/// then neither more than its hard days hold nor less than they could. Stress stays what it is.
 void settleBands(const Season& season, Solved& s) {
     for (size_t w = 0; w < s.frame.weeks.size(); ++w) {
         const WeekFrame& week = s.frame.weeks[w];
