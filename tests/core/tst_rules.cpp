@@ -333,7 +333,7 @@ private slots:
             for (const PlannedDay& d : plan.days) {
                 if (d.role != Role::Test)
                     continue;
-                QVERIFY2(d.date - last >= 8, (std::to_string(seed) + " " + isoText(d.date)).c_str());
+                QVERIFY2(d.date - last >= 14, (std::to_string(seed) + " " + isoText(d.date)).c_str());
                 last = d.date;
                 ++tests;
             }

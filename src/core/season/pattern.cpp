@@ -40,16 +40,16 @@ public:
     WeekPattern place(const WeekFrame& week) {
         WeekPattern pattern;
         test_ = -1;
-        if (week.kind == WeekKind::Deload && week.last - lastTest_ >= betweenTests)
-            placeTest(week, std::max(week.first, week.last - 3));
+        if (const int from = std::max({week.first, week.last - 3, lastTest_ + betweenTests});
+            week.kind == WeekKind::Deload && from <= week.last)
+            placeTest(week, from);
         int budget = allowed(week);
         // A deload in the next weeks has its own.
         const size_t next = static_cast<size_t>(&week - frame_.weeks.data()) + 1;
         const int waited = week.first - lastTest_;
-        const bool soon = std::any_of(
-            frame_.weeks.begin() + static_cast<std::ptrdiff_t>(std::min(next, frame_.weeks.size())),
-            frame_.weeks.begin() + static_cast<std::ptrdiff_t>(std::min(next + 2, frame_.weeks.size())),
-            [](const WeekFrame& w) { return w.kind == WeekKind::Deload; });
+        bool soon = false;
+        for (size_t w = next; w < std::min(next + 2, frame_.weeks.size()); ++w)
+            soon = soon || frame_.weeks[w].kind == WeekKind::Deload;
         const bool due = waited >= testDue && !(soon && waited < longestWait);
         const bool ordinary = week.kind == WeekKind::Build || week.kind == WeekKind::Transition ||
                               (week.kind == WeekKind::Race && week.phase != Phase::Race) ||
@@ -147,8 +147,7 @@ private:
         const double shortBy = wants > hours ? tooShort * (wants - hours) : 0;
         // Where the hard days hold less of the middle band than is wanted, the long ride takes some: then it
         // lies beside no hard day.
-        const double held =
-            std::max(0.0, std::max(0, week.hardDays) * mostMiddle - week.split.high * week.nominalHours);
+        const double held = std::max(0.0, week.hardDays * mostMiddle - week.split.high * week.nominalHours);
         const bool carries = week.split.middle * week.nominalHours > held + muchOver;
         const double apart = carries && std::abs(d - longest) <= 1 ? longApart : 0;
         return 10 - shortBy - apart + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) -

@@ -215,11 +215,11 @@ private:
 
     void build(size_t w) {
         const WeekFrame& week = frame_.weeks[w];
-        const double capacity = loads().reach(w), each = hoursPerPoint(patterns_[w]);
+        const double reach = loads().reach(w), each = hoursPerPoint(patterns_[w]);
         const double quarter = each > 0 ? leastOfHours * week.nominalHours / each : 0;
         // Bounded by what the rider came with and by the hours, never by another week.
         const double least =
-            std::min(std::max(0.62 * 7 * std::min(today_, season_.before.fitness), quarter), 0.98 * capacity);
+            std::min(std::max(0.62 * 7 * std::min(today_, season_.before.fitness), quarter), 0.98 * reach);
         if (least > 0)
             row(Rule::Starved, monday(w), least, loads().level(w) + Linear{}.add(starved(w), 1), unbounded);
     }
