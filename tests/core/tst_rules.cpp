@@ -375,11 +375,33 @@ private slots:
         s.races.front().demand = Demand::Road;
         s.races.back().demand = Demand::Long;
         const Solved solved = solveSeason(s);
+        // Nor does one week with a test say that the hard days hold too little all season.
+        for (const std::string& warning : solved.plan.warnings)
+            QVERIFY2(warning.find("The split asks for") == std::string::npos, warning.c_str());
         for (size_t w = 1; w < solved.plan.weeks.size(); ++w)
             if (solved.plan.weeks[w].kind == WeekKind::Build &&
                 solved.plan.weeks[w - 1].kind == WeekKind::Build)
                 QVERIFY2(solved.plan.weeks[w].stress > 0.999 * solved.plan.weeks[w - 1].stress,
                          isoText(solved.plan.weeks[w].start).c_str());
+    }
+
+    void comingBackFromNothingLeadsUpToTheFirstBlock() {
+        Season s = ordinary();
+        s.hours = {0, 1, 1, 1, 0, 2, 2};
+        s.before = {5, 5};
+        s.layOff = true;
+        const Plan plan = solveSeason(s).plan;
+        // Two weeks of getting used to it and the three of the first block: none lighter than the one before.
+        for (size_t w = 1; w < 5; ++w)
+            QVERIFY2(plan.weeks[w].stress > 0.99 * plan.weeks[w - 1].stress,
+                     isoText(plan.weeks[w].start).c_str());
+    }
+
+    void aWeekOfIllnessIsNoMeasureOfATaper() {
+        Season s = ordinary();
+        s.away = {{on("2027-08-14"), on("2027-08-19"), AwayWhy::Illness, std::nullopt}};
+        for (const Relaxed& r : solveSeason(s).plan.relaxed)
+            QVERIFY2(r.text.find("The taper before") == std::string::npos, r.text.c_str());
     }
 
     void theLongRideIsLeftItsTempoWhereTheHardDaysDoNotHoldIt() {
