@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/owners/mailbox.h"
 #include "app/owners/workspace.h"
 #include "app/season/season_canvas.h"
 #include "app/shell/binding.h"
@@ -10,6 +11,7 @@
 #include <QSignalSpy>
 #include <QTemporaryDir>
 #include <QTest>
+#include <QThread>
 
 using namespace marram;
 using namespace marram::test;
@@ -197,6 +199,39 @@ private slots:
         QCOMPARE(w_->chosen.rides().size(), 40U);
         for (const RideRecord& r : w_->chosen.rides())
             QVERIFY(r.thresholdPower == 110 && !r.stale);
+    }
+    void whatThreadsPostIsDoneByTheOwnerInOrder() {
+        // The thread sanitizer follows what the letters carry (./dev threads).
+        std::vector<std::vector<std::string>> got(3);
+        int left = 3 * 500;
+        Mailbox mail;
+        std::vector<std::thread> threads;
+        for (size_t from = 0; from < got.size(); ++from)
+            threads.emplace_back([&, from] {
+                for (int n = 0; n < 500; ++n)
+                    mail.post(
+                        [&, from, text = "letter " + std::to_string(n), mine = QThread::currentThread()] {
+                            got[from].push_back(QThread::currentThread() == mine ? "" : text);
+                            --left;
+                        });
+            });
+        QVERIFY(QTest::qWaitFor([&] { return left == 0; }, 30000));
+        for (std::thread& t : threads)
+            t.join();
+        for (const auto& letters : got)
+            for (size_t n = 0; n < 500; ++n)
+                QCOMPARE(letters[n], "letter " + std::to_string(n));
+    }
+    void whatIsPostedToAMailboxThatGoesIsDropped() {
+        const auto carried = std::make_shared<int>(1);
+        bool done = false;
+        {
+            Mailbox mail;
+            mail.post([carried, &done] { done = true; });
+        }
+        QTest::qWait(1);
+        QVERIFY(!done);
+        QCOMPARE(carried.use_count(), 1L);
     }
     void withoutARosterNothingHappensButWords() {
         w_->roster.close();

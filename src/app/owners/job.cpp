@@ -1,8 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/job.h"
 
-#include <QMetaObject>
-
 namespace marram {
 
 void Jobs::begin(JobKind kind, std::function<void(JobLink&)> work, std::function<void()> after) {
@@ -14,13 +12,10 @@ void Jobs::begin(JobKind kind, std::function<void(JobLink&)> work, std::function
         return now != jobs_.end() && now->second->number == number;
     };
     job->link.deliver_ = [this, stillAsked](std::function<void()> what) {
-        QMetaObject::invokeMethod(
-            this,
-            [stillAsked, what = std::move(what)] {
-                if (stillAsked())
-                    what();
-            },
-            Qt::QueuedConnection);
+        mail_.post([stillAsked, what = std::move(what)] {
+            if (stillAsked())
+                what();
+        });
     };
     Job& started = *job;
     jobs_[kind] = std::move(job);

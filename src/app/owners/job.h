@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include <QObject>
+#include "app/owners/mailbox.h"
 #include <atomic>
 #include <functional>
 #include <map>
@@ -27,10 +27,9 @@ private:
 /// Work beside the interface under one cancellation. At most one job of a kind runs. What a job delivers
 /// carries whose it is: once the job has been ended, nothing of it is taken. Calls from the owner's thread
 /// only.
-class Jobs : public QObject {
+class Jobs {
 public:
-    explicit Jobs(QObject* parent = nullptr) : QObject(parent) {}
-    ~Jobs() override { endAll(); }
+    ~Jobs() { endAll(); }
 
     /// Begins a job, ending the one of its kind that runs. `work` runs in a thread of its own; `after` in the
     /// owner's, once everything the job delivered has been taken.
@@ -48,6 +47,7 @@ private:
         JobLink link;
         std::thread thread;
     };
+    Mailbox mail_; // outlives the threads
     std::map<JobKind, std::unique_ptr<Job>> jobs_;
     quint64 last_ = 0;
 };

@@ -5,7 +5,7 @@
 
 namespace marram {
 
-LatestWork::LatestWork(QObject* parent) : QObject(parent) {
+LatestWork::LatestWork() {
     thread_ = std::thread([this] { run(); });
 }
 
@@ -47,19 +47,15 @@ void LatestWork::run() {
             now = std::exchange(waiting_, nullptr);
             number = asked_;
         }
-        auto take = now();
-        QMetaObject::invokeMethod(
-            this,
-            [this, number, take = std::move(take)] {
-                {
-                    const std::lock_guard lock(mutex_);
-                    if (number != asked_)
-                        return;
-                }
-                busy_ = false;
-                take();
-            },
-            Qt::QueuedConnection);
+        mail_.post([this, number, take = now()] {
+            {
+                const std::lock_guard lock(mutex_);
+                if (number != asked_)
+                    return;
+            }
+            busy_ = false;
+            take();
+        });
     }
 }
 

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include <QObject>
-#include <atomic>
+#include "app/owners/mailbox.h"
 #include <condition_variable>
 #include <functional>
 #include <mutex>
@@ -11,13 +10,13 @@ namespace marram {
 
 /// Work beside the interface of which only the newest counts: what is overtaken while it waits is never
 /// begun, and what is overtaken while it runs is not taken. Calls from the owner's thread only.
-class LatestWork : public QObject {
+class LatestWork {
 public:
     /// Runs in the thread of its own and returns what the owner's thread does with the answer.
     using Work = std::function<std::function<void()>()>;
 
-    explicit LatestWork(QObject* parent = nullptr);
-    ~LatestWork() override;
+    LatestWork();
+    ~LatestWork();
     void ask(Work work);
     /// Nothing asked for so far is taken any more.
     void forget();
@@ -27,6 +26,7 @@ public:
 private:
     void run();
 
+    Mailbox mail_; // outlives the thread
     std::mutex mutex_;
     std::condition_variable wake_;
     Work waiting_;

@@ -7,8 +7,6 @@
 namespace marram {
 
 SolverThread::SolverThread(QObject* parent) : QObject(parent) {
-    qRegisterMetaType<std::shared_ptr<const Solved>>();
-    qRegisterMetaType<std::shared_ptr<const Explained>>();
     thread_ = std::thread([this] { run(); });
 }
 
@@ -50,7 +48,7 @@ void SolverThread::run() {
                 last.reset();
             last = std::make_shared<Solved>(solveSeason(now->season, last ? &last->solution : nullptr, {},
                                                         now->explain ? Choices::Make : Choices::Keep));
-            emit solved(now->number, last);
+            mail_.post([this, number = now->number, last] { emit solved(number, last); });
             toExplain.reset();
             if (now->explain)
                 toExplain = std::move(now);
@@ -61,7 +59,7 @@ void SolverThread::run() {
             more->limits = explainLimits(toExplain->season, *last);
             if (const auto chances = chancesOf(toExplain->season, last->plan, toExplain->misses))
                 more->chances = *chances;
-            emit explained(toExplain->number, more);
+            mail_.post([this, number = toExplain->number, more] { emit explained(number, more); });
             toExplain.reset();
         }
     }

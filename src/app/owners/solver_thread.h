@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/owners/mailbox.h"
 #include "core/season/ahead.h"
-#include <QObject>
 #include <atomic>
 #include <condition_variable>
 #include <memory>
@@ -32,6 +32,7 @@ public:
                     const std::optional<Season>& beside = {});
 
 signals:
+    // In the owner's thread, as all that is posted.
     void solved(quint64 number, std::shared_ptr<const Solved> solved);
     void explained(quint64 number, std::shared_ptr<const Explained> explained);
 
@@ -45,6 +46,7 @@ private:
         Misses misses;
         std::optional<Season> beside;
     };
+    Mailbox mail_; // outlives the thread
     std::mutex mutex_;
     std::condition_variable wake_;
     std::unique_ptr<Request> waiting_;
@@ -54,6 +56,3 @@ private:
 };
 
 } // namespace marram
-
-Q_DECLARE_METATYPE(std::shared_ptr<const marram::Solved>)
-Q_DECLARE_METATYPE(std::shared_ptr<const marram::Explained>)
