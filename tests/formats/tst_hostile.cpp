@@ -5,6 +5,7 @@
 #include "formats/json/season_json.h"
 #include "formats/recording/recording.h"
 
+#include <QStringEncoder>
 #include <QTest>
 #include <cmath>
 
@@ -60,6 +61,67 @@ private slots:
         QVERIFY(says(deep, "nested deeper"));
         QVERIFY(says("<gpx><trk><trkseg><trkpt lat=\"91\" lon=\"0\"/></trkseg></trk></gpx>", "no place"));
         QVERIFY(says("<svg/>", "not GPX"));
+    }
+    void floodsOfAttributesAndNamespacesEndAtOnce() {
+        const auto sentence = [](const QByteArray& bytes) {
+            const auto r = readGpx(bytes);
+            return QString::fromStdString(r ? "read" : r.error().sentence);
+        };
+        const auto flood = [](const QByteArray& name, int count) {
+            QByteArray all;
+            for (int i = 0; i < count; ++i)
+                all += " " + name + QByteArray::number(i) + "=\"urn:" + QByteArray::number(i) + "\"";
+            return all;
+        };
+        const auto holding = [](const QByteArray& inside) {
+            return QByteArray(gpx).replace("<trk>", "<trk>" + inside);
+        };
+        QCOMPARE(sentence(holding("\n<a" + flood("b", 256) + "/>")), "read");
+        const QString crowded = "line 2: an element has more than 256 attributes, which GPX has no need of";
+        QCOMPARE(sentence(holding("\n<a" + flood("b", 257) + "/>")), crowded);
+        QCOMPARE(sentence(holding("\n<a b='>'" + flood("b", 400000) + "/>")), crowded);
+        // What only looks like it is read.
+        const QByteArray alike = "<a" + flood("b", 300) + "/>";
+        QCOMPARE(sentence(holding("<!-- " + alike + " --><![CDATA[" + alike + "]]><?x " + alike + "?>")),
+                 "read");
+        QCOMPARE(sentence(holding("<name>a = 'b' = \"" + flood("b", 300) + "</name>")), "read");
+        QByteArray nested;
+        for (int depth = 0; depth < 40; ++depth)
+            nested += "<a" + flood("xmlns:n" + QByteArray::number(depth) + "x", 250) + ">";
+        QVERIFY2(sentence(holding(nested + QByteArray("<n0x0:b/>").repeated(200000))).contains("namespaces"),
+                 "each name would be sought among 10 000");
+        // One declared anew at every point is what some devices write.
+        QCOMPARE(sentence(holding(QByteArray("<e xmlns='urn:e' xmlns:f='urn:f'><f:g/></e>").repeated(1000))),
+                 "read");
+    }
+    void encodingsAndEntitiesAreWhatTheySay() {
+        const auto sentence = [](const QByteArray& bytes) {
+            const auto r = readGpx(bytes);
+            return QString::fromStdString(r ? "read" : r.error().sentence);
+        };
+        const auto holding = [](const QByteArray& inside) {
+            return QByteArray(gpx).replace("<trk>", "<trk>" + inside);
+        };
+        const QString other = "line 1: is not in UTF-8; save it as UTF-8, or export the ride again";
+        const QByteArray latin = holding("<name>D\xFCne</name>");
+        QCOMPARE(sentence(latin), other);
+        QCOMPARE(sentence(QByteArray(latin).replace("\"1.0\"", "\"1.0\" encoding=\"ISO-8859-1\"")), "read");
+        for (const char* name : {"windows-1252", "IBM037", "UTF-7", "no-such"})
+            QCOMPARE(
+                sentence(QByteArray(gpx).replace("\"1.0\"", "\"1.0\" encoding=\"" + QByteArray(name) + "\"")),
+                other);
+        for (const auto to :
+             {QStringConverter::Utf16LE, QStringConverter::Utf16BE, QStringConverter::Utf32BE})
+            QCOMPARE(sentence(QStringEncoder(to, QStringConverter::Flag::WriteBom)(QString(gpx))), other);
+        QCOMPARE(sentence("seconds,power"), "line 1: is not GPX; it should begin with <");
+        QCOMPARE(sentence("\xEF\xBB\xBF" + gpx), "read");
+        QCOMPARE(sentence(holding("<name>Dunes &amp; dikes &#228;</name>")), "read");
+        QVERIFY(sentence(holding("\n<name>&dunes;</name>")).startsWith("line 2: broken XML"));
+        QVERIFY(sentence(holding("\n<name>a\x01z</name>")).startsWith("line 2: broken XML"));
+        QVERIFY(sentence(holding("\n<" + QByteArray(60000, 'a') + "></b>")).size() < 200);
+        // Devices forget to declare their prefixes; the points are no worse for it.
+        const auto r = readGpx(QByteArray(gpx).replace("<ele>", "<x:hr>150</x:hr><ele>"));
+        QVERIFY(r && r->samples.at(0).heartRate == 150.0F);
     }
     void aWrongEndingDoesNotMatter() {
         // What a file is called says nothing; what it begins with does.

@@ -8,14 +8,21 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <expat.h>
+#include <cstring>
+#include <libxml/SAX2.h>
+#include <libxml/parser.h>
+#include <libxml/parserInternals.h>
 #include <memory>
+#include <span>
 
 namespace marram {
 namespace {
 
 constexpr int deepest = 64;
 constexpr size_t longestText = 128; ///< of a time or a number; what is longer is neither
+constexpr size_t mostAttributes = 256;
+constexpr int mostNamespaces = 64;
+constexpr const char* notUtf8 = "is not in UTF-8; save it as UTF-8, or export the ride again";
 
 double distanceBetween(const Sample& a, const Sample& b) {
     constexpr double radius = 6371008.8, rad = M_PI / 180;
@@ -33,46 +40,149 @@ std::string_view trimmed(std::string_view text) {
                               : text.substr(first, text.find_last_not_of(space) - first + 1);
 }
 
+std::string_view viewOf(const xmlChar* text) {
+    return reinterpret_cast<const char*>(text);
+}
+
+/// The line of the first element with more than `mostAttributes` attributes, which libxml2 compares each with
+/// each before it tells of any. Right up to the first mistake in the XML, where reading ends anyway.
+std::optional<size_t> lineOfCrowdedElement(std::string_view xml) {
+    const auto skip = [&](size_t from, std::string_view end) { return xml.find(end, from); };
+    size_t at = 0;
+    while ((at = xml.find('<', at)) != xml.npos) {
+        const std::string_view rest = xml.substr(at);
+        if (rest.starts_with("<!--"))
+            at = skip(at + 4, "-->");
+        else if (rest.starts_with("<![CDATA["))
+            at = skip(at + 9, "]]>");
+        else if (rest.starts_with("<?"))
+            at = skip(at + 2, "?>");
+        else {
+            size_t attributes = 0;
+            char quote = 0;
+            for (const size_t start = at++; at < xml.size(); ++at) {
+                const char c = xml[at];
+                if (quote != 0) {
+                    if (c == quote)
+                        quote = 0;
+                } else if (c == '"' || c == '\'') {
+                    quote = c;
+                    if (++attributes > mostAttributes)
+                        return 1 + static_cast<size_t>(
+                                       std::count(xml.begin(), xml.begin() + static_cast<long>(start), '\n'));
+                } else if (c == '>') {
+                    break;
+                }
+            }
+        }
+        if (at == xml.npos)
+            break;
+    }
+    return std::nullopt;
+}
+
 /// Takes track points from what the XML reader finds. The first thing wrong stops it.
 class Points {
 public:
     /// A course needs no times, and may be a route.
-    Points(XML_Parser parser, bool course) : parser_(parser), course_(course) {
-        XML_SetUserData(parser, this);
-        XML_SetStartDoctypeDeclHandler(parser, [](void* self, const char*, const char*, const char*, int) {
+    Points(std::string_view xml, bool course) : rest_(xml), course_(course) {
+        static const bool ready = (xmlInitParser(), true); // before any thread of it reads
+        xmlSAXHandler handler{};
+        handler.initialized = XML_SAX2_MAGIC;
+        handler.startDocument = [](void* self) { of(self).begin(); };
+        handler.internalSubset = [](void* self, const xmlChar*, const xmlChar*, const xmlChar*) {
             of(self).stop("declares a document type, which a GPX file has no need of");
-        });
-        XML_SetElementHandler(
-            parser, [](void* self, const char* name, const char** pairs) { of(self).open(name, pairs); },
-            [](void* self, const char*) { of(self).close(); });
-        XML_SetCharacterDataHandler(parser, [](void* self, const char* text, int size) {
-            of(self).text(text, static_cast<size_t>(size));
-        });
+        };
+        handler.startElementNs = [](void* self, const xmlChar* name, const xmlChar*, const xmlChar*, int,
+                                    const xmlChar**, int count, int, const xmlChar** attributes) {
+            of(self).open(viewOf(name), {attributes, static_cast<size_t>(count) * 5});
+        };
+        handler.endElementNs = [](void* self, const xmlChar*, const xmlChar*, const xmlChar*) {
+            of(self).close();
+        };
+        handler.characters = [](void* self, const xmlChar* text, int size) {
+            of(self).text(reinterpret_cast<const char*>(text), static_cast<size_t>(size));
+        };
+        handler.ignorableWhitespace = handler.characters;
+        handler.serror = [](void* self, xmlErrorPtr error) { of(self).fail(*error); };
+        if (ready)
+            parser_.reset(xmlCreateIOParserCtxt(
+                &handler, this, [](void* self, char* to, int most) { return of(self).give(to, most); },
+                nullptr, this, XML_CHAR_ENCODING_NONE));
+    }
+
+    void read() {
+        if (!parser_)
+            return stop("can't be read: there is no memory for it");
+        xmlCtxtUseOptions(parser_.get(), XML_PARSE_NONET);
+        xmlParseDocument(parser_.get());
     }
 
     Recording out;
-    std::string problem; ///< with its line; empty while all is well
+    std::string problem;  ///< with its line; empty while all is well
+    bool badText = false; ///< the problem is a byte or character that can't be
 
 private:
+    struct Free {
+        void operator()(xmlParserCtxt* parser) const { xmlFreeParserCtxt(parser); }
+    };
+
     static Points& of(void* self) { return *static_cast<Points*>(self); }
 
     void stop(const std::string& wrong) {
         if (!problem.empty())
             return;
-        problem = "line " + std::to_string(XML_GetCurrentLineNumber(parser_)) + ": " + wrong;
-        XML_StopParser(parser_, XML_FALSE);
+        const int line = parser_ && parser_->input ? parser_->input->line : 1;
+        problem = "line " + std::to_string(line) + ": " + wrong;
+        if (parser_)
+            xmlStopParser(parser_.get());
     }
 
-    /// The name without the prefix of its namespace.
-    static std::string_view local(std::string_view name) {
-        const auto colon = name.rfind(':');
-        return colon == name.npos ? name : name.substr(colon + 1);
+    /// More of the file, as the XML reader asks for it; nothing once something is wrong.
+    int give(char* to, int most) {
+        const size_t size = problem.empty() ? std::min(rest_.size(), static_cast<size_t>(most)) : 0;
+        std::memcpy(to, rest_.data(), size);
+        rest_.remove_prefix(size);
+        return static_cast<int>(size);
     }
 
-    void open(const char* qualified, const char** pairs) {
-        const std::string_view name = local(qualified);
+    void begin() {
+        if (foreign())
+            stop(notUtf8);
+    }
+
+    /// Declared to be in an encoding that is not read.
+    bool foreign() const {
+        if (!parser_ || !parser_->input)
+            return false;
+        // UTF-8 is kept by the reader, what has to be turned into it by its input.
+        const xmlChar* declared = parser_->input->encoding ? parser_->input->encoding : parser_->encoding;
+        constexpr std::array<const char*, 4> read{"UTF-8", "UTF8", "US-ASCII", "ISO-8859-1"};
+        return declared && std::none_of(read.begin(), read.end(), [&](const char* one) {
+                   return xmlStrcasecmp(declared, BAD_CAST one) == 0;
+               });
+    }
+
+    void fail(const xmlError& error) {
+        if (error.level != XML_ERR_FATAL || !problem.empty())
+            return;
+        if (foreign() || error.code == XML_ERR_UNSUPPORTED_ENCODING || error.code == XML_ERR_UNKNOWN_ENCODING)
+            return stop(notUtf8);
+        badText = error.code == XML_ERR_INVALID_ENCODING || error.code == XML_ERR_INVALID_CHAR;
+        std::string_view words = error.message ? error.message : "";
+        words = trimmed(words.substr(0, std::min<size_t>(words.find('\n'), 100)));
+        const bool plain =
+            std::all_of(words.begin(), words.end(), [](char c) { return c >= ' ' && c <= '~'; });
+        problem = "line " + std::to_string(std::max(1, error.line)) + ": broken XML" +
+                  (plain && !words.empty() ? " (" + std::string(words) + ")" : "") +
+                  "; export the ride again";
+    }
+
+    void open(std::string_view name, std::span<const xmlChar*> attributes) {
         if (++depth_ > deepest)
             return stop("is nested deeper than " + std::to_string(deepest) + " elements");
+        if (parser_->nsNr > 2 * mostNamespaces) // each with its prefix; every name is sought among them
+            return stop("has more than " + std::to_string(mostNamespaces) + " namespaces at one place");
         if (depth_ == 1 && name != "gpx")
             return stop("is not GPX; the outermost element should be gpx");
         if (name == "trkpt" || (course_ && name == "rtept")) {
@@ -89,11 +199,15 @@ private:
             timed_ = false;
             inPoint_ = depth_;
             std::optional<double> latitude, longitude;
-            for (; *pairs; pairs += 2)
-                if (const std::string_view key = pairs[0]; key == "lat")
-                    latitude = parseNumber(trimmed(pairs[1]));
-                else if (key == "lon")
-                    longitude = parseNumber(trimmed(pairs[1]));
+            // Name, prefix, namespace, begin and end of the value.
+            for (size_t i = 0; i < attributes.size(); i += 5) {
+                const std::string_view key = viewOf(attributes[i]);
+                if (attributes[i + 1] || (key != "lat" && key != "lon"))
+                    continue;
+                const std::string_view value(reinterpret_cast<const char*>(attributes[i + 3]),
+                                             static_cast<size_t>(attributes[i + 4] - attributes[i + 3]));
+                (key == "lat" ? latitude : longitude) = parseNumber(trimmed(value));
+            }
             if (!latitude || !longitude || std::abs(*latitude) > 90 || std::abs(*longitude) > 180)
                 return stop("a track point has no place; it should have lat and lon in degrees");
             sample_.latitude = *latitude;
@@ -191,7 +305,8 @@ private:
         }
     }
 
-    XML_Parser parser_;
+    std::unique_ptr<xmlParserCtxt, Free> parser_;
+    std::string_view rest_; ///< not yet given to the XML reader
     Sample sample_;
     std::string text_;
     double travelled_ = 0;
@@ -206,23 +321,23 @@ private:
 namespace {
 
 Result<Recording> read(const QByteArray& bytes, bool course) {
-    const std::unique_ptr<XML_ParserStruct, decltype(&XML_ParserFree)> parser(XML_ParserCreate(nullptr),
-                                                                              XML_ParserFree);
-    Points points(parser.get(), course);
-    constexpr qsizetype piece = 1 << 18;
-    for (qsizetype at = 0; at < bytes.size(); at += piece) {
-        const qsizetype size = std::min(piece, bytes.size() - at);
-        if (XML_Parse(parser.get(), bytes.constData() + at, static_cast<int>(size),
-                      at + size == bytes.size()) == XML_STATUS_OK)
-            continue;
-        if (!points.problem.empty())
-            return refuse(points.problem);
-        const auto error = XML_GetErrorCode(parser.get());
-        const std::string line = "line " + std::to_string(XML_GetCurrentLineNumber(parser.get())) + ": ";
-        if (error == XML_ERROR_UNKNOWN_ENCODING || (error == XML_ERROR_INVALID_TOKEN && !bytes.isValidUtf8()))
-            return refuse(line + "is not in UTF-8; save it as UTF-8, or export the ride again");
-        return refuse(line + "broken XML (" + XML_ErrorString(error) + "); export the ride again");
-    }
+    const std::string_view xml(bytes.constData(), static_cast<size_t>(bytes.size()));
+    // Bytes that are no ASCII would be other characters to the XML reader than to us.
+    const auto first = xml.starts_with("\xEF\xBB\xBF") ? xml.substr(3) : xml;
+    if (!first.empty() && (first[0] != '<' || first.starts_with(std::string_view("<\0", 2))) &&
+        std::string_view(" \t\r\n").find(first[0]) == std::string_view::npos)
+        return refuse(std::string("line 1: ") + (bytes.isValidUtf8() && first[0] != '<'
+                                                     ? "is not GPX; it should begin with <"
+                                                     : notUtf8));
+    if (const auto line = lineOfCrowdedElement(xml))
+        return refuse("line " + std::to_string(*line) + ": an element has more than " +
+                      std::to_string(mostAttributes) + " attributes, which GPX has no need of");
+    Points points(xml, course);
+    points.read();
+    if (!points.problem.empty())
+        return refuse(points.badText && !bytes.isValidUtf8()
+                          ? points.problem.substr(0, points.problem.find(':') + 2) + notUtf8
+                          : points.problem);
     if (points.out.samples.empty())
         return refuse(course ? "holds no track or route points; a course should have some"
                              : "holds no track points; a ride should have at least one");

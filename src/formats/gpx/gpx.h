@@ -8,8 +8,8 @@
 namespace marram {
 
 /// Reads the track points of a GPX 1.1 file, with heart rate, cadence and power from extensions by local
-/// name. Points without a time are refused, as are entity declarations, nesting deeper than 64 and broken
-/// XML, with the line.
+/// name. Points without a time are refused, as are document types, nesting deeper than 64, floods of
+/// attributes and namespaces, encodings other than UTF-8 and ISO 8859-1, and broken XML, with the line.
 Result<Recording> readGpx(const QByteArray& bytes);
 
 /// Reads the way of a GPX 1.1 file, its track points or else its route points, as a course: no times are
