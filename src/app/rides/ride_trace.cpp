@@ -40,12 +40,12 @@ bool anyFinite(const std::vector<float>& series) {
     return std::any_of(series.begin(), series.end(), [](float v) { return std::isfinite(v); });
 }
 
-struct StratumWords {
+struct Look {
     const char* name;
     int share;  ///< of the height
     int window; ///< s of smoothing
 };
-constexpr std::array<StratumWords, 4> words{
+constexpr std::array<Look, 4> looks{
     {{"power, W", 5, 10}, {"heart rate, bpm", 3, 5}, {"cadence, rpm", 2, 15}, {"altitude, m", 2, 5}}};
 
 } // namespace
@@ -77,7 +77,7 @@ void RideTrace::makeStrata() {
         s.rect->setMinimumSize(40, 14);
         s.rect->setMinimumMargins(QMargins(0, 0, 0, 2));
         plot_->plotLayout()->addElement(i, 0, s.rect);
-        plot_->plotLayout()->setRowStretchFactor(i, words[static_cast<size_t>(i)].share);
+        plot_->plotLayout()->setRowStretchFactor(i, looks[static_cast<size_t>(i)].share);
         s.graph = plot_->addGraph(s.rect->axis(QCPAxis::atBottom), s.rect->axis(QCPAxis::atLeft));
         s.graph->setAdaptiveSampling(true);
         s.rect->axis(QCPAxis::atLeft)->ticker()->setTickCount(i == Power ? 4 : 2);
@@ -95,7 +95,7 @@ void RideTrace::makeStrata() {
         s.name->position->setType(QCPItemPosition::ptAxisRectRatio);
         s.name->position->setCoords(0.004, 0.02);
         s.name->setPositionAlignment(Qt::AlignLeft | Qt::AlignTop);
-        s.name->setText(words[static_cast<size_t>(i)].name);
+        s.name->setText(looks[static_cast<size_t>(i)].name);
     }
     QCPAxisRect* power = strata_[Power].rect;
     threshold_ = plot_->addGraph(power->axis(QCPAxis::atBottom), power->axis(QCPAxis::atLeft));
@@ -185,7 +185,7 @@ void RideTrace::show(const Ride& ride, double thresholdPower, const std::vector<
         s.name->setVisible(has);
         s.graph->setVisible(has);
         // A stratum the ride has nothing for takes no room.
-        plot_->plotLayout()->setRowStretchFactor(i, has ? words[static_cast<size_t>(i)].share : 0.01);
+        plot_->plotLayout()->setRowStretchFactor(i, has ? looks[static_cast<size_t>(i)].share : 0.01);
         s.rect->setMaximumSize(QSize(QWIDGETSIZE_MAX, has ? QWIDGETSIZE_MAX : 0));
         if (!has) {
             s.graph->data()->clear();
@@ -194,7 +194,7 @@ void RideTrace::show(const Ride& ride, double thresholdPower, const std::vector<
         lowest = i;
         s.graph->setData(
             seconds,
-            smoothed(*series[static_cast<size_t>(i)], ride.stretches, words[static_cast<size_t>(i)].window),
+            smoothed(*series[static_cast<size_t>(i)], ride.stretches, looks[static_cast<size_t>(i)].window),
             true);
         QCPAxis* y = s.rect->axis(QCPAxis::atLeft);
         s.graph->rescaleValueAxis();

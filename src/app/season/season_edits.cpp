@@ -11,12 +11,6 @@ QString weekWords(Date week) {
     return QString::fromStdString(dayText(week));
 }
 
-const PlannedWeek* weekOf(const Plan& plan, Date day) {
-    const auto found = std::find_if(plan.weeks.begin(), plan.weeks.end(),
-                                    [&](const PlannedWeek& w) { return monday(w.start) == monday(day); });
-    return found == plan.weeks.end() ? nullptr : &*found;
-}
-
 bool pinnable(Phase phase) {
     return phase <= Phase::Specialise;
 }

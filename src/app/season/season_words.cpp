@@ -40,18 +40,6 @@ QString list(const QStringList& items) {
                            : "<p style='margin:2px 0'>" + items.join("</p><p style='margin:5px 0'>") + "</p>";
 }
 
-const PlannedDay* dayOf(const Plan& plan, Date day) {
-    const auto found =
-        std::find_if(plan.days.begin(), plan.days.end(), [&](const PlannedDay& d) { return d.date == day; });
-    return found == plan.days.end() ? nullptr : &*found;
-}
-
-const PlannedWeek* weekOf(const Plan& plan, Date day) {
-    const auto found = std::find_if(plan.weeks.begin(), plan.weeks.end(),
-                                    [&](const PlannedWeek& w) { return monday(w.start) == monday(day); });
-    return found == plan.weeks.end() ? nullptr : &*found;
-}
-
 } // namespace
 
 QString inspectRace(const SeasonPicture& picture, int index, const std::vector<Limit>& limits,

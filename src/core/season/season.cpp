@@ -368,4 +368,16 @@ Result<void> check(const Season& s) {
     return {};
 }
 
+const PlannedWeek* weekOf(const Plan& plan, Date day) {
+    const auto found = std::find_if(plan.weeks.begin(), plan.weeks.end(),
+                                    [&](const PlannedWeek& w) { return monday(w.start) == monday(day); });
+    return found == plan.weeks.end() ? nullptr : &*found;
+}
+
+const PlannedDay* dayOf(const Plan& plan, Date day) {
+    const auto found =
+        std::find_if(plan.days.begin(), plan.days.end(), [&](const PlannedDay& d) { return d.date == day; });
+    return found == plan.days.end() ? nullptr : &*found;
+}
+
 } // namespace marram

@@ -241,6 +241,10 @@ struct Plan {
     double objective = 0;        ///< of the last programme solved
 };
 
+/// The week that holds a day, and the day, of a plan; null where it has none.
+const PlannedWeek* weekOf(const Plan& plan, Date day);
+const PlannedDay* dayOf(const Plan& plan, Date day);
+
 /// The gate a race of a season has: the coach's; where there is none, the one its plan was made for.
 std::optional<Gate> gateInForce(const Race& race, const Plan& plan);
 
