@@ -3,7 +3,9 @@
 #include "formats/fit/workout.h"
 #include "headunit/device.h"
 #include "support/season_window.h"
+#include "support/suite.h"
 
+#include <QApplication>
 #include <QCheckBox>
 #include <QClipboard>
 #include <QGuiApplication>
@@ -447,5 +449,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(BoardTest)
+MARRAM_WINDOW_SUITE(BoardTest)
 #include "tst_board.moc"

@@ -3,8 +3,10 @@
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
 #include "support/rides.h"
+#include "support/suite.h"
 #include "support/workspaces.h"
 
+#include <QApplication>
 #include <QListWidget>
 #include <QMessageBox>
 #include <QSettings>
@@ -256,5 +258,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(EditorsTest)
+MARRAM_WINDOW_SUITE(EditorsTest)
 #include "tst_editors.moc"

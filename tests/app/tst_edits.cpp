@@ -5,6 +5,7 @@
 #include "app/season/season_tries.h"
 #include "records/merge.h"
 #include "support/seasons.h"
+#include "support/suite.h"
 
 #include <QTest>
 
@@ -22,13 +23,6 @@ SeasonPicture pictureOf(const Season& s) {
     for (const PlannedWeek& w : p.plan.weeks)
         p.planned[monday(w.start)] = layersOf(w.bandHours, w.stress, 0, s.lowThreshold);
     return p;
-}
-
-const PlannedWeek& weekOf(const Plan& plan, Date day) {
-    for (const PlannedWeek& w : plan.weeks)
-        if (monday(w.start) == monday(day))
-            return w;
-    throw std::out_of_range("no such week");
 }
 
 Date edgeInto(const Plan& plan, Phase phase) {
@@ -85,8 +79,8 @@ private slots:
                 deload = monday(w.start);
         const SeasonEdit e = moveDeload(s_, deload, deload + 7 + 3);
         const Plan plan = solveSeason(e.season).plan;
-        QCOMPARE(weekOf(plan, deload + 7).kind, WeekKind::Deload);
-        QCOMPARE(weekOf(plan, deload).kind, WeekKind::Build);
+        QCOMPARE(weekOf(plan, deload + 7)->kind, WeekKind::Deload);
+        QCOMPARE(weekOf(plan, deload)->kind, WeekKind::Build);
         QVERIFY(sameSeason(moveDeload(s_, deload, deload + 3).season, s_));
         QVERIFY(sameSeason(moveDeload(s_, deload, s_.end + 30).season, s_));
     }
@@ -95,9 +89,9 @@ private slots:
         for (const PlannedWeek& w : p_.plan.weeks)
             if (w.kind == WeekKind::Build)
                 build = monday(w.start);
-        const double before = weekOf(p_.plan, build).stress;
+        const double before = weekOf(p_.plan, build)->stress;
         const SeasonEdit less = setWeekHeight(s_, p_.plan, build, 0.6 * before);
-        const double now = weekOf(solveSeason(less.season).plan, build).stress;
+        const double now = weekOf(solveSeason(less.season).plan, build)->stress;
         QVERIFY2(std::abs(now - 0.6 * before) < 0.06 * before,
                  qPrintable(QString("%1 of %2").arg(now).arg(before)));
         // Steps of three minutes, and never more than a day has.
@@ -236,5 +230,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(EditsTest)
+MARRAM_SUITE(EditsTest)
 #include "tst_edits.moc"

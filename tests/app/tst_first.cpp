@@ -3,7 +3,9 @@
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
 #include "store/roster.h"
+#include "support/suite.h"
 
+#include <QApplication>
 #include <QDir>
 #include <QMenuBar>
 #include <QMessageBox>
@@ -154,5 +156,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(FirstTest)
+MARRAM_WINDOW_SUITE(FirstTest)
 #include "tst_first.moc"

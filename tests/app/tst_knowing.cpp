@@ -3,6 +3,7 @@
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
 #include "support/rides.h"
+#include "support/suite.h"
 #include "support/workspaces.h"
 
 #include <QApplication>
@@ -496,5 +497,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(KnowingTest)
+MARRAM_WINDOW_SUITE(KnowingTest)
 #include "tst_knowing.moc"

@@ -2,6 +2,7 @@
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
 #include "support/rides.h"
+#include "support/suite.h"
 #include "support/workspaces.h"
 
 #include <QApplication>
@@ -228,5 +229,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(LayoutTest)
+MARRAM_WINDOW_SUITE(LayoutTest)
 #include "tst_layout.moc"

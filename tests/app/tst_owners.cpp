@@ -4,8 +4,10 @@
 #include "app/season/season_canvas.h"
 #include "app/shell/binding.h"
 #include "support/rides.h"
+#include "support/suite.h"
 #include "support/workspaces.h"
 
+#include <QApplication>
 #include <QDir>
 #include <QElapsedTimer>
 #include <QSignalSpy>
@@ -463,5 +465,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(OwnersTest)
+MARRAM_WINDOW_SUITE(OwnersTest)
 #include "tst_owners.moc"

@@ -1,5 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "support/season_window.h"
+#include "support/suite.h"
+
+#include <QMenu>
 
 using namespace marram;
 using namespace marram::test;
@@ -293,5 +296,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(SeasonTriedTest)
+MARRAM_WINDOW_SUITE(SeasonTriedTest)
 #include "tst_season_tried.moc"

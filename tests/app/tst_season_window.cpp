@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "support/season_window.h"
+#include "support/suite.h"
 
 using namespace marram;
 using namespace marram::test;
@@ -299,5 +300,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(SeasonWindowTest)
+MARRAM_WINDOW_SUITE(SeasonWindowTest)
 #include "tst_season_window.moc"

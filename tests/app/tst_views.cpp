@@ -7,7 +7,9 @@
 #include "app/season/season_words.h"
 #include "app/shell/palette.h"
 #include "app/theme/theme.h"
+#include "support/suite.h"
 
+#include <QApplication>
 #include <QTest>
 
 using namespace marram;
@@ -205,5 +207,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(ViewsTest)
+MARRAM_WINDOW_SUITE(ViewsTest)
 #include "tst_views.moc"

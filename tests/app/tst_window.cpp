@@ -1,10 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
-#include "demo/scenario.h"
+#include "support/demo_roster.h"
 #include "support/rides.h"
+#include "support/suite.h"
 #include "support/workspaces.h"
 
+#include <QApplication>
 #include <QDropEvent>
 #include <QMessageBox>
 #include <QMimeData>
@@ -105,7 +107,7 @@ private slots:
         QApplication::setOrganizationName("marram-test");
         dress(*qApp, false, 1);
         path_ = folder_.filePath("club.marram");
-        const auto made = writeDemo(path_, today_, {});
+        const auto made = demoRoster(path_, today_);
         QVERIFY2(made.has_value(), made ? "" : made.error().sentence.c_str());
         openWindow();
     }
@@ -425,5 +427,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(WindowTest)
+MARRAM_WINDOW_SUITE(WindowTest)
 #include "tst_window.moc"

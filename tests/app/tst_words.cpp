@@ -6,6 +6,7 @@
 #include "app/rides/ride_words.h"
 #include "app/rides/zone_bars.h"
 #include "app/theme/theme.h"
+#include "support/suite.h"
 
 #include <QApplication>
 #include <QTest>
@@ -288,5 +289,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(WordsTest)
+MARRAM_WINDOW_SUITE(WordsTest)
 #include "tst_words.moc"

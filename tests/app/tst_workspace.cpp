@@ -1,8 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/workspace.h"
 #include "support/rides.h"
+#include "support/suite.h"
 #include "support/workspaces.h"
 
+#include <QApplication>
 #include <QDir>
 #include <QSignalSpy>
 #include <QTemporaryDir>
@@ -405,5 +407,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(WorkspaceTest)
+MARRAM_WINDOW_SUITE(WorkspaceTest)
 #include "tst_workspace.moc"

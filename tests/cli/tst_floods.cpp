@@ -6,6 +6,7 @@
 #include "store/exchange.h"
 #include "store/import.h"
 #include "support/rides.h"
+#include "support/suite.h"
 
 #include <QDir>
 #include <QFile>
@@ -22,14 +23,14 @@ using namespace marram::test;
 
 namespace {
 
-struct Ran {
+struct Measured {
     int code = -1;
     double megabytes = 0; ///< most memory it held at once
     QByteArray err;
 };
 
 /// marram-cli as a process of its own, ended after half a minute.
-Ran cli(const QStringList& arguments, const QString& errTo) {
+Measured measured(const QStringList& arguments, const QString& errTo) {
     std::vector<QByteArray> words{QByteArray(BIN_DIR) + "/marram-cli"};
     for (const QString& a : arguments)
         words.push_back(QFile::encodeName(a));
@@ -50,7 +51,7 @@ Ran cli(const QStringList& arguments, const QString& errTo) {
     rusage used{};
     wait4(child, &status, 0, &used);
     QFile file(errTo);
-    Ran ran;
+    Measured ran;
     ran.code = WIFEXITED(status) ? WEXITSTATUS(status) : -1;
     ran.megabytes = static_cast<double>(used.ru_maxrss) / 1024;
     if (file.open(QIODevice::ReadOnly))
@@ -86,7 +87,9 @@ class FloodsTest : public QObject {
     QTemporaryDir folder_;
 
     QString in(const QString& name) { return folder_.filePath(name); }
-    Ran score(const QString& file) { return cli({"score", file, "--threshold-power", "250"}, in("err")); }
+    Measured score(const QString& file) {
+        return measured({"score", file, "--threshold-power", "250"}, in("err"));
+    }
 
 private slots:
     void memoryStaysBounded_data() {
@@ -114,7 +117,7 @@ private slots:
     void memoryStaysBounded() {
         QFETCH(QByteArray, bytes);
         const QString file = save(in("flood"), bytes);
-        const Ran r = score(file);
+        const Measured r = score(file);
         QVERIFY2(r.code == 3 || r.code == 0, r.err);
         QVERIFY2(r.err.count('\n') == 1 && r.err.size() < 400, r.err);
         const double limit = 8.0 * static_cast<double>(bytes.size()) / (1 << 20) + 200;
@@ -126,12 +129,12 @@ private slots:
         QCOMPARE(mkfifo(QFile::encodeName(pipe).constData(), 0600), 0);
         QVERIFY(QFile::link("/dev/zero", zero));
         for (const QString& file : {pipe, zero, QString("/dev/zero")}) {
-            const Ran r = score(file);
+            const Measured r = score(file);
             QCOMPARE(r.code, 3);
             QVERIFY2(r.err.contains("pipe or a device"), r.err);
         }
         for (const char* verb : {"plan", "model"})
-            QCOMPARE(cli({verb, pipe}, in("err")).code, 3);
+            QCOMPARE(measured({verb, pipe}, in("err")).code, 3);
     }
     void aFolderIsBroughtInWithoutWhatIsNoFile() {
         const QString roster = in("r.marram"), rides = in("rides");
@@ -151,7 +154,7 @@ private slots:
         const int fd = open(bad.constData(), O_WRONLY | O_CREAT, 0600);
         QVERIFY(fd >= 0);
         ::close(fd);
-        const Ran r = cli({"import", roster, "Ann", rides}, in("err"));
+        const Measured r = measured({"import", roster, "Ann", rides}, in("err"));
         QCOMPARE(r.code, 0);
         QVERIFY2(r.err.contains("caf") && r.err.contains("not in UTF-8"), r.err);
         QCOMPARE((*Roster::open(roster))->rides(1)->size(), 2U);
@@ -169,7 +172,7 @@ private slots:
         QCOMPARE(::chmod(QFile::encodeName(out).constData(), 0755), 0);
         save(elsewhere + "/precious", "kept");
         QVERIFY(QFile::link(elsewhere + "/precious", out + "/roster.json"));
-        QCOMPARE(cli({"export", roster, "--json", out}, in("err")).code, 0);
+        QCOMPARE(measured({"export", roster, "--json", out}, in("err")).code, 0);
         QFile precious(elsewhere + "/precious");
         QVERIFY(precious.open(QIODevice::ReadOnly));
         QCOMPARE(precious.readAll(), QByteArray("kept"));
@@ -181,18 +184,19 @@ private slots:
         QCOMPARE(info.st_mode & 0777, 0600U);
         const QString linked = in("linked");
         QVERIFY(QDir().mkpath(linked) && QFile::link(elsewhere, linked + "/riders"));
-        const Ran r = cli({"export", roster, "--json", linked}, in("err"));
+        const Measured r = measured({"export", roster, "--json", linked}, in("err"));
         QVERIFY2(r.code == 3 && r.err.contains("is a link"), r.err);
         QCOMPARE(QDir(elsewhere).entryList(QDir::Files), QStringList{"precious"});
     }
     void whatFailsLeavesNothingBehind() {
         const QString to = in("none.marram");
-        QCOMPARE(cli({"bring", to, QString(TEST_DATA) + "/hostile/bring-best-number.json"}, in("err")).code,
-                 3);
+        QCOMPARE(
+            measured({"bring", to, QString(TEST_DATA) + "/hostile/bring-best-number.json"}, in("err")).code,
+            3);
         QVERIFY(!QFileInfo::exists(to));
-        QCOMPARE(cli({"demo", "--out", "/proc/none.marram"}, in("err")).code, 3);
+        QCOMPARE(measured({"demo", "--out", "/proc/none.marram"}, in("err")).code, 3);
         const QString there = save(in("there.marram"), "mine");
-        QCOMPARE(cli({"demo", "--out", there}, in("err")).code, 3);
+        QCOMPARE(measured({"demo", "--out", there}, in("err")).code, 3);
         QCOMPARE(QFileInfo(there).size(), 4);
         for (const QString& name : QDir(folder_.path()).entryList(QDir::AllEntries | QDir::Hidden))
             QVERIFY2(!name.startsWith(".marram-"), qPrintable(name));
@@ -238,7 +242,7 @@ private slots:
     void twiceNamedKeysAndWrongEncodingsAreNamed() {
         QFETCH(QByteArray, bytes);
         QFETCH(QByteArray, says);
-        const Ran r = cli({"plan", save(in("s.json"), bytes)}, in("err"));
+        const Measured r = measured({"plan", save(in("s.json"), bytes)}, in("err"));
         QCOMPARE(r.code, 3);
         QVERIFY2(r.err.contains(says) && r.err.count('\n') == 1, r.err);
     }
@@ -277,5 +281,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(FloodsTest)
+MARRAM_SUITE(FloodsTest)
 #include "tst_floods.moc"

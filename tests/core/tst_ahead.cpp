@@ -2,6 +2,7 @@
 #include "core/course/course.h"
 #include "core/season/ahead.h"
 #include "support/seasons.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <cmath>
@@ -267,5 +268,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(AheadTest)
+MARRAM_SUITE(AheadTest)
 #include "tst_ahead.moc"

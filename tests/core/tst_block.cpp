@@ -3,6 +3,7 @@
 #include "core/block/compose.h"
 #include "core/session/shorthand.h"
 #include "support/generator.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <cmath>
@@ -24,13 +25,6 @@ Season seasonOf(double hours, School school, Demand demand) {
     s.rules.school = school;
     s.races[0].demand = demand;
     return s;
-}
-
-const PlannedDay* dayOf(const Plan& plan, Date date) {
-    for (const PlannedDay& d : plan.days)
-        if (d.date == date)
-            return &d;
-    return nullptr;
 }
 
 /// What a coach would find wrong with the sessions of some weeks, whatever they come to.
@@ -283,5 +277,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(BlockTest)
+MARRAM_SUITE(BlockTest)
 #include "tst_block.moc"

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/calendar/date.h"
+#include "support/suite.h"
 
 #include <QDate>
 #include <QTest>
@@ -68,5 +69,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(CalendarTest)
+MARRAM_SUITE(CalendarTest)
 #include "tst_calendar.moc"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "support/generator.h"
 #include "support/seasons.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <cmath>
@@ -220,5 +221,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ChoicesTest)
+MARRAM_SUITE(ChoicesTest)
 #include "tst_choices.moc"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/columns.h"
 #include "support/seasons.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <cmath>
@@ -163,5 +164,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ColumnsTest)
+MARRAM_SUITE(ColumnsTest)
 #include "tst_columns.moc"

@@ -4,6 +4,7 @@
 #include "core/ride/meanmax.h"
 #include "core/ride/recognise.h"
 #include "core/ride/score.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <cmath>
@@ -314,5 +315,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(EffortsTest)
+MARRAM_SUITE(EffortsTest)
 #include "tst_efforts.moc"

@@ -3,6 +3,7 @@
 #include "core/ride/meanmax.h"
 #include "core/ride/scale.h"
 #include "core/ride/span_figures.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <cmath>
@@ -37,7 +38,7 @@ Recording random(unsigned seed) {
     return r;
 }
 
-ScoringBasis basis() {
+ScoringBasis byBoth() {
     ScoringBasis b;
     b.threshold = Watts{240};
     b.heartRate = HeartRateRange{{50}, {166}, {186}, Sex::Female};
@@ -76,7 +77,7 @@ private slots:
                 continue;
             QVERIFY(near(f.meanPower, g.meanPower) && near(f.equivalentPower, g.equivalentPower));
             QVERIFY(near(f.meanHeartRate, g.meanHeartRate) && near(f.cadence, g.cadence));
-            const Score s = score(*cut, basis());
+            const Score s = score(*cut, byBoth());
             QVERIFY(near(f.meanPower, s.meanPower) && near(f.work, s.work));
         }
     }
@@ -112,7 +113,7 @@ private slots:
     void timeInHeartRateZonesIsAllTimeWithAHeartRate() {
         for (unsigned seed = 1; seed <= 30; ++seed) {
             const Ride ride = *toGrid(random(seed));
-            const Score s = score(ride, basis());
+            const Score s = score(ride, byBoth());
             double sum = 0;
             for (const double z : *s.heartRateZoneSeconds)
                 sum += z;
@@ -144,7 +145,7 @@ private slots:
         for (unsigned seed = 1; seed <= 30; ++seed) {
             const Ride ride = *toGrid(random(seed));
             for (int kind = 0; kind < 8; ++kind) {
-                ScoringBasis b = basis();
+                ScoringBasis b = byBoth();
                 if (kind & 1)
                     b.threshold.reset();
                 if (kind & 2)
@@ -174,10 +175,10 @@ private slots:
     void timeOfDayChangesNothing() {
         for (unsigned seed = 1; seed <= 10; ++seed) {
             Recording r = random(seed);
-            const Score a = score(*toGrid(r), basis());
+            const Score a = score(*toGrid(r), byBoth());
             for (Sample& s : r.samples)
                 s.time += 86400 * 100 + 7 * 3600;
-            const Score b = score(*toGrid(r), basis());
+            const Score b = score(*toGrid(r), byBoth());
             QVERIFY(near(a.stress, b.stress) && near(a.trainingImpulse, b.trainingImpulse) &&
                     near(a.drift, b.drift));
         }
@@ -203,7 +204,7 @@ private slots:
                 taken += !std::isnan(ride.power[t]) && std::isnan(cut->power[t]) ? 1 : 0;
             }
             QCOMPARE(cut->faults.powerMissing, ride.faults.powerMissing + taken);
-            QVERIFY(*score(*cut, basis()).work <= *score(ride, basis()).work);
+            QVERIFY(*score(*cut, byBoth()).work <= *score(ride, byBoth()).work);
         }
     }
     void lapsStandOnTheGrid() {
@@ -238,5 +239,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(FiguresTest)
+MARRAM_SUITE(FiguresTest)
 #include "tst_figures.moc"

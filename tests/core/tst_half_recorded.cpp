@@ -1,11 +1,18 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/ride/purpose.h"
 #include "core/ride/score.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <cmath>
 
 using namespace marram;
+
+/// A part of a ride: seconds and fractions of 250 W, from and to.
+struct Leg {
+    int seconds;
+    double from, to;
+};
 
 namespace {
 
@@ -35,11 +42,7 @@ Score scored(const Recording& r) {
     return score(*toGrid(r), basis());
 }
 
-/// A trace of target powers as a ride: seconds and fractions of 250 W, from and to.
-struct Leg {
-    int seconds;
-    double from, to;
-};
+/// A trace of target powers as a ride.
 Ride ridden(const std::vector<Leg>& legs) {
     Recording r;
     double at = 1800000000;
@@ -203,5 +206,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(HalfRecordedTest)
+MARRAM_SUITE(HalfRecordedTest)
 #include "tst_half_recorded.moc"

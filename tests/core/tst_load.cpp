@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/load/load.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <cmath>
@@ -80,5 +81,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(LoadTest)
+MARRAM_SUITE(LoadTest)
 #include "tst_load.moc"

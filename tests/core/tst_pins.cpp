@@ -5,6 +5,7 @@
 #include "core/session/reserve.h"
 #include "core/session/shorthand.h"
 #include "support/generator.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <cmath>
@@ -334,5 +335,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(PinsTest)
+MARRAM_SUITE(PinsTest)
 #include "tst_pins.moc"

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/solver.h"
+#include "support/suite.h"
 
 #include <QFile>
 #include <QTemporaryDir>
@@ -155,5 +156,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ProgrammeTest)
+MARRAM_SUITE(ProgrammeTest)
 #include "tst_programme.moc"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "support/generator.h"
 #include "support/properties.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <set>
@@ -259,5 +260,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(PropertiesTest)
+MARRAM_SUITE(PropertiesTest)
 #include "tst_properties.moc"

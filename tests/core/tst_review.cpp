@@ -3,6 +3,7 @@
 #include "core/review/checkin.h"
 #include "core/review/history.h"
 #include "core/review/review.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <algorithm>
@@ -457,5 +458,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ReviewTest)
+MARRAM_SUITE(ReviewTest)
 #include "tst_review.moc"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/ride/meanmax.h"
 #include "core/ride/score.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <cmath>
@@ -270,5 +271,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(RideTest)
+MARRAM_SUITE(RideTest)
 #include "tst_ride.moc"

@@ -3,6 +3,7 @@
 #include "core/rider/power_model.h"
 #include "core/rider/proposal.h"
 #include "core/rider/protocol.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <algorithm>
@@ -336,5 +337,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(RiderTest)
+MARRAM_SUITE(RiderTest)
 #include "tst_rider.moc"

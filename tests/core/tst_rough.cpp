@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/session/rough.h"
+#include "support/suite.h"
 
 #include <QTest>
 
@@ -40,5 +41,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(RoughSessionTest)
+MARRAM_SUITE(RoughSessionTest)
 #include "tst_rough.moc"

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "support/generator.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <cmath>
@@ -489,5 +490,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(RulesTest)
+MARRAM_SUITE(RulesTest)
 #include "tst_rules.moc"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/load/monotony.h"
 #include "core/ride/scale.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <cmath>
@@ -193,5 +194,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ScaleTest)
+MARRAM_SUITE(ScaleTest)
 #include "tst_scale.moc"

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "support/seasons.h"
+#include "support/suite.h"
 
 #include <QProcess>
 #include <QRegularExpression>
@@ -34,10 +35,6 @@ double raceOn(const Season& s, Date day) {
 bool says(const Plan& plan, const std::string& part) {
     return std::any_of(plan.relaxed.begin(), plan.relaxed.end(),
                        [&](const Relaxed& r) { return r.text.find(part) != std::string::npos; });
-}
-
-const PlannedDay& dayOf(const Plan& plan, Date date) {
-    return plan.days[static_cast<size_t>(date - plan.days.front().date)];
 }
 
 QByteArray name(unsigned seed) {
@@ -93,7 +90,7 @@ private slots:
             QVERIFY(std::abs(d.fitness - f) < 1e-6 && std::abs(d.fatigue - a) < 1e-6);
         }
         for (const PlannedRace& r : plan.races) {
-            const double form = dayOf(plan, r.date).form;
+            const double form = dayOf(plan, r.date)->form;
             const double miss = r.gate ? std::max({0.0, r.gate->low - form, form - r.gate->high}) : 0;
             QVERIFY(std::abs(r.gateMiss - miss) < 1e-9);
         }
@@ -160,7 +157,7 @@ private slots:
                 last = &w;
         std::array<double, 2> week{};
         for (int n = 1; n <= 14; ++n)
-            week[n > 7 ? 0 : 1] += dayOf(plan, race - n).hours;
+            week[n > 7 ? 0 : 1] += dayOf(plan, race - n)->hours;
         const double cut = 1 - (week[0] + week[1]) / 2 / last->hours;
         // Bosquet et al. 2007: two weeks, volume cut by 41–60 %
         QVERIFY2(cut >= 0.40 && cut <= 0.60, qPrintable(QString::number(cut)));
@@ -390,5 +387,5 @@ private:
     int rows_ = 0;
 };
 
-QTEST_GUILESS_MAIN(SeasonTest)
+MARRAM_SUITE(SeasonTest)
 #include "tst_season.moc"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/session/session.h"
 #include "core/session/shorthand.h"
+#include "support/suite.h"
 
 #include <QTest>
 #include <cmath>
@@ -266,5 +267,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(SessionTest)
+MARRAM_SUITE(SessionTest)
 #include "tst_session.moc"

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "support/seasons.h"
+#include "support/suite.h"
 
 #include <QTest>
 
@@ -222,5 +223,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(SkeletonTest)
+MARRAM_SUITE(SkeletonTest)
 #include "tst_skeleton.moc"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/load/load.h"
 #include "demo/scenario.h"
+#include "support/suite.h"
 
 #include <QDir>
 #include <QTemporaryDir>
@@ -150,5 +151,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(DemoTest)
+MARRAM_SUITE(DemoTest)
 #include "tst_demo.moc"

@@ -3,6 +3,7 @@
 #include "formats/csv/plan_csv.h"
 #include "formats/ical/calendar.h"
 #include "support/seasons.h"
+#include "support/suite.h"
 
 #include <QDir>
 #include <QJsonArray>
@@ -161,5 +162,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(CalendarsTest)
+MARRAM_SUITE(CalendarsTest)
 #include "tst_calendars.moc"

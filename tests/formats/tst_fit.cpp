@@ -3,6 +3,7 @@
 #include "core/ride/score.h"
 #include "formats/fit/fit.h"
 #include "formats/fit/protocol.h"
+#include "support/suite.h"
 
 #include <QFile>
 #include <QTest>
@@ -231,5 +232,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(FitTest)
+MARRAM_SUITE(FitTest)
 #include "tst_fit.moc"

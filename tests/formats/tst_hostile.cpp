@@ -4,6 +4,7 @@
 #include "formats/gpx/gpx.h"
 #include "formats/json/season_json.h"
 #include "formats/recording/recording.h"
+#include "support/suite.h"
 
 #include <QStringEncoder>
 #include <QTest>
@@ -201,5 +202,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(HostileTest)
+MARRAM_SUITE(HostileTest)
 #include "tst_hostile.moc"

@@ -3,6 +3,7 @@
 #include "formats/fit/fit.h"
 #include "formats/fit/workout.h"
 #include "support/rides.h"
+#include "support/suite.h"
 
 #include <QJsonArray>
 #include <QJsonDocument>
@@ -124,5 +125,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(IndependentTest)
+MARRAM_SUITE(IndependentTest)
 #include "tst_independent.moc"

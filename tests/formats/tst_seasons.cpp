@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/json/season_json.h"
 #include "support/properties.h"
+#include "support/suite.h"
 
 #include <QDir>
 #include <QFile>
@@ -37,5 +38,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(SeasonsTest)
+MARRAM_SUITE(SeasonsTest)
 #include "tst_seasons.moc"

@@ -5,6 +5,7 @@
 #include "formats/json/score_json.h"
 #include "formats/json/season_json.h"
 #include "formats/recording/recording.h"
+#include "support/suite.h"
 
 #include <QJsonArray>
 #include <QJsonDocument>
@@ -305,5 +306,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(TextTest)
+MARRAM_SUITE(TextTest)
 #include "tst_text.moc"

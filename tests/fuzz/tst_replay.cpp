@@ -3,6 +3,7 @@
 #include "formats/files/files.h"
 #include "formats/json/season_json.h"
 #include "fuzz/targets.h"
+#include "support/suite.h"
 
 #include <QDir>
 #include <QTest>
@@ -42,5 +43,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(ReplayTest)
+MARRAM_SUITE(ReplayTest)
 #include "tst_replay.moc"

@@ -6,6 +6,7 @@
 #include "formats/fit/fit.h"
 #include "formats/fit/workout.h"
 #include "headunit/device.h"
+#include "support/suite.h"
 
 #include <QDir>
 #include <QFile>
@@ -179,5 +180,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(CircleTest)
+MARRAM_SUITE(CircleTest)
 #include "tst_circle.moc"

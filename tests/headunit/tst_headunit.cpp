@@ -2,6 +2,7 @@
 #include "core/ride/score.h"
 #include "formats/recording/recording.h"
 #include "support/rides.h"
+#include "support/suite.h"
 
 #include <QTemporaryDir>
 #include <QTest>
@@ -106,5 +107,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(HeadunitTest)
+MARRAM_SUITE(HeadunitTest)
 #include "tst_headunit.moc"

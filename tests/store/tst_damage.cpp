@@ -3,6 +3,7 @@
 #include "store/import.h"
 #include "support/rides.h"
 #include "support/seasons_of.h"
+#include "support/suite.h"
 
 #include <QDir>
 #include <QDirIterator>
@@ -404,5 +405,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(DamageTest)
+MARRAM_SUITE(DamageTest)
 #include "tst_damage.moc"

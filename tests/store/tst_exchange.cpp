@@ -3,6 +3,7 @@
 #include "store/import.h"
 #include "support/rides.h"
 #include "support/seasons_of.h"
+#include "support/suite.h"
 
 #include <QCryptographicHash>
 #include <QDirIterator>
@@ -403,5 +404,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(ExchangeTest)
+MARRAM_SUITE(ExchangeTest)
 #include "tst_exchange.moc"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/import.h"
 #include "support/rides.h"
+#include "support/suite.h"
 
 #include <QElapsedTimer>
 #include <QProcess>
@@ -70,5 +71,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(KillTest)
+MARRAM_SUITE(KillTest)
 #include "tst_kill.moc"

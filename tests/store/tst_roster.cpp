@@ -2,6 +2,7 @@
 #include "store/import.h"
 #include "support/rides.h"
 #include "support/seasons_of.h"
+#include "support/suite.h"
 
 #include <QSqlQuery>
 #include <QTemporaryDir>
@@ -357,5 +358,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(RosterTest)
+MARRAM_SUITE(RosterTest)
 #include "tst_roster.moc"

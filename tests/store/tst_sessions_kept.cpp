@@ -6,6 +6,7 @@
 #include "store/exchange.h"
 #include "store/roster.h"
 #include "support/seasons_of.h"
+#include "support/suite.h"
 
 #include <QDir>
 #include <QJsonArray>
@@ -206,5 +207,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(SessionsKeptTest)
+MARRAM_SUITE(SessionsKeptTest)
 #include "tst_sessions_kept.moc"

@@ -5,9 +5,9 @@
 #include "app/season/season_tries.h"
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
-#include "demo/scenario.h"
 #include "formats/json/season_json.h"
 #include "records/merge.h"
+#include "support/demo_roster.h"
 #include "support/workspaces.h"
 
 #include <QComboBox>
@@ -104,7 +104,7 @@ protected:
         QApplication::setOrganizationName("marram-test");
         dress(*qApp, false, 1);
         path_ = folder_.filePath("club.marram");
-        const auto made = writeDemo(path_, today_, {});
+        const auto made = demoRoster(path_, today_);
         QVERIFY2(made.has_value(), made ? "" : made.error().sentence.c_str());
         openWindow();
     }
