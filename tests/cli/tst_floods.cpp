@@ -113,6 +113,10 @@ private slots:
         for (int i = 0; i < 100000; ++i)
             deep += "<a>";
         QTest::newRow("depth inside a time") << deep;
+        // The XML reader has words of its own for what it can't turn into UTF-8.
+        QTest::newRow("another encoding")
+            << QByteArray("<?xml version=\"1.0\" encoding=\"SHIFT_JIS\"?><gpx>") +
+                   QByteArray(1 << 20, '\xFF') + "</gpx>";
     }
     void memoryStaysBounded() {
         QFETCH(QByteArray, bytes);

@@ -81,12 +81,16 @@ std::optional<size_t> lineOfCrowdedElement(std::string_view xml) {
     return std::nullopt;
 }
 
+void sayNothing(void*, const char*, ...) {} // as libxml2 asks for it
+
 /// Takes track points from what the XML reader finds. The first thing wrong stops it.
 class Points {
 public:
     /// A course needs no times, and may be a route.
     Points(std::string_view xml, bool course) : rest_(xml), course_(course) {
         static const bool ready = (xmlInitParser(), true); // before any thread of it reads
+        // What it says of a conversion, which has no file to it, it would say on standard error.
+        xmlSetGenericErrorFunc(nullptr, sayNothing);
         xmlSAXHandler handler{};
         handler.initialized = XML_SAX2_MAGIC;
         handler.startDocument = [](void* self) { of(self).begin(); };
@@ -163,19 +167,23 @@ private:
                });
     }
 
+    /// Told from deep inside the XML reader, which is therefore not stopped here but given nothing more.
     void fail(const xmlError& error) {
         if (error.level != XML_ERR_FATAL || !problem.empty())
             return;
-        if (foreign() || error.code == XML_ERR_UNSUPPORTED_ENCODING || error.code == XML_ERR_UNKNOWN_ENCODING)
-            return stop(notUtf8);
+        problem = "line " + std::to_string(std::max(1, error.line)) + ": ";
+        if (foreign() || error.code == XML_ERR_UNSUPPORTED_ENCODING ||
+            error.code == XML_ERR_UNKNOWN_ENCODING) {
+            problem += notUtf8;
+            return;
+        }
         badText = error.code == XML_ERR_INVALID_ENCODING || error.code == XML_ERR_INVALID_CHAR;
         std::string_view words = error.message ? error.message : "";
         words = trimmed(words.substr(0, std::min<size_t>(words.find('\n'), 100)));
         const bool plain =
             std::all_of(words.begin(), words.end(), [](char c) { return c >= ' ' && c <= '~'; });
-        problem = "line " + std::to_string(std::max(1, error.line)) + ": broken XML" +
-                  (plain && !words.empty() ? " (" + std::string(words) + ")" : "") +
-                  "; export the ride again";
+        problem += "broken XML" + (plain && !words.empty() ? " (" + std::string(words) + ")" : "") +
+                   "; export the ride again";
     }
 
     void open(std::string_view name, std::span<const xmlChar*> attributes) {
