@@ -41,7 +41,7 @@ void placeAlongside(std::vector<WeekChoice>& all, const std::vector<WeekProblem>
             const auto rung =
                 static_cast<size_t>(std::min(last, sprinting ? sprints + 1 : drilled + drills / 2));
             const SessionFigures f = figuresOf(family.work[rung], lowThreshold);
-            if (day.role != Role::Easy || day.pinned || all[w].onDay[d] ||
+            if (day.role != Role::Easy || day.pinned || day.easyOnly || all[w].onDay[d] ||
                 (basis.easyUntil && day.date < *basis.easyUntil) ||
                 shortestWith(Lying::Within, f.seconds) > day.hours)
                 continue;

@@ -6,6 +6,7 @@
 #include "core/session/shorthand.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace marram {
@@ -46,8 +47,9 @@ public:
             Slot s{day};
             if (choice.onDay[d])
                 s.pick = &*choice.onDay[d];
-            s.shortest = s.pick ? shortestWith(lyingOf(s.pick->family->name), s.pick->seconds)
-                                : std::min(900, day.available);
+            s.shortest =
+                s.pick ? shortestWith(lyingOf(s.pick->family->name), s.pick->seconds, warmFor(s.pick->work))
+                       : std::min(shortestRide, day.available);
             if (day.role == Role::Long && choice.longTempo > 0)
                 s.shortest = choice.longTempo + 600 + 3600;
             if (day.fixedLength) {
@@ -136,10 +138,13 @@ private:
     /// Five minutes more on the day with most room, up to a twentieth more than planned.
     bool lengthen(double planned) {
         Slot* most = nullptr;
+        // The long ride first: it is what makes a rider last.
+        const auto room = [](const Slot& s) {
+            return s.day.available - s.seconds + (s.day.role == Role::Long ? 3600 : 0);
+        };
         for (Slot& s : slots_)
             if (s.day.role != Role::Test && s.day.role != Role::Openers && !s.day.fixedLength &&
-                s.seconds + fiveMinutes <= s.day.available &&
-                (!most || s.day.available - s.seconds > most->day.available - most->seconds))
+                s.seconds + fiveMinutes <= s.day.available && (!most || room(s) > room(*most)))
                 most = &s;
         if (!most || ridden() + fiveMinutes > 1.06 * planned)
             return false;
@@ -149,9 +154,12 @@ private:
     /// Five minutes less on the longest easy day, down to 95 % of what was planned.
     bool shorten() {
         Slot* most = nullptr;
+        const auto spare = [](const Slot& s) {
+            return s.seconds - s.shortest - (s.day.role == Role::Long ? 7200 : 0); // the long ride last
+        };
         for (Slot& s : slots_)
             if (s.day.role != Role::Test && !s.day.fixedLength && s.seconds - fiveMinutes >= s.shortest &&
-                (!most || s.seconds - s.shortest > most->seconds - most->shortest))
+                (!most || spare(s) > spare(*most)))
                 most = &s;
         if (!most || ridden() - fiveMinutes < 0.95 * sumOfSlots())
             return false;
@@ -171,10 +179,10 @@ private:
         return rideAround({}, s.seconds, s.percent);
     }
 
-    static std::string noteOf(const Family& family) {
+    static std::string noteOf(const Family& family, Date day) {
         std::string note = family.stop.empty() ? std::string() : "Stop when " + family.stop + ".";
-        if (!family.caution.empty())
-            note += (note.empty() ? "" : " ") + family.caution;
+        if (const std::string caution = cautionOn(family, day); !caution.empty())
+            note += (note.empty() ? "" : " ") + caution;
         return note;
     }
 
@@ -186,10 +194,21 @@ private:
         b.family = "strength";
         b.title = "Strength";
         b.seconds = 45 * 60;
-        b.note = problem_.phase == Phase::Transition || problem_.phase == Phase::Base
-                     ? "Body weight 3 × 15 to 20, later 3 × 8 to 10 with weight: fast up, and stop before "
-                       "the speed falls."
-                     : "One short session: 2 to 3 × 8 with weight, after the ride.";
+        // A ladder of its own, a rung a fortnight: body weight, then weight, then fast (common practice).
+        static const std::array<const char*, 6> ladder{
+            "Body weight, three exercises in their easier form: 2 to 3 × 15.",
+            "Body weight, the same three: 3 × 15 to 20 passes to the harder form.",
+            "Body weight in its harder form: 3 × 15 to 20 of each.",
+            "Weight you could lift 12 times: 3 × 8 to 10, fast up, slow down.",
+            "A little more weight: 3 × 8 to 10, and stop before the speed falls.",
+            "Less weight, moved as fast as it goes: 3 × 5 to 8."};
+        const CareRules care = careOf(season_);
+        const int top = care.bodyWeight ? 2 : 5;
+        const int rung = std::min(top, problem_.since / 2);
+        b.title = std::string("Strength: ") + (rung < 3 ? "body weight" : rung < 5 ? "with weight" : "fast");
+        b.note = ladder[static_cast<size_t>(rung)];
+        if (care.bodyWeight)
+            b.note += " No weights until a licensed practitioner has cleared them.";
         b.why = "The season has gym on this day.";
         return b;
     }
@@ -208,14 +227,14 @@ private:
             b.rung = s.day.rung ? *s.day.rung + 1 : 0;
             b.title = writeShorthand(b.session);
             if (s.day.family)
-                b.note = noteOf(*s.day.family);
+                b.note = noteOf(*s.day.family, s.day.date);
             b.why = "The coach wrote it.";
         } else if (s.pick) {
             const Family& family = *s.pick->family;
             b.family = family.name;
             b.rung = s.pick->rung + 1;
             b.title = writeShorthand(s.pick->work);
-            b.note = noteOf(family);
+            b.note = noteOf(family, s.day.date);
             b.why = s.pick->why;
         } else if (s.day.role == Role::Long) {
             b.family = "long ride";
@@ -229,9 +248,15 @@ private:
             }
             if (choice_.longTempo > 0)
                 b.title += " with " + lengthWords(choice_.longTempo) + " of tempo late";
+            int longest = 0;
+            for (const DaySlot& d : problem_.days)
+                longest = std::max(longest, d.available);
             b.why =
-                "The long ride lies where the hours are" +
-                std::string(choice_.longTempo > 0 ? "; tempo late makes up the middle of the split." : ".");
+                std::string(
+                    s.day.available >= longest
+                        ? "The long ride lies where the hours are"
+                        : "The longest ride of the week; the day with more hours is given to harder work") +
+                (choice_.longTempo > 0 ? "; tempo late makes up the middle of the split." : ".");
         } else if (s.day.role == Role::Openers) {
             b.family = "openers";
             b.title = "Openers";
@@ -280,9 +305,10 @@ SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int w
         week.target = {p.stress, p.purpose};
         week.longTempo = choices[w].longTempo;
         const BlockWeek* before = nullptr;
-        if (basis.last && basis.touched && p.start + 7 <= *basis.touched)
+        if (basis.last)
             for (const BlockWeek& old : basis.last->weeks)
-                if (old.start == p.start)
+                if (old.start == p.start && ((basis.touched && p.start + 7 <= *basis.touched) ||
+                                             (basis.promised && keepsPromise(old, p))))
                     before = &old;
         if (before) {
             week.sessions = before->sessions;

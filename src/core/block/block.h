@@ -31,6 +31,9 @@ struct BlockBasis {
     /// than they have to.
     std::shared_ptr<const SessionBlock> last;
     std::optional<Date> touched;
+    /// `last` was promised to the rider: its weeks stay to the letter where the season still asks for the
+    /// same.
+    bool promised = false;
     /// Where there is no earlier answer: what the days were to have, to stay near all the same.
     std::map<Date, std::pair<std::string, int>> near; ///< family and rung, 1 the first
 };

@@ -193,6 +193,33 @@ void Chooser::step(size_t w) {
     beam_ = std::move(next);
 }
 
+/// What is held for some hours, as a fraction of threshold: an hour of 95 points, a climb of 50 points over
+/// 105 %, and 88 % from four hours on (common practice).
+static double raceIntensity(double hours) {
+    return std::max(0.88, 0.975 * std::pow(hours, hours < 1 ? -0.094 : -0.075));
+}
+
+Session Chooser::racePace(const Season& season, const std::vector<WeekProblem>& weeks, size_t rung) {
+    const Race* goal = nullptr;
+    for (const Race& race : season.races)
+        if (race.priority == Priority::A && (weeks.empty() || race.date >= weeks.front().start) &&
+            (!goal || race.date < goal->date))
+            goal = &race;
+    const double stress = goal ? raceStress(*goal) / goal->days : 300;
+    // The length whose stress, ridden at what is held for it, is the race's.
+    double hours = 1;
+    for (int turn = 0; turn < 60; ++turn)
+        hours = 0.5 * hours +
+                0.5 * std::clamp(stress / (100 * raceIntensity(hours) * raceIntensity(hours)), 0.1, 24.0);
+    const double shares[] = {0.25, 1.0 / 3, 0.42, 0.5};
+    const double minutes = std::clamp(60 * hours * shares[std::min<size_t>(rung, 3)], 3.0, 30.0);
+    const int length = static_cast<int>(std::lround(minutes)),
+              percent = static_cast<int>(std::lround(100 * raceIntensity(hours)));
+    const int count = length < 10 ? 3 : 2;
+    return *readShorthand(std::to_string(count) + " × " + std::to_string(length) + " min " +
+                          std::to_string(percent) + " with 5 min 50 between");
+}
+
 WeekChoice Chooser::choiceOf(size_t w, const State& state) {
     const WeekProblem& week = weeks_[w];
     WeekChoice choice;
@@ -212,10 +239,13 @@ WeekChoice Chooser::choiceOf(size_t w, const State& state) {
         if (c.light)
             why += lightness(week) == Lighter::Half ? ", with half of its repetitions: the race is near"
                                                     : ", with a repetition fewer: a lighter week";
+        else if (c.above > 0)
+            why += "; the ladder has ended, and it came back " + std::to_string(c.above) +
+                   (c.above == 1 ? " point of power higher" : " points of power higher");
         else if (w > 0 || anyDone_)
             why += std::string("; it grows by ") + family.grows;
         if (week.days[c.day].role == Role::Easy)
-            why += "; tempo beside the hard days makes up the middle of the split";
+            why += "; tempo between the hard days makes up the middle of the split";
         if (work.bent > 0)
             why += "; " + std::to_string(work.bent) +
                    " points under the rung, which would leave too little of the rider's W′";

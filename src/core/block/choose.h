@@ -11,6 +11,7 @@ struct DaySlot {
     double hours = 0;  ///< planned, in seconds
     int available = 0; ///< s, to whole five minutes
     bool besideHard = false;
+    bool easyOnly = false; ///< a recovery or a return: nothing over the low band
     // What the coach pinned.
     bool pinned = false;
     std::optional<Session> words;   ///< the whole ride
@@ -33,8 +34,15 @@ struct WeekProblem {
     double stress = 0; ///< of training
     Bands purpose;     ///< s
     std::vector<DaySlot> days;
-    int tests = 0; ///< test days of the season before this week
+    int tests = 0;          ///< test days of the season before this week
+    double fitness = 0;     ///< as the week begins
+    int shown = 0;          ///< s of sets a hard day has had in the eight weeks before, by the plan
+    bool noMaximal = false; ///< a rider under care: no maximal test
+    int since = 0;          ///< weeks from the season's start
 };
+/// Whether a week that was promised still fits what the season asks of it: the same kind, its points within 5
+/// %, every session on a day that still has its role and the time for it.
+bool keepsPromise(const BlockWeek& promised, const WeekProblem& week);
 std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Date from, int weeks,
                                       const BlockBasis& basis);
 

@@ -13,11 +13,13 @@ namespace marram {
 class Chooser {
 public:
     Chooser(const Season& season, const std::vector<WeekProblem>& weeks, const BlockBasis& basis)
-        : low_(season.lowThreshold), weeks_(weeks), basis_(basis), all_(basis.book->all()) {
+        : low_(season.lowThreshold), power_(season.thresholdPower), weeks_(weeks), basis_(basis),
+          all_(basis.book->all()) {
         for (const Family& family : all_) {
             std::vector<Work> rungs;
             for (size_t r = 0; r < family.rungs.size(); ++r)
-                rungs.push_back(bent(rungOf(family, r), season.thresholdPower));
+                rungs.push_back(
+                    bent(family.name == "race pace" ? racePace(season, weeks, r) : rungOf(family, r)));
             works_.push_back(std::move(rungs));
         }
         State first;
@@ -51,6 +53,8 @@ public:
                 std::max(600, works_[static_cast<size_t>(f)][static_cast<size_t>(s.rung)].seconds -
                                   (s.finished ? 0 : 600));
         }
+        const double fitness = weeks.empty() ? season.before.fitness : weeks.front().fitness;
+        newest_ = comesFromNothing(season) ? 0 : fitness < 40 ? 1 : 2;
         anyDone_ = !basis.done.empty();
         remember();
         first_ = first;
@@ -95,35 +99,57 @@ private:
     }
 
     /// A rung as this rider can hold it, where their critical power is known.
-    Work bent(const Session& rung, double thresholdPower) const {
-        if (!basis_.criticalPower || !basis_.wPrime || thresholdPower <= 0)
+    Work bent(const Session& rung) const {
+        if (!basis_.criticalPower || !basis_.wPrime || power_ <= 0)
             return counted(rung, low_);
-        const Bent b = bendToReserve(rung, thresholdPower, *basis_.criticalPower, *basis_.wPrime);
+        const Bent b = bendToReserve(rung, power_, *basis_.criticalPower, *basis_.wPrime);
         Work work = counted(b.session, low_);
         work.bent = b.points;
         return work;
     }
 
     /// Rungs a family may be ridden at now.
-    std::vector<int> rungsFor(int family, const Standing& s, bool light) const {
-        const int count = static_cast<int>(works_[static_cast<size_t>(family)].size());
+    std::vector<int> rungsFor(int family, const Standing& s, bool light, int week) const {
+        const auto& works = works_[static_cast<size_t>(family)];
+        const int count = static_cast<int>(works.size());
         std::vector<int> all;
         if (s.rung < 0) {
+            // A lighter week rides what was reached; of a rider nothing is known of, the first rung was.
+            if (light)
+                return anyDone_ || week > 0 || count == 0 ? all : std::vector{0};
+            // New to the family: on the third rung at most, above threshold on the second.
+            const bool above = count > 0 && works.front().target > 1;
+            const int most = above ? std::min(newest_, 1) : newest_;
+            // Where nothing was said of before, what the weeks before have shown by the plan.
             for (int r = 0; r < count; ++r)
-                // New to the family: what the rides already show, else the first.
-                if (!anyDone_ || r == 0 ||
-                    works_[static_cast<size_t>(family)][static_cast<size_t>(r)].seconds <= shown_)
+                if (r <= most || (!anyDone_ && works[static_cast<size_t>(r)].seconds <= weeks_.front().shown))
                     all.push_back(r);
             return all;
         }
         if (light || !s.finished)
             return {s.rung};
-        if (s.times < mostAtARung || s.rung + 1 >= count)
+        // When a ladder ends its family rests, a neighbour takes its place, and it comes back.
+        if (s.rung + 1 >= count) {
+            if (s.times < mostAtARung || week - s.last >= restsAtTheEnd)
+                all.push_back(s.rung);
+            return all;
+        }
+        if (s.times < mostAtARung)
             all.push_back(s.rung);
-        if (s.rung + 1 < count)
-            all.push_back(s.rung + 1);
+        all.push_back(s.rung + 1);
         return all;
     }
+
+    /// A family that comes back after its end begins to count anew.
+    static void comeBack(Standing& s, int count, int week) {
+        if (s.rung + 1 >= count && s.times >= mostAtARung && week - s.last >= restsAtTheEnd) {
+            s.times = 0;
+            ++s.above;
+        }
+    }
+
+    /// Work at the race's own power.
+    static Session racePace(const Season& season, const std::vector<WeekProblem>& weeks, size_t rung);
 
     /// Where a rider stands in a family after one more session of it; a lighter one passes no rung.
     static Standing after(Standing s, const Chosen& c) {
@@ -136,8 +162,8 @@ private:
     }
 
     /// Low and middle seconds of the warm-up of a ride of some length.
-    double warmMiddle(double seconds) const {
-        const Frame frame = frameFor(static_cast<int>(seconds));
+    double warmMiddle(double seconds, int warm = 0) const {
+        const Frame frame = frameFor(static_cast<int>(seconds), warm);
         const double top = frame.warm >= 900 ? 0.90 : 0.85;
         return std::clamp((top - low_) / (top - 0.5), 0.0, 1.0) * frame.warm;
     }
@@ -145,8 +171,8 @@ private:
     /// Points a ride round some work costs beyond endurance alone of its length, steps being long beside the
     /// thirty seconds of smoothing.
     static double added(const Work& work, const DaySlot& day, double endurance) {
-        const double length = std::max(day.hours, 1.0 * shortestAround(work.seconds));
-        const Frame frame = frameFor(static_cast<int>(length));
+        const double length = std::max(day.hours, 1.0 * shortestAround(work.seconds, work.warm));
+        const Frame frame = frameFor(static_cast<int>(length), work.warm);
         const double rest = std::max(0.0, length - work.seconds - frame.warm - frame.cool);
         const double fourth =
             work.fourth + 0.30 * frame.warm + 0.0625 * frame.cool + rest * std::pow(endurance, 4);
@@ -165,19 +191,17 @@ private:
 
     const Work& workOf(const Chosen& c, const WeekProblem& week) {
         const auto f = static_cast<size_t>(c.family), r = static_cast<size_t>(c.rung);
-        if (c.asWritten) {
-            const auto key = std::pair{c.family, c.rung};
-            const auto found = written_.find(key);
-            return found != written_.end() ? found->second
-                                           : written_[key] = counted(rungOf(all_[f], r), low_);
-        }
-        if (!c.light)
-            return works_[f][r];
-        const auto key = std::tuple{c.family, c.rung, static_cast<int>(lightness(week))};
-        const auto found = light_.find(key);
-        if (found != light_.end())
-            return found->second;
-        return light_[key] = counted(lighter(works_[f][r].session, lightness(week)), low_);
+        const Work& usual = works_[f][r];
+        if (!c.asWritten && !c.light && c.above == 0)
+            return usual;
+        const auto [at, isNew] = others_.try_emplace(
+            {c.family, c.rung, c.asWritten, c.light ? 1 + static_cast<int>(lightness(week)) : 0, c.above});
+        if (!isNew)
+            return at->second;
+        constexpr double work = 0.79; // of threshold: what is ridden between stays
+        return at->second = c.asWritten ? counted(rungOf(all_[f], r), low_)
+                            : c.light   ? counted(lighter(usual.session, lightness(week)), low_)
+                                        : bent(withPowerMoved(usual.session, c.above, work));
     }
 
     void hardDays(const WeekProblem& week, const std::vector<size_t>& days,
@@ -209,11 +233,11 @@ private:
             return day.family;
         const Family* threshold = basis_.book->named("threshold test");
         const Family* check = basis_.book->named("aerobic check");
-        if (week.tests % 2 == 1 && room(day) >= shortestAround(1200))
+        if (week.tests % 2 == 1 && !week.noMaximal && room(day) >= shortestAround(1200))
             return threshold;
-        return room(day) >= shortestAround(2400)   ? check
-               : room(day) >= shortestAround(1200) ? threshold
-                                                   : nullptr;
+        return room(day) >= shortestAround(2400)                      ? check
+               : room(day) >= shortestAround(1200) && !week.noMaximal ? threshold
+                                                                      : nullptr;
     }
 
     WeekChoice choiceOf(size_t w, const State& state);
@@ -252,7 +276,8 @@ private:
     }
     /// A week before the edit stays as it is.
     bool stays(size_t w) const {
-        return basis_.touched && weekBefore(w) && weeks_[w].start + 7 <= *basis_.touched;
+        return weekBefore(w) && ((basis_.touched && weeks_[w].start + 7 <= *basis_.touched) ||
+                                 (basis_.promised && keepsPromise(*weekBefore(w), weeks_[w])));
     }
     template <class Where>
     void take(Where& to, const std::string& family, int rung, int week) {
@@ -285,19 +310,21 @@ private:
         beam_.resize(1);
     }
 
-    double low_;
+    double low_;   ///< low threshold
+    double power_; ///< W at threshold
     const std::vector<WeekProblem>& weeks_;
     const BlockBasis& basis_;
     const std::vector<Family>& all_;
     std::map<Date, std::pair<int, int>> before_;
     std::vector<std::vector<Work>> works_;
-    std::map<std::tuple<int, int, int>, Work> light_;
-    std::map<std::pair<int, int>, Work> written_;
+    /// Rungs ridden otherwise: family, rung, as it is written, how much lighter, points above.
+    std::map<std::tuple<int, int, bool, int, int>, Work> others_;
     std::vector<State> beam_;
     State first_;          ///< before the first week
     size_t lastFresh_ = 0; ///< the week whose block began with no family taken
     bool anyDone_ = false;
-    int shown_ = 0; ///< the most work done, s
+    int newest_ = 2; ///< the highest rung a family that is new begins on, 0 the first
+    int shown_ = 0;  ///< the most work done, s
 };
 
 } // namespace marram

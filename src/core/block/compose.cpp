@@ -22,12 +22,24 @@ Item stepAt(int seconds, int percent) {
     return item;
 }
 
-Frame frameFor(int seconds) {
-    return seconds >= 3600 ? Frame{900, 600} : Frame{600, 300};
+Frame frameFor(int seconds, int warm) {
+    Frame frame = seconds >= 3600 ? Frame{900, 600} : Frame{600, 300};
+    frame.warm = std::max(frame.warm, warm);
+    return frame;
 }
 
-int shortestAround(int workSeconds) {
-    const Frame little = frameFor(0), much = frameFor(3600);
+int warmFor(const Session& work) {
+    int warm = 0;
+    for (const UnfoldedStep& s : figuresOf(work).steps) {
+        const bool allOut =
+            s.step.kind == TargetKind::AllOut || (s.step.kind == TargetKind::Effort && s.step.effort >= 10);
+        warm = std::max(warm, allOut ? 1200 : meanTarget(s.step) >= 1.05 - 1e-9 ? 900 : 0);
+    }
+    return warm;
+}
+
+int shortestAround(int workSeconds, int warm) {
+    const Frame little = frameFor(0, warm), much = frameFor(3600, warm);
     const int few = (workSeconds + little.warm + little.cool + fiveMinutes - 1) / fiveMinutes * fiveMinutes;
     if (few < 3600)
         return few;
@@ -40,7 +52,7 @@ Session rideAround(const Session& work, int seconds, int percent) {
         out.items.push_back(stepAt(seconds, percent));
         return out;
     }
-    const Frame frame = frameFor(seconds);
+    const Frame frame = frameFor(seconds, warmFor(work));
     Item warm = stepAt(frame.warm, 50);
     warm.step.to = frame.warm >= 900 ? 0.90 : 0.85;
     out.items.push_back(warm);
@@ -63,10 +75,10 @@ Lying lyingOf(std::string_view family) {
                : Lying::Around;
 }
 
-int shortestWith(Lying lying, int workSeconds) {
+int shortestWith(Lying lying, int workSeconds, int warm) {
     constexpr int before = 7200, after = 600, within = 1200;
     const int around = lying == Lying::Late ? before + after : 2 * within;
-    return lying == Lying::Around ? shortestAround(workSeconds)
+    return lying == Lying::Around ? shortestAround(workSeconds, warm)
                                   : (workSeconds + around + fiveMinutes - 1) / fiveMinutes * fiveMinutes;
 }
 

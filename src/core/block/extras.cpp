@@ -24,19 +24,31 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
                                           [&](const Chosen& c) { return c.family == family; });
         if (!fixed && (before >= mostAWeek || (!way.used[f] && way.usedCount >= mostFamilies)))
             continue;
+        // Short on time is for days under an hour.
+        if (!fixed && all_[f].name.starts_with("short on time") && day.available >= 3600)
+            continue;
         const std::vector<int> rungs =
-            fixed && day.rung ? std::vector{*day.rung} : rungsFor(family, way.at[f], light);
+            fixed && day.rung ? std::vector{*day.rung} : rungsFor(family, way.at[f], light, weekNumber);
         for (const int rung : rungs) {
-            const Chosen chosen{days[n], family, rung, light, fixed && day.rung.has_value()};
+            Standing stands = way.at[f];
+            if (!light)
+                comeBack(stands, static_cast<int>(works_[f].size()), weekNumber);
+            const Chosen chosen{days[n],
+                                family,
+                                rung,
+                                light,
+                                fixed && day.rung.has_value(),
+                                rung == stands.rung ? stands.above : 0};
             const Work& work = workOf(chosen, week);
-            if (!fixed && shortestWith(lyingOf(all_[f].name), work.seconds) > room(day))
+            if (!fixed && shortestWith(lyingOf(all_[f].name), work.seconds, work.warm) > room(day))
                 continue;
             any = true;
             Way next = way;
             next.picks.push_back(chosen);
             next.high += work.purpose.high;
             next.middle +=
-                work.purpose.middle + warmMiddle(std::max(day.hours, 1.0 * shortestAround(work.seconds)));
+                work.purpose.middle +
+                warmMiddle(std::max(day.hours, 1.0 * shortestAround(work.seconds, work.warm)), work.warm);
             next.least += added(work, day, 0.62);
             next.most += added(work, day, 0.70);
             // Families asked for first come first, a family more costs a little, freshest legs for the
@@ -54,7 +66,7 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
                 ++next.usedCount;
             }
             if (!light) {
-                Standing& s = next.at[f];
+                Standing& s = next.at[f] = stands;
                 if (s.rung == rung && s.finished) {
                     ++s.times;
                     next.cost += 0.0002;
@@ -75,14 +87,20 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
 
 std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const State& from) {
     std::vector<Extra> all{{}};
+    const int number = static_cast<int>(&week - weeks_.data());
+    const int firstTempo = 60 * (20 + 10 * newest_); // the long ride's rung a rider begins on
     double hours = 0;
     for (const DaySlot& d : week.days)
         hours += d.hours / 3600;
     for (const DaySlot& d : week.days)
-        if (d.role == Role::Long && !d.pinned && !d.besideHard && !isLight(week) && !tooEarly(d))
+        if (d.role == Role::Long && !d.pinned && !d.besideHard && !isLight(week) && !tooEarly(d) &&
+            !d.easyOnly)
             for (const int minutes : {20, 30, 40, 50, 60})
+                // A rung up at most, two down at most; a rider new to it begins low.
                 if ((hours >= 6 || minutes <= 20) &&
-                    (from.tempoReached == 0 || 60 * minutes <= from.tempoReached + 600) &&
+                    (from.tempoReached == 0 ? 60 * minutes <= firstTempo
+                                            : 60 * minutes <= from.tempoReached + 600 &&
+                                                  (60 * minutes >= from.tempoReached - 1200 || hours < 6)) &&
                     d.hours >= minutes * 60 + 600 + 3600) {
                     // Tempo at 80 % in place of endurance.
                     const auto more = [&](double x) { return minutes / 60.0 * 100 * (0.64 - x * x); };
@@ -95,11 +113,13 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
         (from.used[static_cast<size_t>(late)] || from.usedCount < mostFamilies))
         for (size_t d = 0; d < week.days.size(); ++d)
             if (const DaySlot& day = week.days[d];
-                day.role == Role::Long && !day.pinned && !day.besideHard && !tooEarly(day))
-                for (const int rung : rungsFor(late, from.at[static_cast<size_t>(late)], false)) {
+                day.role == Role::Long && !day.pinned && !day.besideHard && !tooEarly(day) && !day.easyOnly)
+                for (const int rung : rungsFor(late, from.at[static_cast<size_t>(late)], false, number)) {
                     const Chosen c{d, late, rung, false, false};
                     const Work& work = workOf(c, week);
-                    if (shortestWith(Lying::Late, work.seconds) <= day.hours)
+                    // A long ride is no hard day.
+                    if (work.hard88 < easyAt88 && work.hard105 < easyAt105 &&
+                        shortestWith(Lying::Late, work.seconds) <= day.hours)
                         all.push_back({0,
                                        {c},
                                        work.purpose.middle,
@@ -110,13 +130,11 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
     std::vector<size_t> days;
     for (size_t d = 0; d < week.days.size(); ++d)
         if (week.days[d].role == Role::Easy && !week.days[d].pinned && week.days[d].hours >= 2700 &&
-            !tooEarly(week.days[d]))
+            !tooEarly(week.days[d]) && !week.days[d].easyOnly && !week.days[d].besideHard && !isLight(week))
             days.push_back(d);
-    std::sort(days.begin(), days.end(), [&](size_t a, size_t b) {
-        // Away from the hard days first; where there is no other day, beside them.
-        return std::pair(week.days[a].besideHard, -week.days[a].available) <
-               std::pair(week.days[b].besideHard, -week.days[b].available);
-    });
+    // In build weeks only, never beside a hard day or in a recovery: an easy day is not hard.
+    std::sort(days.begin(), days.end(),
+              [&](size_t a, size_t b) { return week.days[a].available > week.days[b].available; });
     if (days.size() > 2)
         days.resize(2);
     const std::vector<Extra> plain = all;
@@ -140,14 +158,16 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
     std::vector<std::vector<Chosen>> options;
     for (const size_t d : days) {
         auto& mine = options.emplace_back();
-        for (const char* name : {"tempo", "just under threshold", "low cadence"}) {
+        for (const char* name : {"tempo", "low cadence"}) {
             const int family = indexOf(name);
             if ((!from.used[static_cast<size_t>(family)] && from.usedCount >= mostFamilies) ||
                 !allowed(all_[static_cast<size_t>(family)], basis_) ||
                 (name[0] == 'l' && week.phase == Phase::Specialise))
                 continue;
-            for (const int rung : rungsFor(family, from.at[static_cast<size_t>(family)], isLight(week)))
-                if (const Chosen c{d, family, rung, isLight(week), false};
+            for (const int rung : rungsFor(family, from.at[static_cast<size_t>(family)], false, number))
+                if (const Chosen c{d, family, rung, false, false};
+                    figuresOf(workOf(c, week).session).workSeconds <= mostEasyTempo &&
+                    workOf(c, week).target <= 0.865 &&
                     shortestAround(workOf(c, week).seconds) <= room(week.days[d]))
                     mine.push_back(c);
         }
@@ -166,8 +186,9 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
                 if (one.family == two.family) {
                     const bool inOrder = one.day < two.day;
                     const Chosen &first = inOrder ? one : two, &second = inOrder ? two : one;
-                    const std::vector<int> then = rungsFor(
-                        one.family, after(from.at[static_cast<size_t>(one.family)], first), isLight(week));
+                    const std::vector<int> then =
+                        rungsFor(one.family, after(from.at[static_cast<size_t>(one.family)], first),
+                                 isLight(week), number);
                     if (std::find(then.begin(), then.end(), second.rung) == then.end())
                         continue;
                 }

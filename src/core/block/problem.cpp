@@ -175,6 +175,23 @@ std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Da
             if (race.priority == Priority::A && race.date >= start && (!goal || race.date < goal->date))
                 goal = &race;
         p.demand = demand = goal ? goal->demand : demand;
+        p.noMaximal = careOf(season).noMaximal;
+        p.since = (start - monday(season.start)) / 7;
+        p.fitness = season.before.fitness;
+        for (const PlannedDay& d : plan.days)
+            if (d.date < start)
+                p.fitness = d.fitness;
+        for (const PlannedWeek& w : plan.weeks) {
+            if (w.start >= start || w.start < start - 56 || w.kind != WeekKind::Build)
+                continue;
+            int hard = 0;
+            for (const PlannedDay& d : plan.days)
+                hard += d.role == Role::Hard && monday(d.date) == monday(w.start) ? 1 : 0;
+            if (hard > 0)
+                p.shown = std::max(
+                    p.shown,
+                    static_cast<int>(3600 * std::min(1.0, (w.bandHours.middle + w.bandHours.high) / hard)));
+        }
         p.purpose = {3600 * planned->bandHours.low, 3600 * planned->bandHours.middle,
                      3600 * planned->bandHours.high};
         for (const PlannedDay& d : plan.days) {
@@ -184,8 +201,11 @@ std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Da
                 continue;
             const bool trains = !d.past && d.role != Role::Race && d.hours > 0;
             p.stress += trains ? d.stress : 0;
-            p.days.push_back({d.date, d.past ? Role::Rest : d.role, trains ? 3600 * d.hours : 0,
-                              static_cast<int>(std::floor(d.availableHours * 12 + 1e-9)) * 300});
+            const double gym = d.role == Role::Gym && !season.rules.gymBeside ? gymHours : 0;
+            p.days.push_back(
+                {d.date, d.past ? Role::Rest : d.role, trains ? 3600 * d.hours : 0,
+                 static_cast<int>(std::floor(std::max(0.0, d.availableHours - gym) * 12 + 1e-9)) * 300});
+            p.days.back().easyOnly = d.easyOnly;
             const auto pinned = pins.find(d.date);
             if (!d.past)
                 pin(p.days.back(), pinned == pins.end() ? nullptr : pinned->second, season.lowThreshold,
@@ -207,6 +227,31 @@ std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Da
                                                 (other->second == Role::Hard || other->second == Role::Race));
             }
     return all;
+}
+
+bool keepsPromise(const BlockWeek& promised, const WeekProblem& week) {
+    if (promised.kind != week.kind)
+        return false;
+    double stress = promised.target.stress; // what the season asked for then
+    if (stress <= 0)
+        for (const BlockSession& s : promised.sessions)
+            stress += s.figures.stress;
+    if (std::abs(stress - week.stress) > std::max(6.0, 0.06 * week.stress))
+        return false;
+    for (const DaySlot& day : week.days) {
+        int seconds = 0;
+        bool any = false, same = true;
+        for (const BlockSession& s : promised.sessions)
+            if (s.date == day.date) {
+                any = any || s.ridden();
+                seconds += s.ridden() ? s.seconds : 0;
+                same = same && (s.role == day.role || !s.ridden());
+            }
+        if (day.pinned || day.words || !same || (any && !day.rides()) || (!any && day.role == Role::Hard) ||
+            seconds > day.available + fiveMinutes)
+            return false;
+    }
+    return true;
 }
 
 } // namespace marram

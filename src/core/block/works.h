@@ -13,6 +13,10 @@ namespace marram {
 inline constexpr size_t mostFamilies = 4, beamWidth = 24, blockWeeks = 4;
 inline constexpr int farthestExtra = 60; ///< ways to add tempo looked at on either side of what is missing
 inline constexpr int mostAWeek = 2, mostAtARung = 2, leftAlone = 3;
+inline constexpr int restsAtTheEnd = 3; ///< weeks a family rests when its ladder has ended
+/// What a day that is not hard holds at most, in seconds (common practice): at 88 % and over, at 105 % and
+/// over, tempo.
+inline constexpr int easyAt88 = 1800, easyAt105 = 600, mostEasyTempo = 2400;
 inline constexpr size_t familyCount = 64; ///< of the book and a coach's own
 
 /// One rung as work to be ridden, counted once.
@@ -20,29 +24,35 @@ struct Work {
     Session session;
     int seconds = 0;
     Bands purpose;
-    double target = 0; ///< mean of its work, for the order of the days
-    double fourth = 0; ///< sum of the fourth powers of its seconds
-    int bent = 0;      ///< points of threshold it is under its rung, for the rider's reserve
+    double target = 0;           ///< mean of its work, for the order of the days
+    double fourth = 0;           ///< sum of the fourth powers of its seconds
+    int bent = 0;                ///< points of threshold it is under its rung, for the rider's reserve
+    int warm = 0;                ///< s of warm-up it asks for
+    int hard88 = 0, hard105 = 0; ///< s at 88 % and over, at 105 % and over
 };
 
 inline Work counted(const Session& session, double lowThreshold) {
     const SessionFigures f = figuresOf(session, lowThreshold);
     double work = 0, fourth = 0;
-    int seconds = 0;
+    int seconds = 0, hard88 = 0, hard105 = 0;
     for (const UnfoldedStep& s : f.steps) {
         fourth += s.step.seconds * std::pow(meanTarget(s.step), 4);
+        hard88 += meanTarget(s.step) >= 0.88 - 1e-9 ? s.step.seconds : 0;
+        hard105 += meanTarget(s.step) >= 1.05 - 1e-9 ? s.step.seconds : 0;
         if (s.work) {
             work += meanTarget(s.step) * s.step.seconds;
             seconds += s.step.seconds;
         }
     }
-    return {session, f.seconds, f.purpose, seconds > 0 ? work / seconds : 0, fourth};
+    return {session,          f.seconds, f.purpose, seconds > 0 ? work / seconds : 0, fourth, 0,
+            warmFor(session), hard88,    hard105};
 }
 
 /// Where a rider stands in a family.
 struct Standing {
     int rung = -1, times = 0, last = -99;
     bool finished = true;
+    int above = 0; ///< points of power over the ladder's last rung, for a family that came back after its end
     /// Two rungs down, as after illness or a week off.
     void fall() {
         rung = rung < 0 ? rung : std::max(0, rung - 2);
@@ -55,6 +65,7 @@ struct Chosen {
     int family = -1, rung = 0;
     bool light = false;
     bool asWritten = false; ///< pinned at its rung: as the coach wrote it
+    int above = 0;          ///< points of power over its rung, of a ladder that ended and came back
 };
 
 struct State {

@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/ahead.h"
+#include "core/load/monotony.h"
+#include "core/season/chance.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <random>
 
@@ -64,22 +67,11 @@ public:
 
 private:
     void closed(int n, RaceChance& chance) const {
-        double fitness = season_.before.fitness, fatigue = season_.before.fatigue;
-        double fitnessVariance = 0, formVariance = 0;
-        const double q = misses_.miss;
-        for (int d = 0; d < n; ++d) {
-            const auto i = static_cast<size_t>(d);
-            const double stress = plan_.days[i].stress, mean = missable_[i] ? (1 - q) * stress : stress;
-            fitness = keepFitness_ * fitness + (1 - keepFitness_) * mean;
-            fatigue = keepFatigue_ * fatigue + (1 - keepFatigue_) * mean;
-            if (!missable_[i])
-                continue;
-            const double f = (1 - keepFitness_) * std::pow(keepFitness_, n - 1 - d),
-                         a = (1 - keepFatigue_) * std::pow(keepFatigue_, n - 1 - d);
-            fitnessVariance += q * (1 - q) * f * f * stress * stress;
-            formVariance += q * (1 - q) * (f - a) * (f - a) * stress * stress;
-        }
-        chance.closed = {fitness - fatigue, std::sqrt(formVariance), fitness, std::sqrt(fitnessVariance)};
+        ComingForm coming(season_.before, season_.tau, misses_.miss,
+                          misses_.run.value_or(independentRun(misses_.miss)));
+        for (size_t d = 0; d < static_cast<size_t>(n); ++d)
+            coming.day(plan_.days[d].stress, missable_[d]);
+        chance.closed = {coming.form(), coming.formDeviation(), coming.fitness(), coming.fitnessDeviation()};
     }
 
     void simulate(std::vector<RaceChance>& all) const {
@@ -89,9 +81,13 @@ private:
             racesOn[static_cast<size_t>(all[r].date - season_.start)].push_back(r);
         std::mt19937_64 dice(misses_.seed);
         const double falls = misses_.illPerYear / 365;
+        const double q = misses_.miss,
+                     run = std::max(misses_.run.value_or(independentRun(q)), independentRun(q));
+        const double again = 1 - 1 / run, begins = q < 1 ? q / (run * (1 - q)) : 1;
         for (int n = 0; n < misses_.seasons; ++n) {
             double f = season_.before.fitness, a = season_.before.fatigue;
             int ill = 0;
+            bool missed = uniform(dice) < q;
             for (int d = 0; d <= last_; ++d) {
                 const auto i = static_cast<size_t>(d);
                 for (const size_t r : racesOn[i]) {
@@ -104,8 +100,9 @@ private:
                         --ill;
                     else if (falls > 0 && uniform(dice) < falls)
                         ill = misses_.illDays;
-                    if (ill > 0 || (missable_[i] && uniform(dice) < misses_.miss))
+                    if (ill > 0 || (missable_[i] && missed))
                         stress = 0;
+                    missed = uniform(dice) < (missed ? again : begins);
                 }
                 f = keepFitness_ * f + (1 - keepFitness_) * stress;
                 a = keepFatigue_ * a + (1 - keepFatigue_) * stress;
@@ -131,7 +128,63 @@ private:
     int first_ = 0, last_ = 0;
 };
 
+/// The hours of the weeks to come times a share.
+Season withHours(const Season& season, double share) {
+    Season s = season;
+    const auto scaled = [&](WeekHours hours) {
+        for (double& h : hours)
+            h = std::min(24.0, h * share);
+        return hours;
+    };
+    // What is behind was planned with the hours there were.
+    const bool behind = season.past && season.past->today > season.start;
+    const Date from = behind ? monday(season.past->today) : season.start - 7;
+    for (WeekPin& week : s.weeks)
+        if (week.hours && week.start >= from)
+            week.hours = scaled(*week.hours);
+    if (!behind) {
+        s.hours = scaled(season.hours);
+        return s;
+    }
+    for (Date week = from; week <= season.end; week = week + 7)
+        s = withPin(s, week, [&](WeekPin& pin) {
+            if (!pin.hours)
+                pin.hours = scaled(season.hours);
+        });
+    return s;
+}
+
+/// Points up to the morning of the last race that is peaked for, else of the whole season: what comes after
+/// it makes nobody fitter for it.
+double stressToPeak(const Season& season, const Plan& plan) {
+    Date end = season.start;
+    for (const Race& race : season.races)
+        if (race.priority == Priority::A)
+            end = std::max(end, race.date);
+    double sum = 0;
+    for (const PlannedDay& day : plan.days)
+        sum += end == season.start || day.date < end ? day.stress : 0;
+    return sum;
+}
+
 } // namespace
+
+Plan planAtStress(const Season& season, const Plan& plan, const Plan& as) {
+    const double stress = stressToPeak(season, as), own = stressToPeak(season, plan);
+    double low = own > stress ? 0.4 : 1, high = own > stress ? 1 : 2.2, off = std::abs(own - stress);
+    Plan best = plan;
+    for (int turn = 0; turn < 13 && off > 0.002 * stress; ++turn) {
+        const double share = (low + high) / 2;
+        Plan now = solveSeason(withHours(season, share)).plan;
+        const double has = stressToPeak(season, now);
+        (has > stress ? high : low) = share;
+        if (std::abs(has - stress) < off) {
+            off = std::abs(has - stress);
+            best = std::move(now);
+        }
+    }
+    return best;
+}
 
 Summary summarise(const Season& season, const Plan& plan) {
     Summary s;
@@ -150,6 +203,22 @@ Summary summarise(const Season& season, const Plan& plan) {
         s.deepestForm = std::min(s.deepestForm, day.form);
     }
     s.races = plan.races;
+    int weeks = 0;
+    for (const PlannedWeek& week : plan.weeks) {
+        if (week.kind != WeekKind::Build)
+            continue;
+        std::array<double, 7> days{};
+        for (const PlannedDay& day : plan.days)
+            if (day.date >= week.start && day.date < week.start + 7)
+                days[static_cast<size_t>(day.date - week.start)] = day.stress;
+        const WeekStrain strain = strainOf(days);
+        ++weeks;
+        s.highMinutesAWeek += 60 * week.bandHours.high;
+        s.monotony += strain.monotony.value_or(0);
+        s.strain += strain.strain.value_or(0);
+    }
+    for (double* each : {&s.highMinutesAWeek, &s.monotony, &s.strain})
+        *each /= std::max(1, weeks);
     return s;
 }
 
@@ -158,6 +227,9 @@ Result<std::vector<RaceChance>> chancesOf(const Season& season, const Plan& plan
         return refuse("--miss: must be a probability from 0 to 1");
     if (!(misses.illPerYear >= 0 && misses.illPerYear <= 52))
         return refuse("--ill-per-year: must be 0 to 52 spells a year");
+    if (misses.run && !(*misses.run >= independentRun(misses.miss) - 1e-9 && *misses.run <= 60))
+        return refuse("--run: must be " + fixedText(independentRun(misses.miss), 2) +
+                      " (each day by itself) to 60 days");
     if (misses.illDays < 1 || misses.illDays > 90)
         return refuse("--ill-days: must be 1 to 90 days");
     if (misses.seasons < 1 || misses.seasons > 1'000'000)
@@ -165,23 +237,14 @@ Result<std::vector<RaceChance>> chancesOf(const Season& season, const Plan& plan
     return Chances(season, plan, misses).run();
 }
 
-std::vector<ChanceOfDay> chanceByDay(const Season& season, const Plan& plan, double miss) {
-    const double keepF = decay(season.tau.fitness), keepA = decay(season.tau.fatigue);
-    double fitness = season.before.fitness, fatigue = season.before.fatigue;
-    // Variances of fitness and fatigue and their covariance, carried from day to day.
-    double ff = 0, aa = 0, fa = 0;
+std::vector<ChanceOfDay> chanceByDay(const Season& season, const Plan& plan, double miss,
+                                     std::optional<double> run) {
+    ComingForm coming(season.before, season.tau, miss, run.value_or(independentRun(miss)));
     std::vector<ChanceOfDay> all;
     for (const PlannedDay& day : plan.days) {
-        all.push_back({day.date, fitness - fatigue, std::sqrt(std::max(0.0, ff + aa - 2 * fa)), fitness,
-                       std::sqrt(ff)});
-        const bool counts = missable(season, day);
-        const double mean = counts ? (1 - miss) * day.stress : day.stress;
-        const double variance = counts ? miss * (1 - miss) * day.stress * day.stress : 0;
-        fitness = keepF * fitness + (1 - keepF) * mean;
-        fatigue = keepA * fatigue + (1 - keepA) * mean;
-        ff = keepF * keepF * ff + (1 - keepF) * (1 - keepF) * variance;
-        aa = keepA * keepA * aa + (1 - keepA) * (1 - keepA) * variance;
-        fa = keepF * keepA * fa + (1 - keepF) * (1 - keepA) * variance;
+        all.push_back(
+            {day.date, coming.form(), coming.formDeviation(), coming.fitness(), coming.fitnessDeviation()});
+        coming.day(day.stress, missable(season, day));
     }
     return all;
 }

@@ -9,7 +9,7 @@ namespace marram {
 namespace {
 
 /// What is left of a day's usual load.
-constexpr double recovering = 0.5, easingBack = 0.85;
+constexpr double recoveringShare = 0.5, easingBack = 0.85;
 
 void setWeek(WeekFrame& week, WeekKind kind, std::string why) {
     week.set = kind;
@@ -39,6 +39,8 @@ public:
         peaks();
         secondary();
         away();
+        costs();
+        care();
         edges();
         cycles();
         pins();
@@ -70,9 +72,9 @@ private:
     }
     /// Weeks that hold the days become weeks of coming back, unless a race or a break has them.
     void returning(int from, int to, const std::string& why) {
-        if (from >= days_)
+        if (from >= days_ || to < 0)
             return;
-        for (int w = frame_.weekOf(from); w <= frame_.weekOf(std::min(to, days_ - 1)); ++w)
+        for (int w = frame_.weekOf(std::max(0, from)); w <= frame_.weekOf(std::min(to, days_ - 1)); ++w)
             if (!week(w).set)
                 setWeek(week(w), WeekKind::Recovery, why);
     }
@@ -86,10 +88,79 @@ private:
              "hours at most, one hard day a week in the third and fourth.");
     }
 
+    double fitnessBefore(int d) const {
+        return d > 0 ? frame_.fitness[static_cast<size_t>(std::min(d, days_) - 1)] : season_.before.fitness;
+    }
+
+    /// What an event cost is recovered from, whatever its letter: nothing over the low band, no test, and in
+    /// the first half nothing over two hours.
+    void recovering(int end, int count) {
+        constexpr double longest = 2; // h
+        lowOnly(end + 1, end + count);
+        noTest(end + 1, end + count);
+        for (int d = std::max(0, end + 1); d <= std::min(end + (count + 1) / 2, days_ - 1); ++d)
+            if (day(d).nominalHours > longest)
+                day(d).weight = std::min(day(d).weight, longest / day(d).nominalHours);
+    }
+
+    /// A week that recovers on `least` of its days or more builds nothing and is not called a build week.
+    void unloading(int end, int count, int least, const std::string& why) {
+        for (int w = 0; w < weekCount(); ++w) {
+            const int from = std::max(week(w).first, end + 1), to = std::min(week(w).last, end + count);
+            if (to - from + 1 >= least && !week(w).set)
+                setWeek(week(w), WeekKind::Recovery, why);
+        }
+    }
+
+    void costs() {
+        frame_.recoveries.clear();
+        for (const Race& race : season_.races) {
+            const int first = race.date - season_.start, end = first + race.days - 1;
+            const int count =
+                recoveryOf(raceStress(race), fitnessBefore(first), race.priority == Priority::A);
+            frame_.recoveries.push_back(count);
+            recovering(end, count);
+            // The season is not cut round a C race unless it cost most of a week.
+            unloading(end, count, race.priority == Priority::C ? 5 : 3, "Recovery after " + race.name + ".");
+            if (race.priority == Priority::A)
+                noTest(end + 1, end + noTestAfterPeak);
+        }
+        for (const Away& camp : season_.away) {
+            frame_.recoveries.push_back(0);
+            if (camp.why != AwayWhy::Camp)
+                continue;
+            const int first = camp.from - season_.start, end = camp.to - season_.start;
+            if (end < 0 || first >= days_)
+                continue;
+            double stress = 0;
+            for (int d = std::max(0, first); d <= std::min(end, days_ - 1); ++d)
+                stress += day(d).camp ? day(d).fixed : 0;
+            const int count =
+                std::max(recoveryDays, recoveryOf(stress, fitnessBefore(std::max(0, first)), false));
+            frame_.recoveries.back() = count;
+            recovering(end, count);
+        }
+    }
+
+    void care() {
+        const CareRules care = careOf(season_);
+        if (care.lowOnly)
+            lowOnly(0, days_ - 1);
+        if (care.noMaximal)
+            noTest(0, days_ - 1);
+        for (const std::string& sentence : care.said)
+            warn(sentence);
+    }
+
+    void noTest(int from, int to) {
+        for (int d = std::max(0, from); d <= std::min(to, days_ - 1); ++d)
+            day(d).noTest = true;
+    }
+
     /// Days after an A race or a camp: light for five, and eased to the end of that week.
     void recover(int end, const std::string& why) {
         const int last = end + recoveryDays;
-        lighten(end + 1, last, recovering);
+        lighten(end + 1, last, recoveringShare);
         spare(end + 1, end + recoveryDays);
         if (last < days_) {
             const int sunday = last + 6 - weekday(day(last).date);
@@ -111,7 +182,7 @@ private:
     void follow(int r, int raceDay, int previousEnd, const std::string& name) {
         frame_.freshened.push_back(r);
         if (raceDay > previousEnd)
-            lighten(previousEnd + 1, std::min(previousEnd + recoveryDays, raceDay - 1), recovering);
+            lighten(previousEnd + 1, std::min(previousEnd + recoveryDays, raceDay - 1), recoveringShare);
         spare(previousEnd + 1, std::min(previousEnd + 4, raceDay - 1));
         const int easy = std::min(previousEnd + recoveryDays, raceDay - 1);
         if (easy > previousEnd)
@@ -207,19 +278,20 @@ private:
 
     std::vector<Run> runs() {
         // From what the coach said, so that a race ridden all the same does not make two absences of one.
-        std::vector<std::int8_t> mark(static_cast<size_t>(days_), 0); // 1 away, 2 ill, 3 camp
+        // What ended shortly before the start counts as well.
+        std::vector<std::int8_t> mark(static_cast<size_t>(days_ + looksBack), 0); // 1 away, 2 ill, 3 camp
         for (const Away& a : season_.away)
-            for (int d = std::max(0, a.from - season_.start); d <= std::min(a.to - season_.start, days_ - 1);
-                 ++d) {
-                auto& at = mark[static_cast<size_t>(d)];
+            for (int d = std::max(-looksBack, a.from - season_.start);
+                 d <= std::min(a.to - season_.start, days_ - 1); ++d) {
+                auto& at = mark[static_cast<size_t>(d + looksBack)];
                 at = a.why == AwayWhy::Camp      ? (at == 0 ? 3 : at)
                      : a.why == AwayWhy::Illness ? 2
                      : at == 2                   ? 2
                                                  : 1;
             }
         std::vector<Run> found;
-        for (int d = 0; d < days_; ++d) {
-            const auto at = mark[static_cast<size_t>(d)];
+        for (int d = -looksBack; d < days_; ++d) {
+            const auto at = mark[static_cast<size_t>(d + looksBack)];
             if (at == 0)
                 continue;
             if (found.empty() || found.back().to != d - 1 || found.back().camp != (at == 3))
@@ -256,6 +328,8 @@ private:
 
     void comeBack(const Run& run) {
         const int length = run.to - run.from + 1, next = run.to + 1;
+        if (run.camp && run.to < 0)
+            return;
         if (run.camp) {
             if (next < days_ && anchored(frame_.weekOf(next)))
                 warn("No recovery week fits after the camp that ends on " + dated(run.to) +
@@ -321,6 +395,13 @@ private:
     /// Divides a year that is too long for one cycle: round a break or a B race where there is one, else by a
     /// week of transition.
     void cycles() {
+        if (season_.races.empty()) {
+            // Cycles of base and build of eight to twelve weeks, a test at the end of each.
+            const int count = std::max(1, (weekCount() + 11) / 12);
+            for (int c = 1; c < count; ++c)
+                week(c * weekCount() / count - 1).newCycle = true;
+            return;
+        }
         int from = 0;
         for (const TaperFrame& t : frame_.tapers) {
             divide(from, frame_.weekOf(t.first));

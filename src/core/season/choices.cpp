@@ -7,14 +7,16 @@
 namespace marram {
 namespace {
 
-/// A choice has to gain this much over the usual one, in race-day fitness, before it is made.
-constexpr double worthChoosing = 0.1;
+/// A choice has to gain this much over the usual one, in race-day fitness, before it is made, and this much
+/// over one that was promised.
+constexpr double worthChoosing = 0.1, worthChoosingAnew = 0.4;
 /// Ways to cut the weeks into blocks that differ by less than this, in weeks off the rhythm, are a tie.
 constexpr double nearTie = 0.7;
 
 struct Way {
     int taperDays = 14;
     TaperShape shape = TaperShape::Falling;
+    bool operator==(const Way&) const = default;
 };
 
 Season with(const Season& season, const Way& way) {
@@ -31,10 +33,12 @@ std::string called(const Way& way) {
     return "a taper of " + std::to_string(way.taperDays) + " days";
 }
 
+/// The A race whose gate is missed by most, or met with the least chance.
 const PlannedRace* worstMissed(const Plan& plan) {
     const PlannedRace* worst = nullptr;
+    const auto badness = [](const PlannedRace& r) { return r.gateMiss - r.chance.value_or(1); };
     for (const PlannedRace& race : plan.races)
-        if (race.priority == Priority::A && race.gate && (!worst || race.gateMiss > worst->gateMiss))
+        if (race.priority == Priority::A && race.gate && (!worst || badness(race) > badness(*worst)))
             worst = &race;
     return worst;
 }
@@ -43,9 +47,36 @@ const PlannedRace* worstMissed(const Plan& plan) {
 /// longer one only where under.
 std::vector<int> lengthsToTry(const Plan& plan) {
     const PlannedRace* race = worstMissed(plan);
-    if (!race || race->gateMiss <= 0.05)
+    if (!race)
         return {};
-    return race->form > race->gate->high ? std::vector<int>{12, 10, 7} : std::vector<int>{17, 21};
+    // The morning that comes counts too: off the inner half of the gate another length may be better.
+    const double quarter = (race->gate->high - race->gate->low) / 4;
+    if (race->form > race->gate->high || race->expectedForm > race->gate->high - quarter)
+        return {14, 12, 10, 8, 7};
+    if (race->form < race->gate->low || race->expectedForm < race->gate->low + quarter)
+        return {14, 17, 21};
+    return {};
+}
+
+/// A window that opens on the week's longest day takes it whole into the taper: another length is better.
+bool opensOnLongDay(const Season& season, const Plan& plan, int days) {
+    const auto longest = std::max_element(season.hours.begin(), season.hours.end()) - season.hours.begin();
+    return std::any_of(plan.races.begin(), plan.races.end(), [&](const PlannedRace& r) {
+        return r.priority == Priority::A && weekday(r.date - days) == longest && longest == 6 && days <= 10;
+    });
+}
+
+/// Whether the rider comes back from days away shortly before an A race: its taper is then the shortest that
+/// meets the gate.
+bool returnsInto(const Season& season) {
+    constexpr int shortly = 42;
+    for (const Race& race : season.races)
+        if (race.priority == Priority::A)
+            for (const Away& a : season.away)
+                if (a.why != AwayWhy::Camp && a.to < race.date && race.date - a.to <= shortly &&
+                    a.to - a.from >= 4)
+                    return true;
+    return false;
 }
 
 class Chooser {
@@ -57,11 +88,13 @@ public:
         const Rules& rules = season_.rules;
         way_ = {rules.taperBest ? 14 : rules.taperDays,
                 rules.shapeBest ? TaperShape::Falling : rules.taperShape};
-        const bool open = rules.taperBest || rules.shapeBest;
+        const bool open = rules.taperBest || rules.shapeBest || !rules.taperSet;
         if (choices == Choices::Keep && from_) {
             if (open && from_->taperDays > 0)
                 way_ = {from_->taperDays, from_->taperShape};
-            Solved kept = solveAs(with(season_, way_), from_->cut, from_, textFile_);
+            const bool behind = season_.past && season_.past->today > season_.start;
+            Solved kept = solveAs(with(season_, way_), from_->cut, from_, textFile_,
+                                  behind && from_->start == season_.start ? from_ : nullptr);
             kept.solution.taperDays = open ? way_.taperDays : 0;
             kept.solution.taperShape = way_.shape;
             return kept;
@@ -82,7 +115,31 @@ public:
         return std::move(best_);
     }
 
+    /// What was promised, solved again after a week that was ridden otherwise. Its taper stands; where a
+    /// reason has come to choose anew, another is taken that brings clearly more.
+    Solved again(const Solved& promised, bool anew) {
+        promised_ = &promised.solution;
+        const bool open = promised.solution.taperDays > 0;
+        way_ = open ? Way{promised.solution.taperDays, promised.solution.taperShape}
+                    : Way{season_.rules.taperDays, season_.rules.taperShape};
+        best_ = solved(way_, promised_);
+        auto choices = promised.plan.choices;
+        const Way before = way_;
+        if (open && anew)
+            taper();
+        if (way_ == before)
+            best_.plan.choices = std::move(choices);
+        best_.solution.taperDays = open ? way_.taperDays : 0;
+        best_.solution.taperShape = way_.shape;
+        return std::move(best_);
+    }
+
 private:
+    Solved solved(const Way& way, const Solution* from) const {
+        return promised_ ? solveAs(with(season_, way), promised_->cut, from, {}, promised_)
+                         : solveAs(with(season_, way), CutWay{}, from);
+    }
+
     struct Tried {
         Way way;
         double objective = 0, form = 0, fitness = 0;
@@ -90,29 +147,36 @@ private:
 
     void taper() {
         const PlannedRace* race = worstMissed(best_.plan);
-        if (!race)
+        if (!race || race->date < season_.start + best_.frame.today)
             return;
         const std::string name = race->name;
         std::vector<Tried> all{tried(way_, best_, name)};
         std::vector<Way> ways;
-        if (season_.rules.taperBest)
+        if (season_.rules.taperBest || !season_.rules.taperSet) {
             for (const int days : lengthsToTry(best_.plan))
-                ways.push_back({days, way_.shape});
+                if (!opensOnLongDay(season_, best_.plan, days))
+                    ways.push_back({days, way_.shape});
+            if (ways.empty() && returnsInto(season_))
+                for (const int days : {10, 8, 7})
+                    if (!opensOnLongDay(season_, best_.plan, days))
+                        ways.push_back({days, way_.shape});
+        }
         if (season_.rules.shapeBest)
             ways.push_back({way_.taperDays, TaperShape::DeepThenModerate});
         for (const Way& way : ways) {
-            Solved other = solveAs(with(season_, way), CutWay{}, &best_.solution);
+            if (way == way_)
+                continue;
+            Solved other = solved(way, &best_.solution);
             all.push_back(tried(way, other, name));
-            if (other.solution.objective > best_.solution.objective + worthChoosing) {
+            if (other.solution.objective >
+                best_.solution.objective + (promised_ ? worthChoosingAnew : worthChoosing)) {
                 best_ = std::move(other);
                 way_ = way;
             }
         }
         if (all.size() < 2)
             return;
-        const auto same = [&](const Tried& t) {
-            return t.way.taperDays == way_.taperDays && t.way.shape == way_.shape;
-        };
+        const auto same = [&](const Tried& t) { return t.way == way_; };
         const Tried& chosen = *std::find_if(all.begin(), all.end(), same);
         const Tried* second = nullptr;
         for (const Tried& t : all)
@@ -177,14 +241,43 @@ private:
     const Season& season_;
     const Solution* from_;
     const std::string& textFile_;
+    const Solution* promised_ = nullptr;
     Way way_;
     Solved best_;
 };
 
+/// The season as care lets it be ridden, whatever the rules say.
+Season underCare(const Season& season) {
+    const CareRules care = careOf(season);
+    Season held = season;
+    if (care.ramp)
+        held.rules.ramp = std::min(held.rules.ramp, *care.ramp);
+    if (care.noMaximal)
+        held.rules.overreach = false;
+    return held;
+}
+
 } // namespace
 
-Solved solveSeason(const Season& season, const Solution* from, const std::string& textFile, Choices choices) {
-    return Chooser(season, from, textFile).run(choices);
+Season asChosen(const Season& season, const Solution& chosen) {
+    return chosen.taperDays > 0 ? with(season, {chosen.taperDays, chosen.taperShape}) : season;
+}
+
+Solved solveSeason(const Season& asked, const Solution* from, const std::string& textFile, Choices choices) {
+    const Season season = underCare(asked);
+    // While something moves under a hand the last choices stand, and so does the last cut.
+    if (!season.past || season.past->today <= season.start || choices == Choices::Keep)
+        return Chooser(season, from, textFile).run(choices);
+    Solved plan = planOn(
+        season, [](const Season& then) { return Chooser(then, nullptr, {}).run(Choices::Make); },
+        [](const Season& then, const Solved& promised, bool anew) {
+            return Chooser(then, nullptr, {}).again(promised, anew);
+        });
+    if (!textFile.empty())
+        plan.plan.objective = solveAs(asChosen(season, plan.solution), plan.solution.cut, &plan.solution,
+                                      textFile, &plan.solution)
+                                  .plan.objective;
+    return plan;
 }
 
 namespace {

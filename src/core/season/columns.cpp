@@ -134,8 +134,8 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
         capacity_[w] = pattern.points * week.volume;
         refer(w);
         if (week.last < frame.today) {
-            levels_[w] = stress(week.first, week.last);
-            if (week.kind == WeekKind::Build && week.whole() && levels_[w].constant > 0) {
+            levels_[w] = week.standing ? Linear{*week.standing, {}} : stress(week.first, week.last);
+            if (week.kind == WeekKind::Build && week.whole() && levels_[w].constant > 0 && !week.broken) {
                 capacity_[w] = std::max(capacity_[w], levels_[w].constant);
                 built(w);
             }

@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/frame.h"
+#include "core/season/plan.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace marram {
 namespace {
@@ -38,10 +40,30 @@ void placeAway(const Season& season, SeasonFrame& frame) {
         if (camp && !away.stress)
             frame.warnings.push_back("The camp of " + isoText(away.from) +
                                      " names no stress; 1000 points a week are assumed.");
-        if (away.to < season.start || away.from > season.end)
+        if (away.to < season.start - looksBack || away.from > season.end || (camp && away.to < season.start))
             frame.warnings.push_back("The " + std::string(nameOf(away.why)) + " of " + isoText(away.from) +
                                      " lies outside the season and is not used.");
-        const double each = camp ? away.stress.value_or(1000.0 * count / 7) / count : 0;
+        double whole = camp ? away.stress.value_or(1000.0 * count / 7) : 0;
+        if (const auto most = careOf(season).camp; camp && most) {
+            double hours = 0;
+            for (const double h : season.hours)
+                hours += h;
+            const double usual = std::max(7 * season.before.fitness,
+                                          0.6 * hours * stressPerHour(Bands{1, 0, 0}, season.lowThreshold));
+            if (const double limit = *most * usual * count / 7; whole > limit) {
+                whole = limit;
+                frame.warnings.push_back("The camp of " + isoText(away.from) + " carries " +
+                                         std::to_string(static_cast<int>(whole + 0.5)) +
+                                         " points: no more than " + fixedText(*most) +
+                                         " of a usual week for a rider under care.");
+            }
+        }
+        // Day by day never the same: it grows over two days, and every fourth is an easy one (common
+        // practice).
+        const auto weight = [&](int i) { return count < 3 ? 1.0 : i % 4 == 3 ? 0.55 : 1.0 + 0.12 * (i % 4); };
+        double sum = 0;
+        for (int i = 0; i < count; ++i)
+            sum += weight(i);
         for (int i = 0; i < count; ++i) {
             const int d = away.from + i - season.start;
             if (d < 0 || d >= season.dayCount())
@@ -49,7 +71,7 @@ void placeAway(const Season& season, SeasonFrame& frame) {
             DayFrame& day = frame.days[static_cast<size_t>(d)];
             day.camp = camp;
             day.away = !camp;
-            day.fixed = each;
+            day.fixed = whole * weight(i) / sum;
         }
     }
 }
@@ -86,6 +108,8 @@ double hoursOn(const Season& season, Date date) {
 }
 
 bool comesFromNothing(const Season& season) {
+    if (careOf(season).fromNothing)
+        return true;
     if (season.layOff)
         return *season.layOff;
     double hours = 0;
@@ -95,8 +119,34 @@ bool comesFromNothing(const Season& season) {
     return season.before.fitness < 20 && season.before.fitness < holds / 3;
 }
 
-SeasonFrame layOut(const Season& season) {
+namespace {
+
+/// Fitness at the end of each day as it may go, where no plan says: towards what most of the hours hold.
+std::vector<double> guessedFitness(const Season& season) {
+    double hours = 0;
+    for (const double h : season.hours)
+        hours += h;
+    const double holds = 0.75 * hours * stressPerHour(Bands{0.8, 0.15, 0.05}, season.lowThreshold) / 7;
+    std::vector<double> all;
+    for (int d = 0; d < season.dayCount(); ++d)
+        all.push_back(season.before.fitness +
+                      (std::max(holds, season.before.fitness) - season.before.fitness) *
+                          (1 - std::exp(-d / 70.0)));
+    return all;
+}
+
+} // namespace
+
+int recoveryOf(double stress, double fitness, bool peak) {
+    constexpr int least = 1, most = 10, leastPeak = 4;
+    const int days = static_cast<int>(std::lround(0.8 * stress / std::max(5.0, fitness)));
+    return std::clamp(days, peak ? leastPeak : least, most);
+}
+
+SeasonFrame layOut(const Season& season, std::vector<double> fitness) {
     SeasonFrame frame;
+    frame.fitness = fitness.size() == static_cast<size_t>(season.dayCount()) ? std::move(fitness)
+                                                                             : guessedFitness(season);
     placeWeeks(season, frame);
     placeHours(season, frame);
     placeAway(season, frame);

@@ -15,6 +15,7 @@ struct DayFrame {
     double weight = 1;   ///< share of its usual load the day carries: less after a race, a camp or an absence
     bool noHard = false; ///< nothing hard: close to an A race, after one, after a camp or illness, lay-off
     bool lowOnly = false; ///< nothing above the low band: back from illness, the start after a lay-off
+    bool noTest = false;  ///< no test: soon after an A race, in a recovery, where care asks for none
 };
 
 /// One week before the load is solved.
@@ -24,8 +25,11 @@ struct WeekFrame {
     std::optional<WeekKind> set; ///< decided before the blocks are cut
     WeekKind kind = WeekKind::Build;
     Phase phase = Phase::Base;
+    Demand demand = Demand::Unstated; ///< of the race it leads to
     int block = -1;
     int phaseWeek = 0;        ///< weeks of the same phase before it, without a break between
+    bool newcomer = false;    ///< a rider of little fitness begins on lower rungs
+    double practised = 0;     ///< build weeks with hard days before it: how far ladders have been climbed
     int hardDays = 0;         ///< most hard days, races included
     Bands split;              ///< fractions of its training time
     double pointsPerHour = 0; ///< of that split
@@ -33,8 +37,10 @@ struct WeekFrame {
     double nominalHours = 0;  ///< of all seven days, also those outside the season or away
     double openHours = 0;     ///< of the days at home, races included
     bool pinned = false;
-    bool past = false;     ///< wholly behind
-    bool newCycle = false; ///< a second cycle of the year begins after it
+    bool past = false;              ///< wholly behind
+    bool broken = false;            ///< a build week ridden under 70 %: it counts as unloaded
+    std::optional<double> standing; ///< of a past week: the level it was promised at, what it stands for
+    bool newCycle = false;          ///< a second cycle of the year begins after it
     std::string why;
 
     int length() const { return last - first + 1; }
@@ -57,8 +63,10 @@ struct SeasonFrame {
     std::vector<TaperFrame> tapers;
     std::vector<int> freshened; ///< races freshened for: B, and an A race that follows another too closely
     std::vector<std::string> warnings;
-    int today = 0;       ///< first day that is planned
-    bool layOff = false; ///< the rider comes from nothing
+    int today = 0;               ///< first day that is planned
+    std::vector<double> fitness; ///< expected at the end of each day, for what has to be known before solving
+    std::vector<int> recoveries; ///< days of recovery given to each race, then to each camp of Season::away
+    bool layOff = false;         ///< the rider comes from nothing
 
     int weekOf(int day) const { return (days[static_cast<size_t>(day)].date - weeks.front().start) / 7; }
 };
@@ -70,9 +78,19 @@ inline constexpr int onePeakDays = 21, holdDays = 42;
 inline constexpr int freshDays = 4;
 /// Days after an A race or a camp that carry about half (common practice: at least five).
 inline constexpr int recoveryDays = 5;
+/// Days of recovery an event costs: 0.8 × its stress / fitness, 1 to 10; an A race at least 4 (common
+/// practice).
+int recoveryOf(double stress, double fitness, bool peak);
+/// Days after an A race without a maximal test (common practice).
+inline constexpr int noTestAfterPeak = 14;
+/// Absences that ended so many days before the season still tell on its first weeks.
+inline constexpr int looksBack = 60;
+/// A week ridden under this share of its plan counts as unloaded.
+inline constexpr double brokenWeek = 0.7;
 
-/// Lays out days, weeks, races, camps and absences.
-SeasonFrame layOut(const Season& season);
+/// Lays out days, weeks, races, camps and absences. `fitness` is what is expected at the end of each day,
+/// from a plan there is; guessed from the rider and the hours where it is empty.
+SeasonFrame layOut(const Season& season, std::vector<double> fitness = {});
 
 /// Hours of a day as its week has them, whatever is on it.
 double hoursOn(const Season& season, Date date);
@@ -94,7 +112,10 @@ struct CutWay {
 ///   programming over the cost of blockCost(); 3 gives phases, hard days and splits. Pins win and are
 ///   remarked on where they break a rule of the trade.
 /// Returns what the cut costs under the coach's rhythm, in the units of blockCost(), whichever way it leans.
-double decideSkeleton(const Season& season, SeasonFrame& frame, const CutWay& way = {});
+/// Where `promised` has the kinds of all weeks from a plan there is, they stay; what is empty in it is cut
+/// anew.
+double decideSkeleton(const Season& season, SeasonFrame& frame, const CutWay& way = {},
+                      const std::vector<std::optional<WeekKind>>& promised = {});
 
 /// True where a build week has so much less time than another, not long before it, that other weeks are not
 /// measured against it.
@@ -129,14 +150,26 @@ struct WeekPattern {
     /// Part of a day's hours beside that of the day which uses most of them: hard days and tests stay whole
     /// while the others give way where the week is a small one.
     std::array<double, 7> lean{1, 1, 1, 1, 1, 1, 1};
-    bool highLimited = false; ///< the hard days cannot hold the high share of the split
+    bool highLimited = false;            ///< the hard days cannot hold the high share of the split
+    double highOver = 0, middleOver = 0; ///< h of the split that the week's sessions cannot hold
 };
+
+/// Hours of a day that are left for riding: gym takes its time out of the day where it does not come on top,
+/// and where less than half an hour would be left it is gym alone.
+double ridingHours(const Season& season, const WeekFrame& week, const WeekPattern& pattern, int weekday);
 
 /// Hours a week takes for one point of its level; infinite where it has none.
 double hoursPerPoint(const WeekPattern& pattern);
 
 /// High time (by purpose) a hard day can hold, in hours (common practice: 10–60 min of sets).
 inline constexpr double highHoursPerHardDay = 0.99;
+
+/// Hours over the low band that sessions hold in a week by the rungs reached until then: high and all sets of
+/// a hard day, tempo of an easy day, tempo late in a long ride.
+struct Held {
+    double high = 0, middle = 0, easy = 0, longRide = 0;
+};
+Held heldBy(const WeekFrame& week);
 
 /// Gives roles and shares to every week: hard days on fresh legs, at most the coach's number, races counted,
 /// none next to another or to a race; tests at the end of deloads; the longest other day long; gym on short

@@ -189,24 +189,17 @@ struct Candidate {
 Candidate oneMoreHour(const Season& season, const Solved& s, size_t week, double expected) {
     const WeekFrame& frame = s.frame.weeks[week];
     Candidate c{season, {}, expected};
-    WeekPin pin;
-    pin.start = frame.start;
-    WeekHours hours = season.hours;
-    for (const WeekPin& p : season.weeks)
-        if (p.start == frame.start) {
-            pin = p;
-            if (p.hours)
-                hours = *p.hours;
-        }
-    double sum = 0;
-    for (const double h : hours)
-        sum += h;
-    for (double& h : hours)
-        h = std::min(24.0, sum > 0 ? h * (1 + 1 / sum) : 1.0 / 7);
-    pin.hours = hours;
-    std::erase_if(c.changed.weeks, [&](const WeekPin& p) { return p.start == frame.start; });
-    c.changed.weeks.push_back(pin);
+    c.changed = withPin(season, frame.start, [&](WeekPin& pin) {
+        WeekHours hours = pin.hours.value_or(season.hours);
+        double sum = 0;
+        for (const double h : hours)
+            sum += h;
+        for (double& h : hours)
+            h = std::min(24.0, sum > 0 ? h * (1 + 1 / sum) : 1.0 / 7);
+        pin.hours = hours;
+    });
     c.limit = {"one more hour in the week of " + dayText(frame.start), "h", 0, frame.start, frame.start + 6};
+    c.limit.weekly = true;
     return c;
 }
 
@@ -266,17 +259,66 @@ std::vector<Relaxed> audit(const Season& season, const Solved& solved) {
     return Auditor(season, solved).run();
 }
 
+namespace {
+
+/// An hour is worth what that hour gives, the other weeks held at what they carry; where less of it can be
+/// used, the sentence says what else gives way.
+void onlyThatHour(const Season& season, const Solved& solved, const Solved& again, Limit& limit) {
+    const double keep = decay(season.tau.fitness);
+    const auto w = static_cast<size_t>(solved.frame.weekOf(std::max(0, limit.from - season.start)));
+    const WeekPattern& pattern = solved.patterns[w];
+    const double points = 1 / std::max(1e-9, hoursPerPoint(pattern));
+    double direct = 0;
+    bool peak = false;
+    for (const Priority priority : {Priority::A, Priority::B}) {
+        for (const PlannedRace& race : solved.plan.races) {
+            if (race.priority != priority || race.date <= limit.from)
+                continue;
+            peak = true;
+            for (int i = 0; i < 7; ++i)
+                if (const int left = race.date - 1 - (limit.from + i); left >= 0)
+                    direct +=
+                        (1 - keep) * std::pow(keep, left) * points * pattern.share[static_cast<size_t>(i)];
+        }
+        if (peak)
+            break;
+    }
+    if (!peak || direct <= 0)
+        return;
+    if (limit.fitnessPerUnit > 0.7 * direct) {
+        limit.fitnessPerUnit = std::min(limit.fitnessPerUnit, direct);
+        return;
+    }
+    double moved = 0;
+    for (size_t other = 0; other < solved.plan.weeks.size(); ++other)
+        if (other != w)
+            moved += again.plan.weeks[other].stress - solved.plan.weeks[other].stress;
+    limit.takes = std::abs(moved) < 1 ? "some of that hour stays unused"
+                                      : "other weeks carry " + fixedText(std::abs(moved), 0) + " points " +
+                                            (moved < 0 ? "less" : "more");
+}
+
+} // namespace
+
 std::vector<Limit> explainLimits(const Season& season, const Solved& solved, size_t most) {
     std::vector<Limit> limits;
     size_t tried = 0;
-    for (Candidate& c : candidates(season, solved)) {
+    // A plan that was promised is left for little of what an hour is worth: it is not held here, on neither
+    // side.
+    Solution from = solved.solution;
+    from.held = false;
+    const Solved free = season.past ? solveSeason(season, &from, {}, Choices::Keep) : solved;
+    for (Candidate& c : candidates(season, free)) {
         if (tried++ == most + 2)
             break;
-        const Solved again = solveSeason(c.changed, &solved.solution, {}, Choices::Keep);
-        c.limit.fitnessPerUnit = aimedFitness(again.plan) - aimedFitness(solved.plan);
+        const Solved again = solveSeason(c.changed, &from, {}, Choices::Keep);
+        c.limit.fitnessPerUnit = aimedFitness(again.plan) - aimedFitness(free.plan);
         if (c.limit.fitnessPerUnit < 0.005)
             continue;
-        c.limit.text += ": " + signedText(c.limit.fitnessPerUnit, 2) + " fitness on race day";
+        if (c.limit.weekly)
+            onlyThatHour(season, free, again, c.limit);
+        c.limit.text += ": " + signedText(c.limit.fitnessPerUnit, 2) + " fitness on race day" +
+                        (c.limit.takes.empty() ? "" : ", and " + c.limit.takes);
         limits.push_back(c.limit);
     }
     std::stable_sort(limits.begin(), limits.end(),

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/optimise.h"
+#include "core/season/chance.h"
 
 #include <algorithm>
 #include <cmath>
@@ -13,8 +14,9 @@ constexpr double tooDeep = 0.01;
 
 class Optimiser {
 public:
-    Optimiser(const Season& season, const SeasonFrame& frame, const std::vector<WeekPattern>& patterns)
-        : season_(season), frame_(frame), patterns_(patterns) {}
+    Optimiser(const Season& season, const SeasonFrame& frame, const std::vector<WeekPattern>& patterns,
+              const std::vector<double>& promised)
+        : season_(season), frame_(frame), patterns_(patterns), promised_(promised) {}
 
     Solution run(const Solution* from, const std::string& textFile) {
         Solution out;
@@ -24,11 +26,18 @@ public:
             adopt(from->floorDays, choices_.floorDays);
             adopt(from->depthDays, choices_.depthDays);
         }
+        choices_.promised = promised_;
+        if (from && from->start == season_.start && from->spread.size() == season_.races.size())
+            choices_.spread = from->spread;
+        else // with the load that would hold the fitness expected
+            for (const Race& race : season_.races)
+                choices_.spread.push_back(spreadOn(frame_.fitness, race.date - season_.start));
         bool found = round(out);
-        for (bool more = found && (deep(out) || gatesMissed(out)); more; more = found && deep(out)) {
-            found = round(out);
-            if (out.rounds >= mostRounds)
+        while (found && out.rounds < mostRounds) {
+            const bool deeper = deep(out), aimed = aimAnew(out);
+            if (!deeper && !aimed)
                 break;
+            found = round(out);
         }
         if (!found) {
             if (!textFile.empty())
@@ -43,6 +52,7 @@ public:
             out.gates[r] = r < choices_.gates.size() && choices_.gates[r]
                                ? choices_.gates[r]
                                : raceGate(season_.races[r], fitnessOn(model, r));
+        out.spread = choices_.spread;
         for (const int d : choices_.floorDays)
             out.floorDays.push_back(season_.start + d);
         for (const int d : choices_.depthDays)
@@ -72,17 +82,45 @@ private:
         simplex_ = std::make_unique<Simplex>(p_.programme);
         simplex_->startFrom(out.basis);
         ++out.rounds;
-        const bool found = simplex_->solve();
+        bool found = simplex_->solve();
         out.iterations += simplex_->iterations();
+        if (!found) {
+            // What was ridden can leave rules that no plan keeps together: then each may give way, at a price
+            // that nothing pays without need.
+            letGive();
+            simplex_ = std::make_unique<Simplex>(p_.programme);
+            found = simplex_->solve();
+            out.iterations += simplex_->iterations();
+        }
         if (!found)
             return false;
         std::vector<double> values;
         for (size_t c = 0; c < p_.programme.columns.size(); ++c)
             values.push_back(simplex_->value(static_cast<int>(c)));
         out.stress = p_.loads->dailyStress(values);
+        out.levels.clear();
+        for (size_t w = 0; w < frame_.weeks.size(); ++w) {
+            const Linear& level = p_.loads->level(w);
+            double sum = level.constant;
+            for (const auto& [column, coefficient] : level.terms)
+                sum += coefficient * values[static_cast<size_t>(column)];
+            out.levels.push_back(sum);
+        }
         out.basis = simplex_->basis();
         out.objective = simplex_->objective();
         return true;
+    }
+
+    void letGive() {
+        constexpr double price = 20;
+        Programme& p = p_.programme;
+        for (Programme::Row& row : p.rows)
+            for (const auto& [edge, sign] : {std::pair{row.lower, 1.0}, std::pair{row.upper, -1.0}})
+                if (std::isfinite(edge))
+                    row.terms.emplace_back(
+                        p.addColumn(nameOf(Load::Breach, row.name.day, static_cast<int>(row.rule)), 0,
+                                    unbounded, -price),
+                        sign);
     }
 
     /// Adds the deepest day of every week that is too deep; true where one was added.
@@ -139,23 +177,49 @@ private:
         return true;
     }
 
-    /// A gate that grows with fitness is set down as numbers where it is not met well inside, so that having
-    /// less fitness never helps to meet it. True where there is such a gate.
-    bool gatesMissed(const Solution& out) {
-        bool any = false;
+    /// Sets down gates that grow with fitness, and how much form varies on each morning, by the plan there is
+    /// now. True where either moved enough to solve again.
+    bool aimAnew(const Solution& out) {
         const auto model = runModel(out.stress, season_.before, season_.tau);
+        bool moved = false;
+        choices_.gates.resize(season_.races.size());
         for (const auto& gate : p_.gates) {
             const auto r = static_cast<size_t>(gate.race);
-            if (season_.races[r].gate || season_.races[r].priority != Priority::A)
-                continue;
-            if (simplex_->value(gate.missLow) < 1e-6 && simplex_->value(gate.shortLow) < 1e-6 &&
-                simplex_->value(gate.missHigh) < 1e-6)
-                continue;
-            choices_.gates.resize(season_.races.size());
-            choices_.gates[r] = raceGate(season_.races[r], fitnessOn(model, r));
-            any = true;
+            const Race& race = season_.races[r];
+            const auto its = raceGate(race, fitnessOn(model, r));
+            const int day = race.date - season_.start;
+            const double before =
+                day > 0 ? frame_.fitness[static_cast<size_t>(day - 1)] : season_.before.fitness;
+            const auto used = choices_.gates[r] ? choices_.gates[r] : raceGate(race, before);
+            double spread = spreadOn(out.stress, day);
+            // Far outside there is no chance to be lost by another point: the slope of the edge holds near it
+            // only.
+            if (const Gate aim = its.value_or(Gate{});
+                its && day >= 0 && day < static_cast<int>(model.size())) {
+                const double form = model[static_cast<size_t>(day)].form;
+                spread = std::max(spread, std::max(aim.low - form, form - aim.high) - 2 * spread);
+            }
+            const bool other = its != used && aims_ < 3;
+            if (other || !choices_.gates[r])
+                choices_.gates[r] = other ? its : used;
+            const double had = choices_.spread[r];
+            moved = moved || other ||
+                    (season_.rules.miss > 0 && std::abs(spread - had) > 0.12 * spread && aims_ < 2);
+            choices_.spread[r] = spread;
         }
-        return any;
+        ++aims_;
+        return moved;
+    }
+
+    /// Standard deviation of form on a morning, from misses in runs between today and then.
+    double spreadOn(const std::vector<double>& stress, int day) const {
+        ComingForm coming({}, season_.tau, season_.rules.miss, season_.rules.missRun);
+        for (int d = frame_.today; d < day; ++d) {
+            const DayFrame& at = frame_.days[static_cast<size_t>(d)];
+            coming.day(stress[static_cast<size_t>(d)], at.race < 0 && !at.camp);
+        }
+        constexpr double least = 0.5; // form never varies less
+        return std::max(least, coming.formDeviation());
     }
 
     void readWorth(Solution& out) const {
@@ -186,9 +250,9 @@ private:
         if (floor > 1e-9)
             out.worth.push_back({What::FormFloor, 0, -1, Phase::Base, floor});
         for (const auto& gate : p_.gates) {
-            if (simplex_->value(gate.missLow) > 1e-6 || simplex_->value(gate.shortLow) > 1e-6)
+            if (simplex_->value(gate.missLow) > 1e-6)
                 out.worth.push_back({What::GateLow, 0, gate.race, Phase::Base, 0.5});
-            if (simplex_->value(gate.missHigh) > 1e-6 || simplex_->value(gate.shortHigh) > 1e-6)
+            if (simplex_->value(gate.missHigh) > 1e-6)
                 out.worth.push_back({What::GateHigh, 0, gate.race, Phase::Base, 0.1});
         }
     }
@@ -207,6 +271,8 @@ private:
     const Season& season_;
     const SeasonFrame& frame_;
     const std::vector<WeekPattern>& patterns_;
+    const std::vector<double>& promised_;
+    int aims_ = 0;
     RowChoices choices_;
     SeasonProgramme p_;
     std::unique_ptr<Simplex> simplex_;
@@ -215,8 +281,8 @@ private:
 } // namespace
 
 Solution optimise(const Season& season, const SeasonFrame& frame, const std::vector<WeekPattern>& patterns,
-                  const Solution* from, const std::string& textFile) {
-    return Optimiser(season, frame, patterns).run(from, textFile);
+                  const Solution* from, const std::string& textFile, const std::vector<double>& promised) {
+    return Optimiser(season, frame, patterns, promised).run(from, textFile);
 }
 
 } // namespace marram

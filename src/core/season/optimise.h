@@ -2,6 +2,7 @@
 #pragma once
 #include "core/season/rows.h"
 #include "core/season/solver.h"
+#include <memory>
 
 namespace marram {
 
@@ -12,6 +13,8 @@ struct Solution {
     Date start;                 ///< of the season it belongs to
     std::vector<Date> floorDays, depthDays; ///< days whose form had to be held
     std::vector<std::optional<Gate>> gates; ///< in force, by race
+    std::vector<double> spread;             ///< standard deviation of form on each race's morning, by race
+    std::vector<double> levels;             ///< of every week
     double objective = 0;                   ///< of the last programme solved
     int rounds = 0, iterations = 0;         ///< programmes it took, and simplex steps
     /// Race fitness one unit more of a limit would add, from the dual values.
@@ -34,12 +37,22 @@ struct Solution {
     int taperDays = 0;
     TaperShape taperShape = TaperShape::Falling;
     CutWay cut;
+    /// What a plan promised: kinds of weeks and days, and the fitness it was laid out by.
+    struct Promise {
+        std::vector<WeekFrame> weeks;
+        std::vector<WeekPattern> patterns;
+        std::vector<double> fitness;
+    };
+    std::shared_ptr<const Promise> promise;
+    bool held = true; ///< weeks ahead stay near it; not where something is only tried
 };
 
 /// Solves the load of a season with one objective. Never fails where the season passed check(). `from` is an
 /// earlier solution to start from, or null: it speeds the solve up and does not change what is optimal.
-/// `textFile` receives the last programme solved unless empty.
+/// `textFile` receives the last programme solved unless empty. `promised` holds the levels of the weeks in a
+/// plan there is, to stay near.
 Solution optimise(const Season& season, const SeasonFrame& frame, const std::vector<WeekPattern>& patterns,
-                  const Solution* from, const std::string& textFile = {});
+                  const Solution* from, const std::string& textFile = {},
+                  const std::vector<double>& promised = {});
 
 } // namespace marram

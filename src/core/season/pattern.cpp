@@ -12,21 +12,29 @@ constexpr double shortestTest = 0.75;   ///< h
 /// Part of a hard day its sets can take, the rest is riding in and out (common practice).
 constexpr double densest = 0.9;
 constexpr double tooShort = 12; ///< merit an hour is worth that its sets want and a hard day does not have
-/// Middle time a hard day holds, in hours, and what it is worth that the long ride can take what is over.
-constexpr double mostMiddle = 55.0 / 60, muchOver = 0.75, longApart = 8;
+/// Hours of middle time over what the hard days hold, and what it is worth that the long ride can take it.
+constexpr double muchOver = 0.75, longApart = 8;
+/// Hours of middle time: sets of a hard day, high ones counted; tempo on an easy day; late in the long ride,
+/// in weeks under six hours (common practice).
+constexpr double mostSets = 55.0 / 60, easyTempo = 40.0 / 60, longTempo = 1, shortLongTempo = 20.0 / 60;
 constexpr double mostAboveLow = 0.9; ///< of a hard day's time
 /// What a hard day keeps in a small week, in hours: its sets and the way in and out (common practice).
 constexpr double hardKeeps = 1.1, lightHardKeeps = 0.75, testKeeps = 1.0, openersKeep = 0.6;
 constexpr double shortestRide = 0.3; ///< h
 constexpr double othersKeep = 0.5;   ///< of their part: no day is emptied for another
-/// Common practice: test every 6–8 weeks. From the seventh week on a test is looked for outside deloads too.
-constexpr int testDue = 42, longestWait = 50;
+/// Common practice: test every 6–8 weeks. Outside deloads one stands best where a block begins: the rider is
+/// rested, and the weeks after it grow from what it left of the week. The days without a test from which such
+/// a week, and any week, is asked for one.
+constexpr int testDue = 35, longestWait = 60;
 /// Days between two tests of whatever kind.
 constexpr int betweenTests = 14;
 
 const DayFrame& dayAt(const SeasonFrame& f, int d) {
     return f.days[static_cast<size_t>(d)];
 }
+
+void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double room,
+            WeekPattern& pattern);
 
 /// Places hard days and tests week by week, knowing what the days before the week were.
 class DayPlacer {
@@ -50,7 +58,11 @@ public:
         bool soon = false;
         for (size_t w = next; w < std::min(next + 2, frame_.weeks.size()); ++w)
             soon = soon || frame_.weeks[w].kind == WeekKind::Deload;
-        const bool due = waited >= testDue && !(soon && waited < longestWait);
+        const size_t at = next - 1;
+        const bool begins = week.kind != WeekKind::Build || at == 0 ||
+                            frame_.weeks[at - 1].block != week.block ||
+                            frame_.weeks[at - 1].kind != WeekKind::Build;
+        const bool due = waited >= longestWait || (begins && waited >= testDue && !soon);
         const bool ordinary = week.kind == WeekKind::Build || week.kind == WeekKind::Transition ||
                               (week.kind == WeekKind::Race && week.phase != Phase::Race) ||
                               week.kind == WeekKind::Recovery;
@@ -62,14 +74,41 @@ public:
         // A test is a hard effort too: with one hard day a week there is no other beside it.
         if (test_ >= 0)
             budget = std::min(budget, std::max(0, season_.rules.hardDays - 1));
-        for (const int d : chooseHard(week, budget))
-            hard_[static_cast<size_t>(d)] = true;
-        giveRoles(week, pattern);
-        gym(week, pattern);
+        std::vector<int> days = chooseHard(week, budget);
+        lay(week, days, pattern);
+        // A hard day more that holds no more high work, and takes tempo from the days beside it, is none to
+        // have.
+        while (week.kind == WeekKind::Build && days.size() > 1) {
+            mark(days, false);
+            std::vector<int> fewer = chooseHard(week, static_cast<int>(days.size()) - 1);
+            WeekPattern other;
+            lay(week, fewer, other);
+            WeekPattern more = pattern, less = other;
+            layFor(season_, frame_, week, 1, 1, more);
+            layFor(season_, frame_, week, 1, 1, less);
+            if (less.highOver > more.highOver + 1e-9 || less.most < 1.01 * more.most) {
+                mark(fewer, false);
+                mark(days, true);
+                break;
+            }
+            days = std::move(fewer);
+            pattern = std::move(other);
+        }
         return pattern;
     }
 
 private:
+    void mark(const std::vector<int>& days, bool hard) {
+        for (const int d : days)
+            hard_[static_cast<size_t>(d)] = hard;
+    }
+
+    void lay(const WeekFrame& week, const std::vector<int>& days, WeekPattern& pattern) {
+        mark(days, true);
+        giveRoles(week, pattern);
+        gym(week, pattern);
+    }
+
     bool isHard(int d) const { return d >= 0 && hard_[static_cast<size_t>(d)]; }
 
     int allowed(const WeekFrame& week) const {
@@ -126,7 +165,8 @@ private:
                 if (back > open.size())
                     continue;
                 const int d = open[open.size() - back];
-                if (d < from || !eligible(d, hours) || isHard(d - 2) || daysToRace(d, 3) <= 2)
+                if (d < from || !eligible(d, hours) || isHard(d - 2) || daysToRace(d, 3) <= 2 ||
+                    dayAt(frame_, d).noTest)
                     continue;
                 test_ = d;
                 lastTest_ = d;
@@ -147,7 +187,7 @@ private:
         const double shortBy = wants > hours ? tooShort * (wants - hours) : 0;
         // Where the hard days hold less of the middle band than is wanted, the long ride takes some: then it
         // lies beside no hard day.
-        const double held = std::max(0.0, week.hardDays * mostMiddle - week.split.high * week.nominalHours);
+        const double held = std::max(0.0, week.hardDays * mostSets - week.split.high * week.nominalHours);
         const bool carries = week.split.middle * week.nominalHours > held + muchOver;
         const double apart = carries && std::abs(d - longest) <= 1 ? longApart : 0;
         return 10 - shortBy - apart + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) -
@@ -226,8 +266,8 @@ private:
     /// Days of their own in transition, then after the bicycle on short easy days; in season after a hard
     /// ride, which keeps its role.
     void gym(const WeekFrame& week, WeekPattern& pattern) const {
-        int wanted = week.kind == WeekKind::Transition                           ? season_.rules.gym[0]
-                     : week.phase == Phase::Base && week.kind == WeekKind::Build ? season_.rules.gym[1]
+        int wanted = week.kind == WeekKind::Transition                           ? gymOf(season_)[0]
+                     : week.phase == Phase::Base && week.kind == WeekKind::Build ? gymOf(season_)[1]
                                                                                  : 0;
         while (wanted-- > 0) {
             int best = -1;
@@ -237,12 +277,20 @@ private:
                 };
                 const bool beside = (d > week.first && role(d - 1) == Role::Gym) ||
                                     (d < week.last && (role(d + 1) == Role::Gym || isHard(d + 1)));
-                if (role(d) != Role::Easy || beside || dayAt(frame_, d).weight < 1 || daysToRace(d, 6) <= 6)
+                if (role(d) != Role::Easy || beside || dayAt(frame_, d).weight < 1 || daysToRace(d, 6) <= 6 ||
+                    (!season_.rules.gymBeside && dayAt(frame_, d).hours < gymHours - 1e-9))
                     continue;
-                if (best < 0 || dayAt(frame_, d).hours < dayAt(frame_, best).hours)
+                // The shortest day that holds gym and a ride; else the shortest that holds gym.
+                const auto holdsBoth = [&](int e) {
+                    return season_.rules.gymBeside || dayAt(frame_, e).hours >= gymHours + 0.5 - 1e-9;
+                };
+                if (best < 0 || std::pair(!holdsBoth(d), dayAt(frame_, d).hours) <
+                                    std::pair(!holdsBoth(best), dayAt(frame_, best).hours))
                     best = d;
             }
-            if (best < 0)
+            // Nobody asked for gym that would take a whole day of riding.
+            if (best < 0 || (!season_.rules.gym && !season_.rules.gymBeside &&
+                             dayAt(frame_, best).hours < gymHours + 0.5 - 1e-9))
                 return;
             pattern.roles[static_cast<size_t>(weekday(dayAt(frame_, best).date))] = Role::Gym;
         }
@@ -274,6 +322,12 @@ double likelyUse(const Season& season, WeekKind kind) {
     return 1;
 }
 
+/// The longest ride does not shrink towards the race, but for short events (common practice).
+bool keepsLong(const WeekFrame& week) {
+    return (week.phase == Phase::Build || week.phase == Phase::Specialise) && week.demand != Demand::Punchy;
+}
+constexpr double longKeeps = 0.97; ///< of its day
+
 /// layWeek() where a day that keeps its time may still grow by `room`.
 void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double room,
             WeekPattern& pattern) {
@@ -281,14 +335,16 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
     std::array<double, 7> hours{}, kept{};
     double all = 0, held = 0, others = 0;
     for (size_t i = 0; i < 7; ++i) {
-        hours[i] = hoursOn(season, week.start + static_cast<int>(i));
+        hours[i] = ridingHours(season, week, pattern, static_cast<int>(i));
         all += hours[i];
         const Role role = pattern.roles[i];
         const double keeps = role == Role::Test      ? testKeeps
                              : role == Role::Openers ? openersKeep
-                             : role != Role::Hard    ? 0
-                             : build                 ? hardKeeps
-                                                     : lightHardKeeps;
+                             : role == Role::Long && build && !season.races.empty() && keepsLong(week)
+                                 ? longKeeps * hours[i]
+                             : role != Role::Hard ? 0
+                             : build              ? hardKeeps
+                                                  : lightHardKeeps;
         if (keeps > 0)
             kept[i] = std::max(use * hours[i], std::min(keeps, hours[i] / room));
         held += kept[i];
@@ -336,27 +392,70 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
 
 } // namespace
 
+Held heldBy(const WeekFrame& week) {
+    // From the rung a rider begins on, a rung every other session; minutes of sets with their rests
+    // (docs/model.md).
+    const double climbed = week.practised, lower = week.newcomer ? 6 : 0;
+    return {std::min(highHoursPerHardDay, (30 - lower + 2.6 * climbed) / 60),
+            std::min(mostSets, (38 - lower + 2.2 * climbed) / 60),
+            std::min(easyTempo, (26 - lower + 1.8 * climbed) / 60),
+            std::min(longTempo, (30 - lower + 5 * climbed) / 60)};
+}
+
+double ridingHours(const Season& season, const WeekFrame& week, const WeekPattern& pattern, int weekday) {
+    constexpr double leastRide = 0.5;
+    const double hours = hoursOn(season, week.start + weekday);
+    if (pattern.roles[static_cast<size_t>(weekday)] != Role::Gym || season.rules.gymBeside)
+        return hours;
+    return hours - gymHours >= leastRide ? hours - gymHours : 0;
+}
+
 void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& week,
               const std::array<double, 7>& used, WeekPattern& pattern) {
     std::array<double, 7> hours{};
-    double total = 0, hard = 0, hold = 0;
+    double total = 0, hard = 0, hold = 0, sets = 0;
+    // Riding in and out of the sets, in hours.
+    constexpr double aroundShort = 0.25, aroundLong = 0.42, aroundHigh = 0.36;
+    const Held held = heldBy(week);
     for (size_t i = 0; i < 7; ++i) {
-        hours[i] = hoursOn(season, week.start + static_cast<int>(i));
+        hours[i] = ridingHours(season, week, pattern, static_cast<int>(i));
         total += hours[i] * used[i];
         if (pattern.roles[i] != Role::Hard)
             continue;
         hard += hours[i] * used[i];
-        hold += std::min(highHoursPerHardDay, densest * hours[i] * used[i]);
+        const double rides = hours[i] * used[i];
+        hold += std::clamp(rides - aroundHigh, 0.0, held.high);
+        sets += std::clamp(rides - (rides < 1 ? aroundShort : aroundLong), std::min(rides, 0.4), held.middle);
+    }
+    // Middle time that is no hard day's: tempo on two easy days, and late in a long ride that lies beside no
+    // hard one; never in a lighter week.
+    double tempo = 0;
+    int days = 0;
+    const bool build = week.kind == WeekKind::Build;
+    for (size_t i = 0; i < 7 && build; ++i) {
+        const int d = week.start + static_cast<int>(i) - season.start;
+        if (d < 0 || d >= static_cast<int>(frame.days.size()) || dayAt(frame, d).lowOnly ||
+            dayAt(frame, d).hours <= 0)
+            continue;
+        const bool beside =
+            (i > 0 && pattern.roles[i - 1] == Role::Hard) || (i < 6 && pattern.roles[i + 1] == Role::Hard);
+        if (pattern.roles[i] == Role::Long && !beside && hours[i] * used[i] >= 1.75)
+            tempo += total >= 6 ? held.longRide : shortLongTempo;
+        else if (pattern.roles[i] == Role::Easy && !beside && hours[i] * used[i] >= 0.75 && days++ < 2)
+            tempo += std::min(held.easy, hours[i] * used[i] - 0.4);
     }
     const Bands& p = week.split;
     Bands onHard = p, onOthers{p.low, p.middle, 0};
     const double wanted = p.high * total, part = total > 0 ? hard / total : 0;
     const double got = std::min(wanted, hold);
-    // Only hard days carry high time. What they cannot hold is ridden in the middle band; in weeks of
-    // recovery it is left out.
+    // Only hard days carry high time, and middle time goes where sessions hold it: what is over is ridden
+    // low.
     const double lost = total > 0 ? (wanted - got) / total : 0;
-    const double middle = p.middle + (week.kind == WeekKind::Recovery ? 0 : lost);
+    const double middleHeld = std::max(0.0, sets - got) + tempo;
+    const double middle = total > 0 ? std::min(p.middle * total, middleHeld) / total : 0;
     pattern.highLimited = lost > 1e-12;
+    pattern.middleOver = std::max(0.0, p.middle * total - middleHeld);
+    pattern.highOver = wanted - got;
     if (part > 0) {
         onHard.high = got / hard;
         onHard.middle = std::min(middle / part, std::max(0.0, mostAboveLow - onHard.high));
@@ -412,7 +511,8 @@ std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& fram
         const double use = likelyUse(season, week.kind);
         layFor(season, frame, week, use, 1, pattern);
         for (size_t i = 0; i < 7; ++i)
-            pattern.points += hoursOn(season, week.start + static_cast<int>(i)) * pattern.pointsPerHour[i];
+            pattern.points +=
+                ridingHours(season, week, pattern, static_cast<int>(i)) * pattern.pointsPerHour[i];
         if (week.kind == WeekKind::Deload)
             layWeek(season, frame, week, use, std::min(pattern.points, deloadShare(season.rules) * build),
                     pattern);

@@ -76,8 +76,15 @@ private:
         std::array<double, 3> aim{};
         const double sharpen = peak ? (n <= 4 ? n : std::clamp(0.28 * n, 3.0, 8.0)) : 0;
         const double build = std::clamp(0.36 * n, 0.0, 12.0);
-        // Nothing but a base where no race is built for, after the last one or in a short first cycle.
-        if (afterwards || (!peak && first && n < 12 && season_.rules.order != Order::IntensityFirst)) {
+        if (season_.races.empty()) {
+            // Without a goal: base, then build, and the next cycle.
+            aim = {0.55 * n, 0.45 * n, 0};
+            if (season_.rules.order == Order::IntensityFirst) {
+                order = {Phase::Build, Phase::Base, Phase::Specialise};
+                aim = {0.45 * n, 0.55 * n, 0};
+            }
+        } else if (afterwards || // nothing but a base where no race is built for
+                   (!peak && first && n < 12 && season_.rules.order != Order::IntensityFirst)) {
             aim = {static_cast<double>(n), 0, 0};
         } else if (season_.rules.order == Order::IntensityFirst) {
             order = {Phase::Build, Phase::Base, Phase::Specialise};
@@ -197,10 +204,14 @@ private:
     void intensity() {
         const Rules& rules = season_.rules;
         Bands last = phaseSplit(rules, Phase::Build, Demand::Unstated);
+        double practised = 0;
         for (size_t w = 0; w < frame_.weeks.size(); ++w) {
             WeekFrame& week = frame_.weeks[w];
+            week.practised = practised;
+            week.newcomer = season_.before.fitness < 40;
+            week.demand = demands_[w];
             week.volume = volume(week.phase, demands_[w]);
-            week.hardDays = phaseHardDays(rules, week.phase, week.phaseWeek);
+            week.hardDays = low_ ? 0 : phaseHardDays(rules, week.phase, week.phaseWeek);
             week.split = phaseSplit(rules, week.phase, demands_[w], week.phaseWeek);
             const bool own = rules.school == School::Own;
             // A taper keeps the intensity it follows, unless the coach has said otherwise.
@@ -240,6 +251,7 @@ private:
             if (frame_.layOff && week.first < 28)
                 week.hardDays = std::min(week.hardDays, week.first < 14 ? 0 : 1);
             week.pointsPerHour = stressPerHour(week.split, season_.lowThreshold);
+            practised += week.kind == WeekKind::Build ? std::min(1.0, week.hardDays / 2.0) : 0;
         }
         // A block that runs over the edge of a phase fills what the smaller of them may, or it would fall.
         std::map<int, double> least;
@@ -259,6 +271,7 @@ private:
     const Season& season_;
     SeasonFrame& frame_;
     std::vector<Demand> demands_;
+    bool low_ = careOf(season_).lowOnly;
 };
 
 } // namespace

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/plan.h"
+#include "core/season/chance.h"
 #include "core/season/settle.h"
+#include "core/season/skeleton.h"
 
 #include <algorithm>
 #include <cmath>
@@ -20,6 +22,52 @@ PlannedWeek weekOf(const WeekFrame& frame) {
     return week;
 }
 
+/// A ride of a few minutes is none: it is rest, and what it had goes to another easy day of its week.
+void dropStumps(const Season& season, Solved& s) {
+    constexpr double shortest = 1.0 / 3; // h
+    for (size_t w = 0; w < s.frame.weeks.size(); ++w) {
+        const WeekFrame& week = s.frame.weeks[w];
+        const WeekPattern& pattern = s.patterns[w];
+        const auto hoursOf = [&](int d) {
+            const double each =
+                pattern
+                    .pointsPerHour[static_cast<size_t>(weekday(s.frame.days[static_cast<size_t>(d)].date))];
+            return each > 0 ? s.solution.stress[static_cast<size_t>(d)] / each : 0;
+        };
+        // The smallest first, so that two of them may make a ride together.
+        for (int turn = 0; turn < 7; ++turn) {
+            int smallest = -1, best = -1;
+            const auto stressOn = [&](int d) -> double& { return s.solution.stress[static_cast<size_t>(d)]; };
+            for (int d = week.first; d <= week.last; ++d)
+                if (s.frame.days[static_cast<size_t>(d)].hours > 0 && stressOn(d) > 0 &&
+                    hoursOf(d) < shortest && (smallest < 0 || hoursOf(d) < hoursOf(smallest)))
+                    smallest = d;
+            if (smallest < 0)
+                break;
+            const auto fits = [&](int e) {
+                const DayFrame& other = s.frame.days[static_cast<size_t>(e)];
+                return e != smallest && other.hours > 0 && stressOn(e) > 0 &&
+                       pattern.roles[static_cast<size_t>(weekday(other.date))] != Role::Hard &&
+                       hoursOf(e) + hoursOf(smallest) <= other.hours;
+            };
+            const auto room = [&](int e) {
+                const Role role =
+                    pattern.roles[static_cast<size_t>(weekday(s.frame.days[static_cast<size_t>(e)].date))];
+                return (role == Role::Easy || role == Role::Long ? 100 : 0) +
+                       s.frame.days[static_cast<size_t>(e)].hours - hoursOf(e);
+            };
+            for (int e = week.first; e <= week.last; ++e)
+                if (fits(e) && (best < 0 || room(e) > room(best)))
+                    best = e;
+            if (best < 0)
+                break; // nobody to take it: it stays a short ride
+            stressOn(best) += stressOn(smallest);
+            stressOn(smallest) = 0;
+        }
+    }
+    (void)season;
+}
+
 void fillDays(const Season& season, Solved& s) {
     const auto model = runModel(s.solution.stress, season.before, season.tau);
     for (size_t d = 0; d < s.frame.days.size(); ++d) {
@@ -34,10 +82,13 @@ void fillDays(const Season& season, Solved& s) {
         day.form = model[d].form;
         day.availableHours = frame.hours;
         day.past = frame.past;
+        day.easyOnly = frame.lowOnly;
         const double each = s.patterns[w].pointsPerHour[i];
         day.hours = frame.hours > 0 && each > 0 ? std::clamp(day.stress / each, 0.0, frame.hours) : 0;
         day.role = s.patterns[w].roles[i];
-        if (day.role != Role::Race && day.stress < 1e-6 && !frame.past)
+        if (day.role != Role::Race && day.role != Role::Gym && day.stress < 1e-6 && !frame.past)
+            day.role = Role::Rest;
+        if (day.role == Role::Gym && frame.hours <= 0 && !frame.past)
             day.role = Role::Rest;
         s.plan.days.push_back(day);
     }
@@ -63,6 +114,23 @@ void fillWeeks(Solved& s) {
     }
 }
 
+/// The morning that comes: what is expected with the rider's misses, and the chance to wake inside the gate.
+void expect(const Season& season, const Solved& s, size_t day, PlannedRace& race) {
+    ComingForm coming(season.before, season.tau, season.rules.miss, season.rules.missRun);
+    for (size_t d = 0; d < day; ++d) {
+        const DayFrame& frame = s.frame.days[d];
+        coming.day(s.solution.stress[d], !frame.past && frame.race < 0 && !frame.camp);
+    }
+    race.expectedFitness = coming.fitness();
+    race.expectedForm = coming.form();
+    race.formDeviation = coming.formDeviation();
+    if (race.gate)
+        race.chance =
+            race.formDeviation > 1e-9
+                ? normalShare(race.expectedForm, race.formDeviation, race.gate->low, race.gate->high)
+                : (race.gate->low <= race.expectedForm && race.expectedForm <= race.gate->high ? 1.0 : 0.0);
+}
+
 void fillRaces(const Season& season, Solved& s) {
     for (const Race& race : season.races) {
         const auto d = static_cast<size_t>(race.date - season.start);
@@ -81,197 +149,96 @@ void fillRaces(const Season& season, Solved& s) {
                 std::max({0.0, planned.gate->low - planned.form, planned.form - planned.gate->high});
         if (planned.gateMiss < 1e-9) // rounding of a form that lies on the edge
             planned.gateMiss = 0;
+        expect(season, s, d, planned);
         s.plan.races.push_back(planned);
     }
 }
 
-/// Where the hard days cannot hold the high share the school asks for.
-void limitedHigh(const Season& season, Solved& s) {
-    double held = 0, wanted = 0;
-    int weeks = 0;
-    for (size_t w = 0; w < s.frame.weeks.size(); ++w) {
-        const WeekFrame& frame = s.frame.weeks[w];
-        const auto& roles = s.patterns[w].roles;
-        // A week whose hard days are races holds it there.
-        if (frame.kind != WeekKind::Build || frame.past ||
-            (frame.phase != Phase::Build && frame.phase != Phase::Specialise) ||
-            std::find(roles.begin(), roles.end(), Role::Hard) == roles.end())
-            continue;
-        held += 60 * s.plan.weeks[w].bandHours.high;
-        wanted += 60 * s.plan.weeks[w].hours * frame.split.high;
-        ++weeks;
-    }
-    if (weeks == 0 || wanted - held < 10.0 * weeks || season.rules.hardDays == 0)
-        return;
-    s.plan.warnings.push_back("The split asks for " + fixedText(wanted / weeks, 0) +
-                              " min of high work a week; the hard days hold " + fixedText(held / weeks, 0) +
-                              ". What is over is ridden in the middle band.");
+/// Fitness at the end of every day of a solution, to lay the season out by.
+std::vector<double> fitnessOf(const Season& season, const std::vector<double>& stress) {
+    std::vector<double> all;
+    if (stress.size() == static_cast<size_t>(season.dayCount()))
+        for (const LoadDay& day : runModel(stress, season.before, season.tau))
+            all.push_back(day.fitness);
+    return all;
 }
 
-/// Weeks with more race days than hard days allowed; a race of several days is one race.
-void crowdedWeeks(const Season& season, Solved& s) {
-    std::vector<std::string> crowded;
-    for (const WeekFrame& week : s.frame.weeks) {
-        int days = 0, last = -1, races = 0;
-        for (int d = week.first; d <= week.last; ++d) {
-            const int race = s.frame.days[static_cast<size_t>(d)].race;
-            days += race >= 0 ? 1 : 0;
-            races += race >= 0 && race != last ? 1 : 0;
-            last = race >= 0 ? race : last;
-        }
-        if (races > std::max(1, season.rules.hardDays) && days > season.rules.hardDays && !week.past)
-            crowded.push_back(isoText(week.start));
-    }
-    if (!crowded.empty())
-        s.plan.warnings.push_back(std::to_string(crowded.size()) +
-                                  (crowded.size() == 1 ? " week holds" : " weeks hold") +
-                                  " more races than the " + std::to_string(season.rules.hardDays) +
-                                  " hard days allowed, first the week of " + crowded.front() + ".");
+/// Whether recoveries were laid out for what the events really cost in this plan.
+bool recoveriesHold(const Season& season, const Solved& s) {
+    const std::vector<double> fitness = fitnessOf(season, s.solution.stress);
+    if (fitness.empty())
+        return true;
+    SeasonFrame again = layOut(season, fitness);
+    placeAnchors(season, again);
+    if (again.recoveries.size() != s.frame.recoveries.size())
+        return true;
+    for (size_t i = 0; i < again.recoveries.size(); ++i)
+        if (again.recoveries[i] > s.frame.recoveries[i] || again.recoveries[i] < s.frame.recoveries[i] - 1)
+            return false;
+    return true;
 }
 
-/// Fitness that is a tenth lower six weeks or more later, in the midst of training, and why.
-void fallingFitness(const Season& season, Solved& s, int last) {
-    double high = season.before.fitness;
-    int from = -1, away = 0, raced = 0;
-    for (int d = 0; d <= last; ++d) {
-        const PlannedDay& day = s.plan.days[static_cast<size_t>(d)];
-        const DayFrame& frame = s.frame.days[static_cast<size_t>(d)];
-        const WeekFrame& week = s.frame.weeks[static_cast<size_t>(s.frame.weekOf(d))];
-        if (day.fitness >= high) {
-            high = day.fitness;
-            from = d;
-            away = raced = 0;
-        }
-        away += frame.away ? 1 : 0;
-        raced += week.kind == WeekKind::Race || week.kind == WeekKind::Taper ? 1 : 0;
-        if (week.kind != WeekKind::Build || frame.past || d - from < 42 || day.fitness > 0.9 * high)
-            continue;
-        std::string why = "the load stays under what would hold it";
-        if (away >= 7)
-            why = std::to_string(away) + " days away lie between";
-        else if (raced >= 21)
-            why = "races and their tapers take " + std::to_string(raced / 7) + " weeks";
-        else if (s.plan.weeks[static_cast<size_t>(s.frame.weekOf(d))].hours >
-                 0.85 * s.plan.weeks[static_cast<size_t>(s.frame.weekOf(d))].availableHours)
-            why = "the hours hold no more than " +
-                  fixedText(7 * week.pointsPerHour * week.nominalHours / 49) + " a day";
-        s.plan.warnings.push_back("Fitness falls from " + fixedText(high, 0) + " to " +
-                                  fixedText(day.fitness, 0) + " by " + isoText(day.date) + ": " + why + ".");
-        return;
+void solveLoad(const Season& season, const CutWay& cut, const Solution* from, const std::string& textFile,
+               const Solution* promised, std::vector<double> fitness, Solved& s) {
+    s.frame = layOut(season, std::move(fitness));
+    std::vector<double> levels;
+    if (promised && promised->promise && promised->promise->weeks.size() == s.frame.weeks.size()) {
+        if (promised->held)
+            levels = promised->levels;
+        layPromise(season, *promised, cut, s);
+    } else {
+        s.skeletonCost = decideSkeleton(season, s.frame, cut);
+        s.patterns = placeDays(season, s.frame);
     }
-}
-
-/// Hours that lie unused and fitness that falls are never silent.
-void idle(const Season& season, Solved& s) {
-    double used = 0, open = 0;
-    int weeks = 0, ramped = 0, last = -1;
-    for (const Race& race : season.races)
-        if (race.priority != Priority::C)
-            last = std::max(last, race.date - season.start);
-    for (size_t w = 0; w < s.plan.weeks.size(); ++w) {
-        const PlannedWeek& week = s.plan.weeks[w];
-        if (week.kind != WeekKind::Build || s.frame.weeks[w].past || s.frame.weeks[w].first > last)
-            continue;
-        used += week.hours;
-        open += week.availableHours * s.frame.weeks[w].volume;
-        const double before = w > 0 ? s.plan.weeks[w - 1].fitness : season.before.fitness;
-        const double bears = std::min(season.rules.ramp, rampBase + rampOfFitness * before);
-        ramped += week.fitness - before > 0.85 * bears ? 1 : 0;
-        ++weeks;
-    }
-    auto& warnings = s.plan.warnings;
-    if (weeks > 0 && used < 0.8 * open) {
-        std::string why = "form and fitness are built more gently than the hours would allow";
-        if (ramped * 3 > weeks)
-            why = "fitness may not rise faster";
-        else if (!s.solution.floorDays.empty() || !s.solution.depthDays.empty())
-            why = "form would fall too deep";
-        warnings.push_back("Build weeks leave " + fixedText((open - used) / weeks) +
-                           " hours a week unused: " + why + ".");
-    }
-    fallingFitness(season, s, last);
-}
-
-void warn(const Season& season, Solved& s) {
-    auto& warnings = s.plan.warnings;
-    warnings = s.frame.warnings;
-    double hours = 0;
-    for (const double h : season.hours)
-        hours += h;
-    if (hours <= 0)
-        warnings.push_back("The rider has no hours on any weekday: nothing but races is planned.");
-    bool peak = false;
-    for (const PlannedRace& race : s.plan.races) {
-        peak = peak || race.priority == Priority::A;
-        if (race.gate && race.gateMiss > 0.05 && race.priority != Priority::C)
-            warnings.push_back("Form on the morning of \"" + race.name + "\" is " + signedText(race.form) +
-                               ", " + fixedText(race.gateMiss) + " outside the gate " +
-                               signedText(race.gate->low, 0) + " to " + signedText(race.gate->high, 0) + ".");
-    }
-    if (!peak)
-        warnings.push_back("There is no A race: nothing is peaked for.");
-    const double high = 60 * std::min(phaseSplit(season.rules, Phase::Build, Demand::Unstated).high * hours,
-                                      highHoursPerHardDay * season.rules.hardDays);
-    if (hours > 0 && hours <= 6.5 && high < 40 && season.rules.hardDays > 0) {
-        Rules wider = season.rules;
-        wider.school = School::Even;
-        const Bands even = phaseSplit(wider, Phase::Build, Demand::Unstated);
-        warnings.push_back(
-            "With " + fixedText(hours) + " hours a week this split leaves " + fixedText(high, 0) +
-            " min of high work a week, rests of its sets included; a wider spread suits few hours: even "
-            "would give " +
-            fixedText(60 * std::min(even.high * hours, highHoursPerHardDay * wider.hardDays), 0) + " min.");
-    }
-    if (season.rules.hardDays == 0)
-        warnings.push_back(
-            "No hard days are allowed, so no high time is planned; it is ridden in the middle band.");
-    limitedHigh(season, s);
-    crowdedWeeks(season, s);
-    idle(season, s);
-    if (season.rules.overreach && !s.frame.tapers.empty())
-        warnings.push_back(
-            "A last build week over what the rider is used to is overreaching on purpose: a tiredness "
-            "that does not lift in the two weeks of taper is a reason to stop and see a doctor.");
-    for (const Away& away : season.away)
-        if (away.why == AwayWhy::Illness)
-            warnings.push_back("After the illness from " + isoText(away.from) +
-                               " the return is to be gentle, and under medical care where there was fever, "
-                               "chest pain or unusual breathlessness.");
-    for (const Away& away : season.away)
-        if (away.why == AwayWhy::Camp && away.stress.value_or(1000) > 0)
-            warnings.push_back("The camp of " + isoText(away.from) +
-                               " overreaches on purpose: a rider who has not recovered two weeks after it "
-                               "should see a doctor.");
+    s.solution = optimise(season, s.frame, s.patterns, from, textFile, levels);
+    if (layAgain(season, s))
+        s.solution = optimise(season, s.frame, s.patterns, &s.solution, textFile, levels);
+    s.solution.cut = cut;
 }
 
 } // namespace
 
-Solved solveAs(const Season& season, const CutWay& cut, const Solution* from, const std::string& textFile) {
-    Solved s;
-    s.frame = layOut(season);
-    s.skeletonCost = decideSkeleton(season, s.frame, cut);
-    s.patterns = placeDays(season, s.frame);
-    s.solution = optimise(season, s.frame, s.patterns, from, textFile);
-    if (layAgain(season, s))
-        s.solution = optimise(season, s.frame, s.patterns, &s.solution, textFile);
-    s.solution.cut = cut;
-    const bool unsolved = s.solution.stress.empty();
-    if (unsolved)
-        for (const DayFrame& day : s.frame.days)
-            s.solution.stress.push_back(day.fixed);
+void fillPlan(const Season& season, Solved& s) {
+    s.plan = {};
     s.plan.objective = s.solution.objective;
-    settleBands(season, s);
     fillDays(season, s);
     fillWeeks(s);
     fillRaces(season, s);
-    warn(season, s);
-    if (unsolved)
-        s.plan.warnings.push_back(
-            "No load could be found for this season; only races, camps and the past are shown.");
+    remark(season, s);
     s.plan.relaxed = audit(season, s);
     for (size_t w = 0; w < s.plan.weeks.size(); ++w)
         if (const std::string load = whyLoad(season, s, w); !load.empty())
             s.plan.weeks[w].why += " " + load;
+}
+
+Solved solveAs(const Season& season, const CutWay& cut, const Solution* from, const std::string& textFile,
+               const Solution* promised) {
+    Solved s;
+    std::vector<double> fitness;
+    if (promised && promised->stress.size() == static_cast<size_t>(season.dayCount()))
+        fitness = promised->promise ? promised->promise->fitness : fitnessOf(season, promised->stress);
+    else if (from && from->start == season.start)
+        fitness = fitnessOf(season, from->stress);
+    solveLoad(season, cut, from, textFile, promised, std::move(fitness), s);
+    // What events cost is known once there is a plan; laid out again by it where that was guessed too low.
+    if (!promised && !recoveriesHold(season, s)) {
+        const Solution first = s.solution;
+        Solved again;
+        solveLoad(season, cut, &first, textFile, promised, fitnessOf(season, first.stress), again);
+        s = std::move(again);
+    }
+    const bool unsolved = s.solution.stress.empty();
+    if (unsolved)
+        for (const DayFrame& day : s.frame.days)
+            s.solution.stress.push_back(day.fixed);
+    settleBands(season, s);
+    dropStumps(season, s);
+    s.solution.promise = std::make_shared<const Solution::Promise>(
+        Solution::Promise{s.frame.weeks, s.patterns, s.frame.fitness});
+    fillPlan(season, s);
+    if (unsolved)
+        s.plan.warnings.push_back(
+            "No load could be found for this season; only races, camps and the past are shown.");
     return s;
 }
 

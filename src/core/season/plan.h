@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/season/optimise.h"
+#include <functional>
 
 namespace marram {
 
@@ -36,9 +37,31 @@ std::string whyDay(const Season& season, const Solved& solved, Date date);
 /// What holds a planned week's load where it is, one sentence; empty where nothing in particular does.
 std::string whyLoad(const Season& season, const Solved& solved, size_t week);
 
-/// Solves with every choice made: the taper as the rules have it, the weeks cut as told.
+/// Solves with every choice made: the taper as the rules have it, the weeks cut as told. `promised` is a plan
+/// of the same season there was before: its weeks keep their kinds and days, weeks that were ridden stand for
+/// their levels, and the weeks ahead stay near it.
 Solved solveAs(const Season& season, const CutWay& cut, const Solution* from = nullptr,
-               const std::string& textFile = {});
+               const std::string& textFile = {}, const Solution* promised = nullptr);
+
+/// The plan for a season part of which lies behind, as it came about: the plan of its start, kept where it
+/// was ridden, solved again on the Mondays after weeks that were not, each time near the one before
+/// (docs/model.md). `fresh` plans from the start, `again` from what was promised, choosing anew where a
+/// reason has come to.
+Solved planOn(const Season& season, const std::function<Solved(const Season&)>& fresh,
+              const std::function<Solved(const Season&, const Solved&, bool)>& again);
+/// The season with the taper that was chosen for it.
+Season asChosen(const Season& season, const Solution& chosen);
+/// What `planned` has for the days behind laid aside for what was ridden.
+void layPast(const Season& season, Solved& planned);
+
+/// Lays a plan that was promised over a frame that was laid out: its weeks keep their kinds and days, what
+/// was ridden stands for its level or counts as unloaded, and from such a week on the rhythm is cut anew.
+/// Fills cost and patterns.
+void layPromise(const Season& season, const Solution& promised, const CutWay& cut, Solved& s);
+/// Makes the plan a coach reads from what was solved: days, weeks, races, remarks.
+void fillPlan(const Season& season, Solved& solved);
+/// What a coach should know of a plan, a sentence each, into its warnings.
+void remark(const Season& season, Solved& solved);
 
 /// Rules the days of a plan do not keep, measured on the days themselves.
 std::vector<Relaxed> audit(const Season& season, const Solved& solved);

@@ -58,6 +58,11 @@ int Programme::addRow(Rule rule, Date day, int nth, double lower, const Linear& 
     row.terms.resize(kept);
     // What a day eight time constants away adds is below the solver's tolerance.
     std::erase_if(row.terms, [](const auto& term) { return std::abs(term.second) < 1e-9; });
+    // Of what is ridden alone: no plan can keep or break it.
+    if (row.terms.empty()) {
+        row.lower = -unbounded;
+        row.upper = unbounded;
+    }
     rows.push_back(std::move(row));
     return static_cast<int>(rows.size()) - 1;
 }

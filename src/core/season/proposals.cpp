@@ -132,7 +132,7 @@ bool asProposed(RuleName rule, const Rules& a, const Rules& b) {
     case RuleName::Deload:
         return a.deload == b.deload;
     case RuleName::Taper:
-        return a.taperBest == b.taperBest && (a.taperBest || a.taperDays == b.taperDays);
+        return a.taperBest == b.taperBest && (a.taperBest || a.taperDays == b.taperDays); // set or not
     case RuleName::Shape:
         return a.shapeBest == b.shapeBest && (a.shapeBest || a.taperShape == b.taperShape);
     case RuleName::Overreach:
@@ -146,7 +146,7 @@ bool asProposed(RuleName rule, const Rules& a, const Rules& b) {
     case RuleName::HardDays:
         return a.hardDays == b.hardDays;
     case RuleName::Gym:
-        return a.gym == b.gym;
+        return a.gym == b.gym || !a.gym || !b.gym;
     case RuleName::GatePrice:
         break;
     }
@@ -178,6 +178,7 @@ Rules taking(RuleName rule, Rules rules, const Rules& p) {
     case RuleName::Taper:
         rules.taperDays = p.taperDays;
         rules.taperBest = p.taperBest;
+        rules.taperSet = p.taperSet;
         break;
     case RuleName::Shape:
         rules.taperShape = p.taperShape;
@@ -228,7 +229,9 @@ std::string valueText(RuleName rule, const Rules& r) {
     case RuleName::HardDays:
         return std::to_string(r.hardDays) + " a week";
     case RuleName::Gym:
-        return std::to_string(r.gym[0]) + ", " + std::to_string(r.gym[1]) + ", " + std::to_string(r.gym[2]);
+        return r.gym ? std::to_string((*r.gym)[0]) + ", " + std::to_string((*r.gym)[1]) + ", " +
+                           std::to_string((*r.gym)[2])
+                     : std::string("by the hours: 2, 1, 1 from eight");
     case RuleName::GatePrice:
         break;
     }

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 namespace marram {
 namespace {
@@ -18,6 +19,11 @@ constexpr double firstStep = 0.05;
 constexpr int longAbsence = 10;
 /// A build week uses over a quarter of its hours.
 constexpr double leastOfHours = 0.27;
+/// What a point a week off the promised level costs, and one under a week that was ridden, in race-day
+/// fitness.
+constexpr double keepsItsWord = 0.004, underRidden = 0.02;
+/// Where hours open, a build week is still at most this much of what was carried lately (common practice).
+constexpr double mostWithHours = 1.15;
 constexpr double explainedFall = 0.75; ///< of the block before a break, a camp or a race
 
 /// Writes the rows of one season.
@@ -41,7 +47,7 @@ public:
             fresh(n);
         for (size_t t = 0; t < frame_.tapers.size(); ++t)
             taper(t);
-        gates();
+        writeGates(season_, frame_, choices_, out_);
         aims();
         return std::move(out_);
     }
@@ -236,33 +242,61 @@ private:
         return its > 0 ? std::min(1.0, frame_.weeks[w].nominalHours / its) : 1;
     }
 
-    void shape(const Block& block, bool beforeTaper) {
+    /// `peak`: the last week of the block before, if any.
+    void shape(const Block& block, bool beforeTaper, std::optional<size_t> peak) {
         const auto& weeks = block.weeks;
+        // Where a block begins with a week of few hours, the next rises from where the block before was.
+        const bool small = peak && mostWithHours * loads().capacity(weeks.front()) < loads().capacity(*peak);
         size_t standard = weeks.front(); // the last week not held down by its own hours
         for (size_t i = 1; i < weeks.size(); ++i) {
             const size_t w = weeks[i];
             const double mine = loads().capacity(w), its = loads().capacity(standard);
             const Linear &level = loads().level(w), &before = loads().level(standard);
             const bool limited = mine < 0.985 * its;
+            if (!loads().planned(w)) { // ridden
+                if (!limited)
+                    standard = w;
+                continue;
+            }
+            const bool ridden = !loads().planned(standard);
             const bool pushed = season_.rules.overreach && beforeTaper && i + 1 == weeks.size() && !limited;
             if (pushed && overreached(w)) {
                 row(Rule::Overreach, monday(w), 0, level - 1.10 * before, unbounded, 0);
                 row(Rule::Overreach, monday(w), -unbounded, level - 1.20 * before, 0, 1);
                 continue;
             }
-            row(Rule::Rise, monday(w), -unbounded, level - largestRise * more(w, standard) * before, 0);
+            const size_t from = small && standard == weeks.front() && mine > 0.985 * loads().capacity(*peak)
+                                    ? *peak
+                                    : standard;
+            row(Rule::Rise, monday(w), -unbounded,
+                level - std::min(mostWithHours, largestRise * more(w, from)) * risesFrom(from), 0);
             const double keep = reaching(w, standard,
                                          !limited                    ? leastRise
                                          : mine > slightlyLess * its ? 1
                                                                      : mine / its);
-            row(Rule::Keep, monday(w), 0, level - keep * before, unbounded);
+            if (ridden) {
+                // A rider who rode less than was promised may not be able to follow it.
+                const int c =
+                    out_.programme.addColumn(nameOf(Load::Distance, monday(w), static_cast<int>(Rule::Keep)),
+                                             0, unbounded, -underRidden);
+                row(Rule::Keep, monday(w), 0, level - keep * before + Linear{}.add(c, 1), unbounded);
+            } else {
+                row(Rule::Keep, monday(w), 0, level - keep * before, unbounded);
+            }
             if (!limited)
                 standard = w;
         }
         const size_t first = weeks.front(), last = weeks.back();
-        if (weeks.size() > 1 && loads().capacity(last) >= 0.985 * loads().capacity(first))
-            row(Rule::Growth, monday(last), 0,
-                loads().level(last) - reaching(last, first, blockGrowth) * loads().level(first), unbounded);
+        if (weeks.size() > 1 && loads().planned(last) &&
+            loads().capacity(last) >= 0.985 * loads().capacity(first)) {
+            Linear grown = loads().level(last) - reaching(last, first, blockGrowth) * loads().level(first);
+            if (!loads().planned(first))
+                grown.add(out_.programme.addColumn(
+                              nameOf(Load::Distance, monday(last), static_cast<int>(Rule::Growth)), 0,
+                              unbounded, -underRidden),
+                          1);
+            row(Rule::Growth, monday(last), 0, grown, unbounded);
+        }
     }
 
     /// Overreaching needs eight weeks of building behind it.
@@ -285,12 +319,14 @@ private:
     }
 
     void blocks() {
-        const std::vector<Block> all = plannedBlocks(frame_);
+        const std::vector<Block> all = allBlocks(frame_);
         for (size_t k = 0; k < all.size(); ++k) {
+            if (!loads().planned(all[k].weeks.back()))
+                continue; // ridden
             bool beforeTaper = false;
             for (const TaperFrame& t : frame_.tapers)
                 beforeTaper = beforeTaper || t.lastBuildWeek == static_cast<int>(all[k].weeks.back());
-            shape(all[k], beforeTaper);
+            shape(all[k], beforeTaper, k > 0 ? std::optional(all[k - 1].weeks.back()) : std::nullopt);
             const size_t first = all[k].weeks.front();
             if (k == 0) {
                 // Coming from nothing the weeks of getting used to it lead up to the first block, not over
@@ -309,12 +345,21 @@ private:
         }
     }
 
+    /// What a week may rise from: where little was ridden, what the rider's fitness bears.
+    Linear risesFrom(size_t w) {
+        const Linear& level = loads().level(w);
+        if (loads().planned(w) || !level.terms.empty())
+            return level;
+        return Linear{std::max(level.constant, 0.95 * 7 * today_), {}};
+    }
+
     void step(const Block& before, const Block& block) {
         const size_t first = block.weeks.front(), peak = before.weeks.back();
         const double its = loads().capacity(peak), mine = loads().capacity(first);
         if (its > 0)
             row(Rule::Step, monday(first), -unbounded,
-                loads().level(first) - largestRise * more(first, peak) * loads().level(peak),
+                loads().level(first) -
+                    std::min(mostWithHours, largestRise * more(first, peak)) * risesFrom(peak),
                 firstStep * mine);
         if (block.awayDays >= longAbsence)
             return;
@@ -423,53 +468,17 @@ private:
                 1);
     }
 
-    void gates() {
-        for (size_t r = 0; r < season_.races.size(); ++r) {
-            const Race& race = season_.races[r];
-            const int d = race.date - season_.start;
-            const bool peak = race.priority == Priority::A;
-            if (!raceGate(race) || d < frame_.today)
+    /// A plan that was promised is left only for what is worth it.
+    void keepNear() {
+        constexpr int weeks = 6;
+        int left = weeks;
+        for (size_t w = 0; w < std::min(choices_.promised.size(), frame_.weeks.size()) && left > 0; ++w) {
+            if (!loads().planned(w) || loads().levelColumn(w) < 0)
                 continue;
-            const Linear form = loads().formOn(d), fitness = loads().fitnessAfter(d - 1);
-            // Where the coach gave none, an A gate grows with the fitness of that morning.
-            const bool known = r < choices_.gates.size() && choices_.gates[r];
-            const bool grows = peak && !race.gate && !known;
-            const Gate gate = grows ? Gate{0, 0} : known ? *choices_.gates[r] : *raceGate(race);
-            const double lowShare = grows ? gateLowOfFitness : 0, highShare = grows ? gateHighOfFitness : 0;
-            const double quarter = (highShare - lowShare) / 4;
-            const double weight = peak ? 1 : 0.3;
-            const double dial = peak ? season_.rules.gatePrice : std::min(1.0, season_.rules.gatePrice);
-            SeasonProgramme::GateColumns columns;
-            columns.race = static_cast<int>(r);
-            const double span = grows ? 0.25 * (gateHighOfFitness - gateLowOfFitness) *
-                                            std::max(10.0, std::max(today_, season_.before.fitness))
-                                      : 0.25 * (gate.high - gate.low);
-            const auto priced = [&](Rule rule, double most, double price) {
-                return out_.programme.addColumn(
-                    nameOf(Load::Breach, race.date, 64 * static_cast<int>(r % 3) + static_cast<int>(rule)), 0,
-                    most, -price);
-            };
-            // A gate that moves with fitness must not make it worth having less of that.
-            const double full = priceOf(Rule::GateLow).price * dial * weight,
-                         under = grows ? std::min(0.5, full) : full,
-                         over = (peak ? priceOf(Rule::GateHigh).price : 0.1);
-            columns.missLow = priced(Rule::GateLow, unbounded, under);
-            columns.missHigh = priced(Rule::GateHigh, unbounded, over);
-            columns.shortLow =
-                priced(Rule::GateMargin, span,
-                       std::min(priceOf(Rule::GateMargin).price, 0.9 * under) * (peak ? 1 : 0.3));
-            columns.shortHigh = priced(Rule::GateMarginUp, span,
-                                       std::min(priceOf(Rule::GateMarginUp).price, over) * (peak ? 1 : 0.3));
-            const double inside = grows ? 0 : span;
-            row(Rule::GateLow, race.date, gate.low + inside,
-                form - (lowShare + quarter) * fitness +
-                    Linear{}.add(columns.missLow, 1).add(columns.shortLow, 1),
-                unbounded, static_cast<int>(r));
-            row(Rule::GateHigh, race.date, -unbounded,
-                form - (highShare - quarter) * fitness -
-                    Linear{}.add(columns.missHigh, 1).add(columns.shortHigh, 1),
-                gate.high - inside, static_cast<int>(r));
-            out_.gates.push_back(columns);
+            --left;
+            if (frame_.weeks[w].kind == WeekKind::Build && choices_.promised[w] > 0)
+                near(Rule::Jump, monday(w), loads().level(w) - Linear{choices_.promised[w], {}},
+                     keepsItsWord);
         }
     }
 
@@ -496,8 +505,11 @@ private:
             out_.programme.reward(loads().fitnessAfter(end), 1);
         else if (last < end)
             out_.programme.reward(loads().fitnessAfter(end), carriedFitness);
-        out_.programme.reward(loads().meanFitness(frame_.today, last < frame_.today ? end : last),
-                              carriedFitness);
+        // By the whole way, not by what is left of it: a day is worth the same on every Monday.
+        const int until = last < frame_.today ? end : last;
+        out_.programme.reward(loads().meanFitness(frame_.today, until),
+                              carriedFitness * (until - frame_.today + 1) / (until + 1));
+        keepNear();
     }
 
     const Season& season_;
@@ -526,7 +538,9 @@ bool floorHolds(const SeasonFrame& frame, int day) {
     return true;
 }
 
-std::vector<Block> plannedBlocks(const SeasonFrame& frame) {
+namespace {
+
+std::vector<Block> blocksOf(const SeasonFrame& frame, bool ridden) {
     std::vector<Block> blocks;
     int current = -1, away = 0;
     bool explained = false;
@@ -537,7 +551,9 @@ std::vector<Block> plannedBlocks(const SeasonFrame& frame) {
             explained = true;
         for (int d = week.first; d <= week.last; ++d)
             away += frame.days[static_cast<size_t>(d)].away ? 1 : 0;
-        if (week.kind != WeekKind::Build || week.first < frame.today)
+        const bool counts =
+            week.past ? ridden && week.standing && !week.broken : ridden || week.first >= frame.today;
+        if (week.kind != WeekKind::Build || !counts)
             continue;
         if (week.block != current) {
             blocks.push_back({{}, explained, away});
@@ -548,6 +564,16 @@ std::vector<Block> plannedBlocks(const SeasonFrame& frame) {
         blocks.back().weeks.push_back(static_cast<size_t>(&week - frame.weeks.data()));
     }
     return blocks;
+}
+
+} // namespace
+
+std::vector<Block> plannedBlocks(const SeasonFrame& frame) {
+    return blocksOf(frame, false);
+}
+
+std::vector<Block> allBlocks(const SeasonFrame& frame) {
+    return blocksOf(frame, true);
 }
 
 } // namespace marram

@@ -13,7 +13,15 @@ struct RowChoices {
     std::map<int, double> eased; ///< of the latter, how much deeper: where fitness is under 15 after all
     /// Gates of races the coach gave none, once the fitness of that morning is known; by race, or empty.
     std::vector<std::optional<Gate>> gates;
+    /// Standard deviation of form on each race's morning, from the rider's misses, over nothing; by race.
+    std::vector<double> spread;
+    /// Levels of weeks in a plan that was promised, by week; near them nothing is gained by moving.
+    std::vector<double> promised;
 };
+/// What a per cent of the chance to wake inside an A gate is worth, in race-day fitness; a B gate's is a
+/// third. (A loss of fitness before one A race tells on the next as well, so it is dearer than one race's own
+/// worth of some 0.04.)
+inline constexpr double chancePrice = 0.07;
 
 /// The season as one linear programme with one objective: race-day fitness less the price of every rule
 /// broken (see prices.h).
@@ -24,8 +32,8 @@ struct SeasonProgramme {
 
     struct GateColumns {
         int race = 0;
-        int missLow = -1, missHigh = -1;   ///< points outside the gate
-        int shortLow = -1, shortHigh = -1; ///< points short of a quarter of the span inside
+        int missLow = -1, missHigh = -1; ///< points outside the gate, with nothing missed
+        int lost = -1;                   ///< share of seasons inside it that is lost, by its tangents
     };
     std::vector<GateColumns> gates;
 };
@@ -35,6 +43,11 @@ struct SeasonProgramme {
 /// always has a solution.
 SeasonProgramme writeRows(const Season& season, const SeasonFrame& frame,
                           const std::vector<WeekPattern>& patterns, const RowChoices& choices);
+
+/// The part of them that stands on the mornings aimed at: gates, and the chance to wake inside them
+/// (docs/model.md §3).
+void writeGates(const Season& season, const SeasonFrame& frame, const RowChoices& choices,
+                SeasonProgramme& out);
 
 /// Days on which the floor of form is not asked for: camps and the week after, the first days of the plan
 /// (their form was decided before), races and the days after them.
@@ -60,5 +73,7 @@ struct Block {
     int awayDays = 0;          ///< days away between it and the block before
 };
 std::vector<Block> plannedBlocks(const SeasonFrame& frame);
+/// The same with the blocks ridden so far, of weeks that stand for a level.
+std::vector<Block> allBlocks(const SeasonFrame& frame);
 
 } // namespace marram

@@ -189,7 +189,8 @@ std::optional<Gate> raceGate(const Race& race) {
 std::optional<Gate> raceGate(const Race& race, double fitness) {
     if (race.gate || race.priority != Priority::A)
         return raceGate(race);
-    return Gate{std::floor(0.25 * fitness + 0.5), std::floor(0.42 * fitness + 0.5)};
+    return Gate{std::floor(std::min(gateLowMost, gateLowOfFitness * fitness) + 0.5),
+                std::floor(std::min(gateHighMost, gateHighOfFitness * fitness) + 0.5)};
 }
 
 std::optional<Gate> gateInForce(const Race& race, const Plan& plan) {
@@ -230,9 +231,13 @@ Result<void> checkRules(const Rules& r) {
         if (!within(share, 0.3, 1))
             return refuse(std::string("rules.volume.") + nameOf(phase) +
                           ": must be a fraction from 0.3 to 1");
-    for (const int n : r.gym)
+    for (const int n : r.gym.value_or(std::array<int, 3>{}))
         if (n < 0 || n > 4)
             return refuse("rules.gym: must be 0 to 4 sessions a week, in transition, base and season");
+    if (!within(r.miss, 0, 0.9))
+        return refuse("rules.miss: must be a probability from 0 to 0.9");
+    if (!within(r.missRun, 1, 30))
+        return refuse("rules.miss_run: must be 1 to 30 days");
     if (!within(r.gatePrice, 0.25, 4))
         return refuse("rules.gate_price: must be 0.25 to 4 points of fitness for a point of the gate");
     for (const auto& [phase, split] : r.ownSplits)
@@ -291,6 +296,8 @@ Result<void> possible(const Season& s) {
     if (!within(s.tau.fitness, 1, 200) || !within(s.tau.fatigue, 0.5, 100) || s.tau.fatigue >= s.tau.fitness)
         return refuse(
             "rider.tau_fitness_d: time constants must be 0.5 to 200 days, fatigue shorter than fitness");
+    if (s.born && (*s.born < 1900 || *s.born > 2199))
+        return refuse("rider.born: must be a year from 1900 to 2199");
     if (auto ok = checkHours("rider.hours", s.hours); !ok)
         return ok;
     if (auto ok = checkRules(s.rules); !ok)
@@ -355,8 +362,6 @@ Result<void> possible(const Season& s) {
 Result<void> check(const Season& s) {
     if (auto ok = possible(s); !ok)
         return ok;
-    if (s.races.empty())
-        return refuse("races: is empty; a season needs at least one race");
     for (const Race& race : s.races) {
         const std::string where = "races: \"" + race.name + "\"";
         if (race.date < s.start || race.date > s.end)
@@ -366,6 +371,50 @@ Result<void> check(const Season& s) {
             return refuse(where + ": its last day lies after the season's end " + isoText(s.end));
     }
     return {};
+}
+
+CareRules careOf(const Season& season) {
+    CareRules c;
+    const std::optional<int> age =
+        season.born ? std::optional(toCivil(season.start).year - *season.born) : std::nullopt;
+    const bool cleared = season.care.cleared;
+    if (age && *age < 18 && (*age < 16 || !cleared)) {
+        c.noMaximal = c.bodyWeight = true;
+        c.ramp = 4;
+        c.camp = 1.3;
+        c.said.push_back(
+            "The rider is " + std::to_string(*age) +
+            ": no maximal test, no overreaching, body weight instead of weights, fitness rises by at most 4 "
+            "a week and a camp is at most 1.3 of a usual week" +
+            (*age < 16 ? std::string(", cleared or not.")
+                       : std::string(", until a doctor who knows young athletes clears more.")));
+    }
+    if (season.care.any() && !cleared) {
+        std::string what;
+        for (size_t i = 0; i < careNames.size(); ++i)
+            if (season.care.has(static_cast<Care>(i)))
+                what += (what.empty() ? "" : ", ") + std::string(careNames[i]);
+        c.lowOnly = c.noMaximal = c.bodyWeight = true;
+        c.said.push_back(
+            "Care is noted (" + what +
+            ") and nobody has cleared hard training: everything stays in the low band, without tests and "
+            "weights, until a doctor or midwife who knows the rider says otherwise.");
+    } else if (season.care.has(Care::Postpartum)) {
+        c.fromNothing = true;
+        c.said.push_back("After a birth and cleared: built up as from nothing, and stopped for pain, leaking "
+                         "or heaviness; "
+                         "then back to whoever cleared it.");
+    }
+    return c;
+}
+
+std::array<int, 3> gymOf(const Season& season) {
+    if (season.rules.gym)
+        return *season.rules.gym;
+    double hours = 0;
+    for (const double h : season.hours)
+        hours += h;
+    return hours >= 8 ? std::array{2, 1, 1} : hours >= 5 ? std::array{1, 1, 0} : std::array{0, 0, 0};
 }
 
 const PlannedWeek* weekOf(const Plan& plan, Date day) {

@@ -4,6 +4,7 @@
 #include "core/calendar/problem.h"
 #include "core/course/course.h"
 #include "core/load/load.h"
+#include "core/rider/care.h"
 #include "core/rider/rider.h"
 #include <array>
 #include <map>
@@ -75,8 +76,11 @@ double raceStress(const Race& race);
 std::optional<Gate> raceGate(const Race& race);
 /// An A gate without one of the coach's, as shares of the fitness expected that morning.
 inline constexpr double gateLowOfFitness = 0.25, gateHighOfFitness = 0.42;
+/// What riders report of their best days does not grow beyond (common practice).
+inline constexpr double gateLowMost = 15, gateHighMost = 25;
 /// The gate in force for the fitness expected that morning: the coach's; for an A race without one 0.25–0.42
-/// of that fitness, to whole points (what 14 days of taper can reach; 15–25 at a fitness of 60).
+/// of that fitness, at most 15–25, to whole points (what 14 days of taper can reach; 15–25 from a fitness of
+/// 60).
 std::optional<Gate> raceGate(const Race& race, double fitness);
 
 struct Rules {
@@ -85,6 +89,9 @@ struct Rules {
     double formFloor = -30;              ///< points/day
     double deload = 0.6;                 ///< load of a deload week over the build week before
     int taperDays = 14;
+    /// The coach said how long the taper is. Where not, it is 14 days, and shorter or longer where that gives
+    /// more fitness or meets the gate better.
+    bool taperSet = false;
     bool taperBest = false; ///< length and shape of the taper are chosen by solving
     TaperShape taperShape = TaperShape::Falling;
     bool shapeBest = false; ///< the shape alone is chosen by solving
@@ -92,9 +99,14 @@ struct Rules {
     /// Shares of the hours base, build and specialise may fill, each 0.3–1; by default 1, 0.97 and 0.95,
     /// where specialise has 1 for long and stage races and 0.85 for punchy ones.
     std::map<Phase, double> volume;
-    std::array<int, 3> gym{2, 1, 1}; ///< sessions a week in transition, base and season, each 0–4
-    double gatePrice = 1;            ///< race-day fitness given for a point of an A gate, 0.25–4
-    int hardDays = 2;                ///< a week, races included
+    /// Gym sessions a week in transition, base and season, each 0–4; by the rider's hours where not said
+    /// (gymOf).
+    std::optional<std::array<int, 3>> gym;
+    bool gymBeside = false; ///< gym comes on top of the day's hours, not out of them
+    double miss = 0.08;     ///< probability that a training day is missed
+    double missRun = 2;     ///< mean length of a run of missed days, at least 1/(1 − miss)
+    double gatePrice = 1;   ///< race-day fitness given for a point of an A gate, 0.25–4
+    int hardDays = 2;       ///< a week, races included
     School school = School::Pyramidal;
     std::map<Phase, Bands>
         ownSplits; ///< fractions as the coach wrote them, summing to 0.99–1.01; for School::Own
@@ -137,12 +149,24 @@ struct Away {
     Date from, to; ///< both included
     AwayWhy why = AwayWhy::Holiday;
     std::optional<double> stress; ///< points over the whole camp; default 1000 a week
+    bool operator==(const Away&) const = default;
 };
 
 /// What was ridden so far, where part of the season lies behind.
 struct Past {
     Date today;                 ///< first day that is planned
     std::vector<double> stress; ///< points of each day from the season's start up to yesterday
+};
+
+/// What care a rider's training is held to, whatever the rules say.
+struct CareRules {
+    bool lowOnly = false;   ///< care without clearance: low band, no test, no weights
+    bool noMaximal = false; ///< under 18 without clearance, under 16 always: no maximal test, no overreaching
+    bool fromNothing = false;      ///< postpartum and cleared
+    bool bodyWeight = false;       ///< gym without weights
+    std::optional<double> ramp;    ///< at most
+    std::optional<double> camp;    ///< of a usual week, at most
+    std::vector<std::string> said; ///< a sentence each
 };
 
 /// Everything a season is solved from.
@@ -152,6 +176,8 @@ struct Season {
     LoadState before;            ///< at the end of the day before `start`
     std::optional<bool> layOff;  ///< nothing ridden for four weeks; judged from fitness where not said
     TimeConstants tau;
+    std::optional<int> born; ///< year
+    RiderCare care;          ///< what asks for licensed care
     WeekHours hours{};
     double lowThreshold = defaultLowThreshold;
     Rules rules;
@@ -164,14 +190,36 @@ struct Season {
     int dayCount() const { return end - start + 1; }
 };
 
+/// What the coach says of a week, changed by `edit`; a pin that says nothing any more goes.
+template <class Edit>
+Season withPin(Season season, Date week, const Edit& edit) {
+    WeekPin pin;
+    pin.start = week;
+    for (const WeekPin& p : season.weeks)
+        if (p.start == week)
+            pin = p;
+    std::erase_if(season.weeks, [&](const WeekPin& p) { return p.start == week; });
+    edit(pin);
+    if (!pin.empty())
+        season.weeks.push_back(pin);
+    return season;
+}
+
+/// The care a season's rider needs as it starts (common practice; refers to licensed care).
+CareRules careOf(const Season& season);
+/// Gym sessions a week in transition, base and season: the coach's, else by the hours a usual week has: 2, 1
+/// and 1 from eight, 1, 1 and 0 from five, none under (common practice).
+std::array<int, 3> gymOf(const Season& season);
+/// What gym takes of a day's hours.
+inline constexpr double gymHours = 0.75;
+
 /// The most races, and the most absences, of a season: one every week for its longest, three years.
 inline constexpr std::size_t mostRaces = 160;
 
 /// Refuses values no season has, naming the field and what would be right. A season that is still being made
 /// passes: one without races, or with races outside its days.
 Result<void> possible(const Season& season);
-/// Refuses what no season can be planned from: what is not possible(), has no race, or a race outside its
-/// days.
+/// Refuses what no season can be planned from: what is not possible(), or has a race outside its days.
 Result<void> check(const Season& season);
 
 /// One planned week.
@@ -198,16 +246,20 @@ struct PlannedDay {
     double form = 0;                 ///< on waking
     double availableHours = 0;
     bool past = false;
+    bool easyOnly = false; ///< nothing over the low band: a recovery, a return, care
 };
 
 struct PlannedRace {
     std::string name;
     Date date;
     Priority priority = Priority::C;
-    double form = 0, fitness = 0; ///< on the first morning
+    double form = 0, fitness = 0; ///< on the first morning, with nothing missed
     std::optional<Gate> gate;
     double gateMiss = 0; ///< points outside the gate, 0 inside
     double stress = 0;
+    /// On the morning that comes: with the rider's own misses, in runs.
+    double expectedForm = 0, expectedFitness = 0, formDeviation = 0;
+    std::optional<double> chance; ///< share of seasons inside the gate; empty without one
 };
 
 /// What one unit more of a limit is worth, confirmed by solving again.
@@ -215,7 +267,9 @@ struct Limit {
     std::string text;
     std::string unit;
     double fitnessPerUnit = 0;
-    Date from, to; ///< where it binds
+    Date from, to;       ///< where it binds
+    bool weekly = false; ///< it is one week's, from its Monday
+    std::string takes;   ///< what else the change moves; empty where nothing does
 };
 
 /// A rule that could not be kept, and by how much.

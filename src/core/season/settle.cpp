@@ -100,9 +100,10 @@ void settleBands(const Season& season, Solved& s) {
             for (int d = week.first; d <= week.last; ++d) {
                 const DayFrame& day = s.frame.days[static_cast<size_t>(d)];
                 const auto i = static_cast<size_t>(weekday(day.date));
-                if (day.hours > 0 && pattern.pointsPerHour[i] > 0)
+                const double hours = ridingHours(season, week, pattern, static_cast<int>(i));
+                if (day.hours > 0 && hours > 0 && pattern.pointsPerHour[i] > 0)
                     used[i] = std::clamp(s.solution.stress[static_cast<size_t>(d)] /
-                                             pattern.pointsPerHour[i] / day.hours,
+                                             pattern.pointsPerHour[i] / hours,
                                          0.0, 1.0);
                 sum += used[i];
             }

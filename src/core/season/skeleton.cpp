@@ -220,8 +220,13 @@ double blockCost(int builds, int rhythm, bool intoTaper, double later) {
     return -3.0 * off;
 }
 
-double decideSkeleton(const Season& season, SeasonFrame& frame, const CutWay& way) {
+double decideSkeleton(const Season& season, SeasonFrame& frame, const CutWay& way,
+                      const std::vector<std::optional<WeekKind>>& promised) {
     placeAnchors(season, frame);
+    // What was promised, and what was ridden, stays what it was.
+    for (size_t w = 0; w < std::min(promised.size(), frame.weeks.size()); ++w)
+        if (!frame.weeks[w].set && promised[w])
+            frame.weeks[w].set = *promised[w];
     std::vector<bool> peak(frame.weeks.size(), false);
     for (const TaperFrame& taper : frame.tapers)
         peak[static_cast<size_t>(frame.weekOf(taper.raceDay))] = true;

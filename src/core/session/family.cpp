@@ -57,8 +57,11 @@ Rungs surges() {
     return rungs;
 }
 
+constexpr const char* heatCaution =
+    "In heat, less: drink, and stop when the heart rate climbs at the same power.";
+
 std::vector<Family> tradeFamilies() {
-    const char* const hot = "In heat, less: drink, and stop when the heart rate climbs at the same power.";
+    const char* const hot = heatCaution;
     const char* const maximal = "Maximal: only rested, healthy and cleared for it. Chest pain, fainting or "
                                 "palpitations: stop, and see a doctor.";
     const char* const knees = "Not with trouble in knee, hip or Achilles tendon; pain ends it.";
@@ -264,9 +267,19 @@ std::vector<Family> tradeFamilies() {
 
 } // namespace
 
+std::string cautionOn(const Family& family, Date day) {
+    const int month = toCivil(day).month;
+    return family.caution == heatCaution && (month < 5 || month > 9) ? std::string() : family.caution;
+}
+
 Result<void> readRungs(Family& family) {
     if (family.name.empty() || family.name.size() > 60)
         return refuse("name must be 1 to 60 characters");
+    if (family.rungs.empty() && needsRungs(family.name))
+        return refuse(
+            "\"" + family.name +
+            "\" is one of Marram's families and is placed by its rungs; give it at least one, or another "
+            "name");
     if (family.rungs.size() > 40)
         return refuse("rungs: " + std::to_string(family.rungs.size()) + " are too many; at most 40");
     family.work.clear();
@@ -296,9 +309,23 @@ const FamilyBook& FamilyBook::standard() {
     return book;
 }
 
+bool needsRungs(std::string_view name) {
+    // While the book itself is being made nothing is asked of it.
+    static const std::vector<std::string> names = [] {
+        std::vector<std::string> all;
+        for (const Family& f : tradeFamilies())
+            if (!f.rungs.empty())
+                all.push_back(f.name);
+        return all;
+    }();
+    return std::find(names.begin(), names.end(), name) != names.end();
+}
+
 FamilyBook FamilyBook::with(const std::vector<Family>& own) const {
     FamilyBook book = *this;
     for (const Family& f : own) {
+        if (f.work.empty() && needsRungs(f.name))
+            continue; // what is placed by its rungs keeps the trade's
         const auto same = std::find_if(book.all_.begin(), book.all_.end(),
                                        [&](const Family& other) { return other.name == f.name; });
         Family& put = same == book.all_.end() ? book.all_.emplace_back(f) : * same = f;
@@ -330,7 +357,8 @@ bool excludedBy(const Family& family, std::string_view injury) {
 }
 
 const Session& rungOf(const Family& family, size_t rung) {
-    return family.work.at(rung);
+    static const Session nothing;
+    return family.work.empty() ? nothing : family.work[std::min(rung, family.work.size() - 1)];
 }
 
 Session lighter(const Session& work, Lighter how) {

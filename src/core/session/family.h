@@ -23,9 +23,16 @@ struct Family {
     bool operator==(const Family&) const = default;
 };
 
+/// What to take care of on a day: the trade's words about heat stand from May to September only (of the
+/// north).
+std::string cautionOn(const Family& family, Date day);
+
 /// Reads the rungs of a family; refuses the first that can't be read, with its number and place, and families
 /// without a name, with a name over 60 characters or more than 40 rungs.
 Result<void> readRungs(Family& family);
+
+/// Whether one of the trade's families goes by this name and is placed by its rungs.
+bool needsRungs(std::string_view name);
 
 /// The most families a coach may add or change.
 inline constexpr size_t mostOwnFamilies = 30;
@@ -54,7 +61,7 @@ const Family* familyNamed(std::string_view name);
 /// Whether an injury, in a coach's words, is one the family is not for.
 bool excludedBy(const Family& family, std::string_view injury);
 
-/// A rung's work, 0 the first.
+/// A rung's work, 0 the first; past the last rung the last, nothing for a family without rungs.
 const Session& rungOf(const Family& family, size_t rung);
 /// The same with fewer repetitions: `keep` of them, a half rounded up or one fewer, never none.
 enum class Lighter { OneFewer, Half };

@@ -26,30 +26,13 @@ double leastReserve(const Session& session, double thresholdPower, double critic
     return least / wPrime;
 }
 
-namespace {
-
-void lower(std::vector<Item>& items, double by, double floor) {
-    for (Item& item : items) {
-        lower(item.part, by, floor);
-        Step& s = item.step;
-        if (item.count == 0 && s.kind == TargetKind::Power && meanTarget(s) > floor) {
-            // Whole points, as they are written.
-            s.from = std::round(100 * std::max(std::min(floor, s.from), s.from - by)) / 100;
-            s.to = std::round(100 * std::max(std::min(floor, s.to), s.to - by)) / 100;
-        }
-    }
-}
-
-} // namespace
-
 Bent bendToReserve(const Session& session, double thresholdPower, double criticalPower, double wPrime,
                    double least) {
     constexpr int most = 40; ///< points; a target of 140 % is at critical power by then
     Bent bent{session, 0};
     while (bent.points < most && leastReserve(bent.session, thresholdPower, criticalPower, wPrime) < least) {
         ++bent.points;
-        bent.session = session;
-        lower(bent.session.items, bent.points / 100.0, criticalPower / thresholdPower);
+        bent.session = withPowerMoved(session, -bent.points, criticalPower / thresholdPower);
     }
     // Where it is the all-out parts that empty it, lower targets are no help.
     return bent.points < most ? bent : Bent{session, 0};

@@ -200,4 +200,28 @@ SessionFigures figuresOf(const Session& session, double lowThreshold) {
     return f;
 }
 
+namespace {
+
+void movePower(std::vector<Item>& items, double by, double over) {
+    // Whole points, as they are written.
+    const auto moved = [&](double target) {
+        return std::round(100 * std::max(std::min(over, target), target + by)) / 100;
+    };
+    for (Item& item : items) {
+        movePower(item.part, by, over);
+        Step& s = item.step;
+        if (item.count == 0 && s.kind == TargetKind::Power && meanTarget(s) > over) {
+            s.from = moved(s.from);
+            s.to = moved(s.to);
+        }
+    }
+}
+
+} // namespace
+
+Session withPowerMoved(Session session, int points, double over) {
+    movePower(session.items, points / 100.0, over);
+    return session;
+}
+
 } // namespace marram

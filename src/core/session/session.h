@@ -74,4 +74,8 @@ struct SessionFigures {
 /// mean work target falls in. Source: conventions of the vocabulary.
 SessionFigures figuresOf(const Session& session, double lowThreshold = defaultLowThreshold);
 
+/// The session with its power targets over `over` (fraction of threshold power) moved together by so many
+/// points of threshold, down to `over` at most. What is all out or by effort stays as it is.
+Session withPowerMoved(Session session, int points, double over);
+
 } // namespace marram

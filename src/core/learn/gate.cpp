@@ -1,0 +1,100 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/learn/gate.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+constexpr double noise = 2;                        ///< % of a result
+constexpr double curve = 0.006, curveSpread = 0.5; ///< % a point²: 0.6 % at 10 points; of its logarithm
+constexpr double gainMean = 0.2, gainSpread = 0.1; ///< % a point of fitness
+constexpr double topSpread = 15;                   ///< % of the top's prior
+
+/// Log evidence of residuals with the top and, where it counts, the gain of fitness integrated out.
+double evidence(const std::vector<FormResult>& results, double best, double c, bool fitness,
+                double meanResult, double meanFitness) {
+    // y = top + g·(F − mean F) + noise, after the curve is taken off; two by two normal equations.
+    const double p11 = 1 / (topSpread * topSpread), p22 = fitness ? 1 / (gainSpread * gainSpread) : 1;
+    double a11 = p11, a12 = 0, a22 = p22, b1 = 0, b2 = fitness ? p22 * gainMean : 0;
+    double yy = 0;
+    const double precision = 1 / (noise * noise);
+    for (const FormResult& r : results) {
+        const double y = r.percent - meanResult + c * (r.form - best) * (r.form - best);
+        const double f = fitness ? *r.fitness - meanFitness : 0;
+        a11 += precision;
+        a12 += precision * f;
+        a22 += precision * f * f;
+        b1 += precision * y;
+        b2 += precision * y * f;
+        yy += precision * y * y;
+    }
+    const double det = a11 * a22 - a12 * a12;
+    const double quadratic = (b1 * b1 * a22 - 2 * b1 * b2 * a12 + b2 * b2 * a11) / det;
+    return -0.5 * (yy - quadratic) - 0.5 * std::log(det);
+}
+
+} // namespace
+
+Result<LearntGate> learnGate(const std::vector<FormResult>& results) {
+    if (results.empty())
+        return refuse("holds no results");
+    const bool fitness = std::all_of(results.begin(), results.end(),
+                                     [](const FormResult& r) { return r.fitness.has_value(); });
+    double meanResult = 0, meanFitness = 0;
+    for (const FormResult& r : results) {
+        meanResult += r.percent / static_cast<double>(results.size());
+        meanFitness += r.fitness.value_or(0) / static_cast<double>(results.size());
+    }
+    constexpr double from = -40, to = 65, step = 0.25;
+    constexpr int curves = 25;
+    std::vector<double> weight;
+    double most = -1e300;
+    for (double best = from; best <= to; best += step) {
+        const double z = (best - bestFormPrior) / bestFormSpread;
+        std::array<double, curves> each{};
+        double top = -1e300;
+        for (int k = 0; k < curves; ++k) {
+            const double u = -3 + 6.0 * k / (curves - 1);
+            each[static_cast<size_t>(k)] =
+                -0.5 * u * u +
+                evidence(results, best, curve * std::exp(curveSpread * u), fitness, meanResult, meanFitness);
+            top = std::max(top, each[static_cast<size_t>(k)]);
+        }
+        double sum = 0;
+        for (const double e : each)
+            sum += std::exp(e - top);
+        weight.push_back(-0.5 * z * z + top + std::log(sum));
+        most = std::max(most, weight.back());
+    }
+    double sum = 0, mean = 0;
+    for (size_t i = 0; i < weight.size(); ++i) {
+        weight[i] = std::exp(weight[i] - most);
+        sum += weight[i];
+        mean += weight[i] * (from + step * static_cast<double>(i));
+    }
+    const auto quantile = [&](double share) {
+        double seen = 0;
+        for (size_t i = 0; i < weight.size(); ++i) {
+            const double next = seen + weight[i] / sum;
+            if (next >= share)
+                return from + step * (static_cast<double>(i) + (share - seen) / (next - seen) - 0.5);
+            seen = next;
+        }
+        return to;
+    };
+    LearntGate g;
+    g.optimum = {mean / sum, quantile(0.1), quantile(0.9)};
+    constexpr double tenth = 1.2815515655446004; // standard normal, 80 % inside
+    g.widthRatio = (g.optimum.high - g.optimum.low) / (2 * tenth * bestFormSpread);
+    g.yours = g.widthRatio < yoursUnder;
+    g.why = g.yours ? "The record narrows the usual span to under six tenths: this is the rider's own."
+                    : "Cannot tell yet: " + std::to_string(results.size()) + " results leave the span at " +
+                          std::to_string(static_cast<int>(std::lround(100 * g.widthRatio))) +
+                          " % of the usual one; until it is under 60 % the gate moves half way at most.";
+    return g;
+}
+
+} // namespace marram

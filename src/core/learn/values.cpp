@@ -1,0 +1,556 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/learn/values.h"
+#include "core/ride/meanmax.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numeric>
+#include <set>
+
+namespace marram {
+namespace {
+
+constexpr std::array lengths{120, 180, 240, 300, 360, 480, 600, 720, 900, 1200, 1800, 2400};
+constexpr int windowDays = 56;
+constexpr double thresholdOfCritical = 0.96, ofTwenty = 0.91, ofTwentyOpened = 0.95, boundOfTwenty = 0.9;
+constexpr double bandOfTwenty = 0.035, leastBand = 0.02;
+constexpr double overUsual = 1.15, highShare = 0.92, belowCurve = 0.97;
+constexpr double leastReserve = 25, mostReserve = 150; ///< s, W′ over CP
+
+double median(std::vector<double> v) {
+    if (v.empty())
+        return 0;
+    const auto middle = v.begin() + static_cast<long>(v.size() / 2);
+    std::nth_element(v.begin(), middle, v.end());
+    if (v.size() % 2 == 1)
+        return *middle;
+    return (*middle + *std::max_element(v.begin(), middle)) / 2;
+}
+
+std::string whole(double v) {
+    return std::to_string(std::lround(v));
+}
+
+std::string lengthText(int seconds) {
+    return std::to_string(seconds / 60) + " min";
+}
+
+/// Single readings far over what lies around them are a sensor's.
+std::vector<float> withoutSpikes(const std::vector<float>& power) {
+    std::vector<float> clean = power;
+    for (size_t i = 0; i < power.size(); ++i) {
+        if (!(power[i] > 900))
+            continue;
+        double around = 0;
+        int n = 0;
+        for (int d = -8; d <= 8; ++d) {
+            const auto j = static_cast<long>(i) + d;
+            if (std::abs(d) >= 3 && j >= 0 && j < static_cast<long>(power.size()) &&
+                !std::isnan(power[static_cast<size_t>(j)])) {
+                around += power[static_cast<size_t>(j)];
+                ++n;
+            }
+        }
+        if (n > 0 && power[i] > 3 * around / n + 400)
+            clean[i] = static_cast<float>(around / n);
+    }
+    return clean;
+}
+
+struct Sums {
+    explicit Sums(const std::vector<float>& values) : sum(values.size() + 1, 0), count(values.size() + 1, 0) {
+        for (size_t i = 0; i < values.size(); ++i) {
+            const bool there = !std::isnan(values[i]);
+            sum[i + 1] = sum[i] + (there ? values[i] : 0);
+            count[i + 1] = count[i] + (there ? 1 : 0);
+        }
+    }
+    double total(int from, int to) const {
+        return sum[static_cast<size_t>(to)] - sum[static_cast<size_t>(from)];
+    }
+    int seen(int from, int to) const {
+        return count[static_cast<size_t>(to)] - count[static_cast<size_t>(from)];
+    }
+    double mean(int from, int to) const {
+        const int n = seen(from, to);
+        return n > 0 ? total(from, to) / n : 0;
+    }
+    std::vector<double> sum;
+    std::vector<int> count;
+};
+
+/// Heart rate without what no heart does: jumps, a strap that stands still, readings that follow the cadence.
+std::vector<float> believed(const Ride& ride) {
+    std::vector<float> beats = ride.heartRate;
+    const auto n = static_cast<int>(beats.size());
+    int still = 0;
+    for (int i = 1; i < n; ++i) {
+        const auto at = static_cast<size_t>(i);
+        still = !std::isnan(beats[at]) && beats[at] == beats[at - 1] ? still + 1 : 0;
+        if (still == 600)
+            for (int k = i - 600; k <= i; ++k)
+                beats[static_cast<size_t>(k)] = missing;
+        else if (still > 600)
+            beats[at] = missing;
+    }
+    int locked = 0;
+    for (int i = 0; i < n; ++i) {
+        const auto at = static_cast<size_t>(i);
+        const bool same = i < static_cast<int>(ride.cadence.size()) && ride.cadence[at] > 70 &&
+                          std::abs(ride.cadence[at] - ride.heartRate[at]) <= 1;
+        locked = same ? locked + 1 : 0;
+        if (locked >= 120)
+            for (int k = i - (locked == 120 ? 119 : 0); k <= i; ++k)
+                beats[static_cast<size_t>(k)] = missing;
+    }
+    // A step of over 12 beats in two seconds, until it comes back.
+    float last = missing;
+    for (float& b : beats) {
+        if (std::isnan(b))
+            continue;
+        if (!std::isnan(last) && b > last + 12) {
+            b = missing;
+            continue;
+        }
+        last = b;
+    }
+    return beats;
+}
+
+} // namespace
+
+RideFacts factsOf(const std::string& file, const Ride& ride, Date localDay) {
+    RideFacts f;
+    f.file = file;
+    f.day = localDay;
+    f.hours = ride.recorded() / 3600.0;
+    f.hasPower = ride.hasPower;
+    f.hasHeartRate = ride.hasHeartRate;
+    const int n = ride.elapsed();
+    const bool moves = std::any_of(ride.distance.begin(), ride.distance.end(), [](float v) { return v > 0; });
+    const bool climbs =
+        std::any_of(ride.altitude.begin(), ride.altitude.end(), [](float v) { return !std::isnan(v); });
+    f.outdoors = moves || climbs;
+    const std::vector<float> beats =
+        ride.hasHeartRate ? believed(ride) : std::vector<float>(static_cast<size_t>(n), missing);
+    const Sums heart(beats);
+    for (int i = 0; i + 10 <= n; i += 5)
+        if (heart.seen(i, i + 10) >= 8)
+            f.highBeats.push_back(heart.mean(i, i + 10));
+    std::sort(f.highBeats.begin(), f.highBeats.end(), std::greater<>());
+    if (f.highBeats.size() > 12)
+        f.highBeats.resize(12);
+    if (!ride.hasPower)
+        return f;
+    const std::vector<float> clean = withoutSpikes(ride.power);
+    std::vector<float> filled = clean;
+    for (float& p : filled)
+        p = std::isnan(p) ? 0 : p;
+    const Sums power(filled);
+    f.meanPower = power.total(0, n) / std::max(1, ride.recorded());
+    // Seconds of rest in a row, to know of two minutes inside an effort.
+    for (const int length : lengths) {
+        if (length > n)
+            break;
+        RideBest b;
+        b.seconds = length;
+        int at = 0;
+        for (int i = 0; i + length <= n; ++i)
+            if (const double p = power.total(i, i + length) / length; p > b.power) {
+                b.power = p;
+                at = i;
+            }
+        const int end = at + length;
+        for (int i = 0; i + length <= n; i += 5)
+            if (i + length <= at || i >= end)
+                b.second = std::max(b.second, power.total(i, i + length) / length);
+        b.endHeartRate =
+            heart.seen(std::max(at, end - 30), end) >= 15 ? heart.mean(std::max(at, end - 30), end) : 0;
+        b.falls =
+            end + 45 >= n || power.total(end, std::min(n, end + 60)) / std::min(60, n - end) < 0.85 * b.power;
+        int resting = 0;
+        for (int i = at; i < end; ++i) {
+            resting = filled[static_cast<size_t>(i)] < 0.5 * b.power ? resting + 1 : 0;
+            b.rests = b.rests || resting >= 120;
+        }
+        // A hard five minutes up to twenty-five minutes before.
+        for (int i = std::max(0, at - 1500); i + 240 <= at; i += 10)
+            if (power.total(i, i + 240) / 240 > 1.03 * b.power)
+                b.openedHard = true;
+        b.fresh = at == 0 || power.total(0, at) / std::max(1, at) < 0.85 * b.power;
+        f.bests.push_back(b);
+        if (length >= 1800 && heart.seen(end - 1200, end) > 600 && b.power > f.hourPower * 0.97) {
+            f.settledHour = heart.mean(end - 1200, end);
+            f.hourPower = b.power;
+        }
+    }
+    // Efficiency of the ridden part: power over heart rate where both are there and the rider rides steadily.
+    double p = 0, h = 0;
+    int seconds = 0;
+    for (int i = 600; i + 30 <= n; i += 30)
+        if (heart.seen(i, i + 30) >= 20 && power.total(i, i + 30) / 30 > 0.6 * f.meanPower &&
+            power.total(i, i + 30) / 30 < 1.4 * f.meanPower) {
+            p += power.total(i, i + 30);
+            h += 30 * heart.mean(i, i + 30);
+            seconds += 30;
+        }
+    f.efficiency = seconds >= 1200 && h > 0 ? p / h : 0;
+    return f;
+}
+
+namespace {
+
+/// A maximal effort and where it was ridden.
+struct Maximal {
+    RideBest best;
+    size_t ride = 0;
+};
+
+class Reader {
+public:
+    explicit Reader(std::vector<RideFacts> rides) : rides_(std::move(rides)) {
+        std::stable_sort(rides_.begin(), rides_.end(),
+                         [](const RideFacts& a, const RideFacts& b) { return a.day < b.day; });
+        std::vector<double> means;
+        for (const RideFacts& r : rides_)
+            if (r.hasPower && r.hours > 0.3)
+                means.push_back(r.meanPower);
+        usualPower_ = median(means);
+        std::vector<double> high;
+        for (const RideFacts& r : rides_)
+            if (r.highBeats.size() >= 3)
+                high.push_back(r.highBeats[2]);
+        std::sort(high.begin(), high.end(), std::greater<>());
+        highestSeen_ = high.empty() ? 0 : high[std::min<size_t>(high.size() - 1, 2)];
+    }
+
+    LearntValues run() {
+        out_.rides = static_cast<int>(rides_.size());
+        thresholds();
+        heartRates();
+        weeks();
+        meters();
+        return std::move(out_);
+    }
+
+private:
+    /// Whether an effort by itself can have been maximal.
+    bool alone(const RideBest& b) const {
+        if (b.rests || !b.falls || b.power < overUsual * usualPower_)
+            return false;
+        if (b.second > 0.93 * b.power)
+            return false; // ridden again in the same ride, it was a repetition
+        return b.endHeartRate <= 0 || highestSeen_ <= 0 || b.endHeartRate >= highShare * highestSeen_;
+    }
+
+    /// Maximal efforts of the window that ends on a day, each length once, on the curve through their
+    /// neighbours.
+    std::vector<Maximal> maximalUpTo(Date day) const {
+        std::vector<Maximal> all;
+        for (const int length : lengths) {
+            Maximal most;
+            for (size_t r = 0; r < rides_.size(); ++r)
+                if (rides_[r].day <= day && rides_[r].day > day - windowDays)
+                    for (const RideBest& b : rides_[r].bests)
+                        if (b.seconds == length && alone(b) && b.power > most.best.power)
+                            most = {b, r};
+            if (most.best.power > 0)
+                all.push_back(most);
+        }
+        // Not over 3 % below the curve through its neighbours, linear in 1/t; and a longer one never above a
+        // shorter.
+        for (bool again = true; again;) {
+            again = false;
+            for (size_t i = 0; i < all.size() && !again; ++i) {
+                const double x = 1.0 / all[i].best.seconds, p = all[i].best.power;
+                double curve = 0;
+                if (i > 0 && i + 1 < all.size()) {
+                    const double xa = 1.0 / all[i - 1].best.seconds, xb = 1.0 / all[i + 1].best.seconds;
+                    curve = all[i + 1].best.power +
+                            (x - xb) / (xa - xb) * (all[i - 1].best.power - all[i + 1].best.power);
+                } else if (i == 0 && all.size() > 1) {
+                    curve = all[1].best.power * 1.01; // the shortest stands over the next
+                }
+                if (p < belowCurve * curve || (i + 1 < all.size() && p < all[i + 1].best.power)) {
+                    all.erase(all.begin() + static_cast<long>(i));
+                    again = true;
+                }
+            }
+        }
+        return all;
+    }
+
+    /// The pieces of one even effort say no more than the whole of it.
+    static std::vector<Maximal> apart(const std::vector<Maximal>& all) {
+        std::vector<Maximal> kept;
+        for (const Maximal& m : all) {
+            const bool piece = std::any_of(all.begin(), all.end(), [&](const Maximal& o) {
+                return o.ride == m.ride && o.best.seconds > m.best.seconds &&
+                       o.best.power > 0.985 * m.best.power;
+            });
+            if (!piece)
+                kept.push_back(m);
+        }
+        return kept;
+    }
+
+    std::optional<LearntValue> estimate(Date day) const {
+        const std::vector<Maximal> all = apart(maximalUpTo(day));
+        LearntValue v;
+        std::set<size_t> used;
+        std::vector<Maximal> fit;
+        for (const Maximal& m : all)
+            if (m.best.seconds >= 120 && m.best.seconds <= 1200)
+                fit.push_back(m);
+        std::set<size_t> occasions;
+        for (const Maximal& m : fit)
+            occasions.insert(m.ride);
+        if (fit.size() >= 3 && occasions.size() >= 2 && fit.back().best.seconds >= 600 &&
+            fit.back().best.seconds >= 2 * fit.front().best.seconds) {
+            // Work = CP·t + W′, least squares on power over 1/t, so that no length outweighs the others.
+            double sx = 0, sy = 0, sxx = 0, sxy = 0;
+            const auto n = static_cast<double>(fit.size());
+            for (const Maximal& m : fit) {
+                const double x = 1.0 / m.best.seconds;
+                sx += x;
+                sy += m.best.power;
+                sxx += x * x;
+                sxy += x * m.best.power;
+            }
+            const double work = (n * sxy - sx * sy) / (n * sxx - sx * sx), critical = (sy - work * sx) / n;
+            const double reserve = critical > 0 ? work / critical : 0;
+            if (reserve >= leastReserve && reserve <= mostReserve) {
+                double residual = 0;
+                for (const Maximal& m : fit)
+                    residual += std::pow(m.best.power - critical - work / m.best.seconds, 2);
+                const double spread = std::max(0.015 * critical, std::sqrt(residual / std::max(1.0, n - 2))) *
+                                      std::sqrt(1 / n + sx * sx / n / n / (sxx - sx * sx / n));
+                v.value = thresholdOfCritical * critical;
+                const double half = std::max(leastBand * v.value, 1.28 * spread);
+                v.low = v.value - half;
+                v.high = v.value + half;
+                std::string which;
+                for (const Maximal& m : fit) {
+                    used.insert(m.ride);
+                    which += (which.empty() ? "" : ", ") + whole(m.best.power) + " W over " +
+                             lengthText(m.best.seconds);
+                }
+                v.why = "0.96 of the critical power through maximal efforts: " + which + ".";
+            }
+        }
+        if (v.value <= 0) {
+            // A maximal effort of twenty minutes, or a longer one.
+            const Maximal* best = nullptr;
+            for (const Maximal& m : all)
+                if (m.best.seconds >= 900 &&
+                    (!best || std::abs(m.best.seconds - 1200) < std::abs(best->best.seconds - 1200)))
+                    best = &m;
+            if (!best)
+                return std::nullopt;
+            // What a length holds over critical power, W′ being some 75 s of it; 0.91 at twenty minutes.
+            const double share = best->best.openedHard && best->best.seconds == 1200
+                                     ? ofTwentyOpened
+                                     : ofTwenty * (1 + 75.0 / 1200) / (1 + 75.0 / best->best.seconds);
+            v.value = share * best->best.power;
+            v.low = v.value * (1 - bandOfTwenty);
+            v.high = v.value * (1 + bandOfTwenty);
+            v.why = "From a maximal " + lengthText(best->best.seconds) + " at " + whole(best->best.power) +
+                    " W" + (best->best.openedHard ? ", after the hard five minutes of the protocol." : ".");
+            used.insert(best->ride);
+        }
+        for (const size_t r : used) {
+            v.rides.push_back(rides_[r].file);
+            v.from = std::max(v.from.days == 0 ? rides_[r].day : v.from, rides_[r].day);
+        }
+        return v;
+    }
+
+    void thresholds() {
+        std::vector<Date> days;
+        for (const RideFacts& r : rides_)
+            if (std::any_of(r.bests.begin(), r.bests.end(), [&](const RideBest& b) { return alone(b); }) &&
+                (days.empty() || days.back() != r.day))
+                days.push_back(r.day);
+        for (const Date day : days) {
+            auto now = estimate(day);
+            if (!now)
+                continue;
+            now->from = day;
+            auto& all = out_.thresholdPower;
+            if (!all.empty()) {
+                const double apart = std::abs(now->value - all.back().value);
+                if (apart <= *now->high - now->value)
+                    continue;
+                // What an effort of the same day shows better replaces what it showed first.
+                if (all.back().from == day)
+                    all.pop_back();
+            }
+            all.push_back(std::move(*now));
+        }
+        if (out_.thresholdPower.empty())
+            bounds();
+    }
+
+    /// Nothing maximal: what was ridden at least.
+    void bounds() {
+        double most = 0;
+        for (const RideFacts& r : rides_)
+            for (const RideBest& b : r.bests)
+                if (b.seconds == 1200 && boundOfTwenty * b.power > most * 1.02) {
+                    most = boundOfTwenty * b.power;
+                    LearntValue v;
+                    v.from = r.day;
+                    v.value = v.low = most;
+                    v.atLeast = true;
+                    v.why = "At least " + whole(most) +
+                            " W: nothing maximal was ridden; a threshold test would tell.";
+                    v.rides = {r.file};
+                    out_.thresholdPower.push_back(v);
+                }
+    }
+
+    void heartRates() {
+        // Nothing maximal, nothing highest.
+        std::vector<std::pair<double, size_t>> tops;
+        bool any = false;
+        const Date last = rides_.empty() ? Date{} : rides_.back().day;
+        for (size_t r = 0; r < rides_.size(); ++r) {
+            const bool maximal =
+                std::any_of(rides_[r].bests.begin(), rides_[r].bests.end(),
+                            [&](const RideBest& b) { return b.seconds <= 1200 && alone(b); });
+            any = any || (maximal && !rides_[r].highBeats.empty());
+            if (rides_[r].day > last - 365)
+                for (const double b : rides_[r].highBeats)
+                    tops.emplace_back(b, r);
+        }
+        std::sort(tops.begin(), tops.end(), std::greater<>());
+        if (any && tops.size() >= 3) {
+            LearntValue v;
+            v.value = v.low = tops[2].first;
+            v.high = tops[0].first;
+            v.from = rides_[tops[2].second].day;
+            v.why = "The third highest 10 seconds of the last year, on " + isoText(v.from) + ".";
+            v.rides = {rides_[tops[2].second].file};
+            out_.maxHeartRate = v;
+        }
+        // Threshold: of maximal half hours and hours, else of efforts close to threshold power.
+        for (const LearntValue& t : out_.thresholdPower) {
+            if (t.atLeast)
+                continue;
+            const RideFacts* best = nullptr;
+            for (const RideFacts& r : rides_)
+                if (r.settledHour > 0 && r.hourPower >= 0.93 * t.value && r.hourPower <= 1.08 * t.value &&
+                    std::abs(r.day - t.from) <= 120 && (!best || r.hourPower > best->hourPower))
+                    best = &r;
+            double beats = best ? best->settledHour : 0;
+            std::vector<double> settled;
+            if (!best)
+                for (const RideFacts& r : rides_)
+                    for (const RideBest& b : r.bests)
+                        if (b.seconds >= 480 && b.power >= 0.95 * t.value && b.power <= 1.05 * t.value &&
+                            b.endHeartRate > 0 && std::abs(r.day - t.from) <= 120)
+                            settled.push_back(b.endHeartRate);
+            if (!best && settled.size() >= 2)
+                beats = median(settled);
+            if (beats <= 0)
+                continue;
+            if (!out_.thresholdHeartRate.empty() &&
+                std::abs(out_.thresholdHeartRate.back().value - beats) < 3)
+                continue;
+            LearntValue v;
+            v.from = t.from;
+            v.value = beats;
+            v.low = beats - 4;
+            v.high = beats + 4;
+            v.why = best ? "The last 20 minutes of a hard half hour or longer."
+                         : "The end of efforts near threshold power.";
+            if (best)
+                v.rides = {best->file};
+            out_.thresholdHeartRate.push_back(v);
+        }
+    }
+
+    void weeks() {
+        if (rides_.empty())
+            return;
+        std::map<Date, std::array<double, 7>> byWeek;
+        for (const RideFacts& r : rides_) {
+            out_.longestRide = std::max(out_.longestRide, r.hours);
+            byWeek[monday(r.day)][static_cast<size_t>(weekday(r.day))] += r.hours;
+        }
+        std::vector<Date> days;
+        for (const RideFacts& r : rides_)
+            days.push_back(r.day);
+        for (size_t i = 1; i < days.size(); ++i)
+            if (days[i] - days[i - 1] > 28)
+                out_.gaps.push_back({days[i - 1] + 1, days[i] - 1});
+        // The last twelve weeks that were ridden in; the newest is left out where it has only begun.
+        std::vector<std::array<double, 7>> last;
+        for (auto it = byWeek.rbegin(); it != byWeek.rend() && last.size() < 12; ++it) {
+            if (it == byWeek.rbegin() && byWeek.size() > 3 && weekday(days.back()) < 5)
+                continue;
+            last.push_back(it->second);
+        }
+        std::vector<double> sums;
+        for (size_t d = 0; d < 7; ++d) {
+            std::vector<double> hours;
+            double ridden = 0;
+            for (const auto& week : last) {
+                hours.push_back(week[d]);
+                ridden += week[d] > 0 ? 1 : 0;
+            }
+            out_.hours[d] = std::round(4 * median(hours)) / 4;
+            out_.ridden[d] = last.empty() ? 0 : ridden / static_cast<double>(last.size());
+        }
+        for (const auto& week : last)
+            sums.push_back(std::accumulate(week.begin(), week.end(), 0.0));
+        out_.usualWeek = median(sums);
+    }
+
+    /// Heart rate at a given power, and the bests, that step by over 4 % in one day and stay.
+    void meters() {
+        constexpr size_t side = 10;
+        std::vector<const RideFacts*> ridden;
+        for (const RideFacts& r : rides_)
+            if (r.efficiency > 0)
+                ridden.push_back(&r);
+        for (size_t i = side; i + side <= ridden.size();) {
+            std::vector<double> before, after;
+            for (size_t k = 0; k < side; ++k) {
+                before.push_back(ridden[i - 1 - k]->efficiency);
+                after.push_back(ridden[i + k]->efficiency);
+            }
+            const double a = median(before), b = median(after), step = 100 * (b / a - 1);
+            std::vector<double> offBefore, offAfter;
+            for (const double v : before)
+                offBefore.push_back(std::abs(v - a));
+            for (const double v : after)
+                offAfter.push_back(std::abs(v - b));
+            const double noise = 1.48 * std::max(median(offBefore), median(offAfter));
+            // Both sides near the step stand where their side does, so it came in one day.
+            const double near = (ridden[i]->efficiency + ridden[i + 1]->efficiency) / 2,
+                         far = (ridden[i - 1]->efficiency + ridden[i - 2]->efficiency) / 2;
+            const bool sudden =
+                std::abs(near - b) < std::abs(near - a) && std::abs(far - a) < std::abs(far - b);
+            if (std::abs(step) > 4 && std::abs(b - a) > 2.5 * noise && sudden) {
+                out_.meterChanges.push_back({ridden[i]->day, std::round(10 * step) / 10});
+                i += side;
+            } else {
+                ++i;
+            }
+        }
+    }
+
+    std::vector<RideFacts> rides_;
+    double usualPower_ = 0, highestSeen_ = 0;
+    LearntValues out_;
+};
+
+} // namespace
+
+LearntValues learnValues(std::vector<RideFacts> rides) {
+    return Reader(std::move(rides)).run();
+}
+
+} // namespace marram

@@ -1,0 +1,78 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/calendar/date.h"
+#include "core/ride/grid.h"
+#include "core/rider/rider.h"
+#include <array>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace marram {
+
+/// The best effort of one length in a ride, with what says whether it was maximal.
+struct RideBest {
+    int seconds = 0;
+    double power = 0; ///< W, mean
+    double second =
+        0; ///< W, the best other effort of that length in the ride that shares nothing with it; 0 none
+    double endHeartRate = 0; ///< bpm, mean of its last 30 s; 0 without
+    bool falls = false;      ///< power falls after it, or the ride ends
+    bool rests = false;      ///< two minutes of rest lie inside
+    bool fresh = true;       ///< no hard five minutes shortly before it
+    bool openedHard = false; ///< the protocol's hard five minutes came before
+};
+
+/// What one ride says, so that its samples can go.
+struct RideFacts {
+    std::string file;
+    Date day;
+    double hours = 0;     ///< recorded
+    double meanPower = 0; ///< W; 0 without power
+    bool hasPower = false, hasHeartRate = false, outdoors = true;
+    std::vector<RideBest> bests;
+    std::vector<double>
+        highBeats;          ///< the highest 10-s means, spikes and cadence lock thrown out, highest first
+    double efficiency = 0;  ///< W/bpm of the steady part; 0 without
+    double settledHour = 0; ///< bpm, mean of the last 20 min of its hardest 30–60 min; 0 without
+    double hourPower = 0;   ///< W of those
+};
+
+/// Reads what a ride says. `localDay` is the date it started on where it was ridden.
+RideFacts factsOf(const std::string& file, const Ride& ride, Date localDay);
+
+/// One value out of a record, with its evidence.
+struct LearntValue {
+    Date from;
+    double value = 0, low = 0;
+    std::optional<double> high; ///< empty for a lower bound
+    bool atLeast = false;       ///< nothing maximal was ridden: it is this at least
+    std::string why;
+    std::vector<std::string> rides;
+};
+
+struct LearntValues {
+    std::vector<LearntValue> thresholdPower, thresholdHeartRate; ///< by date
+    std::optional<LearntValue> maxHeartRate;
+    std::array<double, 7> hours{};         ///< of a usual week, Monday first       ///< of a usual week
+    std::array<double, 7> ridden{};        ///< share of the weeks each weekday was ridden in at all
+    double usualWeek = 0, longestRide = 0; ///< h
+    struct Gap {
+        Date from, to;
+    };
+    std::vector<Gap> gaps; ///< four weeks and more without a ride
+    struct MeterChange {
+        Date day;
+        double stepPercent = 0;
+    };
+    std::vector<MeterChange> meterChanges; ///< asked, not decided
+    int rides = 0;
+};
+
+/// Threshold power through time by two-parameter critical power (Monod & Scherrer 1965) where three lengths
+/// between 2 and 20 min were maximal, threshold 0.96 of it (a constant of ours); else 0.91 of a maximal 20
+/// minutes, 0.95 where the protocol's hard five minutes came before; else 0.9 of the best 20 minutes as a
+/// lower bound. Heart rates, hours, gaps and a change of meter. All are proposals.
+LearntValues learnValues(std::vector<RideFacts> rides);
+
+} // namespace marram
