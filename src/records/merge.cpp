@@ -89,13 +89,17 @@ void everyField(Season& now, const Season& before, const Season& after, Visit vi
     visit(r.formFloor, b.formFloor, a.formFloor);
     visit(r.deload, b.deload, a.deload);
     visit(r.taperDays, b.taperDays, a.taperDays);
+    visit(r.taperSet, b.taperSet, a.taperSet);
     visit(r.taperBest, b.taperBest, a.taperBest);
     visit(r.taperShape, b.taperShape, a.taperShape);
     visit(r.shapeBest, b.shapeBest, a.shapeBest);
     visit(r.overreach, b.overreach, a.overreach);
     visit(r.volume, b.volume, a.volume);
     visit(r.gym, b.gym, a.gym);
+    visit(r.gymBeside, b.gymBeside, a.gymBeside);
     visit(r.gatePrice, b.gatePrice, a.gatePrice);
+    visit(r.miss, b.miss, a.miss);
+    visit(r.missRun, b.missRun, a.missRun);
     visit(r.hardDays, b.hardDays, a.hardDays);
     visit(r.school, b.school, a.school);
     visit(r.order, b.order, a.order);
@@ -118,6 +122,12 @@ RiderRecord merged(const RiderRecord& now, const RiderRecord& before, const Ride
     mergeField(r.strengths, before.strengths, after.strengths);
     mergeField(r.weaknesses, before.weaknesses, after.weaknesses);
     mergeField(r.cautions, before.cautions, after.cautions);
+    for (size_t c = 0; c < careNames.size(); ++c) {
+        const auto one = static_cast<Care>(c);
+        if (before.care.has(one) != after.care.has(one))
+            r.care.set(one, after.care.has(one));
+    }
+    mergeField(r.care.cleared, before.care.cleared, after.care.cleared);
     mergeField(r.groups, before.groups, after.groups);
     mergeField(r.archived, before.archived, after.archived);
     for (size_t i = 0; i < quantityCount; ++i) {
@@ -183,6 +193,38 @@ RideRecord merged(const RideRecord& now, const RideRecord& before, const RideRec
     mergeField(r.corrections, before.corrections, after.corrections);
     r.stale = r.stale || !(r.corrections == now.corrections);
     return r;
+}
+
+TestRecord merged(const TestRecord& now, const TestRecord& before, const TestRecord& after) {
+    TestRecord t = now;
+    TestResult& r = t.result;
+    const TestResult &b = before.result, &a = after.result;
+    mergeField(r.day, b.day, a.day);
+    mergeField(r.protocol, b.protocol, a.protocol);
+    mergeField(r.value, b.value, a.value);
+    mergeField(r.second, b.second, a.second);
+    mergeField(r.seconds, b.seconds, a.seconds);
+    mergeField(r.workKj, b.workKj, a.workKj);
+    mergeField(r.altitudeM, b.altitudeM, a.altitudeM);
+    mergeField(r.acclimatised, b.acclimatised, a.acclimatised);
+    mergeField(r.place, b.place, a.place);
+    mergeField(r.note, b.note, a.note);
+    mergeField(r.verdict, b.verdict, a.verdict);
+    mergeField(t.rideHash, before.rideHash, after.rideHash);
+    return t;
+}
+
+Family merged(const Family& now, const Family& before, const Family& after) {
+    Family f = now;
+    mergeField(f.purpose, before.purpose, after.purpose);
+    mergeField(f.grows, before.grows, after.grows);
+    mergeField(f.stop, before.stop, after.stop);
+    mergeField(f.caution, before.caution, after.caution);
+    mergeField(f.rungs, before.rungs, after.rungs);
+    mergeField(f.work, before.work, after.work);
+    mergeField(f.notWith, before.notWith, after.notWith);
+    mergeField(f.phases, before.phases, after.phases);
+    return f;
 }
 
 CheckIn merged(const CheckIn& now, const CheckIn& before, const CheckIn& after) {

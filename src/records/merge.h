@@ -15,6 +15,9 @@ Season merged(const Season& now, const Season& before, const Season& after);
 /// Only what the coach adds to a ride: note, effort, corrections, excluded. The ride is stale where
 /// corrections changed.
 RideRecord merged(const RideRecord& now, const RideRecord& before, const RideRecord& after);
+TestRecord merged(const TestRecord& now, const TestRecord& before, const TestRecord& after);
+/// A coach's family: the words each, the ladder as one.
+Family merged(const Family& now, const Family& before, const Family& after);
 CheckIn merged(const CheckIn& now, const CheckIn& before, const CheckIn& after);
 
 /// Whether two seasons are the same to the coach: everything but what is filled in from the rider.

@@ -11,6 +11,8 @@ Season completedSeason(const Season& bare, const RiderRecord& rider, const LoadH
     constexpr int layOffDays = 28;
     Season s = bare;
     s.hours = rider.hours;
+    s.born = rider.born;
+    s.care = rider.care;
     s.thresholdPower = rider.values.on(Quantity::ThresholdPower, today).value_or(s.thresholdPower);
     s.lowThreshold = rider.values.on(Quantity::LowThreshold, today).value_or(s.lowThreshold);
     s.before = history.before(s.start);

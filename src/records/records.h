@@ -5,6 +5,7 @@
 #include "core/ride/corrections.h"
 #include "core/ride/meanmax.h"
 #include "core/ride/scale.h"
+#include "core/rider/care.h"
 #include "core/rider/proposal.h"
 #include "core/rider/protocol.h"
 #include "core/season/season.h"
@@ -31,6 +32,7 @@ struct RiderRecord {
     bool slowRecoverer = false;
     std::vector<Injury> injuries; ///< in the order they were entered
     QString strengths, weaknesses, cautions;
+    RiderCare care; ///< what asks for licensed care
     QStringList groups;
     bool archived = false;
     Scales scales;             ///< learned from the rides, never entered

@@ -6,6 +6,7 @@
 #include <QFileInfo>
 #include <algorithm>
 #include <cerrno>
+#include <csignal>
 #include <cstring>
 #include <fcntl.h>
 #include <filesystem>
@@ -40,6 +41,33 @@ private:
 };
 
 } // namespace
+
+namespace {
+/// What is being made lies beside under this name with the number of the process that makes it.
+QByteArray asideIn(const QByteArray& folder) {
+    return folder + "/.marram-" + QByteArray::number(::getpid()) + "-XXXXXX";
+}
+} // namespace
+
+void sweepAside(const QString& folder) {
+    namespace fs = std::filesystem;
+    std::error_code error;
+    fs::directory_iterator it(fs::path(QFile::encodeName(folder).toStdString()), error);
+    for (; !error && it != fs::directory_iterator(); it.increment(error)) {
+        const std::string name = it->path().filename().string();
+        constexpr std::string_view mark = ".marram-";
+        if (!name.starts_with(mark))
+            continue;
+        char* end = nullptr;
+        const long process = std::strtol(name.c_str() + mark.size(), &end, 10);
+        // Whoever makes it may still be at it.
+        if (process <= 0 || *end != '-' || std::strlen(end) != 7 ||
+            ::kill(static_cast<pid_t>(process), 0) == 0 || errno != ESRCH)
+            continue;
+        std::error_code gone;
+        fs::remove_all(it->path(), gone);
+    }
+}
 
 Result<QByteArray> readWholeFile(const QString& path, qint64 largest) {
     const QByteArray name = QFile::encodeName(path);
@@ -88,7 +116,9 @@ Result<void> writeWholeFile(const QString& path, const QByteArray& bytes) {
     if (::lstat(name.constData(), &there) == 0 && !S_ISREG(there.st_mode) && !S_ISLNK(there.st_mode))
         return refuse(path.toStdString() +
                       ": is no ordinary file, so it can't be replaced; choose another name");
-    QByteArray aside = name + ".XXXXXX";
+    const QByteArray parent = QFile::encodeName(QFileInfo(path).absolutePath());
+    sweepAside(QFileInfo(path).absolutePath());
+    QByteArray aside = asideIn(parent);
     Descriptor file(::mkostemp(aside.data(), O_CLOEXEC)); // made with mode 0600
     if (file.get() < 0)
         return cannot(path, "can't be written", errno);
@@ -137,7 +167,8 @@ Result<void> makeAside(const QString& path, const std::function<Result<void>(con
     if (!QFileInfo(parent).isDir())
         return refuse(path.toStdString() + ": its folder does not exist");
     // In a folder of its own, so that whatever comes beside it goes with it.
-    QByteArray folder = QFile::encodeName(parent) + "/.marram-XXXXXX";
+    sweepAside(parent);
+    QByteArray folder = asideIn(QFile::encodeName(parent));
     if (!::mkdtemp(folder.data()))
         return cannot(path, "can't be written", errno);
     const QByteArray aside = folder + "/made";

@@ -19,6 +19,10 @@ Result<QByteArray> readWholeFile(const QString& path, qint64 largest = largestRe
 /// one step. A link of that name is replaced, never followed. A refusal names the file.
 Result<void> writeWholeFile(const QString& path, const QByteArray& bytes);
 
+/// Takes away what a killed Marram left half made in a folder (files and folders of its own naming whose
+/// process is gone). Done before anything is written there, and when a roster is opened.
+void sweepAside(const QString& folder);
+
 /// Makes a folder, and those above it that are missing, for its owner only. One that is there already keeps
 /// its mode.
 Result<void> makeFolder(const QString& path);

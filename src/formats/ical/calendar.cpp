@@ -69,6 +69,9 @@ QByteArray written(const QString& of, const std::vector<Event>& events, Date sta
     QByteArray bytes(text);
     icalmemory_free_buffer(text);
     icalcomponent_free(calendar);
+    // libical 3.0.16 ends a line that fills its fold exactly with CR CR LF.
+    while (bytes.contains("\r\r\n"))
+        bytes.replace("\r\r\n", "\r\n");
     return bytes;
 }
 

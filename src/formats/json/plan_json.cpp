@@ -37,6 +37,10 @@ QJsonObject raceObject(const PlannedRace& r) {
                     {"fitness", r.fitness},
                     {"gate", QJsonValue::Null},
                     {"gate_miss", QJsonValue::Null}};
+    out["expected_form"] = r.expectedForm;
+    out["expected_fitness"] = r.expectedFitness;
+    out["form_sd"] = r.formDeviation;
+    out["chance"] = r.chance ? QJsonValue(*r.chance) : QJsonValue();
     if (r.gate) {
         out["gate"] = QJsonArray{r.gate->low, r.gate->high};
         out["gate_miss"] = r.gateMiss;
@@ -60,9 +64,12 @@ QByteArray writePlan(const Plan& plan) {
     out["days"] = listOf(plan.days, dayObject);
     out["races"] = listOf(plan.races, raceObject);
     out["limits"] = listOf(plan.limits, [](const Limit& l) {
-        return QJsonObject{{"text", QString::fromStdString(l.text)},
-                           {"unit", QString::fromStdString(l.unit)},
-                           {"fitness_per_unit", l.fitnessPerUnit}};
+        return QJsonObject{
+            {"text", QString::fromStdString(l.text)},
+            {"unit", QString::fromStdString(l.unit)},
+            {"fitness_per_unit", l.fitnessPerUnit},
+            {"week", l.weekly ? QJsonValue(iso(l.from)) : QJsonValue()},
+            {"takes", l.takes.empty() ? QJsonValue() : QJsonValue(QString::fromStdString(l.takes))}};
     });
     out["relaxed"] = listOf(plan.relaxed, [](const Relaxed& r) {
         return QJsonObject{{"text", QString::fromStdString(r.text)}, {"amount", r.amount}};

@@ -91,6 +91,14 @@ Result<void> readRider(const QJsonObject& object, Season& season) {
     season.tau.fatigue = in.number("tau_fatigue_d", season.tau.fatigue);
     if (in.has("lay_off"))
         season.layOff = in.boolean("lay_off");
+    if (in.has("born") && !object.value("born").isNull())
+        season.born = in.whole("born", 1900);
+    for (const auto& each : in.array("care"))
+        if (const auto one = careNamed(each.toString().toStdString()))
+            season.care.set(*one);
+        else
+            in.fail("care", "must be some of pregnancy, postpartum, heart, metabolic, energy, bone, other");
+    season.care.cleared = in.boolean("cleared", false);
     return in.finish();
 }
 
@@ -239,6 +247,10 @@ Result<Rules> readRules(const QJsonObject& object, const QString& where) {
     rules.ramp = in.number("ramp", rules.ramp);
     rules.formFloor = in.number("form_floor", rules.formFloor);
     rules.deload = in.number("deload", rules.deload);
+    rules.taperSet = object.contains("taper_d");
+    rules.miss = in.number("miss", rules.miss);
+    rules.missRun = in.number("miss_run", rules.missRun);
+    rules.gymBeside = in.boolean("gym_beside", rules.gymBeside);
     if (object.value("taper_d") == QJsonValue("best")) {
         in.has("taper_d");
         rules.taperBest = true;
@@ -255,11 +267,12 @@ Result<Rules> readRules(const QJsonObject& object, const QString& where) {
     rules.gatePrice = in.number("gate_price", rules.gatePrice);
     if (in.has("gym")) {
         const auto gym = in.numbers("gym", 3);
+        rules.gym.emplace();
         for (size_t i = 0; i < 3; ++i) {
             if (gym[i] != std::floor(gym[i]) || gym[i] < 0 || gym[i] > 4)
                 in.fail("gym", "must be three whole numbers from 0 to 4: sessions a week in transition, base "
                                "and season");
-            rules.gym[i] = static_cast<int>(gym[i]);
+            (*rules.gym)[i] = static_cast<int>(gym[i]);
         }
     }
     if (in.has("volume"))
@@ -290,11 +303,18 @@ QJsonObject writeRules(const Rules& rules) {
                     {"ramp", rules.ramp},
                     {"form_floor", rules.formFloor},
                     {"deload", rules.deload},
-                    {"taper_d", rules.taperDays},
                     {"hard_days", rules.hardDays},
                     {"order", nameOf(rules.order)}};
     if (rules.taperBest)
         out["taper_d"] = "best";
+    else if (rules.taperSet)
+        out["taper_d"] = rules.taperDays;
+    if (rules.miss != Rules{}.miss)
+        out["miss"] = rules.miss;
+    if (rules.missRun != Rules{}.missRun)
+        out["miss_run"] = rules.missRun;
+    if (rules.gymBeside)
+        out["gym_beside"] = true;
     if (rules.shapeBest)
         out["taper_shape"] = "best";
     else if (rules.taperShape != TaperShape::Falling)
@@ -303,8 +323,8 @@ QJsonObject writeRules(const Rules& rules) {
         out["overreach"] = true;
     if (rules.gatePrice != 1)
         out["gate_price"] = rules.gatePrice;
-    if (rules.gym != Rules{}.gym)
-        out["gym"] = QJsonArray{rules.gym[0], rules.gym[1], rules.gym[2]};
+    if (rules.gym)
+        out["gym"] = QJsonArray{(*rules.gym)[0], (*rules.gym)[1], (*rules.gym)[2]};
     if (!rules.volume.empty()) {
         QJsonObject volume;
         for (const auto& [phase, share] : rules.volume)
@@ -395,6 +415,16 @@ QJsonObject writeSeason(const Season& s) {
                       {"tau_fatigue_d", s.tau.fatigue}};
     if (s.layOff)
         rider["lay_off"] = *s.layOff;
+    if (s.born)
+        rider["born"] = *s.born;
+    QJsonArray care;
+    for (size_t i = 0; i < careNames.size(); ++i)
+        if (s.care.has(static_cast<Care>(i)))
+            care.append(careNames[i]);
+    if (!care.isEmpty())
+        rider["care"] = care;
+    if (s.care.cleared)
+        rider["cleared"] = true;
     QJsonObject out{
         {"start", iso(s.start)}, {"end", iso(s.end)}, {"rider", rider}, {"rules", writeRules(s.rules)},
         {"races", races},        {"weeks", weeks},    {"away", away}};
@@ -410,9 +440,9 @@ QJsonObject writeSeason(const Season& s) {
 }
 
 Result<QJsonObject> laidOver(const QJsonObject& season, const QJsonObject& over) {
-    static const QStringList ruleKeys{"rhythm",      "ramp",       "form_floor", "deload", "taper_d",
-                                      "taper_shape", "hard_days",  "school",     "order",  "volume",
-                                      "gym",         "gate_price", "overreach"};
+    static const QStringList ruleKeys{
+        "rhythm", "ramp", "form_floor", "deload",    "taper_d", "taper_shape", "hard_days", "school", "order",
+        "volume", "gym",  "gate_price", "overreach", "miss",    "miss_run",    "gym_beside"};
     QJsonObject out = season, rules = season.value("rules").toObject();
     for (auto it = over.begin(); it != over.end(); ++it) {
         const QString key = it.key();
@@ -482,8 +512,6 @@ Result<Season> seasonFrom(const QJsonObject& object) {
     season.end = in.date("end");
     const QJsonObject rider = in.object("rider");
     const QJsonObject rules = in.has("rules") ? in.object("rules") : QJsonObject();
-    if (!in.has("races"))
-        in.fail("races", "is missing; a season needs at least one race");
     for (const char* list : {"races", "weeks", "sessions", "away"})
         in.array(list);
     const QJsonObject past = in.has("past") ? in.object("past") : QJsonObject();

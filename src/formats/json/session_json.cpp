@@ -171,6 +171,77 @@ Result<std::vector<Family>> readFamilies(const QByteArray& json) {
     return all;
 }
 
+Result<SessionBlock> readBlock(const QByteArray& json, double lowThreshold) {
+    const auto object = parseJsonObject(json);
+    if (!object)
+        return tl::unexpected(object.error());
+    if (!object->value("weeks").isArray())
+        return refuse("weeks: is missing; it must be what `block` printed");
+    const auto wrong = [](const QString& where, const char* what) {
+        return refuse(where.toStdString() + ": " + what);
+    };
+    SessionBlock block;
+    const QJsonArray weeks = object->value("weeks").toArray();
+    for (qsizetype w = 0; w < weeks.size(); ++w) {
+        const QString place = QString("weeks[%1]").arg(w);
+        const QJsonObject o = weeks[w].toObject();
+        BlockWeek week;
+        const auto start = parseDate(o.value("start").toString().toStdString());
+        if (!start)
+            return wrong(place + ".start", "must be a day, as 2027-03-01");
+        week.start = *start;
+        const auto kind = named(o.value("kind").toString().toStdString(),
+                                {WeekKind::Build, WeekKind::Deload, WeekKind::Taper, WeekKind::Race,
+                                 WeekKind::Recovery, WeekKind::Transition, WeekKind::Break, WeekKind::Camp});
+        const auto phase = named(o.value("phase").toString().toStdString(),
+                                 {Phase::Transition, Phase::Base, Phase::Build, Phase::Specialise,
+                                  Phase::Taper, Phase::Race, Phase::Break});
+        if (!kind || !phase)
+            return wrong(place, "kind and phase must be those of a week");
+        week.kind = *kind;
+        week.phase = *phase;
+        week.target.stress = o.value("target").toObject().value("stress").toDouble(0);
+        const QJsonArray sessions = o.value("sessions").toArray();
+        for (qsizetype i = 0; i < sessions.size(); ++i) {
+            const QString at = place + QString(".sessions[%1]").arg(i);
+            const QJsonObject each = sessions[i].toObject();
+            BlockSession s;
+            const auto day = parseDate(each.value("date").toString().toStdString());
+            if (!day)
+                return wrong(at + ".date", "must be a day, as 2027-03-01");
+            s.date = *day;
+            const auto role = named(each.value("role").toString().toStdString(),
+                                    {Role::Rest, Role::Easy, Role::Long, Role::Hard, Role::Gym, Role::Test,
+                                     Role::Openers, Role::Race});
+            if (!role)
+                return wrong(at + ".role", "must be a role of a day");
+            s.role = *role;
+            s.family = each.value("family").toString().toStdString();
+            s.title = each.value("title").toString().toStdString();
+            s.why = each.value("why").toString().toStdString();
+            s.note = each.value("note").toString().toStdString();
+            s.rung = each.value("rung").toInt(0);
+            s.seconds = each.value("seconds").toInt(0);
+            if (each.contains("shorthand")) {
+                auto read = readShorthand(each.value("shorthand").toString().toStdString());
+                if (!read)
+                    return wrong(at + ".shorthand", read.error().sentence.c_str());
+                s.session = std::move(*read);
+                s.figures = figuresOf(s.session, lowThreshold);
+                s.seconds = s.figures.seconds;
+                if (s.family == "long ride" && s.rung > 0) {
+                    const Family* family = familyNamed("long ride");
+                    if (family && static_cast<size_t>(s.rung) <= family->work.size())
+                        week.longTempo = figuresOf(family->work[static_cast<size_t>(s.rung) - 1]).seconds;
+                }
+            }
+            week.sessions.push_back(std::move(s));
+        }
+        block.weeks.push_back(std::move(week));
+    }
+    return block;
+}
+
 Result<std::vector<DoneRung>> readDone(const QByteArray& json) {
     QJsonParseError wrong{};
     const QJsonDocument document = QJsonDocument::fromJson(json, &wrong);

@@ -15,6 +15,9 @@ QJsonObject writeBlock(const SessionBlock& block, std::optional<double> threshol
 
 /// Rungs reached before: a list of {date, family, rung, finished}. Refuses by place what is missing, unknown
 /// or out of range.
+/// What writeBlock wrote, read back: days, families, rungs and what is ridden. Keys it does not need are not
+/// looked at.
+Result<SessionBlock> readBlock(const QByteArray& json, double lowThreshold);
 Result<std::vector<DoneRung>> readDone(const QByteArray& json);
 
 /// A family of sessions as an object, and back: name, purpose, grows, stop, caution, rungs (shorthand of the
