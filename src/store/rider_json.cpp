@@ -306,6 +306,8 @@ QJsonObject writeRider(const RiderFile& f) {
             {"strengths", r.strengths},
             {"weaknesses", r.weaknesses},
             {"cautions", r.cautions},
+            {"care", careArray(r.care)},
+            {"cleared", r.care.cleared},
             {"groups", QJsonArray::fromStringList(r.groups)},
             {"archived", r.archived},
             {"scales", writeScales(r.scales)},
@@ -347,6 +349,15 @@ Result<RiderFile> readRider(const QJsonObject& object) {
     r.strengths = in.text("strengths");
     r.weaknesses = in.text("weaknesses");
     r.cautions = in.text("cautions");
+    if (in.has("care"))
+        for (const auto& each : in.array("care")) {
+            if (const auto one = careNamed(each.toString().toStdString()))
+                r.care.set(*one);
+            else
+                in.fail("care",
+                        "must be some of pregnancy, postpartum, heart, metabolic, energy, bone, other");
+        }
+    r.care.cleared = in.has("cleared") && flag(in, object, "cleared");
     for (const auto& g : in.array("groups"))
         r.groups << g.toString();
     r.archived = flag(in, object, "archived");
@@ -487,6 +498,14 @@ Result<RiderFile> readRider(const QJsonObject& object) {
     if (auto ok = keep(f.rides, listOf<RideRecord>(rides, "rides", ride)); !ok)
         return tl::unexpected(ok.error());
     return f;
+}
+
+QJsonArray careArray(const RiderCare& care) {
+    QJsonArray all;
+    for (size_t i = 0; i < careNames.size(); ++i)
+        if (care.has(static_cast<Care>(i)))
+            all.append(careNames[i]);
+    return all;
 }
 
 } // namespace marram

@@ -6,6 +6,9 @@
 
 namespace marram {
 
+/// Names of what a rider needs care for, as files have them.
+QJsonArray careArray(const RiderCare& care);
+
 /// Everything the roster keeps of one rider, without the bytes of the recordings.
 struct RiderFile {
     RiderRecord rider;

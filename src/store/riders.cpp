@@ -2,6 +2,7 @@
 #include "formats/json/score_json.h"
 #include "store/connection.h"
 #include "store/json_columns.h"
+#include "store/rider_json.h"
 
 #include <QDate>
 #include <map>
@@ -38,7 +39,7 @@ std::vector<Injury> injuriesFrom(sql::Row& row, int column) {
 constexpr const char* riderColumns =
     "id, name, sex, born, hours, note, training_years, slow_recoverer, injuries, strengths, weaknesses, "
     "cautions, "
-    "groups_in, archived, usual_week_h, coalesce(scales, '{}'), coalesce(owed, 0)";
+    "groups_in, archived, usual_week_h, coalesce(scales, '{}'), coalesce(owed, 0), care, cleared";
 
 RiderRecord riderFrom(sql::Row& row) {
     RiderRecord r;
@@ -66,6 +67,13 @@ RiderRecord riderFrom(sql::Row& row) {
     else
         row.fail(15, QString::fromStdString(scales.error().sentence));
     r.owesLearning = row.flag(16);
+    const QJsonArray care = arrayIn(row, 17);
+    for (const auto& each : care)
+        if (const auto one = careNamed(each.toString().toStdString()))
+            r.care.set(*one);
+        else
+            row.fail(17, "names no care there is");
+    r.care.cleared = row.flag(18);
     return r;
 }
 
@@ -135,18 +143,21 @@ Result<qint64> Roster::saveRider(const RiderRecord& r) {
                                   notNull(r.cautions),
                                   compactText(QJsonArray::fromStringList(r.groups)),
                                   r.archived,
-                                  sql::orNull(r.usualWeekHours)};
+                                  sql::orNull(r.usualWeekHours),
+                                  compactText(careArray(r.care)),
+                                  r.care.cleared};
         auto saved = sql::run(
             connection_->db,
             "INSERT INTO rider(id, name, sex, born, hours, note, training_years, slow_recoverer, injuries, "
-            "strengths, weaknesses, cautions, groups_in, archived, usual_week_h) "
-            "VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)"
+            "strengths, weaknesses, cautions, groups_in, archived, usual_week_h, care, cleared) "
+            "VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)"
             " ON CONFLICT(id) DO UPDATE SET name=excluded.name, sex=excluded.sex, born=excluded.born,"
             " hours=excluded.hours, note=excluded.note, training_years=excluded.training_years,"
             " slow_recoverer=excluded.slow_recoverer, injuries=excluded.injuries, "
             "strengths=excluded.strengths,"
             " weaknesses=excluded.weaknesses, cautions=excluded.cautions, groups_in=excluded.groups_in,"
-            " archived=excluded.archived, usual_week_h=excluded.usual_week_h",
+            " archived=excluded.archived, usual_week_h=excluded.usual_week_h, care=excluded.care, "
+            "cleared=excluded.cleared",
             QVariantList{id == 0 ? QVariant() : QVariant(id)} + values);
         if (!saved)
             return tl::unexpected(saved.error());

@@ -40,6 +40,18 @@ public:
     /// The number of the newest change.
     Result<qint64> newestChange() const;
 
+    /// Whether the file under this name is still the one that was opened: not moved, removed, replaced, nor
+    /// written over by another (an older copy, say). What is no longer ours is never written to.
+    Result<void> stillOurs() const;
+    /// Makes a whole copy of what is here as a new file, also where the file itself is gone by now. Refuses
+    /// one that exists.
+    Result<void> copyTo(const QString& path) const;
+    /// Takes over into the file what waits beside it, so that the file by itself is whole. Does nothing where
+    /// another connection is at it.
+    void settle();
+    /// Rows that are not what was written, by the digests beside them.
+    Damage checkSeals(const std::function<bool()>& going = {}) const;
+
     /// Looks at the structure of the whole file, and that every row belongs to one there is: what is wrong.
     Damage examineFile() const;
 
@@ -144,6 +156,13 @@ private:
     static Result<std::unique_ptr<Roster>> connect(const QString& path, Writer writer, bool readOnly);
     static Result<std::unique_ptr<Roster>> opened(const QString& path, Writer writer, bool fresh);
     Result<void> upgrade(bool fresh);
+    Result<void> keepBeforeUpgrade(int version) const;
+    /// What a file is known by.
+    struct Identity {
+        quint64 device = 0, node = 0;
+        bool operator==(const Identity&) const = default;
+    };
+    static std::optional<Identity> identityOf(const QString& path);
     Result<void> dropLongAside();
 
     std::unique_ptr<Connection> connection_;
@@ -151,6 +170,9 @@ private:
     Writer writer_ = 0;
     bool readOnly_ = false;
     int depth_ = 0;
+    std::optional<Identity> identity_;
+    mutable qint64 newest_ = 0;      ///< the newest change seen
+    mutable qint64 looked_ = 0;      ///< modification time of the file when its content was last compared
     std::optional<Problem> refusal_; ///< the first one inside the transaction under way
 };
 

@@ -1,0 +1,211 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "store/seals.h"
+
+#include <QCryptographicHash>
+#include <array>
+#include <map>
+
+namespace marram::seals {
+namespace {
+
+/// A table whose rows carry a digest: what they are to a coach, and which rows belong together.
+struct Sealed {
+    const char* table;
+    const char* words;
+    const char* group; ///< the column that names a group
+    const char* then;  ///< a second one, or null
+    const char* order; ///< of the rows in a group
+};
+constexpr std::array<Sealed, 16> sealed{
+    {{"rider", "A rider", "id", nullptr, "id"},
+     {"rider_value", "Values of a rider", "rider", nullptr, "quantity, from_day"},
+     {"learned", "What was learned of a rider", "rider", nullptr, "rider"},
+     {"season", "A season", "id", nullptr, "id"},
+     {"race", "Races of a season", "season", nullptr, "place"},
+     {"week_pin", "Weeks of a season", "season", nullptr, "start_day"},
+     {"away", "Days away in a season", "season", nullptr, "place"},
+     {"session_pin", "Sessions of the coach", "season", nullptr, "day"},
+     {"planned_day", "Planned days of a season", "season", nullptr, "day"},
+     {"meant_session", "Sessions as they were meant", "season", nullptr, "day"},
+     {"outlook", "What a season expected", "season", nullptr, "day, race"},
+     {"family", "A family of sessions", "name", nullptr, "name"},
+     {"ride", "A ride", "id", nullptr, "id"},
+     {"figures", "Figures of a ride", "ride", nullptr, "ride"},
+     {"test_result", "A test", "id", nullptr, "id"},
+     {"check_in", "A check-in", "rider", "day", "day"}}};
+
+QString keyOf(const Sealed& s, const char* row) {
+    const QString first = QString("%1.%2").arg(row, s.group);
+    return s.then ? QString("%1||'/'||%2.%3").arg(first, row, s.then) : first;
+}
+
+/// The bytes a value counts with: its kind, its length, itself.
+void add(QCryptographicHash& hash, const QVariant& value) {
+    QByteArray bytes;
+    char kind = 'n';
+    if (!value.isNull())
+        switch (value.typeId()) {
+        case QMetaType::LongLong:
+        case QMetaType::Int:
+            kind = 'i';
+            bytes = QByteArray::number(value.toLongLong());
+            break;
+        case QMetaType::Double: {
+            kind = 'd';
+            const double v = value.toDouble();
+            bytes = QByteArray(reinterpret_cast<const char*>(&v), sizeof v);
+            break;
+        }
+        case QMetaType::QByteArray:
+            kind = 'b';
+            bytes = value.toByteArray();
+            break;
+        default:
+            kind = 't';
+            bytes = value.toString().toUtf8();
+        }
+    const QByteArray head = kind + QByteArray::number(bytes.size()) + ':';
+    hash.addData(head);
+    hash.addData(bytes);
+}
+
+using Digests = std::map<QString, QByteArray>;
+
+/// The digests of the groups of a table that `where` leaves, by key.
+Result<Digests> digests(const QSqlDatabase& db, const Sealed& s, const QString& where,
+                        const QVariantList& values) {
+    Digests found;
+    // Another window may have added columns: the driver must not meet more of them than were prepared for.
+    if (auto ok = sql::run(db, "SELECT count(*) FROM sqlite_master"); !ok)
+        return tl::unexpected(ok.error());
+    QSqlQuery query(db);
+    query.setForwardOnly(true);
+    query.prepare(QString("SELECT %1, t.* FROM %2 t %3 ORDER BY t.%4, %5")
+                      .arg(keyOf(s, "t"), s.table, where, s.group, s.order));
+    for (const QVariant& v : values)
+        query.addBindValue(v);
+    if (!query.exec())
+        return sql::failure(query.lastError());
+    QCryptographicHash hash(QCryptographicHash::Sha256);
+    QString key;
+    bool any = false;
+    const auto close = [&] {
+        if (any)
+            found[key] = hash.result().left(16);
+        hash.reset();
+    };
+    const int columns = query.record().count();
+    while (query.next()) {
+        const QString now = query.value(0).toString();
+        if (any && now != key)
+            close();
+        key = now;
+        any = true;
+        for (int c = 1; c < columns; ++c)
+            add(hash, query.value(c));
+    }
+    if (query.lastError().isValid())
+        return sql::failure(query.lastError());
+    close();
+    return found;
+}
+
+Result<void> put(const QSqlDatabase& db, const Sealed& s, const QString& key, const QByteArray& digest) {
+    const auto ok = digest.isEmpty()
+                        ? sql::run(db, "DELETE FROM seal WHERE part=? AND key=?", {s.table, key})
+                        : sql::run(db, "INSERT OR REPLACE INTO seal(part, key, digest) VALUES(?,?,?)",
+                                   {s.table, key, digest});
+    return ok ? Result<void>{} : tl::unexpected(ok.error());
+}
+
+} // namespace
+
+const char* const schema =
+    "CREATE TABLE seal(part TEXT NOT NULL, key TEXT NOT NULL, digest BLOB NOT NULL, PRIMARY "
+    "KEY(part, key)) WITHOUT ROWID";
+
+Result<void> watch(const QSqlDatabase& db) {
+    if (auto ok = sql::run(db, "CREATE TEMP TABLE touched_group(part TEXT NOT NULL, key TEXT NOT NULL)"); !ok)
+        return tl::unexpected(ok.error());
+    for (const Sealed& s : sealed)
+        for (const auto& [what, row] : {std::pair{"INSERT", "NEW"}, {"DELETE", "OLD"}, {"UPDATE", "NEW"}}) {
+            const auto ok = sql::run(db, QString("CREATE TEMP TRIGGER %1_%2 AFTER %2 ON main.%1 BEGIN INSERT "
+                                                 "INTO touched_group VALUES('%1', %3); END")
+                                             .arg(s.table, what, keyOf(s, row)));
+            if (!ok)
+                return tl::unexpected(ok.error());
+        }
+    return {};
+}
+
+Result<void> renew(const QSqlDatabase& db) {
+    std::vector<std::pair<QString, QString>> touched;
+    if (auto ok = sql::each(db, "SELECT DISTINCT part, key FROM touched_group", {}, "Digests", nullptr,
+                            [&](sql::Row& row) { touched.emplace_back(row.text(0), row.text(1)); });
+        !ok)
+        return ok;
+    if (touched.empty())
+        return {};
+    for (const auto& [part, key] : touched)
+        for (const Sealed& s : sealed) {
+            if (part != s.table)
+                continue;
+            const QString first = s.then ? key.section('/', 0, 0) : key;
+            QString where = QString("WHERE t.%1=?").arg(s.group);
+            QVariantList values{first};
+            if (s.then) {
+                where += QString(" AND t.%1=?").arg(s.then);
+                values << key.section('/', 1);
+            }
+            const auto now = digests(db, s, where, values);
+            if (!now)
+                return tl::unexpected(now.error());
+            if (auto ok = put(db, s, key, now->contains(key) ? now->at(key) : QByteArray()); !ok)
+                return ok;
+        }
+    auto ok = sql::run(db, "DELETE FROM touched_group");
+    return ok ? Result<void>{} : tl::unexpected(ok.error());
+}
+
+Result<void> all(const QSqlDatabase& db) {
+    for (const Sealed& s : sealed) {
+        const auto now = digests(db, s, {}, {});
+        if (!now)
+            return tl::unexpected(now.error());
+        for (const auto& [key, digest] : *now)
+            if (auto ok = put(db, s, key, digest); !ok)
+                return ok;
+    }
+    return {};
+}
+
+Result<void> check(const QSqlDatabase& db, Damage& damage, const std::function<bool()>& going) {
+    for (const Sealed& s : sealed) {
+        if (going && !going())
+            return {};
+        Digests written;
+        if (auto ok = sql::each(db, "SELECT key, digest FROM seal WHERE part=?", {s.table}, "Digests",
+                                &damage, [&](sql::Row& row) { written[row.text(0)] = row.bytes(1); });
+            !ok)
+            return ok;
+        const auto now = digests(db, s, {}, {});
+        if (!now) {
+            damage.add(QString("%1: can't all be read").arg(s.words));
+            continue;
+        }
+        const auto name = [&](const QString& key) {
+            return QString("%1 (%2 %3)").arg(s.words, s.table, key);
+        };
+        for (const auto& [key, digest] : *now)
+            if (const auto of = written.find(key); of == written.end())
+                damage.add(name(key) + ": was not written by Marram");
+            else if (of->second != digest)
+                damage.add(name(key) + ": is not what was written; something changed it");
+        for (const auto& [key, digest] : written)
+            if (!now->contains(key))
+                damage.add(name(key) + ": is missing");
+    }
+    return {};
+}
+
+} // namespace marram::seals
