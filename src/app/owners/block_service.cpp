@@ -89,7 +89,9 @@ BlockService::BlockService(OpenRoster& roster, ChosenRider& rider, PlanService& 
                            Clock& clock, QObject* parent)
     : QObject(parent), roster_(roster), rider_(rider), plans_(plans), notices_(notices), clock_(clock),
       from_(monday(clock.today())), thisWeek_(from_),
-      book_(std::make_shared<FamilyBook>(FamilyBook::standard())) {
+      book_(std::make_shared<FamilyBook>(FamilyBook::standard())),
+      work_([&notices](const QString& sentence) { emit notices.failed(sentence); }),
+      jobs_([&notices](const QString& sentence) { emit notices.failed(sentence); }) {
     connect(&roster_, &OpenRoster::closing, this, &BlockService::forget);
     connect(&roster_, &OpenRoster::familiesChanged, this, [this] {
         book_ = std::make_shared<FamilyBook>(FamilyBook::standard().with(roster_.ownFamilies()));
@@ -217,7 +219,7 @@ BlockBasis BlockService::basis() const {
         basis.done.push_back(
             {day, m.family, eased ? std::max(1, m.rung - 1) : m.rung, *verdict == RungVerdict::Passed});
     }
-    const std::set<Date> ill = plans_.illDays();
+    const std::set<Date> ill = rider_.illDays();
     basis.setBacks = setBacksOf(ill, rider_.ridden(), today);
     if (const auto last = ill.lower_bound(today - 13); last != ill.end()) {
         const Date end = *ill.rbegin();
@@ -297,18 +299,20 @@ void BlockService::solve() {
     askedFor_ = season;
     const Date planned = whole.past ? whole.past->today : whole.start;
     const int weeks = (last - first) / 7 + 1;
-    work_.ask([this, whole, plan = solved->plan, first, weeks, on, book, season, now, planned] {
-        auto block = std::make_shared<SessionBlock>(solveBlock(whole, plan, first, weeks, on));
-        return [this, block, season, now, planned, book] {
-            if (season != plans_.seasonId())
+    const auto answer = std::make_shared<std::shared_ptr<const SessionBlock>>();
+    work_.ask(
+        [answer, whole, plan = solved->plan, first, weeks, on, book](Worker::Link&) {
+            *answer = std::make_shared<const SessionBlock>(solveBlock(whole, plan, first, weeks, on));
+        },
+        [this, answer, season, now, planned] {
+            if (!*answer || season != plans_.seasonId())
                 return;
             subject_ = season;
-            block_ = block;
+            block_ = *answer;
             solved_ = now;
             keep(season, planned);
             emit blockChanged();
-        };
-    });
+        });
 }
 
 void BlockService::keep(qint64 season, Date first) {

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "app/owners/latest.h"
 #include "app/owners/plan_service.h"
+#include "app/owners/worker.h"
 #include "core/block/block.h"
 #include "core/review/against.h"
 
@@ -95,7 +95,7 @@ private:
     std::map<Date, LaidRide> laid_;
     PlanSpread spread_ = usualSpread;
     std::shared_ptr<const FamilyBook> book_;
-    LatestWork work_;
+    Worker work_;
     Jobs jobs_;
 };
 

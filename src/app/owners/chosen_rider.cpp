@@ -23,21 +23,29 @@ ChosenRider::ChosenRider(OpenRoster& roster, Notices& notices, Clock& clock, QOb
     });
 }
 
-void ChosenRider::choose(qint64 rider) {
-    id_ = rider;
-    if (!this->rider()) {
+void ChosenRider::choose(qint64 asked) {
+    qint64 next = asked;
+    if (!roster_.rider(next)) {
         const auto first = std::find_if(roster_.riders().begin(), roster_.riders().end(),
                                         [](const RiderRecord& r) { return !r.archived; });
-        id_ = first != roster_.riders().end() ? first->id
-              : roster_.riders().empty()      ? 0
-                                              : roster_.riders().front().id;
+        next = first != roster_.riders().end() ? first->id
+               : roster_.riders().empty()      ? 0
+                                               : roster_.riders().front().id;
     }
+    if (next != id_ && rider())
+        emit leaving(); // what is being typed is taken for whom it was typed
+    id_ = next;
+    // Everything is read before anything is told: nobody sees one rider's rides beside another's season.
     choosing_ = true;
-    loadTests();
-    loadCheckIns();
+    readTests();
+    readCheckIns();
+    readRides();
+    readSeasons();
+    emit seasonChanged(); // who solves hears of it before who shows
     emit riderChanged();
-    loadRides();
-    loadSeasons();
+    emit ridesChanged();
+    emit testsChanged();
+    emit checkInsChanged();
     choosing_ = false;
     emit settled();
     if (id_ != 0)
@@ -51,25 +59,34 @@ void ChosenRider::take(const Touched& what) {
         return;
     }
     if (what.rider != 0 && what.rider != id_) {
-        choose(what.rider); // what is changed or taken back is seen
+        if (what.by == By::Hand)
+            choose(what.rider); // what is changed or taken back is seen
         return;
     }
-    if (what.tests)
-        loadTests();
-    if (what.checkIns)
-        loadCheckIns();
-    if (what.figures) {
+    if (what.has(Part::Tests))
+        readTests();
+    if (what.has(Part::CheckIns))
+        readCheckIns();
+    if (what.has(Part::Rides))
+        readRides();
+    if (what.has(Part::Seasons))
+        readSeasons();
+    if (what.has(Part::Figures))
         rebuildHistory();
+    if (what.has(Part::Seasons))
+        emit seasonChanged();
+    if (what.has(Part::Tests))
+        emit testsChanged();
+    if (what.has(Part::CheckIns))
+        emit checkInsChanged();
+    if (what.has(Part::Figures))
         emit riderChanged();
-    }
-    if (what.rides)
-        loadRides();
-    if (what.seasons)
-        loadSeasons();
+    if (what.has(Part::Rides))
+        emit ridesChanged();
     // Scoring that runs goes on, unless a figure changed: then by the values of now.
-    if (what.rides && (what.figures || !roster_.scoring()))
+    if (what.has(Part::Rides) && (what.has(Part::Figures) || !roster_.scoring()))
         roster_.scoreStale(id_, rides_);
-    if (what.figures || what.rides)
+    if (what.has(Part::Figures) || what.has(Part::Rides))
         emit settled();
 }
 
@@ -84,7 +101,7 @@ const RideRecord* ChosenRider::rideById(qint64 id) const {
     return found == rides_.end() ? nullptr : &*found;
 }
 
-void ChosenRider::loadRides() {
+void ChosenRider::readRides() {
     rides_.clear();
     ridden_.clear();
     if (id_ != 0) {
@@ -99,7 +116,6 @@ void ChosenRider::loadRides() {
         if (!r.excluded)
             ridden_[r.day] += r.score.stress.value_or(0);
     rebuildHistory();
-    emit ridesChanged();
 }
 
 void ChosenRider::rebuildHistory() {
@@ -115,7 +131,7 @@ void ChosenRider::rebuildHistory() {
     history_ = std::make_unique<LoadHistory>(record, clock_.today());
 }
 
-void ChosenRider::loadSeasons() {
+void ChosenRider::readSeasons() {
     seasons_.clear();
     season_.reset();
     planned_.clear();
@@ -143,7 +159,6 @@ void ChosenRider::loadSeasons() {
     if (!seasons_.empty() && seasons_.front().standing == SeasonStanding::InForce)
         season_ = seasons_.front().season;
     rebuildHistory();
-    emit seasonChanged();
 }
 
 qint64 ChosenRider::seasonId() const {
@@ -167,9 +182,51 @@ void ChosenRider::planKept(const std::vector<SolvedDay>& days) {
         planned_[d.date] = d;
 }
 
+std::set<Date> ChosenRider::illDays() const {
+    std::set<Date> ill;
+    const Date today = clock_.today();
+    for (const CheckIn& c : checkIns_)
+        if (c.ill && c.day > today - 365 && c.day <= today)
+            ill.insert(c.day);
+    for (const SeasonRecord& s : seasons_)
+        if (s.standing != SeasonStanding::Alternative)
+            for (const Away& a : s.season.away)
+                if (a.why == AwayWhy::Illness)
+                    for (Date d = std::max(a.from, today - 364); d <= std::min(a.to, today); d = d + 1)
+                        ill.insert(d);
+    return ill;
+}
+
+MissRate ChosenRider::misses() const {
+    std::vector<PlannedAndRidden> days;
+    const Date today = clock_.today();
+    const std::set<Date> ill = illDays(); // illness is reckoned by its spells, not twice
+    for (auto it = planned_.lower_bound(today - 90); it != planned_.end() && it->first < today; ++it)
+        if (it->second.role != Role::Race && !ill.contains(it->first))
+            days.push_back({it->second.stress, riddenOn(it->first)});
+    return missRate(days);
+}
+
+double ChosenRider::illSpells() const {
+    const std::set<Date> ill = illDays();
+    int spells = 0;
+    Date last{-1000000};
+    for (const Date d : ill) {
+        spells += d - last > 3 ? 1 : 0;
+        last = d;
+    }
+    return std::max(1, spells);
+}
+
 Season ChosenRider::completed(const Season& bare) const {
     const RiderRecord* r = rider();
-    return r ? completedSeason(bare, *r, *history_, ridden_, clock_.today()) : bare;
+    if (!r)
+        return bare;
+    Season whole = completedSeason(bare, *r, *history_, ridden_, clock_.today());
+    // In whole percent: one day more in the record does not make another season of it.
+    if (const MissRate own = misses(); own.known)
+        whole.rules.miss = std::min(mostMissed, std::round(100 * own.rate) / 100);
+    return whole;
 }
 
 Proposal ChosenRider::proposedRhythm() const {
@@ -260,7 +317,7 @@ void ChosenRider::removeRide(qint64 ride) {
         roster_.removeRides(id_, {ride}, "Remove a ride");
 }
 
-void ChosenRider::loadTests() {
+void ChosenRider::readTests() {
     tests_.clear();
     if (id_ != 0) {
         Damage damage;
@@ -270,10 +327,9 @@ void ChosenRider::loadTests() {
             emit notices_.failed(QString::fromStdString(tests.error().sentence));
         told(damage);
     }
-    emit testsChanged();
 }
 
-void ChosenRider::loadCheckIns() {
+void ChosenRider::readCheckIns() {
     checkIns_.clear();
     if (id_ != 0) {
         Damage damage;
@@ -283,7 +339,6 @@ void ChosenRider::loadCheckIns() {
             emit notices_.failed(QString::fromStdString(checkIns.error().sentence));
         told(damage);
     }
-    emit checkInsChanged();
 }
 
 std::vector<TestResult> ChosenRider::testResults() const {
@@ -307,15 +362,15 @@ void ChosenRider::judgeTest(qint64 id, Verdict verdict) {
     TestRecord after = before;
     after.result.verdict = verdict;
     const QString what = verdict == Verdict::Accepted ? "Accept a test" : "Decline a test";
-    roster_.undoStack().beginMacro(what);
-    setTest(before, after, what);
-    const auto threshold = thresholdFrom(after.result);
-    if (threshold && verdict == Verdict::Accepted) {
-        RiderRecord r = *rider();
-        r.values.set(Quantity::ThresholdPower, after.result.day, std::round(*threshold));
-        setRider(r, what);
-    }
-    roster_.undoStack().endMacro();
+    roster_.asOneStep(what, [&] {
+        setTest(before, after, what);
+        const auto threshold = thresholdFrom(after.result);
+        if (threshold && verdict == Verdict::Accepted && rider()) {
+            RiderRecord r = *rider();
+            r.values.set(Quantity::ThresholdPower, after.result.day, std::round(*threshold));
+            setRider(r, what);
+        }
+    });
 }
 
 std::vector<DueTest> ChosenRider::dueTests(const std::vector<Date>& deloadEnds) const {

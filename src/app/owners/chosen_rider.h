@@ -58,6 +58,12 @@ public:
     /// Can the rider last a race, by the longest rides of the last sixteen weeks? Its length in hours from
     /// its course where it has one, else from its stress.
     Lasting lasting(const Race& race) const;
+    /// How often the rider misses a planned day, from the last 90 days; days of illness apart.
+    MissRate misses() const;
+    /// Days of the last year on which the rider was ill, by check-ins and days away.
+    std::set<Date> illDays() const;
+    /// Spells of illness a year: those of the last year, by days away and check-ins, at least one.
+    double illSpells() const;
     /// A first season for a rider: this Monday to the Sunday after a race half a year ahead.
     Season freshSeason() const;
 
@@ -103,6 +109,7 @@ public:
     void planKept(const std::vector<SolvedDay>& days);
 
 signals:
+    void leaving();      ///< another rider is about to be chosen: what is being typed is still taken
     void riderChanged(); ///< which rider, or a figure of theirs
     void settled();      ///< the rider chosen is here with everything
     void ridesChanged();
@@ -112,10 +119,10 @@ signals:
 
 private:
     void take(const Touched& what);
-    void loadRides();
-    void loadSeasons();
-    void loadTests();
-    void loadCheckIns();
+    void readRides();
+    void readSeasons();
+    void readTests();
+    void readCheckIns();
     void rebuildHistory();
     void told(const Damage& damage);
 

@@ -1,30 +1,20 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/open_roster.h"
 #include "records/merge.h"
-#include "store/roster.h"
+#include "store/exchange.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace marram {
-namespace {
-
-/// One step to undo. A step that can't be taken leaves the stack.
-class EditStep : public QUndoCommand {
-public:
-    EditStep(const QString& what, std::function<bool()> redo, std::function<bool()> undo)
-        : QUndoCommand(what), redo_(std::move(redo)), undo_(std::move(undo)) {}
-    void undo() override { setObsolete(!undo_()); }
-    void redo() override { setObsolete(!redo_()); }
-
-private:
-    std::function<bool()> redo_, undo_;
-};
-
-} // namespace
 
 OpenRoster::OpenRoster(Notices& notices, Clock& clock, QObject* parent)
-    : QObject(parent), notices_(notices), clock_(clock) {
+    : QObject(parent), notices_(notices), clock_(clock),
+      jobs_([&notices](const QString& sentence) { emit notices.failed(sentence); }) {
     poll_.setInterval(1500);
+    after_.setSingleShot(true);
+    after_.setInterval(20000);
+    connect(&after_, &QTimer::timeout, this, &OpenRoster::lookAfter);
     connect(&poll_, &QTimer::timeout, this, &OpenRoster::lookForOthers);
 }
 
@@ -56,7 +46,10 @@ bool OpenRoster::take(Result<std::unique_ptr<Roster>> roster) {
     close();
     roster_ = std::move(*roster);
     seen_ = roster_->newestChange().value_or(0);
+    lost_ = false;
     poll_.start();
+    if (!readOnly())
+        after_.start();
     loadRiders();
     loadFamilies();
     emit opened();
@@ -69,20 +62,24 @@ bool OpenRoster::take(Result<std::unique_ptr<Roster>> roster) {
 void OpenRoster::close() {
     if (!roster_)
         return;
+    emit leaving(); // what is being typed is kept first
+    steps_.takeWaiting();
     poll_.stop();
+    after_.stop();
+    lost_ = false;
     emit closing();
     jobs_.endAll();
     if (question_)
         emit overlapWithdrawn();
     question_.reset();
     scoringLeft_ = scoringTotal_ = 0;
-    undo_.clear();
+    steps_.clear();
     roster_.reset();
     riders_.clear();
     families_.clear();
-    emit scoringProgress(0);
     emit opened();
     emit ridersChanged();
+    emit scoringProgress(0);
 }
 
 bool OpenRoster::loadRiders() {
@@ -103,15 +100,17 @@ const RiderRecord* OpenRoster::rider(qint64 id) const {
 }
 
 void OpenRoster::lookForOthers() {
-    if (!roster_)
+    if (!roster_ || !ours())
         return;
+    if (!jobs_.running(JobKind::Import))
+        roster_->settle();
     const auto others = roster_->othersWrote(seen_);
     if (!others || !*others)
         return; // a file that is locked now is looked at again in a moment
     loadRiders();
     loadFamilies();
     emit ridersChanged();
-    emit touched(Touched::everything(0));
+    emit touched({0, {Part::All}, By::Others});
     emit notices_.said("The roster was changed in another window; this is how it stands now.");
 }
 
@@ -120,17 +119,19 @@ bool OpenRoster::write(const Work& work) {
         emit notices_.failed("No roster is open. Open one, or make one, first.");
         return false;
     }
+    if (!ours()) {
+        steps_.lost();
+        emit notices_.failed(lostWhy_ +
+                             ". What you change is kept until all of it is saved elsewhere, under File.");
+        return false;
+    }
     // What another window wrote shows before the edit does, so that neither hides the other.
     lookForOthers();
     return notices_.edited(roster_->together(work));
 }
 
-void OpenRoster::step(const QString& what, std::function<bool()> redo, std::function<bool()> undo) {
-    undo_.push(new EditStep(what, std::move(redo), std::move(undo)));
-}
-
 void OpenRoster::tell(const Touched& what) {
-    if (what.figures) {
+    if (what.has(Part::Figures)) {
         loadRiders();
         emit ridersChanged();
     }
@@ -141,7 +142,7 @@ void OpenRoster::addRider(const QString& name) {
     auto rider = std::make_shared<RiderRecord>();
     rider->name = name;
     rider->hours = guessedHours;
-    step(
+    steps_.take(
         "Add a rider",
         [this, rider] {
             const bool again = rider->id != 0;
@@ -154,13 +155,13 @@ void OpenRoster::addRider(const QString& name) {
                     return id ? Result<void>{} : tl::unexpected(id.error());
                 }))
                 return false;
-            tell(Touched::everything(rider->id));
+            tell({rider->id, {Part::All}});
             return true;
         },
         [this, rider] {
             if (!write([&] { return roster_->putRiderAside(rider->id, true); }))
                 return false;
-            tell(Touched::everything(rider->id));
+            tell({rider->id, {Part::All}});
             return true;
         });
 }
@@ -190,16 +191,16 @@ bool OpenRoster::applyRider(const RiderRecord& before, const RiderRecord& after)
         return {};
     });
     if (done)
-        tell({after.id, true, rides, false, false, false});
+        tell(rides ? Touched{after.id, {Part::Figures, Part::Rides}} : Touched{after.id, {Part::Figures}});
     else
-        emit touched({after.id, true, false, false, false, false}); // fields show what holds
+        emit touched({after.id, {Part::Figures}}); // fields show what holds
     return done;
 }
 
 void OpenRoster::editRider(const RiderRecord& before, const RiderRecord& after, const QString& what) {
     if (before == after)
         return;
-    step(
+    steps_.take(
         what, [this, before, after] { return applyRider(before, after); },
         [this, before, after] { return applyRider(after, before); });
 }
@@ -209,8 +210,8 @@ void OpenRoster::beginSeason(qint64 rider, const Season& season, const QString& 
     record->rider = rider;
     record->season = season;
     auto before = std::make_shared<std::optional<qint64>>();
-    const Touched seasons{rider, false, false, true, false, false};
-    step(
+    const Touched seasons{rider, {Part::Seasons}};
+    steps_.take(
         what,
         [=, this] {
             const bool done = write([&]() -> Result<void> {
@@ -266,10 +267,10 @@ void OpenRoster::editSeason(qint64 season, const Season& before, const Season& a
             const auto id = roster_->saveSeason(**now);
             return id ? Result<void>{} : tl::unexpected(id.error());
         });
-        emit touched({rider, false, false, true, false, false});
+        emit touched({rider, {Part::Seasons}});
         return done;
     };
-    step(
+    steps_.take(
         what, [=] { return apply(before, after); }, [=] { return apply(after, before); });
 }
 
@@ -305,10 +306,10 @@ qint64 OpenRoster::editAlternative(const std::optional<SeasonRecord>& before,
                 to->id = *id;
             return id ? Result<void>{} : tl::unexpected(id.error());
         });
-        emit touched({rider, false, false, true, false, false});
+        emit touched({rider, {Part::Seasons}});
         return done;
     };
-    step(
+    steps_.take(
         what, [=] { return apply(was, is); }, [=] { return apply(is, was); });
     return is ? is->id : 0;
 }
@@ -329,14 +330,14 @@ void OpenRoster::keepAlternative(qint64 inForce, qint64 alternative, const QStri
             rider = (*now)->rider;
             return work(**now);
         });
-        emit touched({rider, false, false, true, false, false});
+        emit touched({rider, {Part::Seasons}});
         return done;
     };
     const auto save = [this](const SeasonRecord& record) -> Result<void> {
         const auto id = roster_->saveSeason(record);
         return id ? Result<void>{} : tl::unexpected(id.error());
     };
-    step(
+    steps_.take(
         what,
         [=, this] {
             return both([&](SeasonRecord& now) -> Result<void> {
@@ -415,7 +416,7 @@ void OpenRoster::editFamilies(const std::vector<Family>& before, const std::vect
                 if (there == now->end())
                     now->push_back(f);
                 else
-                    *there = f;
+                    *there = was != from.end() ? merged(*there, *was, f) : f;
             }
             if (now->size() > mostOwnFamilies)
                 return refuse("A roster holds at most " + std::to_string(mostOwnFamilies) +
@@ -425,7 +426,7 @@ void OpenRoster::editFamilies(const std::vector<Family>& before, const std::vect
         loadFamilies();
         return done;
     };
-    step(
+    steps_.take(
         what, [=] { return apply(before, after); }, [=] { return apply(after, before); });
 }
 
@@ -435,12 +436,24 @@ bool OpenRoster::applyTest(qint64 rider, const std::optional<TestRecord>& before
         if (!after)
             return before ? roster_->removeTest(before->id) : Result<void>{};
         after->rider = rider;
+        if (before) {
+            // What another window changed of it meanwhile stays.
+            const auto all = roster_->tests(rider);
+            if (!all)
+                return tl::unexpected(all.error());
+            const auto now = std::find_if(all->begin(), all->end(),
+                                          [&](const TestRecord& t) { return t.id == before->id; });
+            if (now == all->end())
+                return refuse("The test is no longer in the roster.");
+            const auto id = roster_->saveTest(merged(*now, *before, *after));
+            return id ? Result<void>{} : tl::unexpected(id.error());
+        }
         const auto id = roster_->saveTest(*after);
         if (id)
             after->id = *id; // undone and done again it is the same test
         return id ? Result<void>{} : tl::unexpected(id.error());
     });
-    emit touched({rider, false, false, false, true, false});
+    emit touched({rider, {Part::Tests}});
     return done;
 }
 
@@ -453,7 +466,7 @@ void OpenRoster::editTest(qint64 rider, const std::optional<TestRecord>& before,
     const auto valueOf = [](const std::shared_ptr<TestRecord>& t) {
         return t ? std::optional(*t) : std::nullopt;
     };
-    step(
+    steps_.take(
         what, [=, this] { return applyTest(rider, valueOf(was), is); },
         [=, this] { return applyTest(rider, valueOf(is), was); });
 }
@@ -473,7 +486,7 @@ bool OpenRoster::applyCheckIns(const std::vector<CheckInEdit>& edits, bool forwa
         return {};
     });
     const bool one = edits.size() == 1;
-    emit touched({one ? edits.front().rider : 0, false, false, false, false, true});
+    emit touched({one ? edits.front().rider : 0, {Part::CheckIns}});
     return done;
 }
 
@@ -482,7 +495,7 @@ void OpenRoster::editCheckIns(const std::vector<CheckInEdit>& edits, const QStri
     std::erase_if(changes, [](const CheckInEdit& e) { return e.before == e.after; });
     if (changes.empty())
         return;
-    step(
+    steps_.take(
         what, [this, changes] { return applyCheckIns(changes, true); },
         [this, changes] { return applyCheckIns(changes, false); });
 }

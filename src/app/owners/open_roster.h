@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "app/owners/job.h"
 #include "app/owners/notices.h"
+#include "app/owners/steps.h"
+#include "app/owners/worker.h"
 #include "records/damage.h"
 #include "records/import_report.h"
 #include "records/records.h"
-#include <QUndoStack>
 #include <atomic>
 #include <map>
 #include <memory>
@@ -13,16 +13,34 @@
 namespace marram {
 
 class Roster;
+struct BackupCopy;
 
-/// What of a roster changed: of which rider (0: of any), and what.
+/// Parts of what a roster holds of a rider.
+enum class Part : unsigned {
+    Figures = 1, ///< the rider's own: name, values, hours …
+    Rides = 2,
+    Seasons = 4,
+    Tests = 8,
+    CheckIns = 16,
+    All = 31
+};
+
+/// Who changed something: the coach's hand (done, undone or redone, and seen), or work beside the interface
+/// and other windows, which never take the coach to another rider.
+enum class By { Hand, Others };
+
+/// What of a roster changed: of which rider (0: of any), what, and by whom.
 struct Touched {
+    Touched(qint64 of, std::initializer_list<Part> what, By whose = By::Hand) : rider(of), by(whose) {
+        for (const Part part : what)
+            parts |= static_cast<unsigned>(part);
+    }
     qint64 rider = 0;
-    bool figures = false; ///< the rider's own: name, values, hours …
-    bool rides = false;
-    bool seasons = false;
-    bool tests = false;
-    bool checkIns = false;
-    static Touched everything(qint64 of) { return {of, true, true, true, true, true}; }
+    By by = By::Hand;
+    bool has(Part part) const { return (parts & static_cast<unsigned>(part)) != 0; }
+
+private:
+    unsigned parts = 0;
 };
 
 /// A check-in that changes.
@@ -53,7 +71,9 @@ public:
     const std::vector<RiderRecord>& riders() const { return riders_; }
     const RiderRecord* rider(qint64 id) const;
 
-    QUndoStack& undoStack() { return undo_; }
+    QUndoStack& undoStack() { return steps_.stack(); }
+    /// Has several edits be one step to undo.
+    void asOneStep(const QString& what, const std::function<void()>& edits) { steps_.asOneStep(what, edits); }
 
     void addRider(const QString& name);
     void editRider(const RiderRecord& before, const RiderRecord& after, const QString& what);
@@ -111,6 +131,15 @@ public:
     void examine();
     /// Makes a new roster of what is whole; savedWhole follows.
     void saveWhole(const QString& path);
+    /// True where the file was moved, removed or replaced under the window: nothing is written any more.
+    bool isLost() const { return lost_; }
+    /// Saves all of it as another file and goes on there, with what could not be written meanwhile and every
+    /// step to undo.
+    bool saveElsewhere(const QString& path);
+    /// Copies of this roster, newest first.
+    std::vector<BackupCopy> copies() const;
+    /// Restores a copy as a new file. The roster that is open stays as it is.
+    bool restore(Date day, const QString& to);
 
     bool running(JobKind kind) const { return jobs_.running(kind); }
     /// Asks a kind of work to stop; what it finished stays.
@@ -120,7 +149,8 @@ public:
     void lookForOthers();
 
 signals:
-    void opened(); ///< another file, or none
+    void opened();  ///< another file, or none
+    void leaving(); ///< the file is about to be closed: what is being typed is still taken
     void closing();
     void familiesChanged();
     void ridersChanged();
@@ -134,12 +164,14 @@ signals:
     void bringFinished(const std::vector<qint64>& riders);
     void savedWhole(const QString& path, const marram::Damage& leftBehind);
     void damageFound(const marram::Damage& damage);
+    void fileLost(const QString& sentence); ///< told once, when it is seen
 
 private:
     using Work = std::function<Result<void>()>;
     bool take(Result<std::unique_ptr<Roster>> roster);
+    bool ours();
+    void lookAfter();
     bool write(const Work& work);
-    void step(const QString& what, std::function<bool()> redo, std::function<bool()> undo);
     bool loadRiders();
     void loadFamilies();
     void tell(const Touched& what);
@@ -156,7 +188,10 @@ private:
     std::unique_ptr<Roster> roster_;
     std::vector<RiderRecord> riders_;
     std::vector<Family> families_;
-    QUndoStack undo_;
+    bool lost_ = false;
+    QString lostWhy_;
+    QTimer after_; ///< looks after the file once the window has been open for a while
+    Steps steps_;
     Jobs jobs_;
     qint64 seen_ = 0; ///< the newest change that shows
     QTimer poll_;

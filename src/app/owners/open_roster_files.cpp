@@ -2,6 +2,7 @@
 #include "app/owners/open_roster.h"
 #include "formats/csv/csv.h"
 #include "formats/files/files.h"
+#include "store/backup.h"
 #include "store/exchange.h"
 
 #include <algorithm>
@@ -56,11 +57,11 @@ Result<int> OpenRoster::readCheckInsFrom(const QString& path) {
         else
             edits[place->second] = edit;
     }
-    const int before = undo_.index();
+    const int before = steps_.stack().index();
     editCheckIns(edits, QString("Take in %1 check-ins").arg(edits.size()));
     const bool nothingNew =
         std::all_of(edits.begin(), edits.end(), [](const CheckInEdit& e) { return e.before == e.after; });
-    if (undo_.index() == before && !nothingNew)
+    if (steps_.stack().index() == before && !nothingNew)
         return refuse(path.toStdString() + ": could not be taken in; nothing was changed");
     return static_cast<int>(edits.size());
 }
@@ -111,7 +112,7 @@ void OpenRoster::bringRiders(const QString& file) {
             emit notices_.failed(QString::fromStdString(result->error().sentence));
         loadRiders();
         emit ridersChanged();
-        emit touched(Touched::everything(0));
+        emit touched({0, {Part::All}, By::Others});
         emit bringFinished(result->value_or(std::vector<qint64>{}));
     });
 }
@@ -152,6 +153,91 @@ void OpenRoster::saveWhole(const QString& to) {
         else
             emit savedWhole(to, **result);
     });
+}
+
+/// Whether the file is still the one that was opened; tells of it once where it is not.
+bool OpenRoster::ours() {
+    if (lost_)
+        return false;
+    const auto still = roster_->stillOurs();
+    if (still)
+        return true;
+    lost_ = true;
+    lostWhy_ = QString::fromStdString(still.error().sentence);
+    emit fileLost(lostWhy_ + ".");
+    return false;
+}
+
+/// A copy of the day, and a look through the digests, beside the interface.
+void OpenRoster::lookAfter() {
+    if (!roster_ || readOnly() || lost_)
+        return;
+    const auto copies = copiesOf(path());
+    const Date today = clock_.today();
+    auto found = std::make_shared<Damage>();
+    auto problem = std::make_shared<std::optional<Problem>>();
+    const bool due = copies.empty() || copies.front().day < today;
+    const bool weekly = copies.empty() || monday(copies.front().day) < monday(today);
+    jobs_.begin(
+        JobKind::Backup,
+        [=, path = path(), writer = roster_->writer()](JobLink& link) {
+            if (!due)
+                return;
+            const auto roster = Roster::open(path, writer);
+            if (!roster)
+                return;
+            const auto going = [&](int, int) { return !link.cancelled(); };
+            if (weekly)
+                *found = checkWhole(**roster, going).value_or(Damage{});
+            else
+                *found = (*roster)->checkSeals([&] { return !link.cancelled(); });
+            // What is damaged does not push out the copies of before.
+            if (found->empty() && !link.cancelled())
+                if (const auto made = backUp(path, today); !made)
+                    *problem = made.error();
+        },
+        [this, found, problem] {
+            if (!found->empty())
+                emit damageFound(*found);
+            if (*problem)
+                emit notices_.failed("No copy of the roster could be made today: " +
+                                     QString::fromStdString((*problem)->sentence));
+        });
+}
+
+std::vector<BackupCopy> OpenRoster::copies() const {
+    return roster_ ? copiesOf(path()) : std::vector<BackupCopy>{};
+}
+
+bool OpenRoster::restore(Date day, const QString& to) {
+    if (!roster_)
+        return false;
+    const auto from = restoreCopy(path(), day, to);
+    if (!from)
+        return notices_.passed(tl::unexpected(from.error()));
+    return true;
+}
+
+bool OpenRoster::saveElsewhere(const QString& to) {
+    if (!roster_)
+        return false;
+    emit leaving();
+    steps_.takeWaiting();
+    if (auto ok = roster_->copyTo(to); !ok)
+        return notices_.passed(ok);
+    auto next = Roster::open(to);
+    if (!next)
+        return notices_.passed(tl::unexpected(next.error()));
+    jobs_.endAll();
+    roster_ = std::move(*next);
+    lost_ = false;
+    seen_ = roster_->newestChange().value_or(0);
+    loadRiders();
+    loadFamilies();
+    emit ridersChanged();
+    emit touched({0, {Part::All}, By::Others});
+    steps_.takeLost();
+    return true;
 }
 
 } // namespace marram

@@ -33,10 +33,10 @@ void OpenRoster::editRide(const RideRecord& before, const RideRecord& after, con
         });
         if (done)
             relearn(to.rider);
-        emit touched({to.rider, false, true, false, false, false});
+        emit touched({to.rider, {Part::Rides}});
         return done;
     };
-    step(
+    steps_.take(
         what, [=] { return apply(before, after); }, [=] { return apply(after, before); });
 }
 
@@ -49,12 +49,12 @@ bool OpenRoster::putRides(qint64 rider, const std::vector<qint64>& out, const st
     if (done)
         relearn(rider);
     loadRiders(); // scales were learned anew
-    emit touched({rider, true, true, false, false, false});
+    emit touched({rider, {Part::Figures, Part::Rides}});
     return done;
 }
 
 void OpenRoster::removeRides(qint64 rider, const std::vector<qint64>& rides, const QString& what) {
-    step(
+    steps_.take(
         what, [=, this] { return putRides(rider, rides, {}); },
         [=, this] { return putRides(rider, {}, rides); });
 }
@@ -127,7 +127,7 @@ void OpenRoster::finishImport(qint64 rider, const ImportReport& report) {
                                                       : QString("Import %1 rides").arg(report.added.size());
         const auto came = report.added, went = report.replaced;
         auto first = std::make_shared<bool>(true); // they are in already
-        step(
+        steps_.take(
             what,
             [=, this] {
                 if (std::exchange(*first, false))
@@ -140,7 +140,7 @@ void OpenRoster::finishImport(qint64 rider, const ImportReport& report) {
         emit notices_.failed(QString::fromStdString(report.stopped->sentence) +
                              (report.added.empty() ? "" : " What came in before that is kept."));
     emit ridersChanged();
-    emit touched({rider, true, true, false, false, false});
+    emit touched({rider, {Part::Figures, Part::Rides}, By::Others});
     emit importFinished(rider, report);
 }
 
@@ -184,6 +184,7 @@ void OpenRoster::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
                 }));
             }
             std::vector<RideRecord> scored;
+            scored.reserve(parts.size());
             for (auto& part : parts)
                 scored.push_back(part.get());
             // Stored by the interface: whatever the coach changed meanwhile wins.
@@ -206,7 +207,7 @@ void OpenRoster::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
         relearn(id);
         loadRiders();
         emit scoringProgress(0);
-        emit touched({id, true, true, false, false, false});
+        emit touched({id, {Part::Figures, Part::Rides}, By::Others});
         if (left > 0 && !*problem)
             emit notices_.said(QString("Scoring stopped; %1 rides show the figures of before.").arg(left));
         else if (left <= 0)

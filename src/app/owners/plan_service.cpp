@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/plan_service.h"
+#include "records/merge.h"
 
 namespace marram {
 
@@ -12,8 +13,10 @@ PlanService::PlanService(OpenRoster& roster, ChosenRider& rider, Notices& notice
                 if (number != ticket_.number)
                     return;
                 explained_ = *explained;
+                explainedOf_ = number;
                 emit limitsChanged();
             });
+    connect(&solver_, &SolverThread::failed, &notices_, &Notices::failed);
     connect(&roster_, &OpenRoster::closing, this, &PlanService::forget);
     connect(&rider_, &ChosenRider::seasonChanged, this, &PlanService::followSeason);
     // What was ridden, the hours or a threshold changed: the season in force has another plan.
@@ -29,10 +32,21 @@ const std::optional<Season>& PlanService::decided() const {
     return branch_ != 0 ? branchSeason_ : rider_.season();
 }
 
+bool PlanService::current() const {
+    return shown_ && shown_->id == seasonId() && shown_->version == rider_.seasonVersion() &&
+           (!shown_->trying || trying()) && season().has_value();
+}
+
 const Plan* PlanService::beside() const {
     if (branch_ != 0)
-        return explained_.beside ? explained_.beside.get() : nullptr;
-    return trying() && inForce_ ? &inForce_->plan : nullptr;
+        return explained().beside.get();
+    return trying() && inForce_ && inForce_->version == rider_.seasonVersion() ? &inForce_->solved->plan
+                                                                               : nullptr;
+}
+
+const Explained& PlanService::explained() const {
+    static const Explained nothing;
+    return isExplained() ? explained_ : nothing;
 }
 
 void PlanService::lookAt(qint64 alternative) {
@@ -57,46 +71,9 @@ void PlanService::findBranch() {
         branch_ = 0;
 }
 
-std::set<Date> PlanService::illDays() const {
-    std::set<Date> ill;
-    const Date today = clock_.today();
-    for (const CheckIn& c : rider_.checkIns())
-        if (c.ill && c.day > today - 365 && c.day <= today)
-            ill.insert(c.day);
-    for (const SeasonRecord& s : rider_.seasons())
-        if (s.standing != SeasonStanding::Alternative)
-            for (const Away& a : s.season.away)
-                if (a.why == AwayWhy::Illness)
-                    for (Date d = std::max(a.from, today - 364); d <= std::min(a.to, today); d = d + 1)
-                        ill.insert(d);
-    return ill;
-}
-
-MissRate PlanService::misses() const {
-    std::vector<PlannedAndRidden> days;
-    const Date today = clock_.today();
-    const std::set<Date> ill = illDays(); // illness is reckoned by its spells, not twice
-    for (auto it = rider_.planned().lower_bound(today - 90);
-         it != rider_.planned().end() && it->first < today; ++it)
-        if (it->second.role != Role::Race && !ill.contains(it->first))
-            days.push_back({it->second.stress, rider_.riddenOn(it->first)});
-    return missRate(days);
-}
-
-double PlanService::illSpells() const {
-    const std::set<Date> ill = illDays();
-    int spells = 0;
-    Date last{-1000000};
-    for (const Date d : ill) {
-        spells += d - last > 3 ? 1 : 0;
-        last = d;
-    }
-    return std::max(1, spells);
-}
-
 void PlanService::forget() {
     tried_.reset();
-    solved_.reset();
+    shown_.reset();
     inForce_.reset();
     explained_ = {};
     asked_.clear();
@@ -110,9 +87,28 @@ void PlanService::followSeason() {
     tried_.reset();
     if (other || !rider_.season())
         forget();
+    carryOver();
     emit seasonShown();
     if (!rider_.choosing())
         solve();
+}
+
+/// A plan does not look at sessions: where only they changed, the plan there is is that of this version too.
+void PlanService::carryOver() {
+    const auto& now = season();
+    if (!shown_ || shown_->trying || !now || shown_->id != seasonId())
+        return;
+    Season then = shown_->season;
+    then.sessions = now->sessions;
+    if (!sameSeason(then, *now))
+        return;
+    auto next = std::make_shared<ShownSeason>(*shown_);
+    next->version = rider_.seasonVersion();
+    next->season = *now;
+    next->whole.sessions = now->sessions;
+    if (inForce_ == shown_)
+        inForce_ = next;
+    shown_ = next;
 }
 
 void PlanService::solve() {
@@ -126,7 +122,7 @@ void PlanService::solve() {
         if (!trying())
             emit notices_.failed(
                 "This season can't be planned: " + QString::fromStdString(ok.error().sentence) + ".");
-        solved_.reset();
+        shown_.reset();
         explained_ = {};
         asked_.clear();
         ticket_ = {};
@@ -134,10 +130,13 @@ void PlanService::solve() {
         emit planChanged();
         return;
     }
-    ticket_ = {0, seasonId(), rider_.seasonVersion(), trying(), whole.past ? whole.past->today : whole.start};
+    ticket_ = {
+        0,         seasonId(), rider_.seasonVersion(), trying(), whole.past ? whole.past->today : whole.start,
+        *season(), whole};
     Misses misses;
-    misses.miss = this->misses().rate;
-    misses.illPerYear = illSpells();
+    misses.miss = whole.rules.miss;
+    misses.run = whole.rules.missRun;
+    misses.illPerYear = rider_.illSpells();
     misses.seasons = 4000;
     std::optional<Season> beside;
     if (branch_ != 0 && rider_.season())
@@ -158,12 +157,11 @@ void PlanService::take(quint64 number, const std::shared_ptr<const Solved>& solv
     // While the hand moves, an overtaken plan is still newer than what is on the screen.
     if (number != ticket_.number && !(trying() && ticket.trying))
         return;
-    solved_ = solved;
+    shown_ = std::make_shared<ShownSeason>(
+        ShownSeason{ticket.season, ticket.version, ticket.trying, ticket.bare, ticket.whole, solved, number});
     if (number == ticket_.number && !ticket.trying) {
-        explained_.limits.clear();
-        explained_.chances.clear();
         if (branch_ == 0) {
-            inForce_ = solved;
+            inForce_ = shown_;
             keep();
         }
     }
@@ -172,11 +170,12 @@ void PlanService::take(quint64 number, const std::shared_ptr<const Solved>& solv
 
 void PlanService::keep() {
     std::vector<SolvedDay> days;
-    for (const PlannedDay& d : solved_->plan.days)
+    const Plan& plan = shown_->solved->plan;
+    for (const PlannedDay& d : plan.days)
         if (!d.past)
             days.push_back({d.date, d.role, d.stress, d.hours, d.fitness, d.fatigue, d.form});
     std::vector<Outlook> outlook;
-    for (const PlannedRace& race : solved_->plan.races)
+    for (const PlannedRace& race : plan.races)
         if (race.date >= clock_.today())
             outlook.push_back({clock_.today(), race.name, race.form, race.fitness});
     // What was planned for days gone by stays as it was planned.
@@ -186,8 +185,8 @@ void PlanService::keep() {
 
 std::vector<Date> PlanService::deloadEnds() const {
     std::vector<Date> ends;
-    if (solved_)
-        for (const PlannedWeek& w : solved_->plan.weeks)
+    if (const Solved* now = solved())
+        for (const PlannedWeek& w : now->plan.weeks)
             if (w.kind == WeekKind::Deload && w.start + 6 >= clock_.today())
                 ends.push_back(w.start + 6);
     return ends;
@@ -205,6 +204,8 @@ void PlanService::stopTrying() {
     if (!tried_)
         return;
     tried_.reset();
+    if (branch_ == 0 && inForce_ && inForce_->version == rider_.seasonVersion())
+        shown_ = inForce_; // as it was before the hand took hold
     emit seasonShown();
     solve();
 }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "app/owners/chosen_rider.h"
+#include "app/owners/shown_season.h"
 #include "app/owners/solver_thread.h"
 #include <set>
 
@@ -20,20 +21,22 @@ public:
     const std::optional<Season>& decided() const;
     /// Its id: the alternative's, or that of the season in force; 0 without one.
     qint64 seasonId() const { return branch_ != 0 ? branch_ : rider_.seasonId(); }
-    /// The newest plan of what shows, or null.
-    const Solved* solved() const { return solved_.get(); }
-    const std::vector<Limit>& limits() const { return explained_.limits; }
+    /// The newest plan of what shows with the season it is of; null while this version is being solved. While
+    /// the hand moves it is the newest of what was in the hand.
+    std::shared_ptr<const ShownSeason> shown() const { return current() ? shown_ : nullptr; }
+    /// The plan of it, or null.
+    const Solved* solved() const { return current() ? shown_->solved.get() : nullptr; }
+    /// True while a plan is being worked out.
+    bool solving() const { return asked_.contains(ticket_.number); }
+    /// What limits it, worked out for just this plan; empty until it is there.
+    const std::vector<Limit>& limits() const { return explained().limits; }
     /// Simulated chances of its races; empty until they are there.
-    const std::vector<RaceChance>& chances() const { return explained_.chances; }
+    const std::vector<RaceChance>& chances() const { return explained().chances; }
+    /// True once limits() and chances() are those of the plan shown.
+    bool isExplained() const { return current() && explainedOf_ == shown_->number; }
     /// The plan it is tried against: that of the season in force, while something is tried or an alternative
     /// is looked at. Null otherwise, or until it is there.
     const Plan* beside() const;
-    /// How often the rider misses a planned day, from the last 90 days; days of illness apart.
-    MissRate misses() const;
-    /// Days of the last year on which the rider was ill, by check-ins and days away.
-    std::set<Date> illDays() const;
-    /// Spells of illness a year: those of the last year, by days away and check-ins, at least one.
-    double illSpells() const;
     /// Looks at an alternative of the chosen rider; 0 goes back to the season in force.
     void lookAt(qint64 alternative);
     qint64 alternative() const { return branch_; }
@@ -61,14 +64,17 @@ private:
         qint64 season = 0;
         quint64 version = 0; ///< of the season in force
         bool trying = false;
-        Date from; ///< first planned day
+        Date from;          ///< first planned day
+        Season bare, whole; ///< what is solved
     };
+    bool current() const;
     void solve();
     void followSeason();
     void forget();
     void take(quint64 number, const std::shared_ptr<const Solved>& solved);
     void keep();
     void findBranch();
+    void carryOver();
     OpenRoster& roster_;
     ChosenRider& rider_;
     Notices& notices_;
@@ -77,9 +83,11 @@ private:
     Ticket ticket_;                   ///< of the newest request
     std::map<quint64, Ticket> asked_; ///< requests whose answers may still come
     std::optional<Season> tried_;
-    std::shared_ptr<const Solved> solved_;
+    std::shared_ptr<const ShownSeason> shown_;
+    const Explained& explained() const;
     Explained explained_;
-    std::shared_ptr<const Solved> inForce_; ///< the newest plan of the season in force
+    quint64 explainedOf_ = 0;                    ///< number of the plan it explains
+    std::shared_ptr<const ShownSeason> inForce_; ///< the newest plan of the season in force
     qint64 branch_ = 0;
     std::optional<Season> branchSeason_;
 };

@@ -6,64 +6,37 @@
 
 namespace marram {
 
-SolverThread::SolverThread(QObject* parent) : QObject(parent) {
-    thread_ = std::thread([this] { run(); });
-}
-
-SolverThread::~SolverThread() {
-    {
-        const std::lock_guard lock(mutex_);
-        stop_ = true;
-    }
-    wake_.notify_one();
-    thread_.join();
-}
+SolverThread::SolverThread(QObject* parent)
+    : QObject(parent),
+      worker_([this](const QString& sentence) { emit failed(sentence); }, [] { glp_free_env(); }) {
+} // the solver keeps an environment for every thread
 
 quint64 SolverThread::request(quint64 subject, const Season& season, bool explain, const Misses& misses,
                               const std::optional<Season>& beside) {
-    const std::lock_guard lock(mutex_);
-    waiting_ = std::make_unique<Request>(Request{++last_, subject, season, explain, misses, beside});
-    wake_.notify_one();
-    return last_;
-}
-
-void SolverThread::run() {
-    std::shared_ptr<const Solved> last;
-    std::unique_ptr<Request> toExplain;
-    quint64 subject = 0;
-    for (;;) {
-        std::unique_ptr<Request> now;
-        {
-            std::unique_lock lock(mutex_);
-            if (!toExplain)
-                wake_.wait(lock, [&] { return stop_ || waiting_; });
-            else
-                wake_.wait_for(lock, std::chrono::milliseconds(60), [&] { return stop_ || waiting_; });
-            if (stop_)
-                break;
-            now.swap(waiting_);
-        }
-        if (now) {
-            if (std::exchange(subject, now->subject) != now->subject)
-                last.reset();
-            last = std::make_shared<Solved>(solveSeason(now->season, last ? &last->solution : nullptr, {},
-                                                        now->explain ? Choices::Make : Choices::Keep));
-            mail_.post([this, number = now->number, last] { emit solved(number, last); });
-            toExplain.reset();
-            if (now->explain)
-                toExplain = std::move(now);
-        } else if (toExplain) {
+    // Its own number is only known once it is asked for; what it delivers comes later than that.
+    const auto number = std::make_shared<quint64>(0);
+    *number = worker_.ask(
+        [this, last = last_, number, subject, season, explain, misses, beside](const Worker::Link& link) {
+            if (std::exchange(last->subject, subject) != subject)
+                last->solved.reset();
+            const auto now = std::make_shared<const Solved>(
+                solveSeason(season, last->solved ? &last->solved->solution : nullptr, {},
+                            explain ? Choices::Make : Choices::Keep));
+            last->solved = now;
+            link.deliverAnyway([this, number, now] { emit solved(*number, now); });
+            // What explains it follows once nothing newer waits.
+            constexpr int quiet = 60; // ms
+            if (!explain || !link.rest(quiet))
+                return;
             auto more = std::make_shared<Explained>();
-            if (toExplain->beside)
-                more->beside = std::make_shared<Plan>(solveSeason(*toExplain->beside, &last->solution).plan);
-            more->limits = explainLimits(toExplain->season, *last);
-            if (const auto chances = chancesOf(toExplain->season, last->plan, toExplain->misses))
+            if (beside)
+                more->beside = std::make_shared<Plan>(solveSeason(*beside, &now->solution).plan);
+            more->limits = explainLimits(season, *now);
+            if (const auto chances = chancesOf(season, now->plan, misses))
                 more->chances = *chances;
-            mail_.post([this, number = toExplain->number, more] { emit explained(number, more); });
-            toExplain.reset();
-        }
-    }
-    glp_free_env(); // the solver keeps an environment for every thread
+            link.deliverAnyway([this, number, more] { emit explained(*number, more); });
+        });
+    return *number;
 }
 
 } // namespace marram

@@ -1,12 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "app/owners/mailbox.h"
+#include "app/owners/worker.h"
 #include "core/season/ahead.h"
-#include <atomic>
-#include <condition_variable>
 #include <memory>
-#include <mutex>
-#include <thread>
 
 namespace marram {
 
@@ -23,7 +19,6 @@ class SolverThread : public QObject {
     Q_OBJECT
 public:
     explicit SolverThread(QObject* parent = nullptr);
-    ~SolverThread() override;
 
     /// Asks for a plan. With `explain`, what explains it follows once nothing newer waits: its limits, its
     /// chances under `misses`, and the plan of `beside`. A solve starts from the last one of the same
@@ -35,24 +30,16 @@ signals:
     // In the owner's thread, as all that is posted.
     void solved(quint64 number, std::shared_ptr<const Solved> solved);
     void explained(quint64 number, std::shared_ptr<const Explained> explained);
+    void failed(const QString& sentence);
 
 private:
-    void run();
-
-    struct Request {
-        quint64 number = 0, subject = 0;
-        Season season;
-        bool explain = false;
-        Misses misses;
-        std::optional<Season> beside;
+    /// Of the worker's thread: what was solved last, and of whom.
+    struct Last {
+        std::shared_ptr<const Solved> solved;
+        quint64 subject = 0;
     };
-    Mailbox mail_; // outlives the thread
-    std::mutex mutex_;
-    std::condition_variable wake_;
-    std::unique_ptr<Request> waiting_;
-    quint64 last_ = 0;
-    std::atomic<bool> stop_ = false;
-    std::thread thread_;
+    std::shared_ptr<Last> last_ = std::make_shared<Last>();
+    Worker worker_; // last: ends before what it speaks to
 };
 
 } // namespace marram
