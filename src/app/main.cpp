@@ -17,13 +17,16 @@ using namespace marram;
 
 namespace {
 
-/// Makes the demo roster anew with its progress shown, and opens it. False when it was cancelled or failed.
-bool openDemo(Workspace& workspace, const QString& folder, bool quiet, QWidget* parent) {
+/// Opens the demo roster, which is a roster like any other: made once, with its progress shown, and kept.
+/// Asked for `anew` it is made under another name beside the ones there are. False when it was cancelled or
+/// failed.
+bool openDemo(Workspace& workspace, const QString& folder, bool quiet, bool anew, QWidget* parent) {
     QDir().mkpath(folder);
-    const QString path = QDir(folder).filePath("demo.marram");
-    workspace.roster.close();
-    for (const char* suffix : {"", "-wal", "-shm"})
-        QFile::remove(path + suffix);
+    QString path = QDir(folder).filePath("demo.marram");
+    if (!anew && QFile::exists(path))
+        return workspace.roster.open(path);
+    for (int n = 2; QFile::exists(path); ++n)
+        path = QDir(folder).filePath(QString("demo %1.marram").arg(n));
     QProgressDialog progress("The simulated bike computer is riding for six riders…", "Cancel", 0, 100,
                              parent);
     progress.setWindowTitle("Marram");
@@ -65,7 +68,8 @@ int main(int argc, char** argv) {
     parser.setApplicationDescription("Marram plans and follows the seasons of endurance cyclists.");
     parser.addHelpOption();
     parser.addVersionOption();
-    parser.addOption({"demo", "Make the demo roster anew and open it."});
+    parser.addOption({"demo", "Open the demo roster; it is made the first time."});
+    parser.addOption({"demo-anew", "Make another demo roster as of today and open it."});
     parser.addOption(
         {"shots", "Render the main views of the demo into PNG files in this folder, and leave.", "folder"});
     parser.addOption({"rider", "Open on this rider.", "name"});
@@ -84,18 +88,20 @@ int main(int argc, char** argv) {
     MainWindow window(workspace);
     const QString data = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
     QObject::connect(&window, &MainWindow::wantsDemo, &window,
-                     [&] { openDemo(workspace, data, false, &window); });
+                     [&] { openDemo(workspace, data, false, false, &window); });
+    QObject::connect(&window, &MainWindow::wantsDemoAnew, &window,
+                     [&] { openDemo(workspace, data, false, true, &window); });
 
     if (shots) {
         QTemporaryDir folder;
-        if (!openDemo(workspace, folder.path(), true, nullptr))
+        if (!openDemo(workspace, folder.path(), true, false, nullptr))
             return 3;
         openOn(workspace, parser.value("rider"));
         return takeShots(window, workspace, parser.value("shots")) ? 0 : 3;
     }
     const QStringList files = parser.positionalArguments();
-    if (parser.isSet("demo")) {
-        if (!openDemo(workspace, data, false, nullptr))
+    if (parser.isSet("demo") || parser.isSet("demo-anew")) {
+        if (!openDemo(workspace, data, false, parser.isSet("demo-anew"), nullptr))
             return 3;
     } else if (!files.isEmpty()) {
         workspace.roster.open(files.front());

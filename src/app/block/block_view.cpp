@@ -276,7 +276,9 @@ void BlockView::refresh() {
     behind_ = !isVisible();
     if (behind_)
         return;
-    const bool any = workspace_.plans.decided().has_value();
+    const bool any = workspace_.plans.decided().has_value() && workspace_.chosen.rider() != nullptr;
+    if (!any)
+        picture_ = {}; // nothing of before is edited or handed out
     stack_->setCurrentIndex(any ? 1 : 0);
     if (!any) {
         const bool rider = workspace_.chosen.rider() != nullptr;

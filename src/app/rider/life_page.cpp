@@ -35,18 +35,19 @@ QWidget* boxOf(QVBoxLayout*& layout, const QString& heading) {
 } // namespace
 
 LifePage::LifePage(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace) {
-    auto* grid = new QGridLayout(this);
-    grid->setContentsMargins(0, 6, 8, 0);
-    grid->setHorizontalSpacing(44);
-    grid->setVerticalSpacing(12);
-    grid->addWidget(makeHours(), 0, 0);
-    grid->addWidget(makeWeeks(), 1, 0);
-    grid->addWidget(makeInjuries(), 2, 0);
-    grid->addWidget(makeBackground(), 0, 1, 2, 1);
-    grid->addWidget(makeWords(), 2, 1);
-    grid->setColumnStretch(0, 1);
-    grid->setColumnStretch(1, 1);
-    grid->setRowStretch(3, 1);
+    auto* columns = new QHBoxLayout(this);
+    columns->setContentsMargins(0, 6, 8, 0);
+    columns->setSpacing(44);
+    const auto column = [&](std::initializer_list<QWidget*> parts) {
+        auto* layout = new QVBoxLayout;
+        layout->setSpacing(12);
+        for (QWidget* part : parts)
+            layout->addWidget(part);
+        layout->addStretch();
+        columns->addLayout(layout, 1);
+    };
+    column({makeHours(), makeWeeks(), makeInjuries()});
+    column({makeBackground(), makeCare(), makeWords()});
 }
 
 QWidget* LifePage::makeHours() {
@@ -101,7 +102,7 @@ QWidget* LifePage::makeWeeks() {
     weeks_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     weeks_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
     weeks_->setMinimumHeight(qRound(90 * textScale()));
-    weeks_->setMaximumHeight(qRound(150 * textScale()));
+    weeks_->setMaximumHeight(qRound(120 * textScale()));
     layout->addWidget(weeks_, 1);
     auto* buttons = new QHBoxLayout;
     auto* add = new QPushButton("Add a week");
@@ -169,7 +170,6 @@ QWidget* LifePage::makeBackground() {
     use_ = new QPushButton("Use it in the season");
     use_->setObjectName("useProposal");
     layout->addWidget(use_, 0, Qt::AlignLeft);
-    layout->addStretch();
     yearsBound_ = Binding::whole(years_, [this](qint64 rider, const QVariant& v) {
         change(rider, "Change the years of training", [&](RiderRecord& r) {
             r.trainingYears = v.toInt() >= 0 ? std::optional(v.toInt()) : std::nullopt;
@@ -215,14 +215,57 @@ QWidget* LifePage::makeInjuries() {
     connect(remove, &QPushButton::clicked, this, [this] {
         if (!workspace_.chosen.rider())
             return;
-        RiderRecord r = *workspace_.chosen.rider();
-        const int at = injuries_->currentRow();
-        if (at < 0 || at >= static_cast<int>(r.injuries.size()))
+        const RiderRecord before = *workspace_.chosen.rider();
+        RiderRecord r = before;
+        const Injury* gone = injuryOf(injuries_->currentRow(), r);
+        if (!gone || subjectOf(injuries_) != r.id)
             return;
-        r.injuries.erase(r.injuries.begin() + at);
-        workspace_.chosen.setRider(r, "Remove an injury");
+        r.injuries.erase(r.injuries.begin() + (gone - r.injuries.data()));
+        workspace_.roster.editRider(before, r, "Remove an injury");
     });
     return box;
+}
+
+/// What the training is held to for a rider's care, in the order of Care.
+QWidget* LifePage::makeCare() {
+    constexpr std::array<std::array<const char*, 2>, careNames.size()> words{
+        {{"Pregnancy", "a pregnancy"},
+         {"After birth", "the time after a birth"},
+         {"Heart", "a heart condition"},
+         {"Metabolism", "a metabolic condition"},
+         {"Energy", "low energy availability"},
+         {"Bone", "bone health"},
+         {"Other", "another reason for care"}}};
+    QVBoxLayout* layout = nullptr;
+    QWidget* whole = boxOf(layout, "Under licensed care for");
+    auto* grid = new QGridLayout;
+    grid->setHorizontalSpacing(14);
+    grid->setVerticalSpacing(4);
+    for (size_t i = 0; i < words.size(); ++i) {
+        auto* box = new QCheckBox(words[i][0]);
+        box->setObjectName(QString("care-") + careNames[i]);
+        box->setAccessibleName(QString("Under licensed care for ") + words[i][1]);
+        grid->addWidget(box, static_cast<int>(i) / 4, static_cast<int>(i) % 4);
+        careBound_[i] = Binding::check(box, [this, i](qint64 rider, const QVariant& v) {
+            change(rider, "Change what a rider is under care for",
+                   [&](RiderRecord& r) { r.care.set(static_cast<Care>(i), v.toBool()); });
+        });
+    }
+    auto* cleared = new QCheckBox("Cleared for hard training");
+    cleared->setObjectName("cleared");
+    cleared->setToolTip(
+        "A licensed practitioner has cleared this rider for hard training. Until then a rider "
+        "under care rides in the low band, without tests and without weights.");
+    grid->addWidget(cleared, 2, 0, 1, 4);
+    clearedBound_ = Binding::check(cleared, [this](qint64 rider, const QVariant& v) {
+        change(rider, "Change whether a rider is cleared for hard training",
+               [&](RiderRecord& r) { r.care.cleared = v.toBool(); });
+    });
+    layout->addLayout(grid);
+    careSays_ = wordsLabel({});
+    careSays_->setObjectName("careSays");
+    layout->addWidget(careSays_);
+    return whole;
 }
 
 QWidget* LifePage::makeWords() {
@@ -237,7 +280,7 @@ QWidget* LifePage::makeWords() {
         edit->setPlaceholderText(hint);
         edit->setTabChangesFocus(true);
         edit->setMinimumHeight(qRound(48 * textScale()));
-        edit->setMaximumHeight(qRound(100 * textScale()));
+        edit->setMaximumHeight(qRound(64 * textScale()));
         layout->addWidget(edit, 1);
         return Binding::area(edit, [this, what, text](qint64 rider, const QVariant& v) {
             change(rider, what, [&](RiderRecord& r) { r.*text = v.toString(); });
@@ -267,6 +310,10 @@ void LifePage::refresh() {
     usualBound_->show(r->id, r->usualWeekHours.value_or(0));
     yearsBound_->show(r->id, r->trainingYears.value_or(-1));
     slowBound_->show(r->id, r->slowRecoverer);
+    for (size_t i = 0; i < careBound_.size(); ++i)
+        careBound_[i]->show(r->id, r->care.has(static_cast<Care>(i)));
+    clearedBound_->show(r->id, r->care.cleared);
+    sayCare(*r);
     groups_->show(r->id, r->groups.join(", "));
     strengths_->show(r->id, r->strengths);
     weaknesses_->show(r->id, r->weaknesses);
@@ -298,6 +345,18 @@ void LifePage::refresh() {
     filling_ = false;
 }
 
+/// What their age and care ask of the season, in its own sentences.
+void LifePage::sayCare(const RiderRecord& rider) {
+    QStringList said;
+    if (const auto& season = workspace_.chosen.season())
+        for (const std::string& sentence : careOf(workspace_.chosen.completed(*season)).said)
+            said << QString::fromStdString(sentence);
+    careSays_->setText(said.isEmpty() && rider.care.any() && !rider.care.cleared
+                           ? "A season for this rider stays in the low band until they are cleared."
+                           : said.join(' '));
+    careSays_->setVisible(!careSays_->text().isEmpty());
+}
+
 Proposal LifePage::proposal() const {
     return workspace_.chosen.proposedRhythm();
 }
@@ -327,6 +386,7 @@ void LifePage::fillWeeks() {
     if (isBeingTyped(weeks_))
         return; // filled when the typing has ended
     const auto& season = workspace_.chosen.season();
+    setSubject(weeks_, workspace_.chosen.seasonId());
     std::vector<WeekPin> shown;
     if (season)
         for (const WeekPin& w : season->weeks)
@@ -349,7 +409,8 @@ void LifePage::fillWeeks() {
 }
 
 void LifePage::takeWeek(int row, int column) {
-    if (filling_ || !workspace_.chosen.season() || column > 7)
+    if (filling_ || !workspace_.chosen.season() || column > 7 ||
+        subjectOf(weeks_) != workspace_.chosen.seasonId())
         return;
     Season s = *workspace_.chosen.season();
     const Date start{weeks_->item(row, 0)->data(Qt::UserRole).toInt()};
@@ -424,11 +485,16 @@ void LifePage::removeWeek() {
 void LifePage::fillInjuries(const RiderRecord& r) {
     if (isBeingTyped(injuries_))
         return; // filled when the typing has ended
+    setSubject(injuries_, r.id);
     injuries_->setRowCount(static_cast<int>(r.injuries.size()));
     for (int row = 0; row < injuries_->rowCount(); ++row) {
         const Injury& i = r.injuries[static_cast<size_t>(row)];
-        injuries_->setItem(
-            row, 0, tableCell(QString::fromStdString(shortDayText(i.from, workspace_.today())), false));
+        auto* from = tableCell(QString::fromStdString(shortDayText(i.from, workspace_.today())), false);
+        // A row is known by what it says, not by its place: another window may remove the one above it.
+        from->setData(Qt::UserRole, i.from.days);
+        from->setData(Qt::UserRole + 1, i.to ? QVariant(i.to->days) : QVariant());
+        from->setData(Qt::UserRole + 2, QString::fromStdString(i.what));
+        injuries_->setItem(row, 0, from);
         injuries_->setItem(
             row, 1,
             tableCell(i.to ? QString::fromStdString(shortDayText(*i.to, workspace_.today())) : "not over",
@@ -437,12 +503,33 @@ void LifePage::fillInjuries(const RiderRecord& r) {
     }
 }
 
+Injury* LifePage::injuryOf(int row, RiderRecord& in) const {
+    const QTableWidgetItem* cell = row >= 0 ? injuries_->item(row, 0) : nullptr;
+    if (!cell)
+        return nullptr;
+    Injury shown{Date{cell->data(Qt::UserRole).toInt()}, std::nullopt,
+                 cell->data(Qt::UserRole + 2).toString().toStdString()};
+    if (const QVariant to = cell->data(Qt::UserRole + 1); to.isValid())
+        shown.to = Date{to.toInt()};
+    const auto found = std::find(in.injuries.begin(), in.injuries.end(), shown);
+    return found == in.injuries.end() ? nullptr : &*found;
+}
+
 void LifePage::takeInjury(int row, int column) {
-    const RiderRecord* now = workspace_.chosen.rider();
-    if (filling_ || !now || row >= static_cast<int>(now->injuries.size()))
+    const RiderRecord* now = workspace_.roster.rider(subjectOf(injuries_));
+    if (filling_ || !now)
         return;
-    RiderRecord r = *now;
-    Injury& i = r.injuries[static_cast<size_t>(row)];
+    const RiderRecord before = *now;
+    RiderRecord r = before;
+    Injury* found = injuryOf(row, r);
+    if (!found) {
+        emit workspace_.notices.failed(
+            "That row was changed or removed in another window meanwhile. Nothing was "
+            "changed here.");
+        refresh();
+        return;
+    }
+    Injury& i = *found;
     const QString text = injuries_->item(row, column)->text().trimmed();
     const auto date = parseDayText(text.toStdString(), workspace_.today());
     QString wrong;
@@ -459,7 +546,7 @@ void LifePage::takeInjury(int row, int column) {
     if (i.to && *i.to < i.from)
         wrong = "It can't end before it begins.";
     if (wrong.isEmpty())
-        workspace_.chosen.setRider(r, "Change an injury");
+        workspace_.roster.editRider(before, r, "Change an injury");
     else
         emit workspace_.notices.failed(wrong + " Nothing was changed.");
     refresh();

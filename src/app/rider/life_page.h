@@ -28,11 +28,15 @@ private:
     QWidget* makeWeeks();
     QWidget* makeBackground();
     QWidget* makeInjuries();
+    QWidget* makeCare();
     QWidget* makeWords();
     void change(qint64 rider, const QString& what, const std::function<void(RiderRecord&)>& edit);
+    void sayCare(const RiderRecord& rider);
     void fillWeeks();
     void fillInjuries(const RiderRecord& rider);
     void takeWeek(int row, int column);
+    /// The injury a row of the table shows, in a rider; null where it is no longer there.
+    Injury* injuryOf(int row, RiderRecord& in) const;
     void takeInjury(int row, int column);
     void addWeek();
     void removeWeek();
@@ -43,12 +47,14 @@ private:
     bool filling_ = false;
     std::array<QDoubleSpinBox*, 7> hours_{};
     QDoubleSpinBox* usual_;
-    QLabel *total_, *proposed_;
+    QLabel *total_, *proposed_, *careSays_;
     QPushButton* use_;
     QSpinBox* years_;
     QCheckBox* slow_;
     std::array<Binding*, 7> hoursBound_{};
-    Binding *usualBound_, *yearsBound_, *slowBound_, *groups_, *strengths_, *weaknesses_, *cautions_, *note_;
+    std::array<Binding*, careNames.size()> careBound_{};
+    Binding *usualBound_, *yearsBound_, *slowBound_, *clearedBound_, *groups_, *strengths_, *weaknesses_,
+        *cautions_, *note_;
     QTableWidget *weeks_, *injuries_;
 };
 

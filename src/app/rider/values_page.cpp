@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 #include <set>
+#include <utility>
 
 namespace marram {
 namespace {
@@ -215,6 +216,9 @@ void ValuesPage::refresh() {
 void ValuesPage::fillValues(const RiderRecord& r) {
     if (isBeingTyped(values_))
         return; // filled when the typing has ended
+    if (std::exchange(rowsOf_, r.id) != r.id)
+        pending_.reset();
+    setSubject(values_, r.id);
     std::set<Date> days;
     for (size_t q = 0; q < quantityCount; ++q)
         for (const DatedValue& v : r.values.of(static_cast<Quantity>(q)))
@@ -303,10 +307,11 @@ void ValuesPage::nameFirst() {
 }
 
 void ValuesPage::takeValue(int row, int column) {
-    const RiderRecord* now = workspace_.chosen.rider();
+    const RiderRecord* now = workspace_.roster.rider(subjectOf(values_));
     if (filling_ || !now || column == ratioColumn)
         return;
-    RiderRecord r = *now;
+    const RiderRecord before = *now;
+    RiderRecord r = before;
     const Date day{values_->item(row, 0)->data(Qt::UserRole).toInt()};
     const QString text = values_->item(row, column)->text().trimmed();
     QString wrong;
@@ -348,10 +353,10 @@ void ValuesPage::takeValue(int row, int column) {
         refresh();
         return;
     }
-    if (r.values == now->values)
+    if (r.values == before.values)
         refresh();
     else
-        workspace_.chosen.setRider(r, column == 0 ? "Move values to another day" : "Change a value");
+        workspace_.roster.editRider(before, r, column == 0 ? "Move values to another day" : "Change a value");
 }
 
 void ValuesPage::addToday() {
@@ -366,15 +371,16 @@ void ValuesPage::addToday() {
 
 void ValuesPage::removeRow() {
     const int row = values_->currentRow();
-    const RiderRecord* now = workspace_.chosen.rider();
+    const RiderRecord* now = workspace_.roster.rider(subjectOf(values_));
     if (row < 0 || !now)
         return;
     const Date day{values_->item(row, 0)->data(Qt::UserRole).toInt()};
     pending_.reset();
-    RiderRecord r = *now;
+    const RiderRecord before = *now;
+    RiderRecord r = before;
     for (size_t i = 0; i < quantityCount; ++i)
         r.values.remove(static_cast<Quantity>(i), day);
-    workspace_.chosen.setRider(r, "Remove values");
+    workspace_.roster.editRider(before, r, "Remove values");
     refresh();
 }
 

@@ -34,6 +34,7 @@ private:
 
     Workspace& workspace_;
     bool filling_ = false;
+    qint64 rowsOf_ = 0;           ///< whose rows are shown
     std::optional<Date> pending_; ///< a row asked for that has no value yet
     QLineEdit* name_;
     QComboBox* sex_;

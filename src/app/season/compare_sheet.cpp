@@ -28,6 +28,11 @@ const PlannedRace* raceIn(const Summary& summary, const std::string& name) {
     return nullptr;
 }
 
+/// Where the fitness of a race stands, by its place among those shown.
+int fitnessColumn(size_t race) {
+    return 3 + 4 * static_cast<int>(race);
+}
+
 } // namespace
 
 CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
@@ -42,6 +47,13 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
     words->setWordWrap(true);
     layout->addWidget(words);
     layout->addWidget(table_, 1);
+    auto* onSchools = new QLabel(
+        "This model counts stress and cannot rank schools: harder hours have more of it. Between schools "
+        "read "
+        "fitness at equal points, with the hours each takes for them; there they lie close together.");
+    onSchools->setObjectName("compareSchools");
+    onSchools->setWordWrap(true);
+    layout->addWidget(onSchools);
     auto* buttons = new QHBoxLayout;
     progress_->setForegroundRole(QPalette::PlaceholderText);
     buttons->addWidget(progress_, 1);
@@ -102,17 +114,29 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
 
     progress_->setText(QString("Solving %1 seasons…").arg(rows_.size()));
     std::vector<Season> whole;
-    for (const Row& row : rows_)
+    std::vector<bool> schools;
+    for (const Row& row : rows_) {
         whole.push_back(workspace_.chosen.completed(row.season));
+        schools.push_back(row.school());
+    }
     jobs_.begin(
         JobKind::Compare,
-        [this, whole](JobLink& link) {
+        [this, whole, schools](JobLink& link) {
+            std::optional<Plan> first;
             for (size_t i = 0; i < whole.size() && !link.cancelled(); ++i) {
-                std::optional<Summary> summary;
-                if (check(whole[i]))
-                    summary = summarise(whole[i], solveSeason(whole[i]).plan);
-                link.deliver([this, i, summary] {
+                std::optional<Summary> summary, even;
+                if (check(whole[i])) {
+                    const Plan plan = solveSeason(whole[i]).plan;
+                    summary = summarise(whole[i], plan);
+                    if (i == 0) {
+                        first = plan;
+                        even = summary;
+                    } else if (schools[i] && first)
+                        even = summarise(whole[i], planAtStress(whole[i], plan, *first));
+                }
+                link.deliver([this, i, summary, even] {
                     rows_[i].summary = summary;
+                    rows_[i].even = even;
                     ++done_;
                     fill(i);
                     progress_->setText(QString("%1 of %2 solved").arg(done_).arg(rows_.size()));
@@ -129,23 +153,34 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
 CompareSheet::~CompareSheet() = default;
 
 QStringList CompareSheet::heads() const {
-    QStringList all{"",       "hours",     "points",       "low h",       "middle h",
-                    "high h", "hard days", "largest ramp", "deepest form"};
+    QStringList all{"", "hours", "points"};
     for (const size_t r : raceOrder_) {
         const QString name = QString::fromStdString(rows_.front().season.races[r].name);
         // A long name runs over lines, so that its columns stay narrow.
         QString lines;
         qsizetype last = 0;
         for (const QString& word : name.split(' ')) {
-            const bool breaks = !lines.isEmpty() && lines.size() - last + word.size() > 12;
+            const bool breaks = !lines.isEmpty() && lines.size() - last + word.size() > 9;
             if (!lines.isEmpty())
                 lines += breaks ? '\n' : ' ';
             last = breaks ? lines.size() : last;
             lines += word;
         }
-        all << "form\n" + lines << "fitness\n" + lines;
+        all << lines + "\nfitness"
+            << "at equal\npoints"
+            << "form"
+            << "chance";
     }
-    return all;
+    return all << "hours at\nequal points"
+               << "low h"
+               << "middle h"
+               << "high h"
+               << "hard\ndays"
+               << "high min\na week"
+               << "largest\nramp"
+               << "deepest\nform"
+               << "mono-\ntony"
+               << "strain";
 }
 
 QStringList CompareSheet::cells(const Row& row) const {
@@ -153,22 +188,22 @@ QStringList CompareSheet::cells(const Row& row) const {
     if (!row.summary)
         return all;
     const Summary& s = *row.summary;
-    all << figure(s.hours) << figure(s.stress) << figure(s.bandHours.low) << figure(s.bandHours.middle)
-        << figure(s.bandHours.high) << QString::number(s.hardDays)
-        << QString::fromStdString(signedText(s.largestRamp))
-        << QString::fromStdString(signedText(s.deepestForm, 0));
+    all << figure(s.hours) << figure(s.stress);
     for (const size_t r : raceOrder_) {
-        const PlannedRace* race = raceIn(s, rows_.front().season.races[r].name);
-        if (!race) {
-            all << QString() << QString();
-            continue;
-        }
-        all << QString::fromStdString(signedText(race->form)) +
-                   (race->gateMiss > 0.05 ? QString(", %1 outside").arg(figure(race->gateMiss, 1))
-                                          : QString())
-            << figure(race->fitness, 1);
+        const std::string& name = rows_.front().season.races[r].name;
+        const PlannedRace *race = raceIn(s, name), *even = row.even ? raceIn(*row.even, name) : nullptr;
+        all << (race ? figure(race->fitness, 1) : QString()) << (even ? figure(even->fitness, 1) : QString())
+            << (race ? QString::fromStdString(signedText(race->form)) +
+                           (race->gateMiss > 0.05 ? QString(", %1 outside").arg(figure(race->gateMiss, 1))
+                                                  : QString())
+                     : QString())
+            << (race && race->chance ? figure(100 * *race->chance) + " %" : QString());
     }
-    return all;
+    return all << (row.even ? figure(row.even->hours) : QString()) << figure(s.bandHours.low)
+               << figure(s.bandHours.middle) << figure(s.bandHours.high) << QString::number(s.hardDays)
+               << figure(s.highMinutesAWeek) << QString::fromStdString(signedText(s.largestRamp))
+               << QString::fromStdString(signedText(s.deepestForm, 0)) << figure(s.monotony, 1)
+               << figure(s.strain);
 }
 
 void CompareSheet::fill(size_t row) {
@@ -183,14 +218,15 @@ void CompareSheet::fill(size_t row) {
             item->setFont(typeface(Type::Body, true));
         table_->setItem(static_cast<int>(row), c, item);
     }
-    // What differs from the season as it is by more than a little stands out by weight, not by colour.
-    if (row == 0 || !rows_[row].summary || !rows_[0].summary)
+    // What differs from the season as it is by more than a little stands out by weight, not by colour; never
+    // between schools, which this model cannot rank.
+    if (row == 0 || rows_[row].school() || !rows_[row].summary || !rows_[0].summary)
         return;
     for (size_t i = 0; i < raceOrder_.size(); ++i) {
         const std::string& name = rows_.front().season.races[raceOrder_[i]].name;
         const PlannedRace *is = raceIn(*rows_[row].summary, name), *was = raceIn(*rows_[0].summary, name);
         if (is && was && std::abs(is->fitness - was->fitness) >= 1)
-            if (auto* item = table_->item(static_cast<int>(row), 10 + 2 * static_cast<int>(i)))
+            if (auto* item = table_->item(static_cast<int>(row), fitnessColumn(i)))
                 item->setFont(typeface(Type::Body, true));
     }
 }

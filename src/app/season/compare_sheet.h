@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "app/owners/job.h"
+#include "app/owners/worker.h"
 #include "app/owners/workspace.h"
 #include "app/season/season_tries.h"
 #include "core/season/ahead.h"
@@ -31,6 +31,8 @@ private:
         QString group, name;
         Season season; ///< as the coach decides it
         std::optional<Summary> summary;
+        std::optional<Summary> even; ///< at the points of the season as it is; for it and for schools
+        bool school() const { return group == "Schools"; }
     };
     void fill(size_t row);
     QStringList cells(const Row& row) const;

@@ -81,7 +81,8 @@ RacesPage::RacesPage(Workspace& workspace, QWidget* parent)
     connect(list_, &QTableWidget::itemSelectionChanged, this, [this] {
         if (const int row = list_->currentRow(); !filling_ && row >= 0 && list_->item(row, 0)) {
             const int race = list_->item(row, 0)->data(Qt::UserRole).toInt();
-            emit chosen(picture_.season.races.at(static_cast<size_t>(race)).date, race);
+            if (race >= 0 && static_cast<size_t>(race) < picture_.season.races.size())
+                emit chosen(picture_.season.races[static_cast<size_t>(race)].date, race);
         }
     });
     connect(add, &QPushButton::clicked, this, &RacesPage::wantsRace);
@@ -93,7 +94,7 @@ RacesPage::RacesPage(Workspace& workspace, QWidget* parent)
         QSettings().setValue("coursesFolder", QFileInfo(file).absolutePath());
         bringCourse(file);
     });
-    const auto subject = [this] { return picture_.subject * 1000 + race_; };
+    const auto subject = [this] { return chosenKey(); };
     connect(take_, &QPushButton::clicked, this, [this, subject] {
         if (!demand_)
             return;
@@ -115,7 +116,15 @@ RacesPage::RacesPage(Workspace& workspace, QWidget* parent)
     });
 }
 
+qint64 RacesPage::chosenKey() const {
+    return race_ >= 0 ? raceKey(picture_.subject, picture_.season.races[static_cast<size_t>(race_)]) : 0;
+}
+
 void RacesPage::show(const SeasonPicture& picture, int race) {
+    const bool there = race >= 0 && static_cast<size_t>(race) < picture.season.races.size();
+    if (chosenKey() !=
+        (there ? raceKey(picture.subject, picture.season.races[static_cast<size_t>(race)]) : 0))
+        Binding::finishWithin(this); // what is being typed belongs to the race shown until now
     picture_ = picture;
     race_ = race >= 0 && static_cast<size_t>(race) < picture.season.races.size() ? race : -1;
     fillList();
@@ -178,7 +187,7 @@ void RacesPage::fillList() {
 
 void RacesPage::fillRace() {
     const Race& race = picture_.season.races[static_cast<size_t>(race_)];
-    const qint64 subject = picture_.subject * 1000 + race_;
+    const qint64 subject = chosenKey();
     title_->setText(QString::fromStdString(race.name));
     demand_.reset();
     QString refusal;
@@ -273,7 +282,7 @@ QString RacesPage::lastTime(const Race& race) const {
 void RacesPage::bringCourse(const QString& file) {
     if (race_ < 0)
         return;
-    const qint64 subject = picture_.subject * 1000 + race_;
+    const qint64 subject = chosenKey();
     const std::string name = picture_.season.races[static_cast<size_t>(race_)].name;
     const auto found = std::make_shared<Result<std::vector<CoursePoint>>>();
     bring_->setEnabled(false);
@@ -298,21 +307,17 @@ void RacesPage::bringCourse(const QString& file) {
                 return;
             }
             // Meanwhile another season may be shown, or the race may be gone: it goes to the one it was for.
-            const auto at = static_cast<size_t>(subject % 1000);
-            if (subject / 1000 != picture_.subject || at >= picture_.season.races.size() ||
-                picture_.season.races[at].name != name)
-                return;
             change(subject, "Bring the course of " + QString::fromStdString(name),
                    [&](Race& r) { r.course = **found; });
         });
 }
 
 void RacesPage::change(qint64 subject, const QString& what, const std::function<void(Race&)>& edit) {
-    const auto at = static_cast<size_t>(subject % 1000);
-    if (subject / 1000 != picture_.subject || at >= picture_.season.races.size())
-        return;
     Season after = picture_.season;
-    edit(after.races[at]);
+    Race* race = raceOfKey(subject, picture_.subject, after);
+    if (!race)
+        return;
+    edit(*race);
     emit changed(picture_.subject, picture_.season, after, what);
 }
 

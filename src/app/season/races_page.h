@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "app/owners/job.h"
+#include "app/owners/worker.h"
 #include "app/owners/workspace.h"
 #include "app/season/season_picture.h"
 #include "app/shell/binding.h"
@@ -33,6 +33,7 @@ signals:
 
 private:
     void fillList();
+    qint64 chosenKey() const;
     void fillRace();
     QString words(const Race& race, const std::optional<CourseDemand>& demand) const;
     QString lastTime(const Race& race) const;

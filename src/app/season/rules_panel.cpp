@@ -238,6 +238,7 @@ void RulesPanel::rows() {
                 [](Season& s, double v) {
                     s.rules.taperDays = static_cast<int>(v);
                     s.rules.taperBest = false;
+                    s.rules.taperSet = true;
                 }),
          [](const Season& s) { return s.rules.taperDays; });
     bind(choice(taperBest_, "Change how the taper is chosen",
@@ -275,8 +276,12 @@ void RulesPanel::rows() {
     begin("Gym in transition, base, season", RuleName::Gym, {gym_[0], gym_[1], gym_[2]});
     for (size_t i = 0; i < 3; ++i)
         bind(number(gym_[i], "Change the gym",
-                    [i](Season& s, double v) { s.rules.gym[i] = static_cast<int>(v); }),
-             [i](const Season& s) { return s.rules.gym[i]; });
+                    [i](Season& s, double v) {
+                        std::array<int, 3> gym = gymOf(s);
+                        gym[i] = static_cast<int>(v);
+                        s.rules.gym = gym;
+                    }),
+             [i](const Season& s) { return gymOf(s)[i]; });
     price_ = numberField(0.25, 4, 0.25, 2, " fitness a point", "ruleGatePrice");
     begin("Insisting on gates", RuleName::GatePrice, {price_});
     bind(number(price_, "Change how much gates are insisted on",

@@ -30,8 +30,7 @@ void SeasonCanvas::show(const SeasonPicture& picture) {
     // it is let go.
     if (hold_ && (hold_->subject != picture.subject || hold_->version != picture.version))
         release();
-    if (marks_.race >= static_cast<int>(picture_.season.races.size()))
-        marks_.race = -1;
+    findRace();
     if (other)
         span_.reset();
     consequence();
@@ -49,9 +48,43 @@ void SeasonCanvas::release() {
     update();
 }
 
+/// Where in this picture the chosen race stands: by name and day, else by name, else by day.
+void SeasonCanvas::findRace() {
+    marks_.race = -1;
+    if (!race_)
+        return;
+    int best = 0;
+    for (size_t r = 0; r < picture_.season.races.size(); ++r) {
+        const Race& race = picture_.season.races[r];
+        const int alike = (race.name == race_->name ? 2 : 0) + (race.date == race_->date ? 1 : 0);
+        if (alike > best) {
+            best = alike;
+            marks_.race = static_cast<int>(r);
+        }
+    }
+    if (marks_.race >= 0) {
+        const Race& race = picture_.season.races[static_cast<size_t>(marks_.race)];
+        race_ = RaceKey{race.name, race.date};
+    }
+}
+
+void SeasonCanvas::selectRace(const std::string& name, Date day) {
+    race_ = RaceKey{name, day};
+    marks_.day = day;
+    findRace();
+    race_ = RaceKey{name, day}; // it may come with the next picture
+    select(day, marks_.race);
+    race_ = RaceKey{name, day};
+}
+
 void SeasonCanvas::select(std::optional<Date> day, int race) {
     marks_.day = day;
-    marks_.race = race;
+    marks_.race = race >= 0 && static_cast<size_t>(race) < picture_.season.races.size() ? race : -1;
+    race_.reset();
+    if (marks_.race >= 0) {
+        const Race& chosen = picture_.season.races[static_cast<size_t>(marks_.race)];
+        race_ = RaceKey{chosen.name, chosen.date};
+    }
     // What is chosen is shown.
     if (span_ && day && (*day < span_->first || *day > span_->last)) {
         pan((*day - span_->first) - (span_->last - span_->first) / 2);
@@ -126,6 +159,9 @@ void SeasonCanvas::mousePressEvent(QMouseEvent* event) {
     const bool race = hit.race >= 0;
     marks_.day = race ? picture_.season.races[static_cast<size_t>(hit.race)].date : hit.date;
     marks_.race = hit.race;
+    race_.reset();
+    if (race)
+        race_ = RaceKey{picture_.season.races[static_cast<size_t>(hit.race)].name, *marks_.day};
     if (hit.part == Part::Day)
         hit.part = Part::Nothing; // the ground itself
     hold_ = Hold{picture_.subject,
@@ -213,6 +249,8 @@ void SeasonCanvas::mouseMoveEvent(QMouseEvent* event) {
     hold_->now = std::move(edit);
     if (hold_->what.part == Part::Race)
         marks_.day = hold_->now.season.races[static_cast<size_t>(hold_->what.race)].date;
+    if (hold_->what.part == Part::Race && race_)
+        race_->date = *marks_.day;
     if (other)
         emit tried(hold_->now.season);
     consequence();
@@ -305,6 +343,8 @@ bool SeasonCanvas::editByKey(QKeyEvent* event) {
     if (shift && step != 0 && marks_.race >= 0) {
         const SeasonEdit edit = moveRace(picture_.season, marks_.race, day + step);
         marks_.day = edit.season.races[static_cast<size_t>(marks_.race)].date;
+        if (race_)
+            race_->date = *marks_.day;
         commit(edit);
         return true;
     }
@@ -349,6 +389,7 @@ bool SeasonCanvas::editByKey(QKeyEvent* event) {
         edit.season.rules.taperDays =
             std::clamp(picture_.season.rules.taperDays + (key == Qt::Key_BracketLeft ? 1 : -1), 4, 28);
         edit.season.rules.taperBest = false;
+        edit.season.rules.taperSet = true;
         edit.what = QString("A taper of %1 days").arg(edit.season.rules.taperDays);
         commit(edit);
         return true;
@@ -439,6 +480,8 @@ void SeasonCanvas::contextMenuEvent(QContextMenuEvent* event) {
         return;
     select(hit.race >= 0 ? picture_.season.races[static_cast<size_t>(hit.race)].date : hit.date, hit.race);
     emit selected(marks_.day, marks_.race);
+    if (!marks_.day)
+        return;
     emit wantsMenu(*marks_.day, marks_.race, mapToGlobal(at.toPoint()));
 }
 

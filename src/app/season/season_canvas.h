@@ -15,6 +15,8 @@ public:
 
     void show(const SeasonPicture& picture);
     void select(std::optional<Date> day, int race);
+    /// Chooses a race by its name and day, also one that comes with the next picture.
+    void selectRace(const std::string& name, Date day);
     const SeasonScene& scene() const { return scene_; }
     const SeasonMarks& marks() const { return marks_; }
     QSize minimumSizeHint() const override { return {480, 380}; }
@@ -62,6 +64,13 @@ private:
     SeasonPicture picture_;
     SeasonScene scene_;
     SeasonMarks marks_;
+    /// The chosen race by what names it: its place in the list is another one after a removal.
+    struct RaceKey {
+        std::string name;
+        Date date;
+    };
+    std::optional<RaceKey> race_;
+    void findRace();
     std::optional<Span> span_;
     struct Hold {
         qint64 subject = 0;

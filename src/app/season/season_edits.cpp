@@ -77,6 +77,7 @@ SeasonEdit moveTaper(const Season& season, const Plan& plan, Date edge, Date to)
         return edit;
     edit.season.rules.taperDays = std::clamp(race->date - to, 4, 28);
     edit.season.rules.taperBest = false;
+    edit.season.rules.taperSet = true;
     edit.what = QString("A taper of %1 days").arg(edit.season.rules.taperDays);
     return edit;
 }

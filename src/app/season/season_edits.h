@@ -28,19 +28,4 @@ SeasonEdit moveAway(const Season& season, int away, int days);
 /// One end of days away, 1 to 1100 days long.
 SeasonEdit stretchAway(const Season& season, int away, bool from, Date to);
 
-/// What the coach says of a week, changed by `edit`; a pin that says nothing any more goes.
-template <class Edit>
-Season withPin(Season season, Date week, const Edit& edit) {
-    WeekPin pin;
-    pin.start = week;
-    for (const WeekPin& p : season.weeks)
-        if (p.start == week)
-            pin = p;
-    std::erase_if(season.weeks, [&](const WeekPin& p) { return p.start == week; });
-    edit(pin);
-    if (!pin.empty())
-        season.weeks.push_back(pin);
-    return season;
-}
-
 } // namespace marram

@@ -141,7 +141,10 @@ QWidget* SeasonInspector::makeRaceFields() {
     highBound_ = gate(gateHigh_, false);
     connect(remove_, &QPushButton::clicked, this, [this] {
         Season s = picture_.season;
-        const QString name = QString::fromStdString(s.races[static_cast<size_t>(marks_.race)].name);
+        const auto at = static_cast<size_t>(marks_.race);
+        if (at >= s.races.size())
+            return;
+        const QString name = QString::fromStdString(s.races[at].name);
         s.races.erase(s.races.begin() + marks_.race);
         change(s, "Remove " + name);
     });
@@ -206,6 +209,8 @@ QWidget* SeasonInspector::makeWeekFields() {
     });
     connect(unpin_, &QPushButton::clicked, this, [this] {
         Season s = picture_.season;
+        if (!marks_.day)
+            return;
         std::erase_if(s.weeks, [&](const WeekPin& p) { return p.start == monday(*marks_.day); });
         change(s, "Unpin a week");
     });
@@ -214,6 +219,14 @@ QWidget* SeasonInspector::makeWeekFields() {
 
 void SeasonInspector::show(const SeasonPicture& picture, const SeasonMarks& marks,
                            const std::vector<Limit>& limits, bool limitsReady) {
+    const auto keyOf = [](const SeasonPicture& p, const SeasonMarks& m) {
+        const auto at = static_cast<size_t>(m.race);
+        return m.race >= 0 && at < p.season.races.size() ? raceKey(p.subject, p.season.races[at]) : 0;
+    };
+    // What is being typed belongs to what was shown until now.
+    if (picture.subject != picture_.subject || marks.day != marks_.day ||
+        keyOf(picture, marks) != keyOf(picture_, marks_))
+        Binding::finishWithin(this);
     picture_ = picture;
     marks_ = marks;
     const bool race = marks.race >= 0 && static_cast<size_t>(marks.race) < picture.season.races.size();
@@ -244,8 +257,7 @@ void SeasonInspector::show(const SeasonPicture& picture, const SeasonMarks& mark
 
 void SeasonInspector::fillRace() {
     const Race& r = picture_.season.races[static_cast<size_t>(marks_.race)];
-    // A race is told from others of its season by its place; another season's is another subject.
-    const qint64 race = picture_.subject * 1000 + marks_.race;
+    const qint64 race = raceKey(picture_.subject, r);
     const auto gate = gateInForce(r, picture_.plan);
     nameBound_->show(race, QString::fromStdString(r.name));
     {
@@ -292,11 +304,11 @@ void SeasonInspector::change(const Season& after, const QString& what) {
 
 void SeasonInspector::changeRace(qint64 subject, const QString& what,
                                  const std::function<void(Race&)>& edit) {
-    const auto place = static_cast<size_t>(subject % 1000);
-    if (subject / 1000 != picture_.subject || place >= picture_.season.races.size())
-        return;
     Season s = picture_.season;
-    edit(s.races[place]);
+    Race* race = raceOfKey(subject, picture_.subject, s);
+    if (!race)
+        return;
+    edit(*race);
     change(s, what);
 }
 

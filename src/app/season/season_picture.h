@@ -1,11 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/owners/shown_season.h"
 #include "core/season/proposals.h"
 #include "records/records.h"
 #include <QString>
 #include <map>
 
 namespace marram {
+
+struct Workspace;
 
 /// A week's stress in its layers, points: by band where that is known, races and camps whole.
 struct Sediment {
@@ -18,9 +21,13 @@ struct Sediment {
 struct SeasonPicture {
     qint64 subject = 0;  ///< id of the season
     quint64 version = 0; ///< of the season in force; what is held in the hand was taken from one version
+    qint64 rider = 0;
     Season season;
     Plan plan;
-    LoadState before; ///< the rider's, as the season begins
+    std::shared_ptr<const ShownSeason> of; ///< what season and plan were taken from; null without a plan
+    std::vector<Limit> limits;             ///< of this plan, once worked out
+    bool explained = false;                ///< they are
+    LoadState before;                      ///< the rider's, as the season begins
     bool hasPlan = false;
     Date today;
     std::map<Date, Sediment> planned; ///< by Monday, also for weeks gone by
@@ -61,6 +68,15 @@ private:
         return found == weeks.end() ? 0 : found->second.sum();
     }
 };
+
+/// The picture as everything stands now, of one version of one season.
+SeasonPicture pictureOf(const Workspace& workspace);
+
+/// What an editor remembers of the race it shows: which season's, by name and day, not by its place in a
+/// list.
+qint64 raceKey(qint64 season, const Race& race);
+/// The race of that key in a season, or null.
+Race* raceOfKey(qint64 key, qint64 season, Season& in);
 
 /// A week's training in layers: the hours of each band at the rider's own points an hour, scaled to what the
 /// week carries.

@@ -264,4 +264,23 @@ SeasonHit SeasonScene::hit(const SeasonPicture& picture, QPointF at) const {
     return hit;
 }
 
+qint64 raceKey(qint64 season, const Race& race) {
+    // FNV-1a (Fowler, Noll & Vo; constants from memory), kept positive.
+    quint64 hash = 14695981039346656037ULL;
+    const auto mix = [&hash](quint64 byte) { hash = (hash ^ byte) * 1099511628211ULL; };
+    for (const char c : race.name)
+        mix(static_cast<unsigned char>(c));
+    for (const qint64 number : {season, static_cast<qint64>(race.date.days)})
+        for (int shift = 0; shift < 64; shift += 8)
+            mix((static_cast<quint64>(number) >> shift) & 0xff);
+    return static_cast<qint64>(hash >> 1);
+}
+
+Race* raceOfKey(qint64 key, qint64 season, Season& in) {
+    for (Race& race : in.races)
+        if (raceKey(season, race) == key)
+            return &race;
+    return nullptr;
+}
+
 } // namespace marram

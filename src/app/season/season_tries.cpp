@@ -60,6 +60,7 @@ std::vector<SeasonTry> variantsOf(const Season& season) {
             all.push_back({"Tapers", QString("a taper of %1 days").arg(days), changed(season, [&](Season& s) {
                                s.rules.taperDays = days;
                                s.rules.taperBest = false;
+                               s.rules.taperSet = true;
                            })});
     return all;
 }

@@ -16,129 +16,6 @@
 #include <utility>
 
 namespace marram {
-namespace {
-
-/// Load of the weeks: what is planned, from the plan and what was kept of earlier ones; what was ridden.
-void fillWeeks(const Workspace& workspace, SeasonPicture& p) {
-    std::map<Date, double> trained, whole;
-    for (const PlannedDay& d : p.plan.days) {
-        const auto kept = d.past ? workspace.chosen.plannedOn(d.date) : std::nullopt;
-        const double stress = d.past ? (kept ? kept->stress : 0) : d.stress;
-        const bool race =
-            (d.past ? kept && kept->role == Role::Race : d.role == Role::Race) || (!d.past && d.hours <= 0);
-        (race ? whole : trained)[monday(d.date)] += stress;
-    }
-    // What was planned before this season began.
-    for (auto it = workspace.chosen.planned().begin();
-         it != workspace.chosen.planned().end() && it->first < p.season.start; ++it)
-        (it->second.role == Role::Race ? whole : trained)[monday(it->first)] += it->second.stress;
-    std::map<Date, Bands> hours;
-    for (const PlannedWeek& w : p.plan.weeks)
-        hours[monday(w.start)] = w.bandHours;
-    for (const auto* part : {&trained, &whole})
-        for (const auto& [week, points] : *part)
-            p.planned[week] = layersOf(hours[week], trained[week], whole[week], p.season.lowThreshold);
-    struct Done {
-        Bands hours;
-        double inBands = 0, whole = 0;
-    };
-    std::map<Date, Done> done;
-    for (const RideRecord& r : workspace.chosen.rides()) {
-        if (r.excluded)
-            continue;
-        Done& week = done[monday(r.day)];
-        (r.score.bandSeconds ? week.inBands : week.whole) += r.score.stress.value_or(0);
-        if (r.score.bandSeconds) {
-            week.hours.low += r.score.bandSeconds->low / 3600;
-            week.hours.middle += r.score.bandSeconds->middle / 3600;
-            week.hours.high += r.score.bandSeconds->high / 3600;
-        }
-    }
-    for (const auto& [week, d] : done)
-        p.ridden[week] = layersOf(d.hours, d.inBands, d.whole, p.season.lowThreshold);
-}
-
-/// Fitness and form of the record before the plan, and fitness a year before each day of it.
-void fillRecord(const Workspace& workspace, SeasonPicture& p) {
-    const LoadHistory& history = workspace.chosen.history();
-    const Date begin = history.begin();
-    if (workspace.chosen.rides().empty())
-        return;
-    for (Date d = begin; d < std::min(p.season.start, p.today); d = d + 1) {
-        p.record[d] = history.before(d + 1).fitness;
-        p.recordForm[d] = history.before(d).form();
-    }
-    constexpr int year = 364; // whole weeks
-    for (Date d = std::max(begin + year, p.season.start); d <= p.season.end && d - year < p.today; d = d + 1)
-        p.lastYear[d] = history.before(d - year + 1).fitness;
-}
-
-/// How the last whole week went against what was planned for it.
-void fillLastWeek(const Workspace& workspace, SeasonPicture& p) {
-    const Date end = monday(p.today) - 1; // Sunday
-    if (workspace.plans.alternative() != 0 || end < p.season.start)
-        return;
-    auto& week = p.last;
-    for (Date d = end - 6; d <= end; d = d + 1) {
-        const auto planned = workspace.chosen.plannedOn(d);
-        const double done = workspace.chosen.riddenOn(d);
-        week.done += done;
-        if (planned) {
-            week.known = true;
-            week.points += planned->stress;
-            week.planned += planned->stress > 0 ? 1 : 0;
-            week.ridden += planned->stress > 0 && done >= 0.1 * planned->stress ? 1 : 0;
-        }
-    }
-    if (const auto sunday = workspace.chosen.plannedOn(end))
-        week.plannedFitness = sunday->fitness;
-    week.fitness = workspace.chosen.stateBefore(end + 1).fitness;
-    week.form = workspace.chosen.stateBefore(p.today).form();
-    p.outlook = workspace.chosen.outlookBefore();
-}
-
-SeasonPicture pictureOf(const Workspace& workspace) {
-    SeasonPicture p;
-    const auto& shown = workspace.plans.season();
-    if (!shown)
-        return p;
-    p.subject = workspace.plans.seasonId();
-    p.version = workspace.chosen.seasonVersion();
-    p.season = *shown;
-    p.today = workspace.today();
-    if (const RiderRecord* r = workspace.chosen.rider())
-        p.season.hours = r->hours;
-    if (const Solved* s = workspace.plans.solved()) {
-        p.plan = s->plan;
-        p.hasPlan = true;
-        p.misses = workspace.plans.misses();
-        const Season whole = workspace.plans.whole();
-        p.before = whole.before;
-        p.chance = chanceByDay(whole, p.plan, p.misses.rate);
-    }
-    if (const Plan* beside = workspace.plans.beside()) {
-        p.beside = *beside;
-        p.besideName = workspace.plans.alternative() != 0 ? "the season in force" : "before";
-    }
-    p.races = workspace.plans.chances();
-    p.illSpells = workspace.plans.illSpells();
-    fillLastWeek(workspace, p);
-    if (!workspace.plans.trying()) {
-        p.answers = workspace.chosen.knownAnswers(p.season);
-        p.rhythm = workspace.chosen.proposedRhythm();
-    }
-    fillWeeks(workspace, p);
-    fillRecord(workspace, p);
-    for (const CheckIn& c : workspace.chosen.checkIns()) {
-        bool low = false;
-        for (const CheckInScale& s : checkInScales)
-            low = low || (c.*s.value && *(c.*s.value) <= 2);
-        p.checks[c.day] = {c.ill, low};
-    }
-    return p;
-}
-
-} // namespace
 
 SeasonView::SeasonView(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), canvas_(new SeasonCanvas),
@@ -167,6 +44,8 @@ SeasonView::SeasonView(Workspace& workspace, QWidget* parent)
     stack_->addWidget(split);
 
     inspectLater_.setSingleShot(true);
+    waitForPlan_.setSingleShot(true);
+    connect(&waitForPlan_, &QTimer::timeout, this, &SeasonView::gather);
     connect(&inspectLater_, &QTimer::timeout, this, &SeasonView::inspect);
     connect(&workspace_.plans, &PlanService::seasonShown, this, [this] {
         // While the hand moves the plan follows within a few milliseconds: painting waits for it.
@@ -174,20 +53,18 @@ SeasonView::SeasonView(Workspace& workspace, QWidget* parent)
             refresh();
     });
     connect(&workspace_.chosen, &ChosenRider::ridesChanged, this, &SeasonView::refresh);
-    connect(&workspace_.plans, &PlanService::planChanged, this, [this] {
-        limitsReady_ = false;
-        refresh();
-    });
-    connect(&workspace_.plans, &PlanService::limitsChanged, this, [this] {
-        limitsReady_ = true;
-        refresh();
-    });
+    connect(&workspace_.plans, &PlanService::planChanged, this, &SeasonView::refresh);
+    connect(&workspace_.plans, &PlanService::limitsChanged, this, &SeasonView::refresh);
     connect(&workspace_.chosen, &ChosenRider::riderChanged, this, [this] {
         if (std::exchange(rider_, workspace_.chosen.id()) != rider_)
             canvas_->select(std::nullopt, -1);
         refresh();
     });
-    connect(canvas_, &SeasonCanvas::selected, this, &SeasonView::refresh);
+    connect(canvas_, &SeasonCanvas::selected, this, [this] {
+        refresh();
+        if (waitForPlan_.isActive())
+            inspect(); // what is chosen is told of what is drawn
+    });
     connect(canvas_, &SeasonCanvas::tried, &workspace_.plans, &PlanService::trySeason);
     connect(canvas_, &SeasonCanvas::letGo, &workspace_.plans, &PlanService::stopTrying);
     connect(canvas_, &SeasonCanvas::changed, this, &SeasonView::change);
@@ -385,9 +262,24 @@ void SeasonView::refresh() {
     behind_ = !isVisible();
     if (behind_)
         return;
+    // While this version is being solved the picture of the one before, whole as it is, stays for a moment:
+    // most plans are there before an eye could see the gap.
+    constexpr int blink = 150; // ms
+    if (workspace_.plans.season() && !workspace_.plans.shown() && workspace_.plans.solving() &&
+        picture_.hasPlan && picture_.subject == workspace_.plans.seasonId() &&
+        picture_.rider == workspace_.chosen.id()) {
+        if (!waitForPlan_.isActive())
+            waitForPlan_.start(blink);
+        return;
+    }
+    gather();
+}
+
+void SeasonView::gather() {
+    waitForPlan_.stop();
     stack_->setCurrentIndex(workspace_.plans.season() ? 1 : 0);
     picture_ = pictureOf(workspace_);
-    if (!workspace_.chosen.season())
+    if (!workspace_.plans.season())
         return;
     if (!workspace_.plans.trying())
         fillStrip();
@@ -403,11 +295,10 @@ void SeasonView::refresh() {
 void SeasonView::inspect() {
     inspectLater_.stop();
     picture_.dayWhy.clear();
-    if (const Solved* solved = workspace_.plans.solved();
-        solved && canvas_->marks().day && !workspace_.plans.trying())
-        picture_.dayWhy = whyDay(workspace_.plans.whole(), *solved, *canvas_->marks().day);
-    if (workspace_.chosen.season())
-        inspector_->show(picture_, canvas_->marks(), workspace_.plans.limits(), limitsReady_);
+    if (picture_.of && canvas_->marks().day && !picture_.of->trying)
+        picture_.dayWhy = whyDay(picture_.of->whole, *picture_.of->solved, *canvas_->marks().day);
+    if (picture_.subject != 0)
+        inspector_->show(picture_, canvas_->marks(), picture_.limits, picture_.explained);
 }
 
 void SeasonView::openOn(std::optional<Date> day, int race) {
@@ -428,28 +319,53 @@ void SeasonView::addRace(Date day, Priority priority) {
     race.name = std::string("New race ") + nameOf(priority);
     race.date = std::clamp(day, s.start, s.end);
     race.priority = priority;
+    // By its name and day it is known from the others.
+    const auto taken = [&](const std::string& name) {
+        return std::any_of(s.races.begin(), s.races.end(),
+                           [&](const Race& r) { return r.name == name && r.date == race.date; });
+    };
+    const std::string plain = race.name;
+    for (int n = 2; taken(race.name); ++n)
+        race.name = plain + " " + std::to_string(n);
     s.races.push_back(race);
     edit(s, "Add a race");
-    openOn(race.date, static_cast<int>(s.races.size()) - 1);
+    canvas_->selectRace(race.name, race.date);
+    refresh();
+}
+
+/// The chosen race in the season as the coach set it now, or null.
+Race* SeasonView::chosenRaceOf(Season& season) const {
+    const int at = canvas_->marks().race;
+    if (at < 0 || static_cast<size_t>(at) >= picture_.season.races.size())
+        return nullptr;
+    const Race& shown = picture_.season.races[static_cast<size_t>(at)];
+    for (Race& r : season.races)
+        if (r.name == shown.name && r.date == shown.date)
+            return &r;
+    return nullptr;
 }
 
 void SeasonView::removeSelectedRace() {
-    const int race = canvas_->marks().race;
-    if (!workspace_.plans.decided() || race < 0)
+    if (!workspace_.plans.decided())
         return;
     Season s = *workspace_.plans.decided();
-    const QString name = QString::fromStdString(s.races[static_cast<size_t>(race)].name);
-    s.races.erase(s.races.begin() + race);
+    const Race* race = chosenRaceOf(s);
+    if (!race)
+        return;
+    const QString name = QString::fromStdString(race->name);
+    s.races.erase(s.races.begin() + (race - s.races.data()));
     canvas_->select(canvas_->marks().day, -1);
     edit(s, "Remove " + name);
 }
 
 void SeasonView::setSelectedPriority(Priority priority) {
-    const int race = canvas_->marks().race;
-    if (!workspace_.plans.decided() || race < 0)
+    if (!workspace_.plans.decided())
         return;
     Season s = *workspace_.plans.decided();
-    Race& r = s.races[static_cast<size_t>(race)];
+    Race* chosen = chosenRaceOf(s);
+    if (!chosen)
+        return;
+    Race& r = *chosen;
     if (r.priority == priority)
         return;
     r.priority = priority;
@@ -475,6 +391,8 @@ void SeasonView::pinSelectedWeek(WeekKind kind) {
 }
 
 void SeasonView::away(Date day, AwayWhy why) {
+    if (!workspace_.plans.decided())
+        return;
     Season s = *workspace_.plans.decided();
     const Date week = monday(day);
     s.away.push_back({week, week + 6, why, why == AwayWhy::Camp ? std::optional(800.0) : std::nullopt});
@@ -482,7 +400,13 @@ void SeasonView::away(Date day, AwayWhy why) {
 }
 
 void SeasonView::menu(Date day, int race, const QPoint& place) {
-    QMenu menu(this);
+    if (!workspace_.plans.decided())
+        return;
+    // Not waited for: what changes while it is open changes under it, and what is chosen is looked up anew.
+    auto* opened = new QMenu(this);
+    QMenu& menu = *opened;
+    menu.setAttribute(Qt::WA_DeleteOnClose);
+    menu.setObjectName("seasonMenu");
     if (race >= 0) {
         for (const Priority p : {Priority::A, Priority::B, Priority::C})
             menu.addAction(QString("Make it a %1 race").arg(nameOf(p)), this,
@@ -500,13 +424,19 @@ void SeasonView::menu(Date day, int race, const QPoint& place) {
         const Season& s = *workspace_.plans.decided();
         for (size_t i = 0; i < s.away.size(); ++i)
             if (s.away[i].from <= day && day <= s.away[i].to)
-                menu.addAction(QString("Take out the %1").arg(nameOf(s.away[i].why)), this, [this, i] {
-                    Season after = *workspace_.plans.decided();
-                    after.away.erase(after.away.begin() + static_cast<long>(i));
-                    edit(after, "Take out days away");
-                });
+                menu.addAction(QString("Take out the %1").arg(nameOf(s.away[i].why)), this,
+                               [this, gone = s.away[i]] {
+                                   if (!workspace_.plans.decided())
+                                       return;
+                                   Season after = *workspace_.plans.decided();
+                                   const auto found = std::find(after.away.begin(), after.away.end(), gone);
+                                   if (found == after.away.end())
+                                       return;
+                                   after.away.erase(found);
+                                   edit(after, "Take out days away");
+                               });
     }
-    menu.exec(place);
+    menu.popup(place);
 }
 
 void SeasonView::print(QPrinter& printer) {
@@ -525,11 +455,13 @@ WallWords SeasonView::wallWords() const {
 }
 
 void SeasonView::showPage() {
-    if (!picture_.hasPlan)
+    if (behind_ || !picture_.hasPlan)
+        picture_ = pictureOf(workspace_);
+    if (!picture_.of)
         return;
     const WallWords words = wallWords();
     auto* page = new WallPage(
-        picture_, workspace_.plans.whole(), words,
+        picture_, picture_.of->whole, words,
         QString("%1-%2").arg(words.rider.toLower().remove(' ')).arg(workspace_.chosen.id()), this);
     connect(page, &WallPage::wantsPrint, this, &SeasonView::wantsPrint);
     connect(page, &WallPage::saved, &workspace_.notices, &Notices::said);

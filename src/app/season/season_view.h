@@ -53,6 +53,8 @@ private:
     WallWords wallWords() const;
     void change(qint64 season, const Season& before, const Season& after, const QString& what);
     void refresh();
+    void gather();
+    Race* chosenRaceOf(Season& season) const;
     void inspect();
     void menu(Date day, int race, const QPoint& place);
     void away(Date day, AwayWhy why);
@@ -74,9 +76,9 @@ private:
     std::vector<std::pair<QString, qint64>> listed_; ///< what it lists
     QToolButton *raceList_, *try_, *keep_, *drop_, *over_;
     SeasonPicture picture_;
-    bool limitsReady_ = false;
     bool behind_ = false; ///< something changed while the view was out of sight
     qint64 rider_ = 0;    ///< whose season is shown
+    QTimer waitForPlan_;  ///< the version before stays this long while its follower is being solved
     QTimer inspectLater_; ///< while the hand moves the curves come first, the words a moment later
 };
 

@@ -61,8 +61,8 @@ QString inspectRace(const SeasonPicture& picture, int index, const std::vector<L
         const QString gate =
             QString("%1 to %2").arg(withSign(race.gate->low, 0), withSign(race.gate->high, 0));
         if (race.gateMiss > 0.05)
-            out += QString("<p>The gate is %1. Form misses it by <b>%2</b>: with these hours, this ramp and "
-                           "this taper no plan comes nearer.</p>")
+            out += QString("<p>The gate is %1. Form misses it by <b>%2</b>: to come nearer would cost more "
+                           "fitness than it is worth.</p>")
                        .arg(gate, number(race.gateMiss, 1));
         else
             out += QString("<p>Form passes the gate of %1.</p>").arg(gate);
@@ -95,6 +95,12 @@ QString chanceWords(const SeasonPicture& picture, int index) {
     if (found == picture.races.end() || race.date < picture.today)
         return {};
     QString out = heading("If days are missed");
+    out +=
+        QString(
+            "<p style='margin:2px 0'>On the morning that comes form is mostly near %1 and fitness near %2; "
+            "%3 and %4 stand above with nothing missed.</p>")
+            .arg(withSign(race.expectedForm, 0), number(race.expectedFitness), withSign(race.form, 0),
+                 number(race.fitness));
     if (found->inGate) {
         // In words a coach says: tenths are as fine as the simulation is true.
         const int tenths = static_cast<int>(std::lround(10 * *found->inGate));

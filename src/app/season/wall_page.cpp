@@ -111,7 +111,7 @@ QByteArray wallSvg(const SeasonPicture& picture, const WallWords& words) {
     generator.setOutputDevice(&buffer);
     generator.setSize(QSize(qRound(pageWidth), qRound(pageHeight)));
     generator.setViewBox(QRectF(0, 0, pageWidth, pageHeight));
-    generator.setTitle(words.rider);
+    generator.setTitle(words.rider.toHtmlEscaped()); // it is written into the file as it stands
     QPainter painter(&generator);
     paintWallPage(painter, QSizeF(pageWidth, pageHeight), picture, words);
     painter.end();

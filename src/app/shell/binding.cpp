@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/shell/binding.h"
 
+#include <QAbstractItemView>
+#include <QApplication>
 #include <QEvent>
 #include <QTextDocument>
 #include <utility>
@@ -31,8 +33,31 @@ void Binding::take() {
 }
 
 void Binding::finish() {
-    if (std::exchange(changed_, false))
+    if (!changed_)
+        return;
+    if (settle_)
+        settle_(); // it commits by itself where that changed its value
+    if (std::exchange(changed_, false) && !settle_)
         commit_(subject_, read_());
+}
+
+void Binding::finishWithin(QWidget* part) {
+    for (Binding* b : part->findChildren<Binding*>())
+        b->finish();
+}
+
+void endEditing() {
+    for (QWidget* window : QApplication::topLevelWidgets()) {
+        for (QAbstractItemView* view : window->findChildren<QAbstractItemView*>())
+            for (QLineEdit* editor : view->viewport()->findChildren<QLineEdit*>())
+                if (editor->isVisible()) {
+                    QMetaObject::invokeMethod(view, "commitData", Q_ARG(QWidget*, editor));
+                    QMetaObject::invokeMethod(
+                        view, "closeEditor", Q_ARG(QWidget*, editor),
+                        Q_ARG(QAbstractItemDelegate::EndEditHint, QAbstractItemDelegate::NoHint));
+                }
+        Binding::finishWithin(window);
+    }
 }
 
 bool Binding::eventFilter(QObject* watched, QEvent* event) {
@@ -71,6 +96,7 @@ Binding* Binding::number(QDoubleSpinBox* field, Commit commit) {
     auto* b = new Binding(
         field, [field] { return field->value(); },
         [field](const QVariant& v) { field->setValue(v.toDouble()); }, std::move(commit));
+    b->settle_ = [field] { field->interpretText(); };
     // Typing is finished, and stepping done, when the value changes; until then nothing is shown over it.
     connect(field, &QDoubleSpinBox::valueChanged, b, [b] { b->take(); });
     if (auto* line = field->findChild<QLineEdit*>()) {
@@ -84,6 +110,7 @@ Binding* Binding::whole(QSpinBox* field, Commit commit) {
     auto* b = new Binding(
         field, [field] { return field->value(); }, [field](const QVariant& v) { field->setValue(v.toInt()); },
         std::move(commit));
+    b->settle_ = [field] { field->interpretText(); };
     connect(field, &QSpinBox::valueChanged, b, [b] { b->take(); });
     if (auto* line = field->findChild<QLineEdit*>()) {
         connect(line, &QLineEdit::textEdited, b, [b] { b->changed_ = true; });
@@ -112,6 +139,7 @@ Binding* Binding::date(QDateEdit* field, Commit commit) {
     auto* b = new Binding(
         field, [field] { return field->date(); }, [field](const QVariant& v) { field->setDate(v.toDate()); },
         std::move(commit));
+    b->settle_ = [field] { field->interpretText(); };
     connect(field, &QDateEdit::dateChanged, b, [b] { b->take(); });
     if (auto* line = field->findChild<QLineEdit*>()) {
         connect(line, &QLineEdit::textEdited, b, [b] { b->changed_ = true; });
@@ -121,3 +149,5 @@ Binding* Binding::date(QDateEdit* field, Commit commit) {
 }
 
 } // namespace marram
+
+#include "moc_binding.cpp"

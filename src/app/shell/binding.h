@@ -16,6 +16,7 @@ namespace marram {
 /// never rounded to what its field can show. What was typed for one subject (a rider, a ride) goes to that
 /// one, also when another is shown meanwhile.
 class Binding : public QObject {
+    Q_OBJECT
 public:
     using Commit = std::function<void(qint64 subject, const QVariant& value)>;
 
@@ -23,6 +24,8 @@ public:
     void show(qint64 subject, const QVariant& value);
     /// Takes what was typed, if anything was.
     void finish();
+    /// The same for every field within a widget.
+    static void finishWithin(QWidget* part);
     bool changed() const { return changed_; }
 
     static Binding* text(QLineEdit* field, Commit commit);      ///< QString, trimmed
@@ -42,11 +45,17 @@ private:
     void take();
 
     QWidget* field_;
+    std::function<void()> settle_; ///< has a field that takes its text late take it now
     std::function<QVariant()> read_;
     std::function<void(const QVariant&)> write_;
     Commit commit_;
     qint64 subject_ = 0;
     bool changed_ = false, showing_ = false;
 };
+
+/// Ends every editing session of the programme in order: what is being typed, in fields and in cells of
+/// tables, is taken for whom it was begun. Called before the rider, the roster or the row it belongs to goes
+/// away.
+void endEditing();
 
 } // namespace marram

@@ -4,6 +4,7 @@
 
 #include <QKeyEvent>
 #include <QVBoxLayout>
+#include <algorithm>
 
 namespace marram {
 
@@ -55,21 +56,34 @@ void CommandPalette::narrow(const QString& letters) {
     for (const bool begins : {true, false})
         for (QAction* action : actions_) {
             const QString name = action->text().remove('&');
-            if (!action->isEnabled() || !matchesLetters(name, letters) ||
-                beginsWords(name, letters) != begins)
+            const bool meant =
+                beginsWords(name, letters) ||
+                (!letters.isEmpty() && beginsWords(action->property(alsoCalled).toString(), letters));
+            if (!action->isEnabled() || meant != begins || (!meant && !matchesLetters(name, letters)))
                 continue;
             const QString keys = action->shortcut().toString(QKeySequence::NativeText);
             auto* item = new QListWidgetItem(keys.isEmpty() ? name : name + "    " + keys, list_);
             item->setData(Qt::UserRole, QVariant::fromValue<void*>(action));
         }
+    if (list_->count() == 0) {
+        auto* none = new QListWidgetItem("Nothing is called like that. Fewer letters find more.", list_);
+        none->setFlags(Qt::NoItemFlags);
+    }
     list_->setCurrentRow(0);
+}
+
+void CommandPalette::showEvent(QShowEvent* event) {
+    QDialog::showEvent(event);
+    // A popup gets the keys and gives them to nobody by itself.
+    search_->setFocus(Qt::PopupFocusReason);
 }
 
 void CommandPalette::run() {
     const QListWidgetItem* item = list_->currentItem();
+    if (!item || !(item->flags() & Qt::ItemIsEnabled))
+        return;
     accept();
-    if (item)
-        static_cast<QAction*>(item->data(Qt::UserRole).value<void*>())->trigger();
+    static_cast<QAction*>(item->data(Qt::UserRole).value<void*>())->trigger();
 }
 
 bool CommandPalette::eventFilter(QObject* watched, QEvent* event) {

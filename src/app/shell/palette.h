@@ -7,7 +7,11 @@
 
 namespace marram {
 
-/// Finds any action by a few letters of its name. Enter does it, Escape leaves.
+/// The property of an action that has the words coaches call it by otherwise.
+inline constexpr const char* alsoCalled = "alsoCalled";
+
+/// Finds any action by a few letters of its name, or by what else coaches call it. Enter does it, Escape
+/// leaves.
 class CommandPalette : public QDialog {
     Q_OBJECT
 public:
@@ -15,6 +19,7 @@ public:
 
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
+    void showEvent(QShowEvent* event) override;
 
 private:
     void narrow(const QString& letters);

@@ -66,6 +66,14 @@ void whenTyped(QTableWidget* table, QObject* owner, Refill refill) {
                      Qt::QueuedConnection);
 }
 
+/// Whose rows a table shows: what is typed into it goes to them, whoever is chosen by then.
+inline void setSubject(QTableWidget* table, qint64 subject) {
+    table->setProperty("subject", subject);
+}
+inline qint64 subjectOf(const QTableWidget* table) {
+    return table->property("subject").toLongLong();
+}
+
 /// One cell of such a table.
 inline QTableWidgetItem* tableCell(const QString& text, bool right = true) {
     auto* item = new QTableWidgetItem(text);

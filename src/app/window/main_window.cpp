@@ -1,15 +1,16 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/window/main_window.h"
+#include "app/shell/binding.h"
 #include "app/shell/dates.h"
 #include "app/shell/empty_page.h"
 #include "app/shell/palette.h"
 #include "app/theme/theme.h"
 #include "app/window/keys.h"
-#include "formats/files/files.h"
+#include "app/window/roster_dialogs.h"
 
 #include <QApplication>
 #include <QCloseEvent>
-#include <QDir>
+#include <QDialog>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QInputDialog>
@@ -18,9 +19,11 @@
 #include <QMessageBox>
 #include <QPrintDialog>
 #include <QPrinter>
+#include <QPushButton>
 #include <QSettings>
-#include <QStandardPaths>
 #include <QStatusBar>
+#include <QTextBrowser>
+#include <QVBoxLayout>
 
 namespace marram {
 namespace {
@@ -43,7 +46,7 @@ MainWindow::MainWindow(Workspace& workspace)
       roster_(new RosterView(workspace)), rider_(new RiderView(workspace)),
       season_(new SeasonView(workspace)), block_(new BlockView(workspace)), rides_(new RidesView(workspace)),
       review_(new ReviewView(workspace)), buttons_(new QButtonGroup(this)), riders_(new QComboBox),
-      line_(new QLabel) {
+      line_(new QLabel), files_(new RosterDialogs(workspace, this)) {
     QSettings settings;
     dark_ = shore().dark;
     scale_ = textScale();
@@ -70,9 +73,10 @@ MainWindow::MainWindow(Workspace& workspace)
          {"A roster is made for them, and their page asks for what a season can't do without.",
           "Add the first rider", "firstRiderButton", [this] { addRider(); }},
          {"A roster of yours from elsewhere, or an export of one.", "Bring a roster", "bringRosterButton",
-          [this] { bringOrOpen(); }}}));
+          [this] { files_->bringOrOpen(); }}}));
     outer_->addWidget(inside);
     setCentralWidget(outer_);
+    line_->setTextFormat(Qt::PlainText); // names are text
     line_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     line_->setContentsMargins(14, 0, 0, 0);
     line_->setAccessibleName("What happened last");
@@ -82,11 +86,10 @@ MainWindow::MainWindow(Workspace& workspace)
 
     connect(&workspace_.notices, &Notices::said, this, [this](const QString& s) { say(s, false); });
     connect(&workspace_.notices, &Notices::failed, this, [this](const QString& s) { say(s, true); });
+    connect(&workspace_.roster, &OpenRoster::leaving, this, &endEditing);
+    connect(&workspace_.chosen, &ChosenRider::leaving, this, &endEditing);
     connect(&workspace_.roster, &OpenRoster::ridersChanged, this, &MainWindow::refreshRiders);
     connect(&workspace_.chosen, &ChosenRider::riderChanged, this, &MainWindow::refreshRiders);
-    connect(&workspace_.roster, &OpenRoster::overlapAsked, this, &MainWindow::askOverlap);
-    connect(&workspace_.roster, &OpenRoster::damageFound, this, &MainWindow::tellDamage);
-    connect(&workspace_.roster, &OpenRoster::savedWhole, this, &MainWindow::tellSaved);
     connect(roster_, &RosterView::wantsSeason, this, [this] { go(Place::Season); });
     connect(roster_, &RosterView::wantsRider, this, &MainWindow::addRider);
     connect(roster_, &RosterView::wantsDemo, this, &MainWindow::wantsDemo);
@@ -154,7 +157,8 @@ QWidget* MainWindow::makeHeader() {
 
 QAction* MainWindow::act(const QString& name, const QKeySequence& keys, std::function<void()> what,
                          bool needsRider) {
-    auto* a = new QAction(name, this);
+    auto* a = new QAction(name.section('|', 0, 0), this);
+    a->setProperty(alsoCalled, name.section('|', 1));
     a->setShortcut(keys);
     connect(a, &QAction::triggered, this, std::move(what));
     addAction(a);
@@ -173,19 +177,22 @@ void MainWindow::makeActions() {
         };
     };
     menu("&File");
-    act("Make a new roster", QKeySequence("Ctrl+Shift+N"), [this] { newRoster(); });
-    act("Open a roster", QKeySequence::Open, [this] { openRoster(); });
+    act("Make a new roster", QKeySequence("Ctrl+Shift+N"), [this] { files_->makeNew(); });
+    act("Open a roster", QKeySequence::Open, [this] { files_->open(); });
     act("See the demo", {}, [this] { emit wantsDemo(); });
+    act("Make a demo anew, as of today", {}, [this] { emit wantsDemoAnew(); });
     menu_->addSeparator();
     act(
-        "Export the rider", {}, [this] { roster_->exportChosen(); }, true);
-    act("Bring riders from an export", {}, [this] { roster_->bringRiders(); });
-    act("Save what is whole of a damaged roster", {}, [this] { saveWhole(); });
+        "Export the rider|spreadsheet csv json save", {}, [this] { roster_->exportChosen(); }, true);
+    act("Bring riders from an export|import athlete", {}, [this] { roster_->bringRiders(); });
+    act("Save what is whole of a damaged roster|repair rescue", {}, [this] { files_->saveWhole(); });
+    act("Save all of it elsewhere", {}, [this] { files_->saveElsewhere(); });
+    act("Copies of this roster, and restore one|backup archive", {}, [this] { files_->showCopies(); });
     menu_->addSeparator();
     act(
         "Print the season, or the block", QKeySequence::Print, [this] { print(); }, true);
-    act("The season on a page: PDF, SVG, PNG, calendar, CSV", QKeySequence("Ctrl+Shift+P"),
-        inSeason([this] { season_->showPage(); }), true);
+    act("The season on a page: PDF, SVG, PNG, calendar, CSV|wall poster export image picture",
+        QKeySequence("Ctrl+Shift+P"), inSeason([this] { season_->showPage(); }), true);
     act("Choose the device folder", {}, [this] {
         const QString folder =
             QFileDialog::getExistingDirectory(this, "Folder of the bike computer", RidesView::deviceFolder());
@@ -215,7 +222,7 @@ void MainWindow::makeActions() {
     })->setObjectName("palette");
 
     menu("&Rider");
-    act("Add a rider", QKeySequence("Ctrl+N"), [this] { addRider(); });
+    act("Add a rider|athlete new", QKeySequence("Ctrl+N"), [this] { addRider(); });
     act("Enter check-ins", QKeySequence("Ctrl+E"), [this] {
         go(Place::Roster);
         roster_->openCheckIns();
@@ -263,7 +270,7 @@ void MainWindow::makeActions() {
         true);
 
     menu("&Season");
-    act("Add a race", QKeySequence("Ctrl+R"), inSeason([this] {
+    act("Add a race|event goal", QKeySequence("Ctrl+R"), inSeason([this] {
             season_->addRace(season_->canvas().marks().day.value_or(workspace_.today() + 56));
         }),
         true);
@@ -275,13 +282,14 @@ void MainWindow::makeActions() {
         inSeason([this] { season_->setSelectedPriority(Priority::B); }), true);
     act("Make the chosen race a C race", QKeySequence("Ctrl+Alt+C"),
         inSeason([this] { season_->setSelectedPriority(Priority::C); }), true);
-    act("Pin the chosen week as deload, or unpin it", QKeySequence("Ctrl+D"),
+    act("Pin the chosen week as deload, or unpin it|recovery unload rest", QKeySequence("Ctrl+D"),
         inSeason([this] { season_->pinSelectedWeek(WeekKind::Deload); }), true);
     act("Pin the chosen week as build, or unpin it", QKeySequence("Ctrl+B"),
         inSeason([this] { season_->pinSelectedWeek(WeekKind::Build); }), true);
 
     menu_->addSeparator();
-    act("Try a copy of the season, to change by hand", QKeySequence("Ctrl+Alt+T"), inSeason([this] {
+    act("Try a copy of the season, to change by hand|what-if alternative", QKeySequence("Ctrl+Alt+T"),
+        inSeason([this] {
             if (workspace_.plans.decided())
                 season_->tryOut({}, *workspace_.plans.decided());
         }),
@@ -291,7 +299,7 @@ void MainWindow::makeActions() {
     act("Drop the alternative", QKeySequence("Ctrl+Alt+D"), inSeason([this] { season_->dropAlternative(); }),
         true);
     act("Rename the alternative", {}, inSeason([this] { renameAlternative(); }), true);
-    act("Schools, rhythms, orders and tapers side by side", QKeySequence("Ctrl+Shift+C"),
+    act("Schools, rhythms, orders and tapers side by side|compare", QKeySequence("Ctrl+Shift+C"),
         inSeason([this] { season_->compare(); }), true);
     act("The races in a list, or the cross-section", QKeySequence("Ctrl+L"),
         inSeason([this] { season_->showRaces(!season_->showsRaces()); }), true);
@@ -317,10 +325,12 @@ void MainWindow::makeActions() {
     menu_->addSeparator();
     act("Copy the week as text", QKeySequence("Ctrl+Shift+X"), inBlock([this] { block_->copyWeekText(); }),
         true);
-    act("The shown weeks as pages for the rider", {}, inBlock([this] { block_->savePages(); }), true);
-    act("Workouts of the shown weeks for the bike computer", {}, inBlock([this] { block_->saveWorkouts(); }),
-        true);
-    act("A calendar of the shown weeks", {}, inBlock([this] { block_->saveCalendar(); }), true);
+    act("The shown weeks as pages for the rider|pdf export plan handout", {},
+        inBlock([this] { block_->savePages(); }), true);
+    act("Workouts of the shown weeks for the bike computer|export files trainer head unit", {},
+        inBlock([this] { block_->saveWorkouts(); }), true);
+    act("A calendar of the shown weeks|export ics subscribe dates", {},
+        inBlock([this] { block_->saveCalendar(); }), true);
     menu_->addSeparator();
     act("More weeks on the board", {}, inBlock([this] { block_->showWeeks(workspace_.blocks.weeks() + 1); }),
         true);
@@ -333,7 +343,7 @@ void MainWindow::makeActions() {
             QKeySequence(QString("Ctrl+%1").arg(i + 1)), [this, i] { go(static_cast<Place>(i)); });
     menu_->addSeparator();
     act("Light or dark", QKeySequence("Ctrl+T"), [this] { useDark(!dark_); });
-    act("Larger text", QKeySequence("Ctrl++"), [this] {
+    act("Larger text|zoom bigger font", QKeySequence("Ctrl++"), [this] {
         useTextScale(scale_ + 0.1);
     })->setShortcuts({QKeySequence("Ctrl++"), QKeySequence("Ctrl+=")});
     act("Smaller text", QKeySequence("Ctrl+-"), [this] { useTextScale(scale_ - 0.1); });
@@ -346,7 +356,7 @@ void MainWindow::makeActions() {
     menuBar()->setVisible(menuShown_->isChecked());
 
     menu("&Help");
-    act("Keys of this view", QKeySequence(Qt::Key_F1), [this] { showKeys(); });
+    act("Keys of this view|shortcuts help keyboard", QKeySequence(Qt::Key_F1), [this] { showKeys(); });
     act("About Marram, and health", {}, [this] {
         auto* box = new QMessageBox(
             QMessageBox::NoIcon, "Marram",
@@ -364,16 +374,8 @@ void MainWindow::makeActions() {
 }
 
 void MainWindow::addRider() {
-    if (!workspace_.roster.isOpen()) {
-        // A first rider needs no decision about files: their roster lies where a programme's own things do.
-        const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
-        const QString path = QDir(folder).filePath("riders.marram");
-        if (const auto ok = makeFolder(folder); !workspace_.notices.passed(ok))
-            return;
-        if (!(QFile::exists(path) ? workspace_.roster.open(path) : workspace_.roster.create(path)))
-            return;
-        QSettings().setValue("roster", path);
-    }
+    if (!files_->makeFirst())
+        return;
     const size_t before = workspace_.roster.riders().size();
     workspace_.roster.addRider("New rider");
     if (workspace_.roster.riders().size() == before)
@@ -397,29 +399,6 @@ void MainWindow::renameAlternative() {
         season_->renameAlternative(name);
 }
 
-void MainWindow::bringOrOpen() {
-    const QString path = QFileDialog::getOpenFileName(this, "A roster, or the roster.json of an export",
-                                                      QSettings().value("rosterFolder").toString(),
-                                                      "Rosters and exports (*.marram *.json)");
-    if (path.isEmpty())
-        return;
-    if (!path.endsWith(".json")) {
-        if (workspace_.roster.open(path))
-            QSettings().setValue("roster", path);
-        return;
-    }
-    const QString to =
-        QFileDialog::getSaveFileName(this, "The roster it is brought into",
-                                     QSettings().value("rosterFolder").toString(), "Rosters (*.marram)");
-    if (to.isEmpty())
-        return;
-    const QString named = to.endsWith(".marram") ? to : to + ".marram";
-    if (QFile::exists(named) ? workspace_.roster.open(named) : workspace_.roster.create(named)) {
-        QSettings().setValue("roster", named);
-        workspace_.roster.bringRiders(path);
-    }
-}
-
 void MainWindow::go(Place place) {
     places_->setCurrentIndex(static_cast<int>(place));
     buttons_->button(static_cast<int>(place))->setChecked(true);
@@ -440,9 +419,16 @@ void MainWindow::say(const QString& sentence, bool trouble) {
 
 void MainWindow::refreshRiders() {
     outer_->setCurrentIndex(workspace_.roster.isOpen() ? 1 : 0);
-    riders_->clear();
+    // A list that is open under the hand is not made anew for nothing.
+    std::vector<std::pair<QString, qint64>> names;
     for (const RiderRecord& r : workspace_.roster.riders())
-        riders_->addItem(r.name, r.id);
+        names.emplace_back(r.name, r.id);
+    if (names != listed_) {
+        riders_->clear();
+        for (const auto& [name, id] : names)
+            riders_->addItem(name, id);
+        listed_ = names;
+    }
     const RiderRecord* now = workspace_.chosen.rider();
     if (now)
         riders_->setCurrentIndex(riders_->findData(now->id));
@@ -450,25 +436,6 @@ void MainWindow::refreshRiders() {
     for (QAction* a : needRider_)
         a->setEnabled(now != nullptr);
     setWindowTitle(now ? now->name + " · Marram" : QString("Marram"));
-}
-
-void MainWindow::newRoster() {
-    const QString path = QFileDialog::getSaveFileName(
-        this, "A new roster", QSettings().value("rosterFolder").toString(), "Rosters (*.marram)");
-    if (path.isEmpty())
-        return;
-    const QString named = path.endsWith(".marram") ? path : path + ".marram";
-    if (workspace_.roster.create(named))
-        QSettings().setValue("roster", named);
-}
-
-void MainWindow::openRoster() {
-    const QString path = QFileDialog::getOpenFileName(
-        this, "Open a roster", QSettings().value("rosterFolder").toString(), "Rosters (*.marram)");
-    if (!path.isEmpty() && workspace_.roster.open(path)) {
-        QSettings().setValue("roster", path);
-        QSettings().setValue("rosterFolder", QFileInfo(path).absolutePath());
-    }
 }
 
 void MainWindow::print() {
@@ -492,69 +459,24 @@ void MainWindow::showKeys() {
             rows += QString("<tr><td style='padding-right:28px'>%1</td><td>%2</td></tr>")
                         .arg(a->text().toHtmlEscaped(),
                              a->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped());
-    auto* box = new QMessageBox(QMessageBox::NoIcon, "Keys", keysOf(place()) + "<table>" + rows + "</table>",
-                                QMessageBox::Close, this);
+    // As tall as the window at most: the list is longer than some screens.
+    auto* box = new QDialog(this);
+    box->setWindowTitle("Keys");
     box->setObjectName("keys");
     box->setAttribute(Qt::WA_DeleteOnClose);
+    auto* layout = new QVBoxLayout(box);
+    auto* list = new QTextBrowser;
+    list->setObjectName("keysList");
+    list->setAccessibleName("Keys of this view");
+    list->setFrameShape(QFrame::NoFrame);
+    list->setHtml(keysOf(place()) + "<table>" + rows + "</table>");
+    layout->addWidget(list);
+    auto* close = new QPushButton("Close");
+    connect(close, &QPushButton::clicked, box, &QDialog::close);
+    layout->addWidget(close, 0, Qt::AlignRight);
+    box->resize(qRound(620 * textScale()), std::max(300, height() - 80));
     box->open();
-}
-
-void MainWindow::askOverlap(quint64 question, const RideRecord& now, const RideRecord& there) {
-    auto* box = new QMessageBox(
-        QMessageBox::NoIcon, "Two rides at the same time",
-        QString("%1 shares time with %2, which is in the roster already.").arg(now.fileName, there.fileName),
-        QMessageBox::NoButton, this);
-    box->setObjectName("overlap");
-    box->setAttribute(Qt::WA_DeleteOnClose);
-    const std::pair<const char*, OverlapChoice> ways[] = {{"Leave the new one out", OverlapChoice::Skip},
-                                                          {"Keep both", OverlapChoice::KeepBoth},
-                                                          {"Replace the old one", OverlapChoice::Replace}};
-    for (const auto& [words, choice] : ways) {
-        const auto role = choice == OverlapChoice::Skip ? QMessageBox::RejectRole : QMessageBox::AcceptRole;
-        connect(box->addButton(words, role), &QAbstractButton::clicked, &workspace_.roster,
-                [this, question, choice = choice] { workspace_.roster.answerOverlap(question, choice); });
-    }
-    // Closed without an answer, the new ride stays out; a question nobody asks any more goes by itself.
-    connect(box, &QDialog::rejected, &workspace_.roster,
-            [this, question] { workspace_.roster.answerOverlap(question, OverlapChoice::Skip); });
-    connect(&workspace_.roster, &OpenRoster::overlapWithdrawn, box, &QWidget::close);
-    box->open();
-}
-
-void MainWindow::tellDamage(const Damage& damage) {
-    if (findChild<QMessageBox*>("damage"))
-        return; // told already
-    auto* box = new QMessageBox(QMessageBox::NoIcon, "Damage", "Part of this roster is damaged.",
-                                QMessageBox::Close, this);
-    box->setObjectName("damage");
-    box->setAttribute(Qt::WA_DeleteOnClose);
-    box->setInformativeText(
-        "The rest can be used. Save what is whole makes a new roster of it; a copy from before "
-        "may hold what is lost here:\n" +
-        damage.sentences.mid(0, 6).join('\n'));
-    if (damage.sentences.size() > 6)
-        box->setDetailedText(damage.sentences.join('\n'));
-    connect(box->addButton("Save what is whole", QMessageBox::AcceptRole), &QAbstractButton::clicked, this,
-            &MainWindow::saveWhole);
-    box->open();
-}
-
-void MainWindow::saveWhole() {
-    if (!workspace_.roster.isOpen())
-        return;
-    const QString path =
-        QFileDialog::getSaveFileName(this, "A new roster of what is whole",
-                                     QSettings().value("rosterFolder").toString(), "Rosters (*.marram)");
-    if (!path.isEmpty())
-        workspace_.roster.saveWhole(path.endsWith(".marram") ? path : path + ".marram");
-}
-
-void MainWindow::tellSaved(const QString& path, const Damage& leftBehind) {
-    say("What is whole is in " + path +
-            (leftBehind.empty()
-                 ? ", and that is everything."
-                 : QString(", without %1 things that are damaged.").arg(leftBehind.sentences.size())),
-        false);
+    list->setFocus();
 }
 
 void MainWindow::redress() {
@@ -577,8 +499,7 @@ void MainWindow::useTextScale(double scale) {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (QWidget* typing = QApplication::focusWidget())
-        typing->clearFocus(); // what is being typed is kept
+    endEditing(); // what is being typed is kept
     QSettings settings;
     settings.setValue("window", saveGeometry());
     settings.setValue("place", static_cast<int>(place()));

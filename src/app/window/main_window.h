@@ -12,6 +12,8 @@
 
 namespace marram {
 
+class RosterDialogs;
+
 /// The six places, in the order of the work.
 enum class Place { Roster, Rider, Season, Block, Rides, Review };
 
@@ -34,6 +36,7 @@ public:
     void useTextScale(double scale);
 
 signals:
+    void wantsDemoAnew();
     void wantsDemo();
 
 protected:
@@ -43,21 +46,15 @@ private:
     QWidget* makeHeader();
     void makeActions();
     void addRider();
-    void bringOrOpen();
     void renameAlternative();
+    /// An action of the menu being made; behind a bar in `name` are words coaches call it by otherwise.
     QAction* act(const QString& name, const QKeySequence& keys, std::function<void()> what,
                  bool needsRider = false);
     void say(const QString& sentence, bool trouble);
-    void newRoster();
-    void openRoster();
     void print();
     void showKeys();
     void refreshRiders();
     void redress();
-    void askOverlap(quint64 question, const RideRecord& now, const RideRecord& there);
-    void tellDamage(const Damage& damage);
-    void saveWhole();
-    void tellSaved(const QString& path, const Damage& leftBehind);
 
     Workspace& workspace_;
     QStackedWidget *outer_, *places_;
@@ -68,8 +65,10 @@ private:
     RidesView* rides_;
     ReviewView* review_;
     QButtonGroup* buttons_;
+    std::vector<std::pair<QString, qint64>> listed_; ///< riders the choice lists
     QComboBox* riders_;
     QLabel* line_;
+    RosterDialogs* files_;
     QList<QAction*> needRider_;
     QMenu* menu_ = nullptr; ///< the one that actions being made go into
     QAction* menuShown_ = nullptr;

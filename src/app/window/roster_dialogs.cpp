@@ -1,0 +1,178 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/window/roster_dialogs.h"
+#include "app/window/copies_dialog.h"
+#include "formats/files/files.h"
+
+#include <QDir>
+#include <QFileDialog>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QSettings>
+#include <QStandardPaths>
+
+namespace marram {
+namespace {
+
+constexpr auto rosterFiles = "Rosters (*.marram)";
+
+QString lastFolder() {
+    return QSettings().value("rosterFolder").toString();
+}
+
+void remember(const QString& path) {
+    QSettings().setValue("roster", path);
+    QSettings().setValue("rosterFolder", QFileInfo(path).absolutePath());
+}
+
+/// A box that waits beside the work, its words as they are.
+QMessageBox* boxOf(QWidget* window, const char* name, const QString& title, const QString& text,
+                   QMessageBox::StandardButtons buttons) {
+    auto* box = new QMessageBox(QMessageBox::NoIcon, title, text, buttons, window);
+    box->setObjectName(name);
+    box->setTextFormat(Qt::PlainText);
+    box->setAttribute(Qt::WA_DeleteOnClose);
+    return box;
+}
+
+} // namespace
+
+QString askForNewRoster(QWidget* parent, const QString& title) {
+    const QString path = QFileDialog::getSaveFileName(parent, title, lastFolder(), rosterFiles);
+    return path.isEmpty() || path.endsWith(".marram") ? path : path + ".marram";
+}
+
+RosterDialogs::RosterDialogs(Workspace& workspace, QWidget* window)
+    : QObject(window), workspace_(workspace), window_(window) {
+    const OpenRoster& roster = workspace.roster;
+    connect(&roster, &OpenRoster::overlapAsked, this, &RosterDialogs::askOverlap);
+    connect(&roster, &OpenRoster::damageFound, this, &RosterDialogs::tellDamage);
+    connect(&roster, &OpenRoster::savedWhole, this, &RosterDialogs::tellSaved);
+    connect(&roster, &OpenRoster::fileLost, this, &RosterDialogs::tellLost);
+}
+
+bool RosterDialogs::use(const QString& path) {
+    if (!(QFile::exists(path) ? workspace_.roster.open(path) : workspace_.roster.create(path)))
+        return false;
+    remember(path);
+    return true;
+}
+
+void RosterDialogs::makeNew() {
+    // A name that is taken is refused by the roster itself: nothing is written over.
+    if (const QString path = askForNewRoster(window_, "A new roster");
+        !path.isEmpty() && workspace_.roster.create(path))
+        remember(path);
+}
+
+void RosterDialogs::open() {
+    if (const QString path =
+            QFileDialog::getOpenFileName(window_, "Open a roster", lastFolder(), rosterFiles);
+        !path.isEmpty() && workspace_.roster.open(path))
+        remember(path);
+}
+
+void RosterDialogs::bringOrOpen() {
+    const QString path = QFileDialog::getOpenFileName(window_, "A roster, or the roster.json of an export",
+                                                      lastFolder(), "Rosters and exports (*.marram *.json)");
+    if (path.isEmpty())
+        return;
+    if (!path.endsWith(".json")) {
+        if (workspace_.roster.open(path))
+            remember(path);
+        return;
+    }
+    if (const QString to = askForNewRoster(window_, "The roster it is brought into");
+        !to.isEmpty() && use(to))
+        workspace_.roster.bringRiders(path);
+}
+
+bool RosterDialogs::makeFirst() {
+    if (workspace_.roster.isOpen())
+        return true;
+    const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
+    return workspace_.notices.passed(makeFolder(folder)) && use(QDir(folder).filePath("riders.marram"));
+}
+
+void RosterDialogs::saveWhole() {
+    if (!workspace_.roster.isOpen())
+        return;
+    if (const QString path = askForNewRoster(window_, "A new roster of what is whole"); !path.isEmpty())
+        workspace_.roster.saveWhole(path);
+}
+
+void RosterDialogs::saveElsewhere() {
+    if (!workspace_.roster.isOpen())
+        return;
+    const QString path = askForNewRoster(window_, "All of this roster, as another file");
+    if (path.isEmpty() || !workspace_.roster.saveElsewhere(path))
+        return;
+    remember(path);
+    emit workspace_.notices.said("All of it is in " + path + ", and you go on there.");
+}
+
+void RosterDialogs::showCopies() {
+    if (!workspace_.roster.isOpen())
+        return;
+    auto* dialog = new CopiesDialog(workspace_.roster, window_);
+    connect(dialog, &CopiesDialog::restored, this, [this](const QString& path) {
+        emit workspace_.notices.said("The copy is in " + path + "; open it to look at it.");
+    });
+    dialog->show();
+}
+
+void RosterDialogs::askOverlap(quint64 question, const RideRecord& now, const RideRecord& there) {
+    auto* box = boxOf(
+        window_, "overlap", "Two rides at the same time",
+        QString("%1 shares time with %2, which is in the roster already.").arg(now.fileName, there.fileName),
+        QMessageBox::NoButton);
+    const std::pair<const char*, OverlapChoice> ways[] = {{"Leave the new one out", OverlapChoice::Skip},
+                                                          {"Keep both", OverlapChoice::KeepBoth},
+                                                          {"Replace the old one", OverlapChoice::Replace}};
+    for (const auto& [words, choice] : ways) {
+        const auto role = choice == OverlapChoice::Skip ? QMessageBox::RejectRole : QMessageBox::AcceptRole;
+        connect(box->addButton(words, role), &QAbstractButton::clicked, &workspace_.roster,
+                [this, question, choice = choice] { workspace_.roster.answerOverlap(question, choice); });
+    }
+    // Closed without an answer, the new ride stays out; a question nobody asks any more goes by itself.
+    connect(box, &QDialog::rejected, &workspace_.roster,
+            [this, question] { workspace_.roster.answerOverlap(question, OverlapChoice::Skip); });
+    connect(&workspace_.roster, &OpenRoster::overlapWithdrawn, box, &QWidget::close);
+    box->open();
+}
+
+void RosterDialogs::tellDamage(const Damage& damage) {
+    if (window_->findChild<QMessageBox*>("damage"))
+        return; // told already
+    auto* box = boxOf(window_, "damage", "Damage", "Part of this roster is damaged.", QMessageBox::Close);
+    box->setInformativeText(
+        "The rest can be used. Save what is whole makes a new roster of it; a copy from before "
+        "may hold what is lost here:\n" +
+        damage.sentences.mid(0, 6).join('\n'));
+    if (damage.sentences.size() > 6)
+        box->setDetailedText(damage.sentences.join('\n'));
+    connect(box->addButton("Save what is whole", QMessageBox::AcceptRole), &QAbstractButton::clicked, this,
+            &RosterDialogs::saveWhole);
+    box->open();
+}
+
+void RosterDialogs::tellLost(const QString& sentence) {
+    auto* box = boxOf(window_, "fileLost", "The file is no longer there", sentence, QMessageBox::Close);
+    box->setInformativeText(
+        "What is on the screen is whole, and so is what you change from now on, as long as this "
+        "window is open. Save all of it elsewhere to keep it.");
+    connect(box->addButton("Save all of it elsewhere", QMessageBox::AcceptRole), &QAbstractButton::clicked,
+            this, &RosterDialogs::saveElsewhere);
+    box->open();
+}
+
+void RosterDialogs::tellSaved(const QString& path, const Damage& leftBehind) {
+    emit workspace_.notices.said(
+        "What is whole is in " + path +
+        (leftBehind.empty()
+             ? ", and that is everything."
+             : QString(", without %1 things that are damaged.").arg(leftBehind.sentences.size())));
+}
+
+} // namespace marram
+
+#include "moc_roster_dialogs.cpp"
