@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "cli/learn.h"
 #include "cli/verbs.h"
 #include "formats/files/files.h"
 
@@ -61,6 +62,9 @@ int main(int argc, char** argv) {
 
     auto* compareVerb = app.add_subcommand("compare", "the season beside itself under other rules, as CSV");
     compareVerb->add_option("season", file, "SEASON.json")->required();
+    bool equalStress = false;
+    compareVerb->add_flag("--equal-stress", equalStress,
+                          "also at the stress of the first variant, for schools");
     compareVerb->add_option("rules", files, "RULES.json: any of the season's rules, weeks, away and races")
         ->required();
 
@@ -68,6 +72,8 @@ int main(int argc, char** argv) {
     auto* chanceVerb = app.add_subcommand("chance", "race-day form and fitness when planned days are missed");
     chanceVerb->add_option("season", file, "SEASON.json")->required();
     chanceVerb->add_option("--miss", misses.miss, "probability that a training day is missed");
+    chanceVerb->add_option("--run", misses.run,
+                           "mean length of a run of missed days; each day by itself without it");
     chanceVerb->add_option("--ill-per-year", misses.illPerYear, "spells of illness a year");
     chanceVerb->add_option("--ill-days", misses.illDays, "days a spell lasts");
     chanceVerb->add_option("--seasons", misses.seasons, "seasons simulated");
@@ -95,13 +101,14 @@ int main(int argc, char** argv) {
     sessionVerb->add_option("--low-threshold", session.lowThreshold, "fraction of threshold power");
     sessionVerb->add_option("--fit", session.fit, "FIT workout file to write");
 
-    std::string from, done, fitFolder, calendar;
+    std::string from, done, meant, fitFolder, calendar;
     int weeks = 4;
     auto* blockVerb = app.add_subcommand("block", "the sessions of some weeks of a season");
     blockVerb->add_option("season", file, "SEASON.json")->required();
     blockVerb->add_option("--from", from, "the Monday it begins on")->required();
     blockVerb->add_option("--weeks", weeks, "how many");
     blockVerb->add_option("--done", done, "SESSIONS.json: rungs reached before");
+    blockVerb->add_option("--meant", meant, "BLOCK.json: what an earlier block printed and was promised");
     blockVerb->add_option("--fit", fitFolder, "folder that receives a FIT workout a session");
     blockVerb->add_option("--ics", calendar, "calendar to write");
 
@@ -128,6 +135,46 @@ int main(int argc, char** argv) {
     auto* bringVerb = app.add_subcommand("bring", "bring exported riders into a roster, as new riders");
     bringVerb->add_option("roster", file, "roster file; made where it is not there")->required();
     bringVerb->add_option("from", out, "roster.json of an export, or one of its riders' files")->required();
+
+    auto* checkVerb = app.add_subcommand("check", "read every row, recording and figure of a roster");
+    checkVerb->add_option("roster", file, "roster file")->required();
+
+    bool list = false;
+    std::string restore;
+    auto* backupVerb =
+        app.add_subcommand("backup", "make the copy of the day of a roster, or see and restore copies");
+    backupVerb->add_option("roster", file, "roster file")->required();
+    auto* listed = backupVerb->add_flag("--list", list, "the copies there are");
+    auto* restored =
+        backupVerb->add_option("--restore", restore, "the copy of this day, or the newest before it");
+    auto* restoredTo = backupVerb->add_option("--to", out, "file it is restored as, not there yet");
+    restored->needs(restoredTo)->excludes(listed);
+    restoredTo->needs(restored);
+
+    auto* learnVerb = app.add_subcommand("learn", "what a record says, and what it cannot");
+    learnVerb->require_subcommand(1);
+    std::string second, split;
+    std::vector<std::string> at;
+    std::uint64_t seed = 1;
+    auto* valuesVerb =
+        learnVerb->add_subcommand("values", "thresholds, heart rates and hours out of recordings");
+    valuesVerb->add_option("files", files, "recordings of one rider")->required();
+    auto* responseVerb = learnVerb->add_subcommand("response", "what load has been worth, and forecasts");
+    responseVerb->add_option("daily", file, "CSV of date,stress")->required();
+    responseVerb->add_option("results", second, "CSV of date,value of one test")->required();
+    responseVerb->add_option("--at", at, "a day to forecast");
+    auto* gateVerb = learnVerb->add_subcommand("gate", "the form a rider is best at");
+    gateVerb->add_option("results", file, "CSV of form,result_percent[,fitness]")->required();
+    auto* beforeVerb = learnVerb->add_subcommand("before", "what preceded the best days");
+    beforeVerb->add_option("days", file, "CSV of date,maximal,best and features")->required();
+    auto* changeVerb =
+        learnVerb->add_subcommand("change", "best efforts before and from a day on, of equal counts");
+    changeVerb->add_option("efforts", file, "CSV of date,duration_s,power_w")->required();
+    changeVerb->add_option("--split", split, "the first day of the later part")->required();
+    auto* habitsVerb = learnVerb->add_subcommand("habits", "how often days are missed");
+    habitsVerb->add_option("days", file, "CSV of date,planned,done[,kind]")->required();
+    for (auto* verb : {valuesVerb, responseVerb, gateVerb, beforeVerb, changeVerb, habitsVerb})
+        verb->add_option("--seed", seed, "the same seed, the same answer");
 
     if (argc > 1 && argv[1][0] != '-') {
         std::string verbs;
@@ -169,7 +216,7 @@ int main(int argc, char** argv) {
     if (*planVerb)
         return report(cli::plan(path, into, lp));
     if (*compareVerb)
-        return report(cli::compare(path, files));
+        return report(cli::compare(path, files, equalStress));
     if (*chanceVerb)
         return report(cli::chance(path, misses));
     if (*courseVerb)
@@ -177,9 +224,9 @@ int main(int argc, char** argv) {
     if (*demoVerb)
         return report(cli::demo(into));
     if (*blockVerb)
-        return report(
-            cli::block({path, QString::fromStdString(from), QString::fromStdString(done),
-                        QString::fromStdString(fitFolder), QString::fromStdString(calendar), weeks}));
+        return report(cli::block({path, QString::fromStdString(from), QString::fromStdString(done),
+                                  QString::fromStdString(meant), QString::fromStdString(fitFolder),
+                                  QString::fromStdString(calendar), weeks}));
     if (*sessionVerb)
         return report(cli::session(session));
     if (*exportVerb)
@@ -187,5 +234,26 @@ int main(int argc, char** argv) {
                                         QString::fromStdString(ics)));
     if (*bringVerb)
         return report(cli::bring(path, into));
+    const QString results = QString::fromStdString(second);
+    if (*valuesVerb)
+        return report(cli::learnFromRides(files));
+    if (*responseVerb)
+        return report(cli::learnFromResults(path, results, at, seed));
+    if (*gateVerb)
+        return report(cli::learnFromForm(path));
+    if (*beforeVerb)
+        return report(cli::learnFromBestDays(path));
+    if (*changeVerb)
+        return report(cli::learnFromEfforts(path, split, seed));
+    if (*habitsVerb)
+        return report(cli::learnFromHabits(path, seed));
+    if (*checkVerb) {
+        bool whole = false;
+        const auto said = cli::check(path, whole);
+        const int code = report(said);
+        return code == 0 && !whole ? 3 : code;
+    }
+    if (*backupVerb)
+        return report(cli::backup(path, list, QString::fromStdString(restore), into));
     return report(cli::import(path, QString::fromStdString(rider), files, overlap));
 }

@@ -1,9 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "cli/verbs.h"
+#include "cli/reading.h"
 #include "core/ride/meanmax.h"
+#include "core/season/chance.h"
 #include "core/session/shorthand.h"
 #include "demo/scenario.h"
 #include "formats/csv/csv.h"
+#include "formats/csv/lines.h"
 #include "formats/files/files.h"
 #include "formats/fit/workout.h"
 #include "formats/gpx/gpx.h"
@@ -14,6 +17,7 @@
 #include "formats/json/session_json.h"
 #include "formats/recording/recording.h"
 #include "formats/workouts/workouts.h"
+#include "store/backup.h"
 #include "store/exchange.h"
 #include "store/import.h"
 
@@ -21,32 +25,12 @@
 #include <QDir>
 #include <QFileInfo>
 #include <QJsonDocument>
+#include <QTemporaryDir>
 #include <algorithm>
 #include <cmath>
 
 namespace marram::cli {
 namespace {
-
-/// A refusal with the file's name before it.
-template <class T>
-Result<T> ofFile(const QString& file, Result<T> result) {
-    if (!result)
-        return refuse(file.toStdString() + ": " + result.error().sentence);
-    return result;
-}
-
-/// A whole file, read as what `read` makes of bytes; what is wrong names the file.
-template <class Read>
-auto readAs(const QString& file, Read read) -> decltype(read(QByteArray())) {
-    const auto bytes = readWholeFile(file);
-    if (!bytes)
-        return tl::unexpected(bytes.error());
-    return ofFile(file, read(*bytes));
-}
-
-QByteArray full(double v) {
-    return QByteArray::number(v, 'g', 17);
-}
 
 struct Loaded {
     Recording recording;
@@ -184,8 +168,28 @@ Result<QByteArray> plan(const QString& file, const QString& folder, const std::s
         if (const QFileInfo where(QString::fromStdString(lp));
             !QFileInfo(where.absolutePath()).isWritable() || where.isDir())
             return refuse(lp + ": can't be written");
-    Solved solved = solveSeason(*season, nullptr, lp);
+    // The solver writes by name and would follow a link: it writes into a folder of ours, and the file goes
+    // the way of all others.
+    QTemporaryDir aside;
+    const QString lpAside = aside.filePath("season.lp");
+    if (!lp.empty() && !aside.isValid())
+        return refuse(lp + ": can't be written, because there is no room for temporary files");
+    Solved solved = solveSeason(*season, nullptr, lp.empty() ? std::string() : lpAside.toStdString());
+    if (!lp.empty()) {
+        const auto text = readWholeFile(lpAside);
+        if (!text)
+            return tl::unexpected(text.error());
+        if (auto ok = writeWholeFile(QString::fromStdString(lp), *text); !ok)
+            return tl::unexpected(ok.error());
+    }
     solved.plan.limits = explainLimits(*season, solved);
+    // The share inside the gate comes from simulation.
+    Misses misses;
+    misses.miss = season->rules.miss;
+    misses.run = std::max(season->rules.missRun, independentRun(misses.miss));
+    if (const auto chances = chancesOf(*season, solved.plan, misses))
+        for (size_t i = 0; i < solved.plan.races.size() && i < chances->size(); ++i)
+            solved.plan.races[i].chance = (*chances)[i].inGate;
     for (std::string& advice : adviseGates(*season, solved))
         solved.plan.warnings.push_back(std::move(advice));
     const QByteArray json = writePlan(solved.plan);
@@ -198,95 +202,6 @@ Result<QByteArray> plan(const QString& file, const QString& folder, const std::s
                 return tl::unexpected(ok.error());
     }
     return json;
-}
-
-namespace {
-
-QByteArray cell(const std::string& text) {
-    QByteArray out = QByteArray::fromStdString(text);
-    if (out.contains(',') || out.contains('"') || out.contains('\n'))
-        out = '"' + out.replace("\"", "\"\"") + '"';
-    return out;
-}
-
-/// Columns of the races of all variants, each once, in the order they first come.
-struct RaceColumns {
-    std::vector<std::string> names;
-    void add(const Plan& plan) {
-        for (const PlannedRace& race : plan.races)
-            if (race.priority != Priority::C &&
-                std::find(names.begin(), names.end(), race.name) == names.end())
-                names.push_back(race.name);
-    }
-};
-
-struct Variant {
-    std::string name;
-    Season season;
-    Plan plan;
-};
-
-QByteArray comparison(const std::vector<Variant>& variants) {
-    RaceColumns columns;
-    for (const Variant& v : variants)
-        columns.add(v.plan);
-    QByteArray out = "variant,hours,stress,low_h,middle_h,high_h,hard_days,largest_ramp,deepest_form";
-    for (const std::string& name : columns.names)
-        for (const char* what : {"form ", "fitness ", "gate_miss "})
-            out += ',' + cell(what + name);
-    out += '\n';
-    for (const Variant& v : variants) {
-        const Summary s = summarise(v.season, v.plan);
-        out += cell(v.name);
-        for (const double figure : {s.hours, s.stress, s.bandHours.low, s.bandHours.middle, s.bandHours.high})
-            out += ',' + full(figure);
-        out += ',' + QByteArray::number(s.hardDays) + ',' + full(s.largestRamp) + ',' + full(s.deepestForm);
-        for (const std::string& name : columns.names) {
-            const auto race = std::find_if(s.races.begin(), s.races.end(), [&](const PlannedRace& r) {
-                return r.name == name && r.priority != Priority::C;
-            });
-            if (race == s.races.end())
-                out += ",,,";
-            else
-                out += ',' + full(race->form) + ',' + full(race->fitness) + ',' +
-                       (race->gate ? full(race->gateMiss) : QByteArray());
-        }
-        out += '\n';
-    }
-    return out;
-}
-
-} // namespace
-
-Result<QByteArray> compare(const QString& file, const std::vector<std::string>& rules) {
-    const auto base = readAs(file, parseJsonObject);
-    if (!base)
-        return tl::unexpected(base.error());
-    std::vector<Variant> variants;
-    const auto add = [&](const std::string& name, const QString& from,
-                         const QJsonObject& object) -> Result<void> {
-        const auto season = ofFile(from, readSeason(QJsonDocument(object).toJson()));
-        if (!season)
-            return tl::unexpected(season.error());
-        variants.push_back({name, *season, {}});
-        return {};
-    };
-    if (auto ok = add("as it is", file, *base); !ok)
-        return tl::unexpected(ok.error());
-    for (const std::string& path : rules) {
-        const QString from = QString::fromStdString(path);
-        const auto over = readAs(from, parseJsonObject);
-        if (!over)
-            return tl::unexpected(over.error());
-        const auto merged = ofFile(from, laidOver(*base, *over));
-        if (!merged)
-            return tl::unexpected(merged.error());
-        if (auto ok = add(QFileInfo(from).completeBaseName().toStdString(), from, *merged); !ok)
-            return tl::unexpected(ok.error());
-    }
-    for (Variant& v : variants)
-        v.plan = solveSeason(v.season).plan;
-    return comparison(variants);
 }
 
 Result<QByteArray> chance(const QString& file, const Misses& misses) {
@@ -433,6 +348,49 @@ Result<QByteArray> exportRoster(const QString& path, const QString& jsonFolder, 
                   std::to_string(damage.sentences.size()) + " things named above could not be saved");
 }
 
+Result<QByteArray> check(const QString& path, bool& whole) {
+    const auto roster = Roster::open(path);
+    if (!roster)
+        return tl::unexpected(roster.error());
+    const auto damage = checkWhole(**roster);
+    if (!damage)
+        return tl::unexpected(damage.error());
+    QByteArray out;
+    for (QString sentence : damage->sentences)
+        out += sentence.replace('\n', ' ').toUtf8() + '\n';
+    whole = damage->empty();
+    return out;
+}
+
+Result<QByteArray> backup(const QString& path, bool list, const QString& restore, const QString& to) {
+    if (list) {
+        if (!QFileInfo::exists(path))
+            return refuse(path.toStdString() + ": does not exist");
+        QByteArray out;
+        for (const BackupCopy& c : copiesOf(path))
+            out +=
+                QByteArray::fromStdString(isoText(c.day)) + '\t' + QByteArray::number(c.bytes) + '\t' +
+                c.path.toUtf8() +
+                (c.upgradedFrom ? "\tbefore version " + QByteArray::number(c.upgradedFrom) : QByteArray()) +
+                '\n';
+        return out;
+    }
+    if (!restore.isEmpty()) {
+        const auto day = parseDate(restore.toStdString());
+        if (!day)
+            return refuse("--restore: must be a day, as 2027-03-01");
+        const auto from = restoreCopy(path, *day, to);
+        if (!from)
+            return tl::unexpected(from.error());
+        return to.toUtf8() + '\n';
+    }
+    const QDate now = QDate::currentDate();
+    const auto made = backUp(path, fromCivil(now.year(), now.month(), now.day()));
+    if (!made)
+        return tl::unexpected(made.error());
+    return made->toUtf8() + '\n';
+}
+
 Result<QByteArray> session(const SessionRequest& r) {
     if (r.thresholdPower && !(*r.thresholdPower >= 30 && *r.thresholdPower <= 700))
         return refuse("--threshold-power: must be 30 to 700 W");
@@ -476,8 +434,18 @@ Result<QByteArray> block(const BlockRequest& r) {
             return tl::unexpected(read.error());
         done = *read;
     }
+    BlockBasis basis;
+    basis.done = done;
+    if (!r.meant.isEmpty()) {
+        auto meant =
+            readAs(r.meant, [&](const QByteArray& json) { return readBlock(json, season->lowThreshold); });
+        if (!meant)
+            return tl::unexpected(meant.error());
+        basis.last = std::make_shared<const SessionBlock>(std::move(*meant));
+        basis.promised = true;
+    }
     const Plan plan = solveSeason(*season).plan;
-    const SessionBlock made = solveBlock(*season, plan, *from, r.weeks, done);
+    const SessionBlock made = solveBlock(*season, plan, *from, r.weeks, basis);
     if (!r.fitFolder.isEmpty()) {
         std::vector<BlockSession> sessions;
         for (const BlockWeek& week : made.weeks)

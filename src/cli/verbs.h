@@ -35,7 +35,9 @@ Result<QByteArray> model(const QString& file, const ModelRequest& request);
 Result<QByteArray> plan(const QString& file, const QString& folder, const std::string& lp);
 
 /// The season as it is and with each file of rules laid over it, a row of figures each, as CSV.
-Result<QByteArray> compare(const QString& file, const std::vector<std::string>& rules);
+/// `equalStress` adds figures that schools can be compared by: each variant solved again with its volume
+/// scaled until the season's stress is that of the first.
+Result<QByteArray> compare(const QString& file, const std::vector<std::string>& rules, bool equalStress);
 
 /// Race-day form and fitness when planned days are missed (core/season/ahead.h).
 Result<QByteArray> chance(const QString& file, const Misses& misses);
@@ -68,11 +70,17 @@ struct SessionRequest {
 Result<QByteArray> session(const SessionRequest& request);
 
 struct BlockRequest {
-    QString season, from, done, fitFolder, calendar;
+    QString season, from, done, meant, fitFolder, calendar;
     int weeks = 4;
 };
 /// The sessions of some weeks as JSON; writes FIT workouts and a calendar where they are asked for.
 Result<QByteArray> block(const BlockRequest& request);
+
+/// What of a roster is damaged or does not agree with what it was made of, a line each; `whole` where nothing
+/// is.
+Result<QByteArray> check(const QString& roster, bool& whole);
+/// Makes the copy of the day of a roster, lists its copies, or restores the one of a day as a new file.
+Result<QByteArray> backup(const QString& roster, bool list, const QString& restore, const QString& to);
 
 /// Brings exported riders (roster.json or one rider's file) into a roster, which is made where it is not
 /// there.
