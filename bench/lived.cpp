@@ -1,0 +1,189 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Invented seasons as they are lived: what a plan promises and keeps, where riders wake, what recovery is
+// given.
+#include "support/lived.h"
+#include "core/season/ahead.h"
+#include "core/season/chance.h"
+#include "support/generator.h"
+#include "support/properties.h"
+#include "support/seasons.h"
+
+#include <array>
+#include <cstdio>
+#include <cstdlib>
+#include <map>
+#include <set>
+#include <string>
+
+using namespace marram;
+using namespace marram::test;
+
+namespace {
+
+void properties(unsigned from, unsigned count) {
+    std::map<int, std::set<unsigned>> broken;
+    std::map<int, std::string> first;
+    for (unsigned seed = from; seed < from + count; ++seed) {
+        const Season season = Generator(seed).season();
+        const Solved solved = solveSeason(season);
+        for (const Properties::Breach& b : Properties(season, solved.plan).run()) {
+            broken[b.property].insert(seed);
+            if (first[b.property].size() < 700)
+                first[b.property] += " | " + std::to_string(seed) + ": " + b.what;
+        }
+    }
+    for (const auto& [property, seeds] : broken)
+        std::printf("S%d: %zu of %u;%s\n", property, seeds.size(), count, first[property].c_str());
+}
+
+void word(unsigned from, unsigned count) {
+    int mondays = 0, changed = 0, longest = 0;
+    for (unsigned seed = from; seed < from + count; ++seed) {
+        const Season season = Generator(seed).season();
+        const Kept k = keptWord(season);
+        mondays += k.mondays;
+        changed += k.changed;
+        longest = std::max(longest, k.longerThanPromised);
+        if (k.changed > 0)
+            std::printf("  seed %u: %d of %d changed, %s\n", seed, k.changed, k.mondays, k.first.c_str());
+    }
+    std::printf("S32: %d of %d Mondays changed; longer without unloading by at most %d weeks\n", changed,
+                mondays, longest);
+}
+
+void aims(unsigned from, unsigned count) {
+    double chance = 0, reachable = 0, paid = 0;
+    int races = 0, within = 0, can = 0;
+    for (unsigned seed = from; seed < from + count; ++seed) {
+        Season season = Generator(seed).season();
+        season.rules.miss = 0.1;
+        season.rules.missRun = 2;
+        const Aimed a = aimedAt(season);
+        for (const Aimed::Race& r : a.races) {
+            ++races;
+            chance += r.chance;
+            reachable += r.best;
+            paid += r.paid;
+            within += r.chance > r.best - 0.10 ? 1 : 0;
+            can += r.best > 0.5 ? 1 : 0;
+            if (r.chance < r.best - 0.10)
+                std::printf("  seed %u %s: chance %.2f, best %.2f (fitness %.1f, %.1f there), gate %.0f to "
+                            "%.0f, form "
+                            "%.1f expected %.1f sd %.1f\n",
+                            seed, r.name.c_str(), r.chance, r.best, r.fitness, r.fitness - r.paid, r.gate.low,
+                            r.gate.high, r.form, r.expected, r.deviation);
+        }
+    }
+    std::printf(
+        "S26: %d A races (%d that can be met); chance %.3f, best by hand %.3f, within 10 of it %.2f\n", races,
+        can, chance / races, reachable / races, double(within) / races);
+}
+
+/// The same invented seasons lived under four ways of planning, and once more by riders who are never ill.
+void table(unsigned from, unsigned riders, unsigned lives) {
+    constexpr std::array ways{std::pair{Way::Thumb, "a rule of thumb, by hand"},
+                              std::pair{Way::Once, "solved once"},
+                              std::pair{Way::CaughtUp, "solved once, missed work caught up"},
+                              std::pair{Way::Mondays, "solved again every Monday"}};
+    struct Row {
+        double inside = 0, fitness = 0, ramp = 0;
+        int mornings = 0;
+    };
+    std::array<Row, ways.size()> rows;
+    double wellOnce = 0, wellAgain = 0;
+    int wells = 0, chosen = 0;
+    for (unsigned seed = from; chosen < static_cast<int>(riders); ++seed) {
+        Season season = any(seed);
+        season.rules.miss = Life::share;
+        season.rules.missRun = Life::run;
+        const Plan plan = solveSeason(season).plan;
+        // Riders with an A race to come after three months, whose gate the plan meets.
+        std::vector<size_t> aims;
+        for (size_t r = 0; r < plan.races.size(); ++r)
+            if (plan.races[r].priority == Priority::A && plan.races[r].gate && plan.races[r].gateMiss < 0.1 &&
+                plan.races[r].date >= season.start + 84)
+                aims.push_back(r);
+        if (aims.empty() || season.dayCount() > 400)
+            continue;
+        ++chosen;
+        for (unsigned n = 0; n < lives; ++n)
+            for (const bool falls : {true, false}) {
+                const Life life(season, seed * 1000 + n, falls);
+                for (size_t w = 0; w < ways.size(); ++w) {
+                    if (!falls && ways[w].first != Way::Once && ways[w].first != Way::Mondays)
+                        continue;
+                    const Lived lived = liveOn(season, life, ways[w].first);
+                    for (const size_t r : aims) {
+                        // Where the coach sets none it is of the fitness the rider has that morning.
+                        const Gate gate =
+                            raceGate(season.races[r], lived.fitness[r]).value_or(*plan.races[r].gate);
+                        if (falls) {
+                            Row& row = rows[w];
+                            ++row.mornings;
+                            row.inside += lived.form[r] >= gate.low && lived.form[r] <= gate.high ? 1 : 0;
+                            row.fitness += lived.fitness[r];
+                            row.ramp = std::max(row.ramp, lived.largestRamp);
+                        } else {
+                            (ways[w].first == Way::Once ? wellOnce : wellAgain) += lived.fitness[r];
+                            wells += ways[w].first == Way::Once ? 1 : 0;
+                        }
+                    }
+                }
+            }
+    }
+    std::printf("%-36s %10s %10s %12s\n", "", "inside", "fitness", "largest ramp");
+    for (size_t w = 0; w < ways.size(); ++w)
+        std::printf("%-36s %6.0f of 100 %8.1f %12.1f\n", ways[w].second,
+                    100 * rows[w].inside / rows[w].mornings, rows[w].fitness / rows[w].mornings,
+                    rows[w].ramp);
+    std::printf(
+        "%d riders, %u lives each, %d mornings of A races: a tenth of the days missed in runs of two, an "
+        "illness a year, rides 15 %% other than meant.\n",
+        chosen, lives, rows[0].mornings);
+    std::printf("Where nobody is ill solving again costs %.2f of fitness against riding the old plan on.\n",
+                (wellOnce - wellAgain) / wells);
+    std::printf("The model judges itself here: it says what its own equations make of these lives, not what "
+                "riders do.\n");
+}
+
+/// One season week by week, as a coach reads it.
+void show(unsigned seed) {
+    const Season season = Generator(seed).season();
+    const Plan plan = solveSeason(season).plan;
+    for (const PlannedWeek& w : plan.weeks) {
+        std::printf("%s %-9s %-10s block %2d  %6.1f points %5.2f of %5.2f h  low %.3f middle %.3f high %.3f ",
+                    isoText(w.start).c_str(), nameOf(w.kind), nameOf(w.phase), w.block, w.stress, w.hours,
+                    w.availableHours, w.bandHours.low / std::max(0.01, w.bandHours.sum()),
+                    w.bandHours.middle / std::max(0.01, w.bandHours.sum()),
+                    w.bandHours.high / std::max(0.01, w.bandHours.sum()));
+        for (const PlannedDay& d : plan.days)
+            if (d.date >= w.start && d.date < w.start + 7)
+                std::printf(" %.2s%.1f", nameOf(d.role), d.hours);
+        std::printf("\n");
+    }
+    for (const std::string& warning : plan.warnings)
+        std::printf("%s\n", warning.c_str());
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    const std::string what = argc > 1 ? argv[1] : "all";
+    const auto number = [&](int i, unsigned usual) {
+        return argc > i ? static_cast<unsigned>(std::strtoul(argv[i], nullptr, 10)) : usual;
+    };
+    if (what == "show") {
+        show(number(2, 1));
+        return 0;
+    }
+    const unsigned from = number(2, 50000), count = number(3, 60);
+    if (what == "all" || what == "properties")
+        properties(from, count);
+    if (what == "all" || what == "word")
+        word(from, count);
+    if (what == "all" || what == "aims")
+        aims(from, count);
+    if (what == "all" || what == "table")
+        table(from, number(3, 14), number(4, 6));
+    return 0;
+}
