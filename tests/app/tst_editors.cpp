@@ -225,13 +225,33 @@ private slots:
         QTest::keyClick(search, Qt::Key_Return);
         QCOMPARE(window_->place(), Place::Rider);
         QVERIFY(!palette.isVisible());
+        // As coaches call it; and what is called like nothing says so and does nothing.
+        window_->go(Place::Season);
+        palette.show();
+        QTRY_VERIFY(search->hasFocus());
+        auto* list = palette.findChild<QListWidget*>();
+        for (const auto& [typed, first] : {std::pair{"wall", "The season on a page"},
+                                           {"backup", "Copies of this roster"},
+                                           {"zoom", "Larger text"}}) {
+            search->setText(typed);
+            QVERIFY2(list->item(0)->text().startsWith(first), typed);
+        }
+        search->setText("qqxzy");
+        QCOMPARE(list->count(), 1);
+        QTest::keyClick(search, Qt::Key_Return);
+        QVERIFY(palette.isVisible());
+        QTest::keyClick(search, Qt::Key_Escape);
     }
     void keysOfTheViewAreShown() {
         window_->go(Place::Season);
         QTest::keyClick(window_.get(), Qt::Key_F1);
-        auto* box = window_->findChild<QMessageBox*>("keys");
-        QVERIFY(box && box->text().contains("Shift with arrows") && box->text().contains("Undo"));
-        box->close();
+        auto* box = window_->findChild<QDialog*>("keys");
+        QVERIFY(box);
+        const QString text = box->findChild<QTextBrowser*>("keysList")->toPlainText();
+        QVERIFY(text.contains("Shift with arrows") && text.contains("Undo"));
+        QVERIFY(box->height() <= window_->height());
+        QTest::keyClick(box, Qt::Key_Escape);
+        QVERIFY(!box->isVisible());
     }
     void ridesAreListedAndExplained() {
         QSignalSpy done(&w_->roster, &OpenRoster::importFinished);

@@ -225,6 +225,36 @@ private slots:
         w_->roster.undoStack().undo();
         QCOMPARE(w_->chosen.season()->rules.buildWeeks, 3);
     }
+    void careIsSaidOnceAndHoldsTheSeason() {
+        w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
+        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved() != nullptr; }));
+        const auto hardDays = [&] {
+            int n = 0;
+            for (const PlannedDay& d : w_->plans.solved()->plan.days)
+                n += d.role == Role::Hard || d.role == Role::Test ? 1 : 0;
+            return n;
+        };
+        QVERIFY(hardDays() > 0);
+        window_->go(Place::Rider);
+        window_->riderView().openPage(1);
+        auto* says = find<QLabel>("careSays");
+        QVERIFY(!says->isVisible());
+        const auto tick = [&](const char* name) {
+            QTest::mouseClick(find<QCheckBox>(name), Qt::LeftButton, {}, QPoint(8, 8));
+        };
+        // S29: under care and not cleared there is no hard day and no test, whatever the rules say
+        tick("care-heart");
+        QVERIFY(w_->chosen.rider()->care.has(Care::Heart) && !w_->chosen.rider()->care.cleared);
+        QVERIFY(says->isVisible());
+        QVERIFY2(says->text().contains("cleared hard training"), qPrintable(says->text()));
+        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved() && hardDays() == 0; }, 6000));
+        tick("cleared");
+        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved() && hardDays() > 0; }, 6000));
+        w_->roster.undoStack().undo();
+        w_->roster.undoStack().undo();
+        QVERIFY(!w_->chosen.rider()->care.any());
+        QVERIFY(!find<QCheckBox>("care-heart")->isChecked() && !says->isVisible());
+    }
     void weeksInjuriesAndGroupsAreEdited() {
         w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
         window_->go(Place::Rider);

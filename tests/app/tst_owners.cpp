@@ -64,7 +64,7 @@ private slots:
         const qint64 bo = w_->chosen.id();
         // Bo's season can't be planned, so no answer of its own ever overtakes Ann's.
         Season none = w_->chosen.freshSeason();
-        none.races.clear();
+        none.rules.ramp = -1; // no rider rises so
         w_->chosen.setSeason(none, "Start");
         for (int round = 0; round < 20; ++round) {
             w_->chosen.choose(ann);

@@ -121,6 +121,23 @@ private slots:
         QCOMPARE(table->item(0, 1)->text(), QString::number(is.hours, 'f', 0));
         QCOMPARE(table->item(0, 2)->text(), QString::number(is.stress, 'f', 0));
         QVERIFY(sheet->csv().count('\n') == table->rowCount() + 1);
+        // S28: between schools fitness stands at equal points too, and none of it is set bold.
+        int column = 0;
+        while (column < table->columnCount() &&
+               !table->horizontalHeaderItem(column)->text().startsWith("at equal"))
+            ++column;
+        QVERIFY(column < table->columnCount());
+        const auto tries = variantsOf(season());
+        for (int row = 1; row < table->rowCount(); ++row) {
+            const bool school = tries[static_cast<size_t>(row - 1)].group == "Schools";
+            QCOMPARE(!table->item(row, column)->text().isEmpty(), school);
+            if (!school)
+                continue;
+            QVERIFY(!table->item(row, column - 1)->font().bold());
+            QVERIFY(std::abs(table->item(row, column)->text().toDouble() -
+                             table->item(0, column)->text().toDouble()) < 3);
+        }
+        QVERIFY(sheet->findChild<QLabel*>("compareSchools")->text().contains("cannot rank schools"));
         // One is tried from it.
         table->selectRow(1);
         sheet->findChild<QPushButton*>("compareTry")->click();

@@ -215,6 +215,8 @@ private slots:
         window_->seasonView().pinSelectedWeek(WeekKind::Deload);
         QVERIFY(settled());
         QVERIFY(QTest::qWaitFor([&] {
+            if (!workspace_->plans.solved())
+                return false;
             for (const PlannedWeek& w : workspace_->plans.solved()->plan.weeks)
                 if (w.start == week)
                     return w.kind == WeekKind::Deload && w.pinned;
@@ -227,6 +229,8 @@ private slots:
         QTest::keyClick(saturday, Qt::Key_Return);
         QCOMPARE((*workspace_->chosen.season()->weeks.back().hours)[5], 1.5);
         QVERIFY(QTest::qWaitFor([&] {
+            if (!workspace_->plans.solved())
+                return false;
             for (const PlannedDay& d : workspace_->plans.solved()->plan.days)
                 if (d.date == week + 5)
                     return d.hours <= 1.5 + 1e-9 && std::abs(d.availableHours - 1.5) < 1e-9;

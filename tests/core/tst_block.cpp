@@ -264,6 +264,19 @@ private slots:
         }
     }
 
+    void heatIsNamedWhereHeatIs() {
+        // S30: from May to September
+        const Season s = ordinary();
+        int warm = 0, cold = 0;
+        for (const BlockWeek& week : solveBlock(s, solveSeason(s).plan, s.start, 40).weeks)
+            for (const BlockSession& session : week.sessions) {
+                const int month = toCivil(session.date).month;
+                const bool named = session.note.find("heat, less") != std::string::npos;
+                (month >= 5 && month <= 9 ? warm : cold) += named ? 1 : 0;
+            }
+        QVERIFY(warm > 10);
+        QCOMPARE(cold, 0);
+    }
     void weeksOutsideTheSeasonAreLeftOut() {
         const Season s = seasonOf(8, School::Pyramidal, Demand::Road);
         const Plan plan = solveSeason(s).plan;

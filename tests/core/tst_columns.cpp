@@ -118,9 +118,15 @@ private slots:
             for (int d = week.first; d <= week.last; ++d) {
                 const DayFrame& day = l.frame.days[static_cast<size_t>(d)];
                 const auto i = static_cast<size_t>(weekday(day.date));
-                if (day.hours > 0 && day.weight == 1 && l.patterns[w].share[i] > 0)
+                if (day.hours > 0 && day.weight == 1 && l.patterns[w].share[i] > 0) {
+                    const double rides = ridingHours(l.season, week, l.patterns[w], static_cast<int>(i));
+                    QVERIFY(rides <= day.hours + 1e-9);
+                    // The hours of the gym are not ridden.
+                    QCOMPARE(rides < day.hours - 1e-9, l.patterns[w].roles[i] == Role::Gym &&
+                                                           !l.season.rules.gymBeside && rides < day.hours);
                     QVERIFY(std::abs(stress[static_cast<size_t>(d)] / l.patterns[w].pointsPerHour[i] -
-                                     day.hours) < 1e-9);
+                                     rides) < 1e-9);
+                }
             }
         }
     }
@@ -145,21 +151,26 @@ private slots:
         // Points an hour over the week are those of its split, however the days share the bands.
         for (size_t w = 0; w < l.frame.weeks.size(); ++w) {
             const WeekPattern& p = l.patterns[w];
-            double points = 0, hours = 0, high = 0;
+            double points = 0, hours = 0, high = 0, middle = 0;
             bool low = false;
             for (size_t i = 0; i < 7; ++i) {
-                const double h = p.lean[i] * hoursOn(l.season, l.frame.weeks[w].start + static_cast<int>(i));
+                const double h = p.lean[i] * ridingHours(l.season, l.frame.weeks[w], p, static_cast<int>(i));
                 points += h * p.pointsPerHour[i];
                 hours += h;
                 high += h * p.bands[i].high;
+                middle += h * p.bands[i].middle;
                 low = low || p.bands[i].low == 1;
                 QVERIFY(std::abs(p.bands[i].sum() - 1) < 1e-9);
                 QVERIFY(p.roles[i] == Role::Hard || p.bands[i].high == 0);
             }
+            const Bands& split = l.frame.weeks[w].split;
+            // What its sessions can't hold is ridden low, and never more of a band than the split asks for.
+            QVERIFY(high <= hours * split.high + 1e-9 && middle <= hours * split.middle + 1e-6);
             if (hours <= 0 || p.highLimited || low)
                 continue;
-            QVERIFY(std::abs(points / hours - l.frame.weeks[w].pointsPerHour) < 1e-9);
-            QVERIFY(std::abs(high / hours - l.frame.weeks[w].split.high) < 1e-9);
+            QVERIFY(std::abs(high / hours - split.high) < 1e-9);
+            if (p.middleOver < 1e-12)
+                QVERIFY(std::abs(points / hours - l.frame.weeks[w].pointsPerHour) < 1e-9);
         }
     }
 };

@@ -254,7 +254,7 @@ private slots:
             if (demand == Demand::Punchy)
                 s.rules.hardDays = 1; // fewer families leave room for one more
             const Plan plan = solveSeason(s).plan;
-            const SessionBlock block = solveBlock(s, plan, s.start, 60);
+            const SessionBlock block = solveBlock(s, plan, s.start, 200);
             for (const BlockWeek& w : block.weeks)
                 for (const BlockSession& b : w.sessions) {
                     seen.insert(b.family);
@@ -270,10 +270,12 @@ private slots:
                     }
                 }
         }
-        for (const char* family : {"endurance", "endurance with drills", "long ride", "late efforts", "tempo",
-                                   "threshold", "over-unders", "aerobic ceiling short", "sprints", "strength",
-                                   "threshold test", "aerobic check"})
+        for (const char* family :
+             {"endurance", "endurance with drills", "long ride", "late efforts", "tempo", "threshold",
+              "over-unders", "sprints", "strength", "threshold test", "aerobic check"})
             QVERIFY2(seen.contains(family), family);
+        QVERIFY(std::any_of(seen.begin(), seen.end(),
+                            [](const std::string& f) { return f.starts_with("aerobic ceiling"); }));
     }
 
     // Skiba et al. 2015: a worked example computed from its equations, CP 250 W, W′ 20 kJ.

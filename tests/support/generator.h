@@ -29,6 +29,7 @@ public:
         races(s);
         absences(s);
         pins(s);
+        s.rules.taperSet = chance(75);
         return s;
     }
 
@@ -69,7 +70,8 @@ private:
         s.rules.ramp = chance(50) ? 6 : 3 + below(5);
         s.rules.formFloor = pick({-20.0, -25.0, -30.0, -30.0, -30.0, -40.0});
         s.rules.deload = pick({0.5, 0.55, 0.6, 0.6, 0.65, 0.7});
-        s.rules.taperDays = pick({7, 10, 14, 14, 14, 14, 21});
+        const int days = pick({7, 10, 14, 14, 14, 14, 21});
+        s.rules.taperDays = s.rules.taperSet ? days : 14; // where nobody set it the search begins at fourteen
         s.rules.hardDays = chance(70) ? 2 : 1 + below(3);
         s.rules.school = static_cast<School>(below(4));
         if (chance(12)) {

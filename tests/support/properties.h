@@ -160,6 +160,8 @@ private:
     }
 
     void tapers() {
+        if (!s_.rules.taperSet)
+            return; // its length is chosen by solving
         for (const Race& r : s_.races) {
             if (r.priority != Priority::A)
                 continue;
@@ -244,17 +246,31 @@ private:
 
     void intensity() {
         std::map<Phase, Bands> sums;
-        std::map<Phase, double> held;
+        std::map<Phase, double> held, middleHeld;
+        double climbed = 0; ///< build weeks with two hard days so far
         for (const PlannedWeek& w : p_.weeks) {
-            int hard = 0, races = 0;
+            int hard = 0, races = 0, tempo = 0;
             for (int i = 0; i < 7; ++i)
                 if (const PlannedDay* d = on(w.start + i)) {
                     hard += d->role == Role::Hard ? 1 : 0;
-                    // Its sets leave time to ride in and out (common practice: a tenth at the very least).
-                    if (d->role == Role::Hard)
-                        held[w.phase] += std::min(1.0, 0.9 * d->availableHours);
+                    // What sessions hold by the rungs reached: sets of hard days, tempo on two easy days, the
+                    // long ride.
+                    const PlannedDay *before = on(d->date + -1), *after = on(d->date + 1);
+                    const bool beside =
+                        (before && before->role == Role::Hard) || (after && after->role == Role::Hard);
+                    if (d->role == Role::Hard) {
+                        held[w.phase] += std::clamp(d->hours - 0.4, 0.0, (22 + 2.4 * climbed) / 60);
+                        middleHeld[w.phase] +=
+                            std::clamp(d->hours - 0.45, 0.0, std::min(55.0, 30 + 2 * climbed) / 60);
+                    } else if (w.kind == WeekKind::Build && d->role == Role::Long && d->hours > 1.75 &&
+                               !beside)
+                        middleHeld[w.phase] += w.hours >= 6 ? std::min(60.0, 22 + 4 * climbed) / 60 : 1.0 / 3;
+                    else if (w.kind == WeekKind::Build && d->role == Role::Easy && d->hours > 0.75 &&
+                             !beside && tempo++ < 2)
+                        middleHeld[w.phase] += 18.0 / 60;
                     races += d->role == Role::Race ? 1 : 0;
                 }
+            climbed += w.kind == WeekKind::Build ? std::min(1.0, hard / 2.0) : 0;
             if (hard > 0 && hard + races > s_.rules.hardDays)
                 breach(6, isoText(w.start), "hard days", hard, "races", races);
             if (w.bandHours.high > hard * 1.0 + 1e-6)
@@ -280,7 +296,11 @@ private:
                 breach(6, nameOf(phase), "high share", 100 * b.high / b.sum(), "of", high);
             if (100 * b.high / b.sum() > t.high + 3)
                 breach(6, nameOf(phase), "high share", 100 * b.high / b.sum(), "over", t.high);
-            if (std::abs(100 * b.low / b.sum() - t.low) > 6)
+            // What is over goes low.
+            const double middle =
+                std::min(t.middle, std::max(0.0, 100 * (middleHeld[phase] - b.high) / b.sum()));
+            const double most = 100 - std::min(high, 100 * b.high / b.sum()) - middle;
+            if (100 * b.low / b.sum() < t.low - 6 || 100 * b.low / b.sum() > std::max(t.low, most) + 6)
                 breach(6, nameOf(phase), "low share", 100 * b.low / b.sum(), "of", t.low);
         }
     }
@@ -383,6 +403,8 @@ private:
                 Bands early, late;
                 for (size_t i = 0; i < run.size(); ++i) {
                     const Bands& b = run[i]->bandHours;
+                    if (run[i]->kind != WeekKind::Build)
+                        continue; // a half with one deload more is not for that less intense
                     Bands& half = i < run.size() / 2 ? early : late;
                     half.low += b.low;
                     half.middle += b.middle;

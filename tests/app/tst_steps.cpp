@@ -1,0 +1,194 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/owners/steps.h"
+#include "app/owners/workspace.h"
+#include "support/suite.h"
+#include "support/workspaces.h"
+
+#include <QFile>
+#include <QSignalSpy>
+#include <QTemporaryDir>
+#include <QTest>
+
+using namespace marram;
+using namespace marram::test;
+
+/// Steps to undo: taken one at a time, and kept where the file they go to is lost.
+class StepsTest : public QObject {
+    Q_OBJECT
+    QTemporaryDir folder_;
+    std::unique_ptr<Workspace> w_;
+    QString path_;
+
+    void rename(const QString& name) {
+        const RiderRecord before = w_->roster.riders().front();
+        RiderRecord after = before;
+        after.name = name;
+        w_->roster.editRider(before, after, "Rename");
+    }
+    static QString nameIn(const QString& path) {
+        const auto roster = Roster::open(path);
+        if (!roster)
+            return QString::fromStdString(roster.error().sentence);
+        const auto riders = (*roster)->riders();
+        return !riders           ? QString::fromStdString(riders.error().sentence)
+               : riders->empty() ? QString("nobody")
+                                 : riders->front().name;
+    }
+
+private slots:
+    void init() {
+        path_ = folder_.filePath(QString("%1.marram").arg(QTest::currentTestFunction()));
+        w_ = std::make_unique<Workspace>();
+        w_->clock.setToday(parseDate("2027-03-01").value());
+        QVERIFY(w_->roster.create(path_));
+        w_->roster.addRider("Ann Dunlin");
+    }
+    void cleanup() { w_.reset(); }
+
+    void whatComesWhileAStepIsTakenWaitsItsTurn() {
+        Steps steps;
+        QStringList log;
+        const auto step = [&](const QString& name, std::function<void()> within = {}) {
+            steps.take(
+                name,
+                [&log, name, within] {
+                    log << name + " begins";
+                    if (within)
+                        within();
+                    log << name + " ends";
+                    return true;
+                },
+                [&log, name] {
+                    log << name + " undone";
+                    return true;
+                });
+        };
+        bool once = false;
+        step("first", [&] {
+            if (!std::exchange(once, true))
+                step("second");
+        });
+        QTRY_COMPARE(steps.stack().count(), 2);
+        QCOMPARE(log, QStringList({"first begins", "first ends", "second begins", "second ends"}));
+        steps.stack().undo();
+        steps.stack().undo();
+        QCOMPARE(log.mid(4), QStringList({"second undone", "first undone"}));
+    }
+    void aStepThatCannotBeTakenLeavesNothingToUndo() {
+        Steps steps;
+        steps.take(
+            "no", [] { return false; }, [] { return true; });
+        QCOMPARE(steps.stack().count(), 0);
+        // One that could be taken and can't be undone goes as well.
+        steps.take(
+            "once", [] { return true; }, [] { return false; });
+        QCOMPARE(steps.stack().count(), 1);
+        steps.stack().undo();
+        QCOMPARE(steps.stack().count(), 0);
+    }
+    void severalStepsAreOneToUndo() {
+        Steps steps;
+        int value = 0;
+        const auto add = [&](int n) {
+            steps.take(
+                "add",
+                [&value, n] {
+                    value += n;
+                    return true;
+                },
+                [&value, n] {
+                    value -= n;
+                    return true;
+                });
+        };
+        steps.asOneStep("all", [&] {
+            add(1);
+            add(10);
+        });
+        QCOMPARE(value, 11);
+        QCOMPARE(steps.stack().count(), 1);
+        steps.stack().undo();
+        QCOMPARE(value, 0);
+        // Asked for while a step is taken they come one by one, after it.
+        steps.take(
+            "outer",
+            [&] {
+                if (value == 0)
+                    steps.asOneStep("inner", [&] {
+                        add(2);
+                        add(3);
+                    });
+                return true;
+            },
+            [] { return true; });
+        QTRY_COMPARE(value, 5);
+    }
+    void whatWasLostIsTakenAgainInOrder() {
+        Steps steps;
+        QString text;
+        bool gone = true;
+        const auto type = [&](QChar c) {
+            steps.take(
+                QString(c),
+                [&, c] {
+                    if (gone) {
+                        steps.lost();
+                        return false;
+                    }
+                    text += c;
+                    return true;
+                },
+                [&] {
+                    text.chop(1);
+                    return true;
+                });
+        };
+        type('a');
+        type('b');
+        QVERIFY(text.isEmpty() && steps.stack().count() == 0);
+        gone = false;
+        steps.takeLost();
+        QCOMPARE(text, QString("ab"));
+        steps.takeLost(); // once
+        QCOMPARE(text, QString("ab"));
+        steps.stack().undo();
+        QCOMPARE(text, QString("a"));
+    }
+
+    void anEditOfAFileThatIsGoneIsKeptAndSavedElsewhere() {
+        QSignalSpy lost(&w_->roster, &OpenRoster::fileLost);
+        w_->roster.lookForOthers(); // the timer settles what was written into the file itself
+        QVERIFY(QFile::rename(path_, path_ + ".away"));
+        rename("Ann Redshank");
+        QVERIFY(w_->roster.isLost());
+        rename("Ann Turnstone");
+        QCOMPARE(lost.count(), 1); // told once
+        QCOMPARE(nameIn(path_ + ".away"), QString("Ann Dunlin"));
+        QVERIFY(!QFile::exists(path_)); // nothing is written in its place
+        const QString there = folder_.filePath("elsewhere.marram");
+        QVERIFY(w_->roster.saveElsewhere(there));
+        QCOMPARE(w_->roster.path(), there);
+        QCOMPARE(w_->roster.riders().front().name, QString("Ann Turnstone"));
+        QCOMPARE(nameIn(there), QString("Ann Turnstone"));
+        w_->roster.undoStack().undo();
+        w_->roster.undoStack().undo();
+        QCOMPARE(nameIn(there), QString("Ann Dunlin"));
+    }
+    void aCopyPutInThePlaceOfTheFileIsNotWrittenOver() {
+        const QString other = folder_.filePath("other.marram");
+        {
+            Workspace theirs;
+            QVERIFY(theirs.roster.create(other));
+            theirs.roster.addRider("Bea Knot");
+        }
+        w_->roster.lookForOthers();
+        QVERIFY(QFile::remove(path_) && QFile::rename(other, path_));
+        rename("Ann Redshank");
+        QVERIFY(w_->roster.isLost());
+        w_.reset();
+        QCOMPARE(nameIn(path_), QString("Bea Knot"));
+    }
+};
+
+MARRAM_SUITE(StepsTest)
+#include "tst_steps.moc"

@@ -1,0 +1,94 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/learn/change.h"
+#include "core/learn/gate.h"
+#include "core/learn/habits.h"
+#include "support/suite.h"
+
+#include <QTest>
+#include <cmath>
+#include <random>
+
+using namespace marram;
+using namespace marram::test;
+
+namespace {
+
+/// `planned` Mondays of which the first `missed` were.
+std::vector<HabitDay> mondays(int planned, int missed) {
+    std::vector<HabitDay> days;
+    const Date first = *parseDate("2026-01-05");
+    for (int i = 0; i < planned; ++i)
+        days.push_back({first + 7 * i, 60, i < missed ? 0.0 : 60.0, "threshold"});
+    return days;
+}
+
+} // namespace
+
+/// What a record can say, on records whose truth is known.
+class LearnTest : public QObject {
+    Q_OBJECT
+private slots:
+    void aRateOfMissesIsTheMeanOfItsBeta() {
+        // Beta(2, 23) with what was seen; quantiles of the beta distribution to three places (computed
+        // apart).
+        struct Case {
+            int planned, missed;
+            double mean, low, high;
+        };
+        for (const Case& c : {Case{12, 3, 0.135, 0.069, 0.210},
+                              {12, 1, 0.081, 0.031, 0.141},
+                              {50, 10, 0.160, 0.108, 0.216}}) {
+            const Habits h = learnHabits(mondays(c.planned, c.missed));
+            QCOMPARE(h.weekdays.size(), size_t(1));
+            const MissedRate& r = h.weekdays[0];
+            QVERIFY(r.planned == c.planned && r.missed == c.missed);
+            QVERIFY(std::abs(r.rate.value - c.mean) < 5e-4 && std::abs(r.rate.low - c.low) < 1e-3 &&
+                    std::abs(r.rate.high - c.high) < 1e-3);
+            QVERIFY(h.differences.empty()); // one weekday differs from nothing
+        }
+    }
+    void moreEffortsAreNoProgress() {
+        // The same rider on both sides, four times as many efforts after: their best is higher by number
+        // alone.
+        std::mt19937 random(7);
+        std::normal_distribution<double> of(300, 9);
+        const Date split = *parseDate("2026-06-01");
+        double sum = 0;
+        int outside = 0;
+        constexpr int riders = 40;
+        for (int rider = 0; rider < riders; ++rider) {
+            std::vector<DatedEffort> efforts;
+            for (int i = 0; i < 10; ++i)
+                efforts.push_back({split - 5 * (i + 1), 300, of(random)});
+            for (int i = 0; i < 40; ++i)
+                efforts.push_back({split + 2 * i, 300, of(random)});
+            const auto changes = learnChange(efforts, split, static_cast<std::uint64_t>(rider + 1));
+            QCOMPARE(changes.size(), size_t(1));
+            QVERIFY(changes[0].beforeCount == 10 && changes[0].afterCount == 40);
+            sum += changes[0].percent;
+            outside += changes[0].low > 0 || changes[0].high < 0 ? 1 : 0;
+        }
+        QVERIFY2(std::abs(sum / riders) < 0.8, qPrintable(QString::number(sum / riders)));
+        QVERIFY2(outside <= 16, qPrintable(QString::number(outside))); // 80 % bands: 8 expected
+    }
+    void aGateIsOnlyTheRidersOwnWhereMorningsTell() {
+        QVERIFY(!learnGate({}));
+        // Four results on equal mornings say nothing of where the best lies.
+        const auto same = learnGate({{10, 100, {}}, {10, 101, {}}, {10, 99, {}}, {10, 100, {}}});
+        QVERIFY(same && !same->yours && same->widthRatio > 0.6);
+        std::mt19937 random(3);
+        std::normal_distribution<double> noise(0, 1.5), form(10, 9);
+        std::vector<FormResult> results;
+        for (int i = 0; i < 60; ++i) {
+            const double f = form(random);
+            results.push_back({f, 100 - 0.02 * (f - 20) * (f - 20) + noise(random), {}});
+        }
+        const auto learnt = learnGate(results);
+        QVERIFY(learnt && learnt->yours);
+        QVERIFY2(std::abs(learnt->optimum.value - 20) < 5,
+                 qPrintable(QString::number(learnt->optimum.value)));
+    }
+};
+
+MARRAM_SUITE(LearnTest)
+#include "tst_learn.moc"

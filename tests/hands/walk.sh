@@ -1,0 +1,73 @@
+#!/usr/bin/env bash
+# The window by real keys, through X with a window manager: what ended it once, walked again. Then what the file
+# holds is read by the command line. Usage: tests/hands/walk.sh [build folder]
+set -u
+build=$(cd "${1:-build}" && pwd)
+work=$(mktemp -d)
+export HOME=$work XDG_RUNTIME_DIR=$work/run LC_ALL=C.UTF-8
+unset QT_QPA_PLATFORM WAYLAND_DISPLAY
+mkdir -m 700 "$XDG_RUNTIME_DIR"
+exec 3>"$work/display"
+Xvfb -displayfd 3 -screen 0 1280x800x24 >/dev/null 2>&1 &
+x=$!
+for _ in $(seq 100); do [ -s "$work/display" ] && break; sleep 0.1; done
+export DISPLAY=:$(cat "$work/display")
+openbox >/dev/null 2>&1 &
+manager=$!
+window=
+trap 'kill ${window:-} $manager $x 2>/dev/null; rm -rf "$work"' EXIT
+
+failed=0
+fail() { echo "hands: $1"; failed=1; }
+keys() { for k in "$@"; do xdotool key --delay 30 "$k"; sleep 0.25; done; }
+say() { xdotool type --delay 15 "$1"; sleep 0.3; }
+alive() { kill -0 $window 2>/dev/null || { fail "the window ended: $1"; tail -3 "$work/log"; exit 1; }; }
+start() {
+  "$build/bin/marram" "$work/one.marram" >"$work/log" 2>&1 &
+  window=$!
+  for _ in $(seq 150); do xdotool search --onlyvisible --name Marram >/dev/null 2>&1 && break; sleep 0.1; done
+  sleep 1.5
+}
+races() { # of all seasons of all riders in the file
+  rm -rf "$work/out"
+  "$build/bin/marram-cli" export "$work/one.marram" --json "$work/out" >/dev/null 2>&1
+  cat "$work"/out/riders/*.json | grep -c '"priority"'
+}
+
+"$build/bin/marram-cli" demo --out "$work/one.marram" >/dev/null || exit 1
+cp "$work/one.marram" "$work/two.marram"
+before=$(races)
+start
+
+keys ctrl+3 Right Right ctrl+r Left Right ctrl+z
+alive "a race added and taken back"
+keys ctrl+r ctrl+z ctrl+y ctrl+z
+alive "and again, and back"
+keys Escape ctrl+k
+say "add a race"
+keys Return Escape
+alive "a race by the action finder"
+keys ctrl+4 ctrl+o
+sleep 0.7
+say "$work/two.marram"
+keys Return
+sleep 1.5
+alive "another roster while the block shows"
+keys ctrl+o
+sleep 0.7
+say "$work/one.marram"
+keys Return
+sleep 1.5
+alive "and back"
+keys ctrl+2
+say "Somebody typed"
+keys ctrl+n Escape Escape ctrl+z ctrl+y
+alive "a name begun, another rider added, undone, redone"
+sleep 1
+kill $window
+wait $window 2>/dev/null
+window=
+[ "$(races)" -gt "$before" ] || fail "what was typed into the action finder added no race ($before before, $(races) now)"
+"$build/bin/marram-cli" check "$work/one.marram" >"$work/check" 2>&1 || { fail "the file does not check"; cat "$work/check"; }
+[ $failed = 0 ] && echo "hands: walked"
+exit $failed
