@@ -168,7 +168,8 @@ private slots:
     }
     void aMissedGateIsAdvisedOn() {
         Season s = tooFresh();
-        s.races[0].gate = Gate{10, 20};
+        s.races[0].gate = Gate{10, 21};
+        s.rules.taperSet = true;
         Solved solved = solveSeason(s);
         const auto over = adviseGates(s, solved);
         QVERIFY(over.size() == 1 && over[0].find("a taper of") != std::string::npos);

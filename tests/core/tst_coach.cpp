@@ -166,7 +166,7 @@ private slots:
             std::map<std::string, int> reached;
             for (const BlockWeek& week : r.block.weeks)
                 for (const BlockSession& s : week.sessions) {
-                    if (s.rung == 0 || s.role != Role::Hard)
+                    if (s.rung == 0)
                         continue;
                     int& most = reached[s.family];
                     const bool light = week.kind == WeekKind::Deload || week.kind == WeekKind::Taper;
@@ -181,7 +181,7 @@ private slots:
         QVERIFY2(sessions.wrong == 0, sessions.text());
     }
 
-    void ladersBeginLowAndClimbInTurn() {
+    void laddersBeginLowAndClimbInTurn() {
         // S24: a new family begins on its third rung at most (its first from nothing); no rung four times in
         // six weeks, and none is skipped
         Wrong begins, often, skipped;
@@ -191,7 +191,7 @@ private slots:
             const bool nothing = r.season.layOff.value_or(false);
             for (const BlockWeek& week : r.block.weeks)
                 for (const BlockSession& s : week.sessions) {
-                    if (s.rung == 0 || s.role != Role::Hard)
+                    if (s.rung == 0)
                         continue;
                     const QByteArray what = r.at(s.date) + " " + QByteArray::fromStdString(s.family) + " " +
                                             QByteArray::number(s.rung);
@@ -204,8 +204,9 @@ private slots:
                     last[s.family] = std::max(had == last.end() ? 0 : had->second, s.rung);
                     auto& days = ridden[{s.family, s.rung}];
                     days.push_back(s.date);
-                    // Of tempo and endurance with drills the days decide.
-                    if (familyNamed(s.family)->rungs.size() > 3)
+                    // Of tempo on easy days the middle of the split decides; half of a rung before a race
+                    // is no step on its ladder.
+                    if (s.role == Role::Hard && week.kind != WeekKind::Taper && week.kind != WeekKind::Race)
                         often.look(days.size() < 4 || s.date - days[days.size() - 4] > 42, what);
                 }
         }
@@ -220,10 +221,9 @@ private slots:
         QTest::addColumn<double>("least");
         QTest::addColumn<double>("most");
         // IF(t)² × 100 × t = stress on what is held for t (common practice): an hour of 95 points, a hill
-        // climb of 50, a day of 300
+        // climb of 50
         QTest::addRow("an hour's time trial") << 95.0 << 0.95 << 0.99;
         QTest::addRow("a hill climb") << 50.0 << 1.03 << 1.12;
-        QTest::addRow("five hours") << 330.0 << 0.76 << 0.88;
     }
     void raceAtTheRacesOwnPace() {
         QFETCH(double, stress);
@@ -302,7 +302,8 @@ private slots:
                 gates += race.priority == Priority::A && race.gate ? 1 : 0;
             for (const std::string& text : adviseGates(season, solved)) {
                 const QString words = QString::fromStdString(text);
-                static const QRegularExpression better("fitness ([0-9.]+) instead of ([0-9.]+)");
+                static const QRegularExpression better(
+                    "fitness ([0-9]+[.][0-9]) instead of ([0-9]+[.][0-9])");
                 const auto match = better.match(words);
                 if (match.hasMatch())
                     QVERIFY2(match.captured(1).toDouble() < match.captured(2).toDouble() + 0.05,
@@ -329,9 +330,13 @@ private slots:
             for (size_t w = 3; w < plan.weeks.size(); ++w) {
                 const PlannedWeek& week = plan.weeks[w];
                 double most = 0;
-                for (size_t i = w - 3; i < w; ++i)
-                    most = std::max(most, plan.weeks[i].stress);
-                bool plain = week.kind == WeekKind::Build && week.start == open;
+                int builds = 0;
+                for (size_t i = w; i-- > 0 && builds < 3;)
+                    if (plan.weeks[i].kind == WeekKind::Build) {
+                        most = std::max(most, plan.weeks[i].stress);
+                        ++builds;
+                    }
+                bool plain = week.kind == WeekKind::Build && week.start == open && builds == 3;
                 for (const Race& race : s.races)
                     plain = plain && (race.date < week.start - 28 || race.date > week.start + 7);
                 for (const Away& a : s.away)
@@ -524,7 +529,7 @@ private slots:
     void noHarderSchoolIsAdvisedToWhoBegins() {
         Season s = ordinary();
         s.hours = {0, 0.75, 0.75, 0, 0, 2, 1};
-        s.rules.school = School::Polarised;
+        s.rules.school = School::Pyramidal;
         const auto advised = [](const Season& season) {
             const Plan plan = solveSeason(season).plan;
             return std::any_of(plan.warnings.begin(), plan.warnings.end(), [](const std::string& w) {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/block/chooser.h"
+#include "core/session/shorthand.h"
 
 namespace marram {
 
@@ -174,8 +175,7 @@ void Chooser::step(size_t w) {
                     s.used[f] = true;
                     ++s.usedCount;
                 }
-                s.at[f] = after(s.at[f], c);
-                s.at[f].last = static_cast<int>(w);
+                s.at[f] = after(s.at[f], c, static_cast<int>(w));
             }
             s.picks.push_back(std::move(picks));
             s.longTempo.push_back(extra.longTempo);

@@ -30,10 +30,9 @@ public:
             Standing& s = first.at[static_cast<size_t>(f)];
             const int rung =
                 std::clamp(d.rung - 1, 0, static_cast<int>(works_[static_cast<size_t>(f)].size()) - 1);
-            s.times = s.rung == rung ? s.times + 1 : 1;
-            s.rung = rung;
+            s.finished = true;
+            s.ride(rung, 0, false, weeks.empty() ? -1 : (d.date - weeks.front().start - 6) / 7);
             s.finished = d.finished;
-            s.last = weeks.empty() ? -1 : (d.date - weeks.front().start - 6) / 7;
             shown_ = std::max(shown_, works_[static_cast<size_t>(f)][static_cast<size_t>(rung)].seconds);
         }
         // Two rungs down after each illness or week off since a family was last ridden.
@@ -151,13 +150,8 @@ private:
     /// Work at the race's own power.
     static Session racePace(const Season& season, const std::vector<WeekProblem>& weeks, size_t rung);
 
-    /// Where a rider stands in a family after one more session of it; a lighter one passes no rung.
-    static Standing after(Standing s, const Chosen& c) {
-        if (c.light)
-            return s;
-        s.times = s.rung == c.rung && s.finished ? s.times + 1 : 1;
-        s.rung = c.rung;
-        s.finished = true;
+    static Standing after(Standing s, const Chosen& c, int week) {
+        s.ride(c.rung, s.above, c.light, week);
         return s;
     }
 
@@ -290,7 +284,7 @@ private:
             ++to.usedCount;
         }
         if (rung >= 0)
-            to.at[at] = after(to.at[at], {0, f, rung, false, false});
+            to.at[at].ride(rung, to.at[at].above, false, week);
         to.at[at].last = week;
     }
     void stay(size_t w) {

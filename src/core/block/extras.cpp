@@ -65,18 +65,13 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
                 next.used[f] = true;
                 ++next.usedCount;
             }
-            if (!light) {
-                Standing& s = next.at[f] = stands;
-                if (s.rung == rung && s.finished) {
-                    ++s.times;
-                    next.cost += 0.0002;
-                } else {
-                    s.times = 1;
-                }
-                s.rung = rung;
-                s.finished = true;
-            }
-            next.at[f].last = weekNumber;
+            // The fourth time in six weeks is once too often.
+            if (stands.rung == rung && weekNumber - stands.rode[0] <= 5)
+                next.cost += 0.006;
+            if (!light && stands.rung == rung && stands.finished)
+                next.cost += 0.0002;
+            next.at[f] = stands;
+            next.at[f].ride(rung, stands.above, light, weekNumber);
             hardDays(week, days, candidates, n + 1, weekNumber, std::move(next), out);
         }
     }
@@ -187,7 +182,7 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
                     const bool inOrder = one.day < two.day;
                     const Chosen &first = inOrder ? one : two, &second = inOrder ? two : one;
                     const std::vector<int> then =
-                        rungsFor(one.family, after(from.at[static_cast<size_t>(one.family)], first),
+                        rungsFor(one.family, after(from.at[static_cast<size_t>(one.family)], first, number),
                                  isLight(week), number);
                     if (std::find(then.begin(), then.end(), second.rung) == then.end())
                         continue;

@@ -224,7 +224,8 @@ std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Da
             for (const int side : {-1, 1}) {
                 const auto other = roles.find(d.date + side);
                 d.besideHard = d.besideHard || (other != roles.end() &&
-                                                (other->second == Role::Hard || other->second == Role::Race));
+                                                (other->second == Role::Hard || other->second == Role::Test ||
+                                                 other->second == Role::Race));
             }
     return all;
 }

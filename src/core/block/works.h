@@ -53,6 +53,19 @@ struct Standing {
     int rung = -1, times = 0, last = -99;
     bool finished = true;
     int above = 0; ///< points of power over the ladder's last rung, for a family that came back after its end
+    std::array<int, 3> rode{-99, -99, -99}; ///< weeks of the last three rides at this rung, the oldest first
+    /// A ride at some rung and power: a lighter one passes none.
+    void ride(int at, int over, bool light, int week) {
+        if (rung != at || above != over)
+            rode.fill(-99);
+        rode = {rode[1], rode[2], week};
+        last = week;
+        if (light)
+            return;
+        times = rung == at && finished ? times + 1 : 1;
+        rung = at;
+        finished = true;
+    }
     /// Two rungs down, as after illness or a week off.
     void fall() {
         rung = rung < 0 ? rung : std::max(0, rung - 2);

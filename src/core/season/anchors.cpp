@@ -279,11 +279,12 @@ private:
     std::vector<Run> runs() {
         // From what the coach said, so that a race ridden all the same does not make two absences of one.
         // What ended shortly before the start counts as well.
-        std::vector<std::int8_t> mark(static_cast<size_t>(days_ + looksBack), 0); // 1 away, 2 ill, 3 camp
+        std::vector<std::int8_t> mark(static_cast<size_t>(days_) + looksBack, 0); // 1 away, 2 ill, 3 camp
+        const auto marked = [&](int d) -> std::int8_t& { return mark[static_cast<size_t>(d) + looksBack]; };
         for (const Away& a : season_.away)
             for (int d = std::max(-looksBack, a.from - season_.start);
                  d <= std::min(a.to - season_.start, days_ - 1); ++d) {
-                auto& at = mark[static_cast<size_t>(d + looksBack)];
+                auto& at = marked(d);
                 at = a.why == AwayWhy::Camp      ? (at == 0 ? 3 : at)
                      : a.why == AwayWhy::Illness ? 2
                      : at == 2                   ? 2
@@ -291,7 +292,7 @@ private:
             }
         std::vector<Run> found;
         for (int d = -looksBack; d < days_; ++d) {
-            const auto at = mark[static_cast<size_t>(d + looksBack)];
+            const auto at = marked(d);
             if (at == 0)
                 continue;
             if (found.empty() || found.back().to != d - 1 || found.back().camp != (at == 3))

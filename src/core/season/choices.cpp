@@ -33,29 +33,46 @@ std::string called(const Way& way) {
     return "a taper of " + std::to_string(way.taperDays) + " days";
 }
 
-/// The A race whose gate is missed by most, or met with the least chance.
-const PlannedRace* worstMissed(const Plan& plan) {
+/// The A races with a gate and a taper of their own. One that comes days after another shares its taper, and
+/// no length makes it fresh.
+std::vector<const PlannedRace*> peaksOf(const Solved& solved) {
+    std::vector<const PlannedRace*> all;
+    for (const TaperFrame& taper : solved.frame.tapers)
+        if (const PlannedRace& race = solved.plan.races[static_cast<size_t>(taper.race)]; race.gate)
+            all.push_back(&race);
+    return all;
+}
+
+/// The one of them whose gate is missed by most, or met with the least chance.
+const PlannedRace* worstMissed(const Solved& solved) {
     const PlannedRace* worst = nullptr;
     const auto badness = [](const PlannedRace& r) { return r.gateMiss - r.chance.value_or(1); };
-    for (const PlannedRace& race : plan.races)
-        if (race.priority == Priority::A && race.gate && (!worst || badness(race) > badness(*worst)))
-            worst = &race;
+    for (const PlannedRace* race : peaksOf(solved))
+        if (!worst || badness(*race) > badness(*worst))
+            worst = race;
     return worst;
 }
 
-/// Fourteen falling days stand; a shorter taper is tried only where they leave a rider over the gate, a
-/// longer one only where under.
-std::vector<int> lengthsToTry(const Plan& plan) {
-    const PlannedRace* race = worstMissed(plan);
-    if (!race)
-        return {};
-    // The morning that comes counts too: off the inner half of the gate another length may be better.
-    const double quarter = (race->gate->high - race->gate->low) / 4;
-    if (race->form > race->gate->high || race->expectedForm > race->gate->high - quarter)
-        return {14, 12, 10, 8, 7};
-    if (race->form < race->gate->low || race->expectedForm < race->gate->low + quarter)
-        return {14, 17, 21};
-    return {};
+/// Fourteen falling days stand; a shorter taper is tried only where they leave a rider over a gate, a longer
+/// one only where under.
+std::vector<int> lengthsToTry(const Solved& solved) {
+    bool over = false, under = false;
+    for (const PlannedRace* race : peaksOf(solved)) {
+        // The morning that comes counts too: off the inner half of the gate another length may be better.
+        const double quarter = (race->gate->high - race->gate->low) / 4;
+        if (race->form > race->gate->high || race->expectedForm > race->gate->high - quarter)
+            over = true;
+        else if (race->form < race->gate->low || race->expectedForm < race->gate->low + quarter)
+            under = true;
+    }
+    std::vector<int> lengths;
+    if (over || under)
+        lengths.push_back(14);
+    if (over)
+        lengths.insert(lengths.end(), {12, 10, 8, 7});
+    if (under)
+        lengths.insert(lengths.end(), {17, 21});
+    return lengths;
 }
 
 /// A window that opens on the week's longest day takes it whole into the taper: another length is better.
@@ -146,14 +163,14 @@ private:
     };
 
     void taper() {
-        const PlannedRace* race = worstMissed(best_.plan);
+        const PlannedRace* race = worstMissed(best_);
         if (!race || race->date < season_.start + best_.frame.today)
             return;
         const std::string name = race->name;
         std::vector<Tried> all{tried(way_, best_, name)};
         std::vector<Way> ways;
         if (season_.rules.taperBest || !season_.rules.taperSet) {
-            for (const int days : lengthsToTry(best_.plan))
+            for (const int days : lengthsToTry(best_))
                 if (!opensOnLongDay(season_, best_.plan, days))
                     ways.push_back({days, way_.shape});
             if (ways.empty() && returnsInto(season_))
@@ -313,7 +330,7 @@ std::string advice(const Season& season, size_t r, const PlannedRace& race, cons
         return "with this taper it could be met for " +
                fixedText(std::max(0.0, race.fitness - dear.races[r].fitness)) +
                " points of fitness; the price of a point of gate is " + fixedText(season.rules.gatePrice, 2);
-    return "no taper of 4 to 28 days meets it; a gate of " + signedText(std::floor(race.form), 0) + " to " +
+    return "no taper of 7 to 21 days meets it; a gate of " + signedText(std::floor(race.form), 0) + " to " +
            signedText(std::floor(race.form) + (race.gate->high - race.gate->low), 0) + " would";
 }
 
@@ -333,7 +350,7 @@ std::vector<std::string> adviseGates(const Season& season, const Solved& solved)
     const Season fixed = withGates(season, solved.plan);
     std::vector<Try> tapers;
     // Nearest to the present taper first.
-    for (const int days : {12, 10, 7, 4, 14, 17, 21, 28}) {
+    for (const int days : {12, 10, 8, 7, 14, 17, 21}) {
         const bool shorter = days < season.rules.taperDays;
         if (days == season.rules.taperDays || (shorter ? !over : !under))
             continue;

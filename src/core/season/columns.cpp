@@ -78,9 +78,9 @@ void LoadColumns::built(size_t week) {
 LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
                          const std::vector<WeekPattern>& patterns, Programme& programme)
     : season_(season), frame_(frame), patterns_(patterns), levels_(frame.weeks.size()),
-      references_(frame.weeks.size()), planned_(frame.weeks.size(), false), capacity_(frame.weeks.size(), 0),
-      referenceCapacity_(frame.weeks.size(), 0), referenceReach_(frame.weeks.size(), 0),
-      rise_(frame.weeks.size(), 0), level_(frame.weeks.size(), -1), before_(frame.weeks.size(), -1),
+      references_(frame.weeks.size()), rise_(frame.weeks.size()), planned_(frame.weeks.size(), false),
+      capacity_(frame.weeks.size(), 0), referenceCapacity_(frame.weeks.size(), 0),
+      referenceReach_(frame.weeks.size(), 0), level_(frame.weeks.size(), -1), before_(frame.weeks.size(), -1),
       after_(frame.weeks.size(), -1), fresh_(frame.freshened.size(), -1), tapers_(frame.tapers.size()) {
     std::array<int, mostRelieved> none{};
     none.fill(-1);
@@ -142,12 +142,6 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
             continue;
         }
         planned_[w] = true;
-        for (int i = 0; i < 7; ++i) {
-            const int d = week.start + i - season.start;
-            const double weight = d >= 0 && d < days ? frame.days[static_cast<size_t>(d)].weight : 1;
-            rise_[w] += (1 - kf) * keepFitness_[static_cast<size_t>(6 - i)] * weight *
-                        pattern.share[static_cast<size_t>(i)];
-        }
         if (week.kind == WeekKind::Deload && lastBuild_ >= 0) {
             layDeload(w, programme);
             continue;
@@ -207,6 +201,17 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
         for (const int relief : relief_[w])
             if (relief >= 0)
                 levels_[w].add(relief, -1);
+        double rise = 0;
+        for (int i = 0; i < 7; ++i) {
+            const int d = week.start + i - season.start;
+            const double weight = d >= 0 && d < days ? frame.days[static_cast<size_t>(d)].weight : 1;
+            const double told = (1 - kf) * keepFitness_[static_cast<size_t>(6 - i)] * weight;
+            rise += told * pattern.share[static_cast<size_t>(i)];
+            if (reliefOn[static_cast<size_t>(i)] >= 0)
+                rise_[w].add(reliefOn[static_cast<size_t>(i)], -told);
+        }
+        if (level_[w] >= 0)
+            rise_[w].add(level_[w], rise);
         if (week.kind == WeekKind::Build && level_[w] >= 0)
             built(w);
     }

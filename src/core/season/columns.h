@@ -39,8 +39,8 @@ public:
     std::vector<double> dailyStress(const std::vector<double>& values) const;
     /// Σ over days of fitness at their end, as far as the plan reaches, divided by their number.
     Linear meanFitness(int firstDay, int lastDay) const;
-    /// Rise of fitness over a whole week by its own training alone, for one unit of its level.
-    double riseOf(size_t week) const { return rise_[week]; }
+    /// Rise of fitness over a whole week by its own training alone, its days as its level and relief have them.
+    const Linear& riseOf(size_t week) const { return rise_[week]; }
 
     /// Column of a week's level or relief, or −1.
     int levelColumn(size_t week) const { return level_[week]; }
@@ -87,9 +87,9 @@ private:
     const SeasonFrame& frame_;
     const std::vector<WeekPattern>& patterns_;
     std::vector<Profile> profiles_;
-    std::vector<Linear> levels_, references_;
+    std::vector<Linear> levels_, references_, rise_;
     std::vector<bool> planned_;
-    std::vector<double> capacity_, referenceCapacity_, referenceReach_, rise_;
+    std::vector<double> capacity_, referenceCapacity_, referenceReach_;
     std::vector<int> level_, before_, after_, fresh_;
     std::vector<std::array<int, mostRelieved>> relief_;
     std::vector<TaperLoad> tapers_;

@@ -143,9 +143,6 @@ private:
                         &now = s_.frame.weeks[block.weeks.front()];
         if (block.explained)
             return ": a break, a camp, a race or days away lie between.";
-        if (now.volume < then.volume)
-            return std::string(": ") + nameOf(now.phase) + " fills " + fixedText(100 * now.volume, 0) +
-                   " % of the hours, " + nameOf(then.phase) + " " + fixedText(100 * then.volume, 0) + " %.";
         if (full)
             return ": its hours are full.";
         if (now.pointsPerHour < then.pointsPerHour)
@@ -164,7 +161,10 @@ private:
         const auto stress = [](const PlannedWeek& w) { return w.stress; };
         for (size_t k = 1; k < blocks.size(); ++k) {
             const double fall = mean(blocks[k - 1], stress) - mean(blocks[k], stress);
-            if (fall <= 2e-3 * mean(blocks[k - 1], stress))
+            // A phase that is to fill less of the hours carries less: nothing gave way for it.
+            const double asked = std::min(1.0, s_.frame.weeks[blocks[k].weeks.front()].volume /
+                                                   s_.frame.weeks[blocks[k - 1].weeks.back()].volume);
+            if (fall <= (1 - asked + 2e-3) * mean(blocks[k - 1], stress))
                 continue;
             const bool hours = std::all_of(blocks[k].weeks.begin(), blocks[k].weeks.end(),
                                            [&](size_t w) { return full(w); });

@@ -131,7 +131,7 @@ private:
     }
 
     bool openers(int d) const {
-        if (d + 1 >= static_cast<int>(frame_.days.size()))
+        if (d + 1 >= static_cast<int>(frame_.days.size()) || dayAt(frame_, d).lowOnly)
             return false;
         const int race = dayAt(frame_, d + 1).race;
         return race >= 0 && season_.races[static_cast<size_t>(race)].priority != Priority::C;

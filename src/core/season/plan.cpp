@@ -25,6 +25,8 @@ PlannedWeek weekOf(const WeekFrame& frame) {
 /// A ride of a few minutes is none: it is rest, and what it had goes to another easy day of its week.
 void dropStumps(const Season& season, Solved& s) {
     constexpr double shortest = 1.0 / 3; // h
+    const double keep = decay(season.tau.fitness);
+    const auto model = runModel(s.solution.stress, season.before, season.tau);
     for (size_t w = 0; w < s.frame.weeks.size(); ++w) {
         const WeekFrame& week = s.frame.weeks[w];
         const WeekPattern& pattern = s.patterns[w];
@@ -34,6 +36,10 @@ void dropStumps(const Season& season, Solved& s) {
                     .pointsPerHour[static_cast<size_t>(weekday(s.frame.days[static_cast<size_t>(d)].date))];
             return each > 0 ? s.solution.stress[static_cast<size_t>(d)] / each : 0;
         };
+        double ramp =
+            season.rules.ramp -
+            (model[static_cast<size_t>(week.last)].fitness -
+             (week.first > 0 ? model[static_cast<size_t>(week.first) - 1].fitness : season.before.fitness));
         // The smallest first, so that two of them may make a ride together.
         for (int turn = 0; turn < 7; ++turn) {
             int smallest = -1, best = -1;
@@ -48,7 +54,7 @@ void dropStumps(const Season& season, Solved& s) {
                 const DayFrame& other = s.frame.days[static_cast<size_t>(e)];
                 return e != smallest && other.hours > 0 && stressOn(e) > 0 &&
                        pattern.roles[static_cast<size_t>(weekday(other.date))] != Role::Hard &&
-                       hoursOf(e) + hoursOf(smallest) <= other.hours;
+                       hoursOf(e) + hoursOf(smallest) <= other.weight * other.hours;
             };
             const auto room = [&](int e) {
                 const Role role =
@@ -61,11 +67,15 @@ void dropStumps(const Season& season, Solved& s) {
                     best = e;
             if (best < 0)
                 break; // nobody to take it: it stays a short ride
-            stressOn(best) += stressOn(smallest);
+            // Ridden later it tells more on the Sunday: no more than the ramp leaves.
+            const double moved = stressOn(smallest), later = std::pow(keep, std::max(0, best - smallest));
+            const double rise = (1 - keep) * moved * std::pow(keep, week.last - best) * (1 - later);
+            const bool whole = rise <= ramp;
+            ramp -= whole ? rise : 0;
+            stressOn(best) += whole ? moved : moved * later;
             stressOn(smallest) = 0;
         }
     }
-    (void)season;
 }
 
 void fillDays(const Season& season, Solved& s) {
