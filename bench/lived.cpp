@@ -6,6 +6,7 @@
 #include "core/season/chance.h"
 #include "support/generator.h"
 #include "support/properties.h"
+#include "support/ridden_record.h"
 #include "support/seasons.h"
 
 #include <array>
@@ -165,6 +166,32 @@ void show(unsigned seed) {
         std::printf("%s\n", warning.c_str());
 }
 
+/// Values read out of the records of riders whose truth is known.
+void record(unsigned from, unsigned count) {
+    static constexpr const char* kinds[] = {"ordinary",   "no strap",   "dead strap", "spikes",
+                                            "meter step", "only races", "commutes",   "hills"};
+    for (int odd = 0; odd < 8; ++odd) {
+        unsigned close = 0, held = 0, beats = 0, bounds = 0, over = 0;
+        for (unsigned i = from; i < from + count; ++i) {
+            const RiddenRecord r(i, static_cast<Oddity>(odd));
+            const LearntValues v = learnValues(r.rides);
+            beats += v.maxHeartRate && std::abs(v.maxHeartRate->value - r.maxBeats) <= 4 ? 1 : 0;
+            if (v.thresholdPower.empty())
+                continue;
+            const LearntValue& last = v.thresholdPower.back();
+            const double truth = r.shownThreshold();
+            bounds += last.atLeast ? 1 : 0;
+            over += last.atLeast && last.value > truth ? 1 : 0;
+            close += std::abs(last.value / truth - 1) <= 0.05 ? 1 : 0;
+            held += last.high && last.low <= truth && truth <= *last.high ? 1 : 0;
+        }
+        std::printf(
+            "%-10s of %u: threshold within 5 %% %u, band holds it %u, highest heart rate within 4 %u, "
+            "lower bounds %u, over the truth %u\n",
+            kinds[odd], count, close, held, beats, bounds, over);
+    }
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -185,5 +212,7 @@ int main(int argc, char** argv) {
         aims(from, count);
     if (what == "all" || what == "table")
         table(from, number(3, 14), number(4, 6));
+    if (what == "all" || what == "record")
+        record(from, count);
     return 0;
 }

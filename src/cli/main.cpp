@@ -22,9 +22,7 @@ int report(const Result<QByteArray>& result) {
     return std::cout ? 0 : 3;
 }
 
-} // namespace
-
-int main(int argc, char** argv) {
+int run(int argc, char** argv) {
     umask(077); // everything Marram writes is for its owner only
     CLI::App app{"marram-cli: the core of Marram for scripts and for checking a number."};
     app.require_subcommand(1);
@@ -256,4 +254,18 @@ int main(int argc, char** argv) {
     if (*backupVerb)
         return report(cli::backup(path, list, QString::fromStdString(restore), into));
     return report(cli::import(path, QString::fromStdString(rider), files, overlap));
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    try {
+        return run(argc, argv);
+    } catch (const std::exception& e) {
+        std::fputs(e.what(), stderr);
+        std::fputc('\n', stderr);
+    } catch (...) {
+        std::fputs("Something went wrong that has no name.\n", stderr);
+    }
+    return 3;
 }

@@ -2,6 +2,7 @@
 #include "core/learn/change.h"
 #include "core/learn/gate.h"
 #include "core/learn/habits.h"
+#include "support/ridden_record.h"
 #include "support/suite.h"
 
 #include <QTest>
@@ -87,6 +88,90 @@ private slots:
         QVERIFY(learnt && learnt->yours);
         QVERIFY2(std::abs(learnt->optimum.value - 20) < 5,
                  qPrintable(QString::number(learnt->optimum.value)));
+    }
+    void valuesComeOutOfARecord() {
+        // Every four weeks a test, two efforts or a race; without a strap, with a dead one, spikes, a meter
+        // that steps, only races. ./dev bench lived record counts hundreds.
+        constexpr unsigned each = 6;
+        unsigned close = 0, held = 0, all = 0;
+        for (int odd = 0; odd <= static_cast<int>(Oddity::OnlyRaces); ++odd)
+            for (unsigned i = 0; i < each; ++i) {
+                const RiddenRecord record(1000 + i, static_cast<Oddity>(odd));
+                const LearntValues v = learnValues(record.rides);
+                QVERIFY(!v.thresholdPower.empty());
+                const LearntValue& last = v.thresholdPower.back();
+                QVERIFY(!last.atLeast && last.high && !last.rides.empty());
+                const double truth = record.shownThreshold();
+                close += std::abs(last.value / truth - 1) <= 0.05 ? 1 : 0;
+                held += last.low <= truth && truth <= *last.high ? 1 : 0;
+                ++all;
+                if (odd == static_cast<int>(Oddity::NoStrap))
+                    QVERIFY(!v.maxHeartRate && v.thresholdHeartRate.empty());
+                else
+                    QVERIFY(v.maxHeartRate && std::abs(v.maxHeartRate->value - record.maxBeats) <= 4);
+                // What comes early is no riding between repetitions taken for a maximum.
+                const LearntValue& first = v.thresholdPower.front();
+                QVERIFY2(std::abs(first.value / record.truthOn(first.from - record.firstDay) - 1) < 0.12,
+                         first.why.c_str());
+            }
+        QVERIFY2(close >= 0.85 * all && held >= 2 * all / 3,
+                 qPrintable(QString("%1 close and %2 held of %3").arg(close).arg(held).arg(all)));
+    }
+    void easyRidesAreALowerBound_data() {
+        QTest::addColumn<int>("odd");
+        QTest::addColumn<bool>("easy");
+        QTest::addRow("easy rides") << 0 << true;
+        QTest::addRow("commutes") << static_cast<int>(Oddity::OnlyCommutes) << true;
+        QTest::addRow("the same climb every day") << static_cast<int>(Oddity::OnlyHills) << true;
+    }
+    void easyRidesAreALowerBound() {
+        QFETCH(int, odd);
+        QFETCH(bool, easy);
+        for (unsigned i = 0; i < 3; ++i) {
+            const RiddenRecord record(2000 + i, static_cast<Oddity>(odd), easy);
+            const LearntValues v = learnValues(record.rides);
+            QVERIFY(!v.thresholdPower.empty());
+            for (const LearntValue& t : v.thresholdPower)
+                QVERIFY2(t.atLeast && !t.high && t.value == t.low && t.value < record.threshold,
+                         t.why.c_str());
+            QVERIFY(!v.maxHeartRate && v.thresholdHeartRate.empty());
+        }
+    }
+    void weeksAndGapsComeOutOfARecord() {
+        std::vector<RideFacts> rides;
+        const Date first = *parseDate("2026-01-05");
+        for (int week = 0; week < 30; ++week)
+            for (const auto& [day, hours] : {std::pair{1, 1.5}, {3, 1.0}, {6, 3.0}})
+                if (week < 10 || week > 14) {
+                    RideFacts f;
+                    f.day = first + 7 * week + day;
+                    f.hours = hours;
+                    rides.push_back(f);
+                }
+        const LearntValues v = learnValues(rides);
+        QCOMPARE(v.rides, 75);
+        QCOMPARE(v.usualWeek, 5.5);
+        QCOMPARE(v.longestRide, 3.0);
+        QVERIFY((v.hours == std::array<double, 7>{0, 1.5, 0, 1, 0, 0, 3}));
+        QCOMPARE(v.gaps.size(), size_t(1));
+        QVERIFY(v.gaps[0].from == first + 7 * 10 && v.gaps[0].to == first + 7 * 15);
+        QVERIFY(v.thresholdPower.empty() && !v.maxHeartRate && v.meterChanges.empty());
+        QCOMPARE(learnValues({}).rides, 0);
+    }
+    void aMeterThatStepsIsAskedAbout() {
+        int found = 0, invented = 0;
+        for (unsigned i = 0; i < 6; ++i) {
+            const RiddenRecord record(3000 + i, Oddity::MeterStep);
+            for (const auto& change : learnValues(record.rides).meterChanges)
+                found += std::abs(change.day - record.firstDay - 84) <= 7 && change.stepPercent > 3 &&
+                                 change.stepPercent < 9
+                             ? 1
+                             : 0;
+            invented +=
+                static_cast<int>(learnValues(RiddenRecord(3000 + i, Oddity::None).rides).meterChanges.size());
+        }
+        QVERIFY2(found >= 3 && invented == 0,
+                 qPrintable(QString("%1 found, %2 invented").arg(found).arg(invented)));
     }
 };
 

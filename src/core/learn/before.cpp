@@ -42,6 +42,7 @@ BestDays learnBefore(std::vector<FeatureDay> days, const std::vector<std::string
     std::erase_if(days, [](const FeatureDay& d) { return !d.maximal; });
     BestDays out;
     std::vector<bool> best;
+    best.reserve(days.size());
     for (const FeatureDay& d : days)
         best.push_back(d.best);
     const auto count = static_cast<size_t>(std::count(best.begin(), best.end(), true));

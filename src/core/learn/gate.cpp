@@ -52,7 +52,9 @@ Result<LearntGate> learnGate(const std::vector<FormResult>& results) {
     constexpr int curves = 25;
     std::vector<double> weight;
     double most = -1e300;
-    for (double best = from; best <= to; best += step) {
+    constexpr auto steps = static_cast<int>((to - from) / step);
+    for (int i = 0; i <= steps; ++i) {
+        const double best = from + step * i;
         const double z = (best - bestFormPrior) / bestFormSpread;
         std::array<double, curves> each{};
         double top = -1e300;

@@ -28,6 +28,7 @@ void compare(const std::vector<MissedRate>& rates, const char* before, std::mt19
         return all;
     };
     std::vector<std::vector<double>> all;
+    all.reserve(rates.size());
     for (const MissedRate& r : rates)
         all.push_back(drawn(r));
     for (size_t i = 0; i < rates.size(); ++i)

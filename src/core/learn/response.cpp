@@ -76,6 +76,7 @@ double logNormal(double x, double median, double spread) {
 
 std::vector<double> logSpaced(double from, double to, int count) {
     std::vector<double> all;
+    all.reserve(static_cast<size_t>(count));
     for (int i = 0; i < count; ++i)
         all.push_back(from * std::pow(to / from, static_cast<double>(i) / (count - 1)));
     return all;

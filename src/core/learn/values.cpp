@@ -15,7 +15,19 @@ constexpr std::array lengths{120, 180, 240, 300, 360, 480, 600, 720, 900, 1200, 
 constexpr int windowDays = 56;
 constexpr double thresholdOfCritical = 0.96, ofTwenty = 0.91, ofTwentyOpened = 0.95, boundOfTwenty = 0.9;
 constexpr double bandOfTwenty = 0.035, leastBand = 0.02;
-constexpr double overUsual = 1.15, highShare = 0.92, belowCurve = 0.97;
+constexpr double highShare = 0.92, belowCurve = 0.97;
+/// A maximal effort stands so far over the rider's usual mean power: what a length holds over threshold, and
+/// usual riding at 80 % of it at most. (15 % is asked of any; easy riding alone reaches that.)
+double overUsual(int seconds) {
+    return std::max(1.15, 1.2 * (1 + 75.0 / seconds) / (1 + 75.0 / 2400));
+}
+/// A stretch of two minutes under this share of an effort is a rest, whatever it is ridden at.
+constexpr double restShare = 0.7, easyQuarter = 0.8;
+constexpr int restSeconds = 120, smoothing = 30;
+/// Efforts of one ride within this share of each other are repetitions; so many days within this share in
+/// eight weeks before and after are a habit.
+constexpr double repeated = 0.93, everyOtherDay = 0.92;
+constexpr double maximalADay = 1 / 6.5;                ///< a little more than a race every week
 constexpr double leastReserve = 25, mostReserve = 150; ///< s, W′ over CP
 
 double median(std::vector<double> v) {
@@ -149,7 +161,6 @@ RideFacts factsOf(const std::string& file, const Ride& ride, Date localDay) {
         p = std::isnan(p) ? 0 : p;
     const Sums power(filled);
     f.meanPower = power.total(0, n) / std::max(1, ride.recorded());
-    // Seconds of rest in a row, to know of two minutes inside an effort.
     for (const int length : lengths) {
         if (length > n)
             break;
@@ -167,12 +178,17 @@ RideFacts factsOf(const std::string& file, const Ride& ride, Date localDay) {
                 b.second = std::max(b.second, power.total(i, i + length) / length);
         b.endHeartRate =
             heart.seen(std::max(at, end - 30), end) >= 15 ? heart.mean(std::max(at, end - 30), end) : 0;
-        b.falls =
-            end + 45 >= n || power.total(end, std::min(n, end + 60)) / std::min(60, n - end) < 0.85 * b.power;
+        b.falls = end + 45 >= n ||
+                  power.total(end, std::min(n, end + 120)) / std::min(120, n - end) < 0.8 * b.power;
         int resting = 0;
-        for (int i = at; i < end; ++i) {
-            resting = filled[static_cast<size_t>(i)] < 0.5 * b.power ? resting + 1 : 0;
-            b.rests = b.rests || resting >= 120;
+        for (int i = at; i + smoothing <= end; ++i) {
+            resting = power.total(i, i + smoothing) < restShare * b.power * smoothing ? resting + 1 : 0;
+            b.rests = b.rests || resting + smoothing > restSeconds;
+        }
+        // Nor is it one effort where a quarter of it was ridden easily.
+        for (int quarter = 0; quarter < 4; ++quarter) {
+            const int from = at + quarter * length / 4, to = at + (quarter + 1) * length / 4;
+            b.rests = b.rests || power.total(from, to) / (to - from) < easyQuarter * b.power;
         }
         // A hard five minutes up to twenty-five minutes before.
         for (int i = std::max(0, at - 1500); i + 240 <= at; i += 10)
@@ -185,7 +201,7 @@ RideFacts factsOf(const std::string& file, const Ride& ride, Date localDay) {
             f.hourPower = b.power;
         }
     }
-    // Efficiency of the ridden part: power over heart rate where both are there and the rider rides steadily.
+    // Where power and heart rate are both there and the rider rides steadily.
     double p = 0, h = 0;
     int seconds = 0;
     for (int i = 600; i + 30 <= n; i += 30)
@@ -195,7 +211,10 @@ RideFacts factsOf(const std::string& file, const Ride& ride, Date localDay) {
             h += 30 * heart.mean(i, i + 30);
             seconds += 30;
         }
-    f.efficiency = seconds >= 1200 && h > 0 ? p / h : 0;
+    if (seconds >= 1200 && h > 0) {
+        f.steadyPower = p / seconds;
+        f.steadyBeats = h / seconds;
+    }
     return f;
 }
 
@@ -226,6 +245,9 @@ public:
     }
 
     LearntValues run() {
+        for (RideFacts& r : rides_)
+            for (RideBest& b : r.bests)
+                b.maximal = alone(b, r.day);
         out_.rides = static_cast<int>(rides_.size());
         thresholds();
         heartRates();
@@ -235,13 +257,27 @@ public:
     }
 
 private:
+    /// Whether an effort is what the rider does every other day: the climb home, not a maximum.
+    bool ordinary(const RideBest& b, Date day) const {
+        int days = 0;
+        for (const RideFacts& r : rides_)
+            if (r.day > day - windowDays && r.day < day + windowDays && r.day != day)
+                for (const RideBest& o : r.bests)
+                    days += o.seconds == b.seconds && o.power > everyOtherDay * b.power ? 1 : 0;
+        const int span =
+            std::min(day + windowDays, rides_.back().day) - std::max(day - windowDays, rides_.front().day);
+        return days > std::max(6.0, maximalADay * span);
+    }
+
     /// Whether an effort by itself can have been maximal.
-    bool alone(const RideBest& b) const {
-        if (b.rests || !b.falls || b.power < overUsual * usualPower_)
+    bool alone(const RideBest& b, Date day) const {
+        if (b.rests || !b.falls || b.power < overUsual(b.seconds) * usualPower_)
             return false;
-        if (b.second > 0.93 * b.power)
+        if (b.second > repeated * b.power)
             return false; // ridden again in the same ride, it was a repetition
-        return b.endHeartRate <= 0 || highestSeen_ <= 0 || b.endHeartRate >= highShare * highestSeen_;
+        if (b.endHeartRate > 0 && highestSeen_ > 0 && b.endHeartRate < highShare * highestSeen_)
+            return false;
+        return !ordinary(b, day);
     }
 
     /// Maximal efforts of the window that ends on a day, each length once, on the curve through their
@@ -253,7 +289,7 @@ private:
             for (size_t r = 0; r < rides_.size(); ++r)
                 if (rides_[r].day <= day && rides_[r].day > day - windowDays)
                     for (const RideBest& b : rides_[r].bests)
-                        if (b.seconds == length && alone(b) && b.power > most.best.power)
+                        if (b.seconds == length && b.maximal && b.power > most.best.power)
                             most = {b, r};
             if (most.best.power > 0)
                 all.push_back(most);
@@ -301,8 +337,9 @@ private:
         std::set<size_t> used;
         std::vector<Maximal> fit;
         for (const Maximal& m : all)
-            if (m.best.seconds >= 120 && m.best.seconds <= 1200)
-                fit.push_back(m);
+            if (m.best.seconds >= 120 && m.best.seconds <= 1200 &&
+                !(m.best.openedHard && m.best.seconds >= 900))
+                fit.push_back(m); // twenty minutes on tired legs are the protocol's, not the curve's
         std::set<size_t> occasions;
         for (const Maximal& m : fit)
             occasions.insert(m.ride);
@@ -369,7 +406,7 @@ private:
     void thresholds() {
         std::vector<Date> days;
         for (const RideFacts& r : rides_)
-            if (std::any_of(r.bests.begin(), r.bests.end(), [&](const RideBest& b) { return alone(b); }) &&
+            if (std::any_of(r.bests.begin(), r.bests.end(), [](const RideBest& b) { return b.maximal; }) &&
                 (days.empty() || days.back() != r.day))
                 days.push_back(r.day);
         for (const Date day : days) {
@@ -418,7 +455,7 @@ private:
         for (size_t r = 0; r < rides_.size(); ++r) {
             const bool maximal =
                 std::any_of(rides_[r].bests.begin(), rides_[r].bests.end(),
-                            [&](const RideBest& b) { return b.seconds <= 1200 && alone(b); });
+                            [](const RideBest& b) { return b.seconds <= 1200 && b.maximal; });
             any = any || (maximal && !rides_[r].highBeats.empty());
             if (rides_[r].day > last - 365)
                 for (const double b : rides_[r].highBeats)
@@ -495,6 +532,7 @@ private:
         std::vector<double> sums;
         for (size_t d = 0; d < 7; ++d) {
             std::vector<double> hours;
+            hours.reserve(last.size());
             double ridden = 0;
             for (const auto& week : last) {
                 hours.push_back(week[d]);
@@ -508,18 +546,40 @@ private:
         out_.usualWeek = median(sums);
     }
 
-    /// Heart rate at a given power, and the bests, that step by over 4 % in one day and stay.
+    /// Power at a given heart rate that steps by over 4 % in one day and stays: rides on either side, brought
+    /// to one heart rate along the line both sides share.
     void meters() {
         constexpr size_t side = 10;
+        constexpr double steepest = 6; // W a beat
         std::vector<const RideFacts*> ridden;
         for (const RideFacts& r : rides_)
-            if (r.efficiency > 0)
+            if (r.steadyPower > 0)
                 ridden.push_back(&r);
         for (size_t i = side; i + side <= ridden.size();) {
+            const auto meanOf = [&](size_t from, double RideFacts::*what) {
+                double sum = 0;
+                for (size_t k = from; k < from + side; ++k)
+                    sum += ridden[k]->*what;
+                return sum / side;
+            };
+            double across = 0, along = 0, beats = 0;
+            for (const size_t from : {i - side, i}) {
+                const double p = meanOf(from, &RideFacts::steadyPower),
+                             h = meanOf(from, &RideFacts::steadyBeats);
+                beats += h / 2;
+                for (size_t k = from; k < from + side; ++k) {
+                    across += (ridden[k]->steadyBeats - h) * (ridden[k]->steadyPower - p);
+                    along += std::pow(ridden[k]->steadyBeats - h, 2);
+                }
+            }
+            const double slope = along > 0 ? std::clamp(across / along, 0.0, steepest) : 0;
+            const auto at = [&](size_t k) {
+                return ridden[k]->steadyPower - slope * (ridden[k]->steadyBeats - beats);
+            };
             std::vector<double> before, after;
             for (size_t k = 0; k < side; ++k) {
-                before.push_back(ridden[i - 1 - k]->efficiency);
-                after.push_back(ridden[i + k]->efficiency);
+                before.push_back(at(i - 1 - k));
+                after.push_back(at(i + k));
             }
             const double a = median(before), b = median(after), step = 100 * (b / a - 1);
             std::vector<double> offBefore, offAfter;
@@ -529,8 +589,7 @@ private:
                 offAfter.push_back(std::abs(v - b));
             const double noise = 1.48 * std::max(median(offBefore), median(offAfter));
             // Both sides near the step stand where their side does, so it came in one day.
-            const double near = (ridden[i]->efficiency + ridden[i + 1]->efficiency) / 2,
-                         far = (ridden[i - 1]->efficiency + ridden[i - 2]->efficiency) / 2;
+            const double near = (at(i) + at(i + 1)) / 2, far = (at(i - 1) + at(i - 2)) / 2;
             const bool sudden =
                 std::abs(near - b) < std::abs(near - a) && std::abs(far - a) < std::abs(far - b);
             if (std::abs(step) > 4 && std::abs(b - a) > 2.5 * noise && sudden) {

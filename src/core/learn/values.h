@@ -18,9 +18,10 @@ struct RideBest {
         0; ///< W, the best other effort of that length in the ride that shares nothing with it; 0 none
     double endHeartRate = 0; ///< bpm, mean of its last 30 s; 0 without
     bool falls = false;      ///< power falls after it, or the ride ends
-    bool rests = false;      ///< two minutes of rest lie inside
+    bool rests = false;      ///< two minutes of rest or an easy quarter lie inside
     bool fresh = true;       ///< no hard five minutes shortly before it
     bool openedHard = false; ///< the protocol's hard five minutes came before
+    bool maximal = false; ///< as far as an effort by itself and the record around it say; learnValues() says
 };
 
 /// What one ride says, so that its samples can go.
@@ -32,8 +33,8 @@ struct RideFacts {
     bool hasPower = false, hasHeartRate = false, outdoors = true;
     std::vector<RideBest> bests;
     std::vector<double>
-        highBeats;          ///< the highest 10-s means, spikes and cadence lock thrown out, highest first
-    double efficiency = 0;  ///< W/bpm of the steady part; 0 without
+        highBeats; ///< the highest 10-s means, spikes and cadence lock thrown out, highest first
+    double steadyPower = 0, steadyBeats = 0; ///< W and bpm, means of the steady part; 0 without
     double settledHour = 0; ///< bpm, mean of the last 20 min of its hardest 30–60 min; 0 without
     double hourPower = 0;   ///< W of those
 };

@@ -53,9 +53,8 @@ void placeAway(const Season& season, SeasonFrame& frame) {
             if (const double limit = *most * usual * count / 7; whole > limit) {
                 whole = limit;
                 frame.warnings.push_back("The camp of " + isoText(away.from) + " carries " +
-                                         std::to_string(static_cast<int>(whole + 0.5)) +
-                                         " points: no more than " + fixedText(*most) +
-                                         " of a usual week for a rider under care.");
+                                         std::to_string(std::lround(whole)) + " points: no more than " +
+                                         fixedText(*most) + " of a usual week for a rider under care.");
             }
         }
         // Day by day never the same: it grows over two days, and every fourth is an easy one (common
@@ -128,6 +127,7 @@ std::vector<double> guessedFitness(const Season& season) {
         hours += h;
     const double holds = 0.75 * hours * stressPerHour(Bands{0.8, 0.15, 0.05}, season.lowThreshold) / 7;
     std::vector<double> all;
+    all.reserve(static_cast<size_t>(season.dayCount()));
     for (int d = 0; d < season.dayCount(); ++d)
         all.push_back(season.before.fitness +
                       (std::max(holds, season.before.fitness) - season.before.fitness) *

@@ -92,7 +92,7 @@ public:
                 break;
             }
             days = std::move(fewer);
-            pattern = std::move(other);
+            pattern = other;
         }
         return pattern;
     }
