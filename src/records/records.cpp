@@ -36,6 +36,39 @@ Season completedSeason(const Season& bare, const RiderRecord& rider, const LoadH
     return s;
 }
 
+std::vector<DaySum> daySumsOf(const std::vector<RideRecord>& rides) {
+    std::map<Date, DaySum> days;
+    for (const RideRecord& r : rides) {
+        if (r.excluded)
+            continue;
+        DaySum& day = days[r.day];
+        day.day = r.day;
+        day.stress += r.score.stress.value_or(0);
+        day.byPower = day.byPower || r.score.method == StressMethod::Power;
+        day.unscored += r.score.stress ? 0 : 1;
+        day.unscoredHours += r.score.stress ? 0 : r.score.elapsed / 3600.0;
+    }
+    std::vector<DaySum> all;
+    for (const auto& each : days)
+        all.push_back(each.second);
+    return all;
+}
+
+Counted countRidden(const std::vector<DaySum>& days) {
+    Counted counted;
+    double points = 0;
+    for (const DaySum& d : days) {
+        counted.points[d.day] += d.stress;
+        counted.unscored += d.unscored;
+        points += d.stress;
+    }
+    counted.byHours = counted.unscored > 0 && points <= 0;
+    if (counted.byHours)
+        for (const DaySum& d : days)
+            counted.points[d.day] += usualPointsPerHour * d.unscoredHours;
+    return counted;
+}
+
 Moving movingOf(const RiderRecord& rider, Date day) {
     constexpr double bicycle = 8, ordinary = 75; // kg
     Moving m;

@@ -100,8 +100,24 @@ struct TestRecord {
 struct DaySum {
     Date day;
     double stress = 0;
-    bool byPower = false; ///< a ride of that day was scored by power
+    bool byPower = false;     ///< a ride of that day was scored by power
+    int unscored = 0;         ///< rides that carry no points
+    double unscoredHours = 0; ///< h from their first sample to their last
 };
+
+/// The days of a rider's rides; excluded ones left out.
+std::vector<DaySum> daySumsOf(const std::vector<RideRecord>& rides);
+
+/// What a record counts.
+struct Counted {
+    std::map<Date, double> points; ///< by day
+    int unscored = 0;              ///< rides that carry no points
+    bool byHours = false;          ///< not one ride carries any, so all count by their hours
+};
+
+/// Points as the rides carry them. Where not one carries any – a threshold is missing – usualPointsPerHour
+/// for an hour: unscored is not unridden.
+Counted countRidden(const std::vector<DaySum>& days);
 
 /// A day as it was planned, kept so that a plan shows before it is solved again and is known after the day
 /// has passed.

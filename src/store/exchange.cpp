@@ -427,7 +427,7 @@ namespace {
 Result<qint64> storeRider(Roster& roster, RiderFile& f,
                           const std::function<Result<QByteArray>(size_t place, RideRecord&)>& packedOf) {
     f.rider.id = 0;
-    const auto id = roster.saveRider(f.rider);
+    auto id = roster.saveRider(f.rider);
     if (!id)
         return id;
     std::vector<qint64> seasons;
@@ -436,7 +436,7 @@ Result<qint64> storeRider(Roster& roster, RiderFile& f,
         record.id = 0;
         record.rider = *id;
         record.branchedFrom.reset();
-        const auto season = roster.saveSeason(record);
+        auto season = roster.saveSeason(record);
         if (!season)
             return season;
         seasons.push_back(*season);

@@ -436,11 +436,14 @@ Result<std::map<qint64, std::vector<DaySum>>> Roster::daySums(Damage* damage) co
     std::map<qint64, std::vector<DaySum>> sums;
     const auto ok = sql::each(
         connection_->db,
-        QString("SELECT rider, day, sum(coalesce(stress, 0)), max(method=1) %1 WHERE aside_day IS NULL AND "
-                "excluded=0 GROUP BY rider, day")
+        QString(
+            "SELECT rider, day, sum(coalesce(stress, 0)), max(method=1), sum(stress IS NULL), "
+            "sum(CASE WHEN stress IS NULL THEN end_utc-start_utc ELSE 0 END) %1 WHERE aside_day IS NULL AND "
+            "excluded=0 GROUP BY rider, day")
             .arg(rideTables),
         {}, "Rides", damage, [&](sql::Row& row) {
-            const DaySum sum{row.day(1), row.number(2, 0, 1e6), row.flag(3)};
+            const DaySum sum{row.day(1), row.number(2, 0, 1e6), row.flag(3),
+                             static_cast<int>(row.number(4, 0, 1e6)), row.number(5, 0, 1e9) / 3600};
             if (row.wrong().isEmpty())
                 sums[row.id(0)].push_back(sum);
         });

@@ -103,7 +103,7 @@ const RideRecord* ChosenRider::rideById(qint64 id) const {
 
 void ChosenRider::readRides() {
     rides_.clear();
-    ridden_.clear();
+    counted_ = {};
     if (id_ != 0) {
         Damage damage;
         if (auto rides = roster_.file().rides(id_, &damage))
@@ -112,15 +112,19 @@ void ChosenRider::readRides() {
             emit notices_.failed(QString::fromStdString(rides.error().sentence));
         told(damage);
     }
-    for (const RideRecord& r : rides_)
-        if (!r.excluded)
-            ridden_[r.day] += r.score.stress.value_or(0);
+    counted_ = countRidden(daySumsOf(rides_));
     rebuildHistory();
+}
+
+double ChosenRider::pointsOf(const RideRecord& ride) const {
+    return ride.excluded      ? 0
+           : counted_.byHours ? usualPointsPerHour * ride.score.elapsed / 3600
+                              : ride.score.stress.value_or(0);
 }
 
 void ChosenRider::rebuildHistory() {
     LoadRecord record;
-    record.ridden = ridden_;
+    record.ridden = counted_.points;
     if (const RiderRecord* r = rider())
         record.usualWeekHours = r->usualWeekHours;
     if (season_) {
@@ -166,8 +170,8 @@ qint64 ChosenRider::seasonId() const {
 }
 
 double ChosenRider::riddenOn(Date day) const {
-    const auto found = ridden_.find(day);
-    return found == ridden_.end() ? 0 : found->second;
+    const auto found = counted_.points.find(day);
+    return found == counted_.points.end() ? 0 : found->second;
 }
 
 std::optional<SolvedDay> ChosenRider::plannedOn(Date day) const {
@@ -222,7 +226,7 @@ Season ChosenRider::completed(const Season& bare) const {
     const RiderRecord* r = rider();
     if (!r)
         return bare;
-    Season whole = completedSeason(bare, *r, *history_, ridden_, clock_.today());
+    Season whole = completedSeason(bare, *r, *history_, counted_.points, clock_.today());
     // In whole percent: one day more in the record does not make another season of it.
     if (const MissRate own = misses(); own.known)
         whole.rules.miss = std::min(mostMissed, std::round(100 * own.rate) / 100);

@@ -28,7 +28,11 @@ public:
     const std::vector<RideRecord>& rides() const { return rides_; }
     const RideRecord* rideById(qint64 ride) const;
     /// Points ridden, by day.
-    const std::map<Date, double>& ridden() const { return ridden_; }
+    const std::map<Date, double>& ridden() const { return counted_.points; }
+    /// What the record counts, and by what.
+    const Counted& counted() const { return counted_; }
+    /// What a ride of the record counts.
+    double pointsOf(const RideRecord& ride) const;
     double riddenOn(Date day) const;
     /// The rider's load up to today.
     const LoadHistory& history() const { return *history_; }
@@ -131,7 +135,7 @@ private:
     Clock& clock_;
     qint64 id_ = 0;
     std::vector<RideRecord> rides_;
-    std::map<Date, double> ridden_;
+    Counted counted_;
     std::unique_ptr<LoadHistory> history_;
     std::vector<SeasonRecord> seasons_;
     std::optional<Season> season_;

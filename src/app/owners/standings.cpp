@@ -51,11 +51,12 @@ Standing Standings::standingOf(const RiderRecord& who) const {
                         .value_or(std::map<qint64, std::vector<CheckIn>>{});
     LoadRecord record;
     std::optional<Date> lastPower;
-    for (const DaySum& d : (*sums_)[who.id]) {
-        record.ridden[d.day] = d.stress;
+    for (const DaySum& d : (*sums_)[who.id])
         if (d.byPower)
             lastPower = d.day;
-    }
+    const Counted counted = countRidden((*sums_)[who.id]);
+    record.ridden = counted.points;
+    s.unscored = counted.byHours ? counted.unscored : 0;
     const auto& ridden = record.ridden;
     const auto found = file.seasonInForce(who.id, &damage).value_or(std::nullopt);
     const Season* season = found ? &found->season : nullptr;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "app/owners/block_service.h"
+#include "app/owners/listening.h"
 #include "app/owners/plan_service.h"
 #include "app/owners/standings.h"
 
@@ -15,6 +16,7 @@ struct Workspace {
     PlanService plans{roster, chosen, notices, clock};
     BlockService blocks{roster, chosen, plans, notices, clock};
     Standings standings{roster, plans, clock};
+    Listening listening{roster, chosen, notices};
 
     Date today() const { return clock.today(); }
 };

@@ -3,6 +3,7 @@
 #include "app/review/plots.h"
 #include "app/shell/tables.h"
 #include "core/load/history.h"
+#include "core/review/attention.h"
 
 #include <QVBoxLayout>
 #include <cmath>
@@ -82,6 +83,9 @@ WeekPage::WeekPage(Workspace& workspace, QWidget* parent)
     ill_ = graph(feel_);
     resting_ = graph(heart_);
     feel_->axis(QCPAxis::atLeft)->setRange(0.7, 5.3);
+    unscored_ = wordsLabel({});
+    unscored_->setObjectName("unscoredWeeks");
+    layout->addWidget(unscored_);
     layout->addWidget(plot_, 5);
     words_ = wordsLabel(
         "Bars are ridden stress, the line is fitness. Check-ins run from 1 poor to 5 very good; a cross "
@@ -102,6 +106,10 @@ WeekPage::WeekPage(Workspace& workspace, QWidget* parent)
 
 void WeekPage::refresh() {
     const auto& ridden = workspace_.chosen.ridden();
+    const Counted& counted = workspace_.chosen.counted();
+    unscored_->setText(counted.byHours ? QString::fromStdString(unscoredSentence(counted.unscored))
+                                       : QString());
+    unscored_->setVisible(counted.byHours);
     QVector<double> days, stress, fitness, answered, wellness_y, illDays, illY, restDays, rest;
     if (!ridden.empty()) {
         const LoadHistory& history = workspace_.chosen.history();

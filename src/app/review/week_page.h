@@ -43,7 +43,7 @@ private:
     QCPBars* stress_;
     QCPGraph *fitness_, *wellness_, *ill_, *resting_;
     QTableWidget* table_;
-    QLabel* words_;
+    QLabel *unscored_, *words_;
 };
 
 } // namespace marram

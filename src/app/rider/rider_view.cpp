@@ -10,7 +10,8 @@ namespace marram {
 
 RiderView::RiderView(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), pages_(new Pages),
-      values_(new ValuesPage(workspace)), life_(new LifePage(workspace)), tests_(new TestsPage(workspace)) {
+      values_(new ValuesPage(workspace)), life_(new LifePage(workspace)), tests_(new TestsPage(workspace)),
+      record_(new RecordPage(workspace)) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(0, 0, 0, 0);
     outer->addWidget(stack_);
@@ -28,6 +29,13 @@ RiderView::RiderView(Workspace& workspace, QWidget* parent)
     pages_->addPage("What they can do", scrolled(values_));
     pages_->addPage("Hours and life", scrolled(life_));
     pages_->addPage("Tests", scrolled(tests_));
+    pages_->addPage("What the record says", scrolled(record_));
+    connect(record_, &RecordPage::wantsRide, this, &RiderView::wantsRide);
+    connect(record_, &RecordPage::wantsImport, this, &RiderView::wantsImport);
+    connect(&workspace_.listening, &Listening::changed, this, [this] {
+        if (isVisible())
+            fillNeeds();
+    });
     auto* page = new QWidget;
     auto* inside = new QVBoxLayout(page);
     inside->setContentsMargins(32, 14, 32, 12);
@@ -68,6 +76,7 @@ void RiderView::refresh() {
     values_->refresh();
     life_->refresh();
     tests_->refresh();
+    record_->refresh();
 }
 
 namespace {
@@ -79,15 +88,20 @@ QString skippedKey(const QString& roster, qint64 rider, const QString& need) {
 
 } // namespace
 
-std::vector<RiderNeed> riderNeeds(const RiderRecord& r, bool loadKnown) {
+std::vector<RiderNeed> riderNeeds(const RiderRecord& r, bool loadKnown, const Counted& counted) {
     std::vector<RiderNeed> needs;
+    if (counted.byHours)
+        needs.push_back(
+            {"record", (counted.unscored == 1 ? QString("The one ride carries no points")
+                                              : QString("%1 rides carry no points").arg(counted.unscored)) +
+                           ": a threshold is missing, and until it is known an hour counts 50."});
     if (r.hours == guessedHours)
         needs.push_back(
             {"hours", "Hours by weekday: those shown are a guess, and the season fits itself into them."});
     const auto& v = r.values;
     const bool beats =
         !v.of(Quantity::ThresholdHeartRate).empty() && !v.of(Quantity::RestingHeartRate).empty();
-    if (v.of(Quantity::ThresholdPower).empty() && !beats)
+    if (v.of(Quantity::ThresholdPower).empty() && !beats && !counted.byHours)
         needs.push_back({"threshold",
                          "Threshold power, or threshold and resting heart rate: without one, rides have no "
                          "points and there are no zones."});
@@ -105,13 +119,23 @@ void RiderView::fillNeeds() {
     if (r) {
         const QStringList skipped = QSettings().value("skippedNeeds").toStringList();
         const QString link = shore().tide.name();
-        for (const RiderNeed& n : riderNeeds(*r, workspace_.chosen.history().known()))
+        for (const RiderNeed& n :
+             riderNeeds(*r, workspace_.chosen.history().known(), workspace_.chosen.counted())) {
+            // What the record proposes in its place, once it was read.
+            QString proposed;
+            if (n.key == "record")
+                for (const ValueProposal& p : workspace_.listening.proposals())
+                    if (p.kind == ValueProposal::Kind::Value && p.quantity == Quantity::ThresholdPower)
+                        proposed = QString(p.atLeast ? " At least %1 W is proposed from %2."
+                                                     : " %1 W is proposed from %2.")
+                                       .arg(p.value, 0, 'f', 0)
+                                       .arg(QString::fromStdString(dayText(p.from, workspace_.today())));
             if (!skipped.contains(skippedKey(workspace_.roster.path(), r->id, n.key)))
                 html +=
-                    QString(
-                        "<p style='margin:0 0 3px 0'>%1 &nbsp;<a href='enter:%2' style='color:%3'>Enter</a> "
-                        "&nbsp;<a href='skip:%2' style='color:%3'>Skip</a></p>")
-                        .arg(n.what, n.key, link);
+                    QString("<p style='margin:0 0 3px 0'>%1 &nbsp;<a href='enter:%2' style='color:%3'>%4</a> "
+                            "&nbsp;<a href='skip:%2' style='color:%3'>Skip</a></p>")
+                        .arg(n.what + proposed, n.key, link, n.key == "record" ? "Look" : "Enter");
+        }
     }
     needs_->setText(html);
     needs_->setVisible(!html.isEmpty());
@@ -125,6 +149,10 @@ void RiderView::followNeed(const QString& link) {
         skipped << skippedKey(workspace_.roster.path(), workspace_.chosen.id(), key);
         settings.setValue("skippedNeeds", skipped);
         fillNeeds();
+        return;
+    }
+    if (key == "record") {
+        openRecord();
         return;
     }
     pages_->open(key == "threshold" ? 0 : 1);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "app/rider/life_page.h"
+#include "app/rider/record_page.h"
 #include "app/rider/tests_page.h"
 #include "app/rider/values_page.h"
 #include "app/shell/pages.h"
@@ -13,7 +14,8 @@ struct RiderNeed {
     QString what; ///< and what is lost without it, a sentence
 };
 /// What a new rider is asked for, most needed first. Pure.
-std::vector<RiderNeed> riderNeeds(const RiderRecord& rider, bool loadKnown);
+/// Where rides carry no points, the record may say what is missing.
+std::vector<RiderNeed> riderNeeds(const RiderRecord& rider, bool loadKnown, const Counted& counted = {});
 
 /// One rider: what they can do, the life around it, and their tests.
 class RiderView : public QWidget {
@@ -21,12 +23,15 @@ class RiderView : public QWidget {
 public:
     explicit RiderView(Workspace& workspace, QWidget* parent = nullptr);
     void openTests() { pages_->open(2); }
+    void openRecord() { pages_->open(3); }
     void openPage(int page) { pages_->open(page); }
     /// For a rider just added: their page, with the name chosen for typing.
     void nameFirst();
 
 signals:
     void wantsRider(); ///< a new one
+    void wantsRide(qint64 ride);
+    void wantsImport();
 
 protected:
     void showEvent(QShowEvent*) override;
@@ -43,6 +48,7 @@ private:
     ValuesPage* values_;
     LifePage* life_;
     TestsPage* tests_;
+    RecordPage* record_;
     QLabel* needs_;
     bool stale_ = false; ///< something changed while nobody looked
 };

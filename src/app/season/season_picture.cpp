@@ -35,7 +35,7 @@ void fillWeeks(const Workspace& workspace, SeasonPicture& p) {
         if (r.excluded)
             continue;
         Done& week = done[monday(r.day)];
-        (r.score.bandSeconds ? week.inBands : week.whole) += r.score.stress.value_or(0);
+        (r.score.bandSeconds ? week.inBands : week.whole) += workspace.chosen.pointsOf(r);
         if (r.score.bandSeconds) {
             week.hours.low += r.score.bandSeconds->low / 3600;
             week.hours.middle += r.score.bandSeconds->middle / 3600;
@@ -99,6 +99,7 @@ SeasonPicture pictureOf(const Workspace& workspace) {
     p.today = workspace.today();
     if (const RiderRecord* r = workspace.chosen.rider())
         p.season.hours = r->hours;
+    p.counted = workspace.chosen.counted().byHours ? workspace.chosen.counted().unscored : 0;
     if (const auto of = workspace.plans.shown()) {
         // The season is the one this plan is of, not the one that may be being solved.
         p.season = of->season;

@@ -28,6 +28,7 @@ struct SeasonPicture {
     std::vector<Limit> limits;             ///< of this plan, once worked out
     bool explained = false;                ///< they are
     LoadState before;                      ///< the rider's, as the season begins
+    int counted = 0; ///< rides without points that count by their hours; 0 where rides carry points
     bool hasPlan = false;
     Date today;
     std::map<Date, Sediment> planned; ///< by Monday, also for weeks gone by

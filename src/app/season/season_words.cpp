@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_words.h"
 #include "app/theme/theme.h"
+#include "core/review/attention.h"
 
 #include <algorithm>
 #include <cmath>
@@ -258,6 +259,8 @@ QString inspectDay(const SeasonPicture& picture, Date date) {
 QString inspectSeason(const SeasonPicture& picture) {
     QString out;
     QStringList given, remarks;
+    if (picture.counted > 0)
+        remarks << q(unscoredSentence(picture.counted));
     for (const Relaxed& r : picture.plan.relaxed)
         given << q(r.text);
     for (const std::string& w : picture.plan.warnings)

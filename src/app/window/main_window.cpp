@@ -101,6 +101,14 @@ MainWindow::MainWindow(Workspace& workspace)
         rides_->showRide(ride);
     });
     connect(rider_, &RiderView::wantsRider, this, &MainWindow::addRider);
+    connect(rider_, &RiderView::wantsRide, this, [this](qint64 ride) {
+        go(Place::Rides);
+        rides_->showRide(ride);
+    });
+    connect(rider_, &RiderView::wantsImport, this, [this] {
+        go(Place::Rides);
+        rides_->chooseFiles();
+    });
     connect(review_, &ReviewView::wantsRide, this, [this](qint64 ride) {
         go(Place::Rides);
         rides_->showRide(ride);
@@ -232,6 +240,13 @@ void MainWindow::makeActions() {
         [this] {
             go(Place::Rider);
             rider_->openTests();
+        },
+        true);
+    act(
+        "What the record says of the rider|propose threshold listen values estimate", {},
+        [this] {
+            go(Place::Rider);
+            rider_->openRecord();
         },
         true);
     act(

@@ -19,7 +19,8 @@ void settle(Workspace& workspace) {
     while (clock.elapsed() < 4000 && (!workspace.plans.solved() || workspace.plans.limits().empty()) &&
            workspace.chosen.season())
         QApplication::processEvents(QEventLoop::AllEvents, 20);
-    while (clock.elapsed() < 6000 && workspace.blocks.solving())
+    while ((clock.elapsed() < 6000 && workspace.blocks.solving()) ||
+           (clock.elapsed() < 60000 && workspace.listening.reading()))
         QApplication::processEvents(QEventLoop::AllEvents, 20);
     for (int i = 0; i < 5; ++i)
         QApplication::processEvents(QEventLoop::AllEvents, 20);
@@ -109,7 +110,7 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     window.rosterView().openCheckIns();
     take("check-ins");
     window.go(Place::Rider);
-    for (const auto& [page, name] : {std::pair{0, "rider"}, {1, "rider-life"}, {2, "rider-tests"}}) {
+    for (const auto& [page, name] : {std::pair{0, "rider"}, {1, "rider-life"}, {2, "rider-tests"}, {3, "rider-record"}}) {
         window.riderView().openPage(page);
         take(name);
     }
@@ -118,8 +119,6 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     window.ridesView().showRide(hardestRide(workspace));
     panel.derive("stress");
     take("rides");
-    panel.openPage(1);
-    take("rides-efforts");
     panel.trace().select({1800, 3000});
     // One with repetitions over what was meant.
     for (const RideRecord& r : workspace.chosen.rides())

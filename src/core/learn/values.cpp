@@ -15,14 +15,14 @@ constexpr std::array lengths{120, 180, 240, 300, 360, 480, 600, 720, 900, 1200, 
 constexpr int windowDays = 56;
 constexpr double thresholdOfCritical = 0.96, ofTwenty = 0.91, ofTwentyOpened = 0.95, boundOfTwenty = 0.9;
 constexpr double bandOfTwenty = 0.035, leastBand = 0.02;
-constexpr double highShare = 0.92, belowCurve = 0.97;
+constexpr double highShare = 0.93, belowCurve = 0.97;
 /// A maximal effort stands so far over the rider's usual mean power: what a length holds over threshold, and
 /// usual riding at 80 % of it at most. (15 % is asked of any; easy riding alone reaches that.)
 double overUsual(int seconds) {
     return std::max(1.15, 1.2 * (1 + 75.0 / seconds) / (1 + 75.0 / 2400));
 }
 /// A stretch of two minutes under this share of an effort is a rest, whatever it is ridden at.
-constexpr double restShare = 0.7, easyQuarter = 0.8;
+constexpr double restShare = 0.7, easyQuarter = 0.88, mostEasy = 0.08, wellAbove = 1.1;
 constexpr int restSeconds = 120, smoothing = 30;
 /// Efforts of one ride within this share of each other are repetitions; so many days within this share in
 /// eight weeks before and after are a habit.
@@ -178,13 +178,18 @@ RideFacts factsOf(const std::string& file, const Ride& ride, Date localDay) {
                 b.second = std::max(b.second, power.total(i, i + length) / length);
         b.endHeartRate =
             heart.seen(std::max(at, end - 30), end) >= 15 ? heart.mean(std::max(at, end - 30), end) : 0;
+        if (const int from = std::max(at + 240, end - 1200); heart.seen(from, end) > (end - from) / 2)
+            b.settledHeartRate = heart.mean(from, end);
         b.falls = end + 45 >= n ||
                   power.total(end, std::min(n, end + 120)) / std::min(120, n - end) < 0.8 * b.power;
-        int resting = 0;
+        int resting = 0, easy = 0;
         for (int i = at; i + smoothing <= end; ++i) {
-            resting = power.total(i, i + smoothing) < restShare * b.power * smoothing ? resting + 1 : 0;
+            const bool rest = power.total(i, i + smoothing) < restShare * b.power * smoothing;
+            resting = rest ? resting + 1 : 0;
+            easy += rest ? 1 : 0;
             b.rests = b.rests || resting + smoothing > restSeconds;
         }
+        b.rests = b.rests || easy > mostEasy * length; // repetitions and their short rests
         // Nor is it one effort where a quarter of it was ridden easily.
         for (int quarter = 0; quarter < 4; ++quarter) {
             const int from = at + quarter * length / 4, to = at + (quarter + 1) * length / 4;
@@ -195,11 +200,11 @@ RideFacts factsOf(const std::string& file, const Ride& ride, Date localDay) {
             if (power.total(i, i + 240) / 240 > 1.03 * b.power)
                 b.openedHard = true;
         b.fresh = at == 0 || power.total(0, at) / std::max(1, at) < 0.85 * b.power;
+        // Nor where a third of it was ridden well above it twice: those were the efforts.
+        for (const RideBest& shorter : f.bests)
+            b.rests = b.rests || (3 * shorter.seconds <= length && shorter.power > wellAbove * b.power &&
+                                  shorter.second > wellAbove * b.power);
         f.bests.push_back(b);
-        if (length >= 1800 && heart.seen(end - 1200, end) > 600 && b.power > f.hourPower * 0.97) {
-            f.settledHour = heart.mean(end - 1200, end);
-            f.hourPower = b.power;
-        }
     }
     // Where power and heart rate are both there and the rider rides steadily.
     double p = 0, h = 0;
@@ -476,18 +481,25 @@ private:
             if (t.atLeast)
                 continue;
             const RideFacts* best = nullptr;
-            for (const RideFacts& r : rides_)
-                if (r.settledHour > 0 && r.hourPower >= 0.93 * t.value && r.hourPower <= 1.08 * t.value &&
-                    std::abs(r.day - t.from) <= 120 && (!best || r.hourPower > best->hourPower))
-                    best = &r;
-            double beats = best ? best->settledHour : 0;
+            double beats = 0, power = 0;
             std::vector<double> settled;
-            if (!best)
-                for (const RideFacts& r : rides_)
-                    for (const RideBest& b : r.bests)
-                        if (b.seconds >= 480 && b.power >= 0.95 * t.value && b.power <= 1.05 * t.value &&
-                            b.endHeartRate > 0 && std::abs(r.day - t.from) <= 120)
-                            settled.push_back(b.endHeartRate);
+            for (const RideFacts& r : rides_) {
+                double longest = 0; // the longest effort near threshold of each ride
+                for (const RideBest& b : r.bests) {
+                    if (b.settledHeartRate <= 0 || std::abs(r.day - t.from) > 120)
+                        continue;
+                    if (b.seconds >= 1800 && b.maximal && b.power > power) {
+                        best = &r;
+                        beats = b.settledHeartRate;
+                        power = b.power;
+                    }
+                    if (b.seconds >= 480 && !b.rests && !b.maximal && b.power >= 0.95 * t.value &&
+                        b.power <= 1.05 * t.value)
+                        longest = b.settledHeartRate;
+                }
+                if (longest > 0)
+                    settled.push_back(longest);
+            }
             if (!best && settled.size() >= 2)
                 beats = median(settled);
             if (beats <= 0)
@@ -500,8 +512,8 @@ private:
             v.value = beats;
             v.low = beats - 4;
             v.high = beats + 4;
-            v.why = best ? "The last 20 minutes of a hard half hour or longer."
-                         : "The end of efforts near threshold power.";
+            v.why = best ? "The last 20 minutes of a maximal half hour or longer."
+                         : "The settled part of efforts near threshold power.";
             if (best)
                 v.rides = {best->file};
             out_.thresholdHeartRate.push_back(v);
@@ -577,12 +589,16 @@ private:
                 return ridden[k]->steadyPower - slope * (ridden[k]->steadyBeats - beats);
             };
             std::vector<double> before, after;
+            before.reserve(side);
+            after.reserve(side);
             for (size_t k = 0; k < side; ++k) {
                 before.push_back(at(i - 1 - k));
                 after.push_back(at(i + k));
             }
             const double a = median(before), b = median(after), step = 100 * (b / a - 1);
             std::vector<double> offBefore, offAfter;
+            offBefore.reserve(side);
+            offAfter.reserve(side);
             for (const double v : before)
                 offBefore.push_back(std::abs(v - a));
             for (const double v : after)

@@ -16,11 +16,12 @@ struct RideBest {
     double power = 0; ///< W, mean
     double second =
         0; ///< W, the best other effort of that length in the ride that shares nothing with it; 0 none
-    double endHeartRate = 0; ///< bpm, mean of its last 30 s; 0 without
-    bool falls = false;      ///< power falls after it, or the ride ends
-    bool rests = false;      ///< two minutes of rest or an easy quarter lie inside
-    bool fresh = true;       ///< no hard five minutes shortly before it
-    bool openedHard = false; ///< the protocol's hard five minutes came before
+    double endHeartRate = 0;     ///< bpm, mean of its last 30 s; 0 without
+    double settledHeartRate = 0; ///< bpm, mean from its fifth minute on, its last 20 min at most; 0 without
+    bool falls = false;          ///< power falls after it, or the ride ends
+    bool rests = false;          ///< two minutes of rest or an easy quarter lie inside
+    bool fresh = true;           ///< no hard five minutes shortly before it
+    bool openedHard = false;     ///< the protocol's hard five minutes came before
     bool maximal = false; ///< as far as an effort by itself and the record around it say; learnValues() says
 };
 
@@ -35,8 +36,6 @@ struct RideFacts {
     std::vector<double>
         highBeats; ///< the highest 10-s means, spikes and cadence lock thrown out, highest first
     double steadyPower = 0, steadyBeats = 0; ///< W and bpm, means of the steady part; 0 without
-    double settledHour = 0; ///< bpm, mean of the last 20 min of its hardest 30–60 min; 0 without
-    double hourPower = 0;   ///< W of those
 };
 
 /// Reads what a ride says. `localDay` is the date it started on where it was ridden.

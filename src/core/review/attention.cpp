@@ -20,6 +20,13 @@ std::string days(int n) {
 
 } // namespace
 
+std::string unscoredSentence(int rides) {
+    return (rides == 1 ? std::string("The one ride carries no points")
+                       : std::to_string(rides) + " rides carry no points") +
+           ": a threshold is missing. Until it is known an hour ridden counts 50; what the record proposes "
+           "stands under Rider.";
+}
+
 std::vector<Reason> reasonsToLook(const Standing& s) {
     std::vector<Reason> all;
     const auto add = [&](int urgency, std::string sentence) {
@@ -27,20 +34,22 @@ std::vector<Reason> reasonsToLook(const Standing& s) {
     };
     for (const Concern& c : s.checkIns)
         add(c.urgency, c.sentence);
-    if (s.deepDays >= 14)
+    if (s.deepDays >= 14 && s.unscored == 0)
         add(93, "Form has been under −30 for " + days(s.deepDays) +
                     ": unload now; fatigue that does not lift in two weeks belongs to a doctor.");
     const int toRace = s.nextRaceDay ? *s.nextRaceDay - s.today : 9999;
     if (s.nextRace && toRace <= 14 && s.raceMiss > 0.05)
         add(90, *s.nextRace + (toRace == 0 ? " is today" : " is " + days(toRace) + " away") +
                     " and form will miss its gate by " + number(s.raceMiss, 1) + ".");
-    if (s.lastRide && s.state.form() < -30 && s.deepDays < 14)
+    if (s.lastRide && s.unscored == 0 && s.state.form() < -30 && s.deepDays < 14)
         add(85, "Form is " + number(s.state.form(), 0) + ": ask how they feel before anything hard.");
     if (s.lastRide && !s.loadKnown)
         add(48,
             "The record is too short to say what they are used to: enter the hours of a usual week lately, "
             "under Rider.");
-    if (s.lastRide && s.loadKnown && s.ramp > s.rampLimit + 0.05)
+    if (s.unscored > 0)
+        add(75, unscoredSentence(s.unscored));
+    if (s.lastRide && s.unscored == 0 && s.loadKnown && s.ramp > s.rampLimit + 0.05)
         add(70, "Fitness rose by " + number(s.ramp, 1) + " in a week, over the limit of " +
                     number(s.rampLimit, 1) + ": hold back.");
     if (!s.missedKey.empty())
@@ -54,7 +63,7 @@ std::vector<Reason> reasonsToLook(const Standing& s) {
         add(50, "No ride for " + days(s.today - *s.lastRide) + ".");
     if (s.testDue)
         add(40, *s.testDue);
-    if (s.hasPower && s.lastRide && !s.thresholdFrom)
+    if (s.hasPower && s.lastRide && !s.thresholdFrom && s.unscored == 0)
         add(45, "No threshold power yet, so rides by power have no stress: enter one, or run a test.");
     else if (s.hasPower && s.thresholdFrom && s.today - *s.thresholdFrom > thresholdDays)
         add(35, "Threshold is from " + dayText(*s.thresholdFrom) + ", " +

@@ -25,9 +25,13 @@ struct Standing {
     bool loadKnown = true;              ///< what came before the record is known (load/history.h)
     std::optional<Date> thresholdFrom;  ///< since when the threshold in force holds
     bool hasPower = true;               ///< trains with a power meter
+    int unscored = 0;                   ///< rides without points, where not one carries any
     std::optional<std::string> testDue; ///< a test due today or before, in a sentence
     bool away = false;                  ///< a planned holiday: nothing is expected
 };
+
+/// What is said of a record of which not one ride carries points, wherever something rests on it.
+std::string unscoredSentence(int rides);
 
 /// One reason to look at a rider.
 struct Reason {

@@ -1,0 +1,61 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "app/owners/chosen_rider.h"
+#include "app/owners/worker.h"
+#include "records/proposed.h"
+#include <map>
+#include <memory>
+
+namespace marram {
+
+/// What a rider's recordings were found to say.
+struct Heard {
+    qint64 rider = 0;
+    LearntValues values; ///< rides by their id as text
+    int unread = 0;      ///< recordings that could not be read
+};
+
+/// Reads the recordings of the chosen rider for the values they hold, beside the interface: each ride once,
+/// and again only when it becomes another. It begins by itself where rides carry no points, else when asked.
+class Listening : public QObject {
+    Q_OBJECT
+public:
+    Listening(OpenRoster& roster, ChosenRider& rider, Notices& notices, QObject* parent = nullptr);
+
+    /// Reads what has not been read.
+    void listen();
+    /// Stops reading; what was read stays.
+    void cancel() { work_.cancel(); }
+    bool reading() const { return work_.busy(); }
+    int done() const { return done_; }
+    int total() const { return total_; }
+
+    /// What the chosen rider's record says as it is now; null until all of it was read.
+    std::shared_ptr<const Heard> heard() const;
+    /// What of it is not entered.
+    std::vector<ValueProposal> proposals() const;
+    /// Takes proposals, in one step to undo.
+    void take(qint64 rider, const std::vector<ValueProposal>& chosen);
+
+signals:
+    void changed(); ///< what is heard, how far reading is, or that it ended
+
+private:
+    struct Read {
+        QByteArray of; ///< what the ride was: its content and corrections
+        std::optional<RideFacts> facts;
+    };
+    static QByteArray keyOf(const RideRecord& ride);
+    void follow();
+    bool complete() const;
+
+    OpenRoster& roster_;
+    ChosenRider& rider_;
+    Notices& notices_;
+    std::map<qint64, Read> read_; ///< by ride, of every rider of this roster
+    mutable std::shared_ptr<const Heard> heard_;
+    int done_ = 0, total_ = 0;
+    Worker work_;
+};
+
+} // namespace marram

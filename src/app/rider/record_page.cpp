@@ -1,0 +1,326 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/rider/record_page.h"
+#include "app/shell/dates.h"
+#include "app/shell/tables.h"
+
+#include <QHBoxLayout>
+#include <QVBoxLayout>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+enum Column { Take, What, From, Value, Band, Entered, Why };
+
+QString lengthText(double h) {
+    const int minutes = static_cast<int>(std::lround(60 * h));
+    return minutes % 60 == 0 ? QString("%1 h").arg(minutes / 60)
+                             : QString("%1 h %2 min").arg(minutes / 60).arg(minutes % 60, 2, 10, QChar('0'));
+}
+
+QString whatText(const ValueProposal& p) {
+    if (p.kind == ValueProposal::Kind::Hours)
+        return "Hours of a week";
+    return wordsFor(p.quantity).name;
+}
+
+QString valueText(const ValueProposal& p, double value) {
+    if (p.kind == ValueProposal::Kind::Hours) {
+        QStringList days;
+        for (const double h : p.hours)
+            days << QString::number(h);
+        return days.join(" · ");
+    }
+    return (p.atLeast ? QString("at least ") : QString()) +
+           QString("%1 %2").arg(value, 0, 'f', wordsFor(p.quantity).decimals).arg(wordsFor(p.quantity).unit);
+}
+
+QString day(Date d, Date today) {
+    return QString::fromStdString(dayText(d, today));
+}
+
+} // namespace
+
+QString describeRecord(const Heard& heard, const std::vector<RideRecord>& rides, Date today) {
+    const LearntValues& v = heard.values;
+    QStringList out;
+    std::optional<Date> first, last;
+    for (const RideRecord& r : rides) {
+        if (r.excluded)
+            continue;
+        first = std::min(first.value_or(r.day), r.day);
+        last = std::max(last.value_or(r.day), r.day);
+    }
+    if (first)
+        out << (v.rides == 1 ? QString("One ride, on %1.").arg(day(*first, today))
+                             : QString("%1 rides, from %2 to %3.")
+                                   .arg(v.rides)
+                                   .arg(day(*first, today), day(*last, today)));
+    if (v.usualWeek > 0)
+        out << QString("A usual week has %1, the longest ride %2.")
+                   .arg(lengthText(v.usualWeek), lengthText(v.longestRide));
+    for (const auto& gap : v.gaps)
+        out << QString("Nothing was ridden from %1 to %2, %3 weeks.")
+                   .arg(day(gap.from, today), day(gap.to, today))
+                   .arg((gap.to - gap.from + 1) / 7);
+    for (const auto& m : v.meterChanges)
+        out << QString("On %1 the power that goes with a heart rate stepped by %2 %, and stayed: was the "
+                       "meter changed? Values of before and after don't compare then.")
+                   .arg(day(m.day, today), QString::fromStdString(signedText(m.stepPercent, 0)));
+    if (heard.unread > 0)
+        out << (heard.unread == 1 ? QString("One recording could not be read.")
+                                  : QString("%1 recordings could not be read.").arg(heard.unread));
+    return out.join(' ');
+}
+
+QString bandText(const ValueProposal& p) {
+    if (p.kind == ValueProposal::Kind::Hours)
+        return {};
+    if (!p.high)
+        return "this or more";
+    const int decimals = wordsFor(p.quantity).decimals;
+    return QString("%1–%2").arg(p.low, 0, 'f', decimals).arg(*p.high, 0, 'f', decimals);
+}
+
+RecordPage::RecordPage(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), words_(wordsLabel({})), rides_(wordsLabel({})),
+      progressWords_(new QLabel), underWay_(new QWidget), progress_(new QProgressBar),
+      strip_(new RecordStrip),
+      table_(quietTable({"", "What", "From", "Value", "80 % band", "Entered", "Why"}, "recordProposals", 3)),
+      take_(new QPushButton("Take what is ticked")), takeOne_(new QPushButton("Take this one")),
+      import_(new QPushButton("Bring rides in")) {
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 6, 8, 0);
+    layout->addWidget(headingLabel("What the record says"));
+    words_->setObjectName("recordWords");
+    layout->addWidget(words_);
+    layout->addWidget(import_, 0, Qt::AlignLeft);
+    auto* bar = new QHBoxLayout(underWay_);
+    bar->setContentsMargins(0, 0, 0, 0);
+    auto* cancel = new QPushButton("Cancel");
+    cancel->setObjectName("cancelListening");
+    bar->addWidget(progressWords_);
+    bar->addWidget(progress_, 1);
+    bar->addWidget(cancel);
+    layout->addWidget(underWay_);
+    layout->addWidget(strip_, 2);
+    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+    table_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
+                            QAbstractItemView::AnyKeyPressed);
+    table_->horizontalHeader()->setStretchLastSection(true);
+    table_->setWordWrap(true);
+    table_->setMinimumHeight(qRound(150 * textScale()));
+    layout->addWidget(table_, 3);
+    rides_->setObjectName("recordRides");
+    rides_->setTextInteractionFlags(Qt::TextBrowserInteraction);
+    layout->addWidget(rides_);
+    auto* buttons = new QHBoxLayout;
+    take_->setObjectName("takeTicked");
+    takeOne_->setObjectName("takeOne");
+    import_->setObjectName("recordImport");
+    buttons->addWidget(take_);
+    buttons->addWidget(takeOne_);
+    buttons->addStretch();
+    layout->addLayout(buttons);
+    connect(cancel, &QPushButton::clicked, this, [this] { workspace_.listening.cancel(); });
+    connect(import_, &QPushButton::clicked, this, [this] {
+        if (workspace_.chosen.rides().empty())
+            emit wantsImport();
+        else
+            workspace_.listening.listen();
+    });
+    connect(take_, &QPushButton::clicked, this, &RecordPage::takeTicked);
+    connect(takeOne_, &QPushButton::clicked, this, &RecordPage::takeRow);
+    connect(table_, &QTableWidget::cellChanged, this, &RecordPage::changeValue);
+    connect(table_, &QTableWidget::currentCellChanged, this, [this] { showRides(); });
+    connect(rides_, &QLabel::linkActivated, this,
+            [this](const QString& link) { emit wantsRide(link.mid(5).toLongLong()); });
+    connect(&workspace_.listening, &Listening::changed, this, [this] {
+        if (isVisible())
+            fill();
+    });
+    whenTyped(table_, this, [this] { fill(); });
+}
+
+void RecordPage::showEvent(QShowEvent*) {
+    refresh();
+}
+
+void RecordPage::refresh() {
+    if (!isVisible())
+        return;
+    // Opening the page asks for it.
+    if (!workspace_.listening.heard() && !workspace_.listening.reading() &&
+        !workspace_.chosen.rides().empty() && !workspace_.roster.importing() &&
+        subject_ != workspace_.chosen.id())
+        workspace_.listening.listen();
+    fill();
+}
+
+void RecordPage::fill() {
+    const auto& listening = workspace_.listening;
+    const auto heard = listening.heard();
+    const bool rides = !workspace_.chosen.rides().empty();
+    underWay_->setVisible(listening.reading());
+    progressWords_->setText(QString("Reading %1 of %2").arg(listening.done()).arg(listening.total()));
+    progress_->setRange(0, std::max(1, listening.total()));
+    progress_->setValue(listening.done());
+    import_->setVisible(!rides || (!heard && !listening.reading()));
+    import_->setText(rides ? "Read the record" : "Bring rides in");
+    for (QWidget* w : std::initializer_list<QWidget*>{strip_, table_, rides_, take_, takeOne_})
+        w->setVisible(heard != nullptr);
+    if (!heard) {
+        words_->setText(
+            !rides ? QString("There are no rides yet. Dropped under Rides, a folder of them is read "
+                             "for thresholds, heart rates and hours, and what it says is proposed "
+                             "here.")
+            : listening.reading() ? QString("The recordings are read for what they say of the rider.")
+                                  : QString("The record has not been read to its end."));
+        subject_ = rides ? workspace_.chosen.id() : 0;
+        return;
+    }
+    strip_->show(heard->values, workspace_.chosen.rides(),
+                 workspace_.chosen.rider()->values.of(Quantity::ThresholdPower));
+    fillProposals();
+    QString words = describeRecord(*heard, workspace_.chosen.rides(), workspace_.today());
+    if (rows_.empty())
+        words += heard->values.thresholdPower.empty() && !heard->values.maxHeartRate
+                     ? QString(" It holds nothing to propose: no power, no hard effort with heart rate.")
+                     : QString(" What is entered agrees with it.");
+    words_->setText(words);
+}
+
+QString RecordPage::keyOf(const ValueProposal& p) const {
+    return QString("%1 %2 %3 %4")
+        .arg(subject_)
+        .arg(static_cast<int>(p.kind))
+        .arg(static_cast<int>(p.quantity))
+        .arg(p.from.days);
+}
+
+void RecordPage::fillProposals() {
+    if (isBeingTyped(table_))
+        return; // filled when the typing has ended
+    filling_ = true;
+    const QString chosen = table_->currentRow() >= 0 && table_->currentRow() < static_cast<int>(rows_.size())
+                               ? keyOf(rows_[static_cast<size_t>(table_->currentRow())])
+                               : QString();
+    subject_ = workspace_.chosen.id();
+    setSubject(table_, subject_);
+    rows_ = workspace_.listening.proposals();
+    const Date today = workspace_.today();
+    table_->setRowCount(static_cast<int>(rows_.size()));
+    int current = rows_.empty() ? -1 : 0;
+    for (int row = 0; row < table_->rowCount(); ++row) {
+        ValueProposal& p = rows_[static_cast<size_t>(row)];
+        const QString key = keyOf(p);
+        if (const auto other = changed_.find(key); other != changed_.end())
+            p.value = other->second;
+        if (key == chosen)
+            current = row;
+        auto* tick = new QTableWidgetItem;
+        tick->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
+        tick->setCheckState(left_.contains(key) ? Qt::Unchecked : Qt::Checked);
+        table_->setItem(row, Take, tick);
+        const auto put = [&](int column, const QString& text, bool right, bool editable = false) {
+            auto* cell = tableCell(text, right);
+            if (!editable)
+                cell->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+            cell->setToolTip(column == Why ? text : QString());
+            table_->setItem(row, column, cell);
+        };
+        const bool value = p.kind == ValueProposal::Kind::Value;
+        put(What, whatText(p), false);
+        put(From, value ? day(p.from, today) : QString(), false);
+        put(Value, valueText(p, p.value), true, value);
+        put(Band, bandText(p), true);
+        put(Entered,
+            !p.entered ? QString("nothing")
+            : value    ? QString::number(*p.entered, 'f', wordsFor(p.quantity).decimals)
+                       : lengthText(*p.entered),
+            true);
+        put(Why, QString::fromStdString(p.why), false);
+    }
+    table_->resizeColumnsToContents();
+    table_->horizontalHeader()->setStretchLastSection(true);
+    table_->resizeRowsToContents();
+    if (current >= 0)
+        table_->setCurrentCell(current, What);
+    const bool any = !rows_.empty();
+    table_->setVisible(any);
+    take_->setVisible(any);
+    takeOne_->setVisible(any);
+    filling_ = false;
+    take_->setEnabled(!ticked().empty() && !workspace_.roster.readOnly());
+    takeOne_->setEnabled(!workspace_.roster.readOnly());
+    showRides();
+}
+
+void RecordPage::showRides() {
+    const int row = table_->currentRow();
+    QString html;
+    if (row >= 0 && row < static_cast<int>(rows_.size())) {
+        QStringList links;
+        for (const qint64 id : rows_[static_cast<size_t>(row)].rides)
+            if (const RideRecord* r = workspace_.chosen.rideById(id))
+                links << QString("<a href='ride:%1' style='color:%2'>%3</a>")
+                             .arg(id)
+                             .arg(shore().tide.name(), day(r->day, workspace_.today()));
+        if (!links.isEmpty())
+            html = (links.size() == 1 ? QString("From the ride of ") : QString("From the rides of ")) +
+                   links.join(", ") + ".";
+    }
+    rides_->setText(html);
+    rides_->setVisible(!html.isEmpty());
+}
+
+void RecordPage::changeValue(int row, int column) {
+    if (filling_ || row < 0 || row >= static_cast<int>(rows_.size()))
+        return;
+    ValueProposal& p = rows_[static_cast<size_t>(row)];
+    const QString key = keyOf(p);
+    if (column == Take) {
+        if (table_->item(row, Take)->checkState() == Qt::Checked)
+            left_.erase(key);
+        else
+            left_[key] = true;
+        take_->setEnabled(!ticked().empty() && !workspace_.roster.readOnly());
+    } else if (column == Value && p.kind == ValueProposal::Kind::Value) {
+        static const QRegularExpression number("(\\d+([.,]\\d+)?)");
+        const auto found = number.match(table_->item(row, Value)->text());
+        const double v = found.captured(1).replace(',', '.').toDouble();
+        const QuantityWords& w = wordsFor(p.quantity);
+        if (found.hasMatch() && v >= w.least && v <= w.most)
+            changed_[key] = p.value = v;
+        else
+            emit workspace_.notices.failed(QString("%1 is %2 to %3 %4. Nothing was changed.")
+                                               .arg(w.name)
+                                               .arg(w.least)
+                                               .arg(w.most)
+                                               .arg(w.unit));
+        filling_ = true;
+        table_->item(row, Value)->setText(valueText(p, p.value));
+        filling_ = false;
+    }
+}
+
+std::vector<ValueProposal> RecordPage::ticked() const {
+    std::vector<ValueProposal> all;
+    for (const ValueProposal& p : rows_)
+        if (!left_.contains(keyOf(p)))
+            all.push_back(p);
+    return all;
+}
+
+void RecordPage::takeTicked() {
+    workspace_.listening.take(subject_, ticked());
+}
+
+void RecordPage::takeRow() {
+    if (const int row = table_->currentRow(); row >= 0 && row < static_cast<int>(rows_.size()))
+        workspace_.listening.take(subject_, {rows_[static_cast<size_t>(row)]});
+}
+
+} // namespace marram
+
+#include "moc_record_page.cpp"

@@ -1,0 +1,155 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/rider/record_strip.h"
+#include "app/theme/theme.h"
+
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+QString monthText(Date d) {
+    static constexpr const char* names[] = {"Jan", "Feb", "Mar", "Apr", "May", "Jun",
+                                            "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"};
+    const CivilDate c = toCivil(d);
+    return c.month == 1 ? QString::number(c.year) : QString(names[c.month - 1]);
+}
+
+} // namespace
+
+RecordStrip::RecordStrip(QWidget* parent) : QWidget(parent) {
+    setAccessibleName("Threshold power and hours through the record");
+    setMinimumHeight(qRound(190 * textScale()));
+}
+
+void RecordStrip::show(const LearntValues& said, const std::vector<RideRecord>& rides,
+                       const std::vector<DatedValue>& entered) {
+    said_ = said;
+    entered_ = entered;
+    weeks_.clear();
+    for (const RideRecord& r : rides)
+        if (!r.excluded)
+            weeks_[monday(r.day)] += r.score.duration / 3600.0;
+    QStringList words;
+    for (const LearntValue& v : said.thresholdPower)
+        words << QString(v.atLeast ? "at least %1 W from %2" : "%1 W from %2")
+                     .arg(v.value, 0, 'f', 0)
+                     .arg(QString::fromStdString(dayText(v.from)));
+    setAccessibleDescription(words.join("; "));
+    update();
+}
+
+void RecordStrip::paintEvent(QPaintEvent*) {
+    if (weeks_.empty())
+        return;
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setFont(typeface(Type::Small));
+    const Shore& c = shore();
+    const QFontMetricsF metrics(p.font());
+    const double line = metrics.height(), gutter = metrics.horizontalAdvance("388 W ") + 8;
+    const Date first = weeks_.begin()->first, last = std::prev(weeks_.end())->first + 7;
+    const double wide = width() - gutter - 8, days = std::max(1, last - first);
+    const auto x = [&](Date d) { return gutter + (d - first) / days * wide; };
+    // Months on one axis for both.
+    const double axis = height() - line - 2;
+    Date named = first - 1000;
+    for (Date d = first; d < last; d = d + 1) {
+        const CivilDate civil = toCivil(d);
+        if (civil.day != 1)
+            continue;
+        p.setPen(QPen(c.hairline, 1));
+        p.drawLine(QPointF(x(d), 4), QPointF(x(d), axis));
+        if (x(d) - x(named) < metrics.horizontalAdvance("2026 ") + 6 || x(d) + 30 > width())
+            continue;
+        named = d;
+        p.setPen(c.muted);
+        p.drawText(QPointF(x(d) + 2, height() - 4), monthText(d));
+    }
+    // Hours.
+    const double top = axis - 0.3 * axis;
+    double most = 1;
+    for (const auto& each : weeks_)
+        most = std::max(most, each.second);
+    p.setPen(Qt::NoPen);
+    p.setBrush(c.grass);
+    for (const auto& [week, hours] : weeks_) {
+        const double high = (axis - top - 4) * hours / most;
+        p.drawRect(QRectF(x(week), axis - high, std::max(1.0, x(week + 7) - x(week) - 1), high));
+    }
+    p.setPen(c.muted);
+    p.drawText(QRectF(0, top, gutter - 6, line), Qt::AlignRight, QString("%1 h").arg(most, 0, 'f', 0));
+    p.setPen(QPen(c.hairline, 1));
+    p.drawLine(QPointF(gutter, top - 3), QPointF(width() - 8, top - 3));
+    // Threshold power.
+    double low = 1e9, high = 0;
+    for (const LearntValue& v : said_.thresholdPower) {
+        low = std::min(low, v.low);
+        high = std::max(high, v.high.value_or(v.value * 1.06));
+    }
+    for (const DatedValue& v : entered_) {
+        low = std::min(low, v.value);
+        high = std::max(high, v.value);
+    }
+    if (high <= 0) {
+        p.setPen(c.muted);
+        p.drawText(QRectF(gutter, 4, wide, top - 8), Qt::AlignCenter, "No power in this record");
+        return;
+    }
+    const double span = std::max(high - low, 0.08 * high);
+    const auto y = [&](double w) { return 8 + line + (high - w) / span * (top - 16 - line); };
+    for (size_t i = 0; i < said_.thresholdPower.size(); ++i) {
+        const LearntValue& v = said_.thresholdPower[i];
+        const double from = x(v.from),
+                     to = i + 1 < said_.thresholdPower.size() ? x(said_.thresholdPower[i + 1].from) : x(last);
+        QColor body = c.sand;
+        p.setPen(Qt::NoPen);
+        if (v.high) {
+            p.setBrush(body);
+            p.drawRect(QRectF(from, y(*v.high), to - from, y(v.low) - y(*v.high)));
+        } else {
+            // It is this or more: open at its top.
+            QLinearGradient up(0, y(v.value), 0, y(v.value * 1.06));
+            up.setColorAt(0, body);
+            body.setAlpha(0);
+            up.setColorAt(1, body);
+            p.setBrush(up);
+            p.drawRect(QRectF(from, y(v.value * 1.06), to - from, y(v.value) - y(v.value * 1.06)));
+        }
+        p.setPen(QPen(c.ochre, 2));
+        p.drawLine(QPointF(from, y(v.value)), QPointF(to, y(v.value)));
+    }
+    // What is entered: as a dashed line, like all that is only said.
+    p.setPen(QPen(c.ink, 1.2, Qt::DashLine));
+    for (size_t i = 0; i < entered_.size(); ++i) {
+        const double from = i == 0 ? x(first) : std::max(x(first), x(entered_[i].from));
+        const double to = i + 1 < entered_.size() ? x(entered_[i + 1].from) : x(last);
+        if (to > from)
+            p.drawLine(QPointF(from, y(entered_[i].value)),
+                       QPointF(std::min(to, x(last)), y(entered_[i].value)));
+    }
+    p.setPen(c.muted);
+    double labelled = -1000;
+    for (const double w : {high, low}) {
+        if (std::abs(y(w) - labelled) < line)
+            continue;
+        labelled = y(w);
+        p.drawText(QRectF(0, y(w) - line / 2, gutter - 6, line), Qt::AlignRight | Qt::AlignVCenter,
+                   QString("%1 W").arg(w, 0, 'f', 0));
+    }
+    p.setPen(c.ink);
+    double free = -1;
+    for (const LearntValue& v : said_.thresholdPower) {
+        const QString words = (v.atLeast ? QString("≥ ") : QString()) + QString::number(v.value, 'f', 0);
+        const double at = x(v.from) + 3;
+        if (at < free || at + metrics.horizontalAdvance(words) > width())
+            continue;
+        free = at + metrics.horizontalAdvance(words) + 8;
+        p.drawText(QPointF(at, y(v.high.value_or(v.value * 1.02)) - 3), words);
+    }
+}
+
+} // namespace marram
+
+#include "moc_record_strip.cpp"

@@ -1,0 +1,27 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/learn/values.h"
+#include "records/records.h"
+#include <QWidget>
+
+namespace marram {
+
+/// The record along time in two strata: threshold power as it was said, with its band, beside what is
+/// entered; and the hours of every week under it, gaps left white. A lower bound is open at its top.
+class RecordStrip : public QWidget {
+    Q_OBJECT
+public:
+    explicit RecordStrip(QWidget* parent = nullptr);
+    void show(const LearntValues& said, const std::vector<RideRecord>& rides,
+              const std::vector<DatedValue>& entered);
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    LearntValues said_;
+    std::vector<DatedValue> entered_;
+    std::map<Date, double> weeks_; ///< h, by Monday
+};
+
+} // namespace marram

@@ -1,0 +1,219 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/theme/theme.h"
+#include "app/window/main_window.h"
+#include "support/demo_roster.h"
+#include "support/rides.h"
+#include "support/suite.h"
+
+#include <QApplication>
+#include <QLabel>
+#include <QPushButton>
+#include <QSettings>
+#include <QSignalSpy>
+#include <QTableWidget>
+#include <QTemporaryDir>
+#include <QTest>
+
+using namespace marram;
+using namespace marram::test;
+
+/// The record speaks first: values read out of rides, proposed on a page, taken and taken back.
+class RecordTest : public QObject {
+    Q_OBJECT
+    QTemporaryDir folder_;
+    std::unique_ptr<Workspace> w_;
+    std::unique_ptr<MainWindow> window_;
+    int rosters_ = 0;
+    const Date today_ = parseDate("2026-11-23").value();
+
+    template <class T>
+    T* find(const char* name) {
+        T* found = window_->findChild<T*>(name);
+        if (!found)
+            qFatal("no %s", name);
+        return found;
+    }
+    void openPage() {
+        window_->go(Place::Rider);
+        window_->riderView().openRecord();
+    }
+    bool heard() {
+        return QTest::qWaitFor([&] { return !w_->listening.reading() && w_->listening.heard(); }, 60000);
+    }
+    void waitScored() {
+        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 60000));
+    }
+    /// A rider as they come with nothing but their files.
+    void forget() {
+        chooseNamed("Wenna");
+        RiderRecord r = *w_->chosen.rider();
+        r.values = {};
+        r.hours = guessedHours;
+        r.usualWeekHours.reset();
+        w_->chosen.setRider(r, "Forget");
+        waitScored();
+        w_->roster.undoStack().clear();
+    }
+    void chooseNamed(const QString& part) {
+        for (const RiderRecord& r : w_->roster.riders())
+            if (r.name.contains(part))
+                w_->chosen.choose(r.id);
+        QVERIFY(w_->chosen.rider()->name.contains(part));
+    }
+
+private slots:
+    void initTestCase() {
+        QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.filePath("config"));
+        QApplication::setApplicationName("marram-test");
+        QApplication::setOrganizationName("marram-test");
+        dress(*qApp, false, 1);
+    }
+    void init() {
+        w_ = std::make_unique<Workspace>();
+        w_->clock.setToday(today_);
+        window_ = std::make_unique<MainWindow>(*w_);
+        const QString path = folder_.filePath(QString("%1.marram").arg(++rosters_));
+        QVERIFY(demoRoster(path, today_));
+        QVERIFY(w_->roster.open(path));
+        window_->show();
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+    }
+    void cleanup() {
+        window_.reset();
+        w_.reset();
+    }
+
+    void whatIsHeardIsWhatTheRidersWere() {
+        // The club's riders rode by the thresholds that are entered for them.
+        int bands = 0;
+        for (const RiderRecord& r : std::vector<RiderRecord>(w_->roster.riders())) {
+            w_->chosen.choose(r.id);
+            w_->listening.listen();
+            QVERIFY(heard());
+            const LearntValues& v = w_->listening.heard()->values;
+            QCOMPARE(v.rides, static_cast<int>(w_->chosen.rides().size()));
+            QCOMPARE(w_->listening.heard()->unread, 0);
+            for (const LearntValue& t : v.thresholdPower) {
+                const double truth = r.values.on(Quantity::ThresholdPower, t.from).value_or(0);
+                const QByteArray what = r.name.toUtf8() + " " + QByteArray::number(truth) + ": " +
+                                        QByteArray::fromStdString(t.why);
+                if (t.atLeast)
+                    QVERIFY2(t.value <= truth, what);
+                else
+                    QVERIFY2(++bands > 0 && std::abs(t.value / truth - 1) < 0.06, what);
+                for (const std::string& ride : t.rides)
+                    QVERIFY(w_->chosen.rideById(std::stoll(ride)));
+            }
+        }
+        QVERIFY(bands >= 4);
+    }
+
+    void unscoredIsNotUnridden() {
+        forget();
+        QVERIFY(w_->chosen.counted().byHours);
+        QCOMPARE(w_->chosen.counted().unscored, static_cast<int>(w_->chosen.rides().size()));
+        // Fitness by hours, no season from nothing; the same in the roster.
+        QVERIFY(w_->chosen.stateBefore(today_).fitness > 25);
+        QCOMPARE(w_->standings.of(w_->chosen.id()).state.fitness, w_->chosen.stateBefore(today_).fitness);
+        const auto reasons = reasonsToLook(w_->standings.of(w_->chosen.id()));
+        QVERIFY(std::any_of(reasons.begin(), reasons.end(), [](const Reason& r) {
+            return r.sentence.find("rides carry no points") != std::string::npos;
+        }));
+        QVERIFY(std::none_of(reasons.begin(), reasons.end(), [](const Reason& r) {
+            return r.sentence.find("Fitness rose") != std::string::npos;
+        }));
+        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved(); }, 20000));
+        for (const std::string& said : w_->plans.solved()->plan.warnings)
+            QVERIFY2(said.find("little or nothing") == std::string::npos, said.c_str());
+        // It is read by itself, and what it proposes is said where the rider is asked for.
+        QVERIFY(heard());
+        window_->go(Place::Rider);
+        const QString needs = find<QLabel>("riderNeeds")->text();
+        QVERIFY2(needs.contains("carry no points") && needs.contains("W is proposed from"),
+                 qPrintable(needs));
+    }
+
+    void whatIsProposedIsTakenInOneStepAndTakenBack() {
+        forget();
+        openPage();
+        QVERIFY(heard());
+        auto* table = find<QTableWidget>("recordProposals");
+        const int rows = table->rowCount();
+        QVERIFY(rows >= 3);
+        QVERIFY(find<QLabel>("recordWords")->text().contains("A usual week has"));
+        QVERIFY(find<QLabel>("recordRides")->text().contains("ride:"));
+        const RiderRecord before = *w_->chosen.rider();
+        // One row is left, another changed first.
+        int beats = -1, power = -1;
+        for (int row = 0; row < rows; ++row) {
+            if (table->item(row, 1)->text() == "Threshold heart rate")
+                beats = row;
+            else if (table->item(row, 1)->text() == "Threshold power")
+                power = row;
+        }
+        QVERIFY(beats >= 0 && power >= 0);
+        table->item(beats, 0)->setCheckState(Qt::Unchecked);
+        table->item(power, 3)->setText("9999 W"); // refused, in a sentence
+        QVERIFY(table->item(power, 3)->text() != "9999 W");
+        table->item(power, 3)->setText("251 W");
+        QTest::mouseClick(find<QPushButton>("takeTicked"), Qt::LeftButton);
+        waitScored();
+        const RiderRecord after = *w_->chosen.rider();
+        QCOMPARE(w_->roster.undoStack().index(), 1);
+        const auto& entered = after.values.of(Quantity::ThresholdPower);
+        QVERIFY(!entered.empty() && std::any_of(entered.begin(), entered.end(),
+                                                [](const DatedValue& v) { return v.value == 251; }));
+        QVERIFY(after.hours != guessedHours);
+        QCOMPARE(after.values.of(Quantity::ThresholdHeartRate).size() + 1,
+                 static_cast<size_t>(std::count_if(w_->listening.heard()->values.thresholdHeartRate.begin(),
+                                                   w_->listening.heard()->values.thresholdHeartRate.end(),
+                                                   [](const auto&) { return true; })));
+        // Everything follows: rides carry points, and the season starts where the rider is.
+        QVERIFY(!w_->chosen.counted().byHours);
+        QVERIFY(w_->chosen.stateBefore(today_).fitness > 25);
+        QCOMPARE(table->rowCount(), 1); // what was left is still proposed
+        w_->roster.undoStack().undo();
+        waitScored();
+        QVERIFY(w_->chosen.rider()->values == before.values && w_->chosen.rider()->hours == before.hours);
+        QVERIFY(w_->chosen.counted().byHours);
+    }
+
+    void aBoundIsProposedAsOne() {
+        // Only easy rides.
+        w_->roster.addRider("Ferrin Otterby");
+        QStringList files;
+        for (int day = 0; day < 40; day += 2)
+            files << save(folder_.filePath(QString("easy-%1.fit").arg(day)),
+                          fitOf(day - 80, 1.5, static_cast<std::uint64_t>(day + 1)));
+        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
+        w_->roster.importFiles(w_->chosen.id(), files);
+        QVERIFY(done.wait(60000));
+        openPage();
+        QVERIFY(heard());
+        auto* table = find<QTableWidget>("recordProposals");
+        QVERIFY(table->rowCount() >= 1);
+        QVERIFY2(table->item(0, 3)->text().startsWith("at least "), qPrintable(table->item(0, 3)->text()));
+        QCOMPARE(table->item(0, 4)->text(), QString("this or more"));
+        QVERIFY(table->item(0, 6)->text().contains("a threshold test would tell"));
+        // Another rider, and back: nothing is read twice, and the rows are theirs.
+        const qint64 ferrin = w_->chosen.id();
+        chooseNamed("Nell");
+        QVERIFY(!w_->listening.heard() || w_->listening.heard()->rider == w_->chosen.id());
+        w_->chosen.choose(ferrin);
+        QVERIFY(heard());
+        QVERIFY(table->item(0, 3)->text().startsWith("at least "));
+    }
+
+    void aRosterClosedWhileItIsReadIsLeftInPeace() {
+        forget();
+        w_->listening.listen();
+        QVERIFY(w_->roster.create(folder_.filePath("other.marram")));
+        QVERIFY(!w_->listening.reading() && !w_->listening.heard());
+        openPage();
+        w_->roster.addRider("Nobody Yet");
+        QVERIFY(find<QLabel>("recordWords")->text().contains("no rides yet"));
+    }
+};
+
+MARRAM_WINDOW_SUITE(RecordTest)
+#include "tst_record.moc"
