@@ -96,7 +96,8 @@ private slots:
         unsigned close = 0, held = 0, all = 0;
         for (int odd = 0; odd <= static_cast<int>(Oddity::OnlyRaces); ++odd)
             for (unsigned i = 0; i < each; ++i) {
-                const RiddenRecord record(1000 + i, static_cast<Oddity>(odd));
+                const RiddenRecord record(1000 + 100 * static_cast<unsigned>(odd) + i,
+                                          static_cast<Oddity>(odd));
                 const LearntValues v = learnValues(record.rides);
                 QVERIFY(!v.thresholdPower.empty());
                 const LearntValue& last = v.thresholdPower.back();

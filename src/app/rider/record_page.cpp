@@ -63,10 +63,15 @@ QString describeRecord(const Heard& heard, const std::vector<RideRecord>& rides,
         out << QString("Nothing was ridden from %1 to %2, %3 weeks.")
                    .arg(day(gap.from, today), day(gap.to, today))
                    .arg((gap.to - gap.from + 1) / 7);
+    QStringList steps;
     for (const auto& m : v.meterChanges)
-        out << QString("On %1 the power that goes with a heart rate stepped by %2 %, and stayed: was the "
-                       "meter changed? Values of before and after don't compare then.")
-                   .arg(day(m.day, today), QString::fromStdString(signedText(m.stepPercent, 0)));
+        steps << QString("on %1 by %2 %")
+                     .arg(day(m.day, today), QString::fromStdString(signedText(m.stepPercent, 0)));
+    if (!steps.isEmpty())
+        out << QString("The power that goes with a heart rate stepped %1 and stayed: was the meter changed? "
+                       "Values "
+                       "from before and after don't compare then.")
+                   .arg(steps.join(" and "));
     if (heard.unread > 0)
         out << (heard.unread == 1 ? QString("One recording could not be read.")
                                   : QString("%1 recordings could not be read.").arg(heard.unread));
@@ -83,8 +88,12 @@ QString bandText(const ValueProposal& p) {
 }
 
 RecordPage::RecordPage(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), words_(wordsLabel({})), rides_(wordsLabel({})),
-      progressWords_(new QLabel), underWay_(new QWidget), progress_(new QProgressBar),
+    : QWidget(parent), workspace_(workspace), words_(wordsLabel({})),
+      key_(wordsLabel(
+          "Said by the record, with its 80 % band; dashed what is entered; under it the hours of each "
+          "week.",
+          true)),
+      rides_(wordsLabel({})), progressWords_(new QLabel), underWay_(new QWidget), progress_(new QProgressBar),
       strip_(new RecordStrip),
       table_(quietTable({"", "What", "From", "Value", "80 % band", "Entered", "Why"}, "recordProposals", 3)),
       take_(new QPushButton("Take what is ticked")), takeOne_(new QPushButton("Take this one")),
@@ -104,12 +113,13 @@ RecordPage::RecordPage(Workspace& workspace, QWidget* parent)
     bar->addWidget(cancel);
     layout->addWidget(underWay_);
     layout->addWidget(strip_, 2);
+    layout->addWidget(key_);
     table_->setSelectionBehavior(QAbstractItemView::SelectRows);
     table_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
                             QAbstractItemView::AnyKeyPressed);
     table_->horizontalHeader()->setStretchLastSection(true);
     table_->setWordWrap(true);
-    table_->setMinimumHeight(qRound(150 * textScale()));
+    table_->horizontalHeaderItem(Why)->setTextAlignment(Qt::AlignLeft | Qt::AlignBottom);
     layout->addWidget(table_, 3);
     rides_->setObjectName("recordRides");
     rides_->setTextInteractionFlags(Qt::TextBrowserInteraction);
@@ -122,6 +132,7 @@ RecordPage::RecordPage(Workspace& workspace, QWidget* parent)
     buttons->addWidget(takeOne_);
     buttons->addStretch();
     layout->addLayout(buttons);
+    layout->addStretch(1);
     connect(cancel, &QPushButton::clicked, this, [this] { workspace_.listening.cancel(); });
     connect(import_, &QPushButton::clicked, this, [this] {
         if (workspace_.chosen.rides().empty())
@@ -167,7 +178,7 @@ void RecordPage::fill() {
     progress_->setValue(listening.done());
     import_->setVisible(!rides || (!heard && !listening.reading()));
     import_->setText(rides ? "Read the record" : "Bring rides in");
-    for (QWidget* w : std::initializer_list<QWidget*>{strip_, table_, rides_, take_, takeOne_})
+    for (QWidget* w : std::initializer_list<QWidget*>{strip_, key_, table_, rides_, take_, takeOne_})
         w->setVisible(heard != nullptr);
     if (!heard) {
         words_->setText(
@@ -244,6 +255,11 @@ void RecordPage::fillProposals() {
     table_->resizeColumnsToContents();
     table_->horizontalHeader()->setStretchLastSection(true);
     table_->resizeRowsToContents();
+    int high = table_->horizontalHeader()->sizeHint().height() + 4;
+    for (int row = 0; row < table_->rowCount(); ++row)
+        high += table_->rowHeight(row);
+    table_->setMaximumHeight(high);
+    table_->setMinimumHeight(std::min(high, qRound(150 * textScale())));
     if (current >= 0)
         table_->setCurrentCell(current, What);
     const bool any = !rows_.empty();

@@ -46,7 +46,7 @@ private:
     std::vector<ValueProposal> rows_;
     std::map<QString, bool> left_;      ///< proposals that were unticked
     std::map<QString, double> changed_; ///< and those whose value was changed first
-    QLabel *words_, *rides_, *progressWords_;
+    QLabel *words_, *key_, *rides_, *progressWords_;
     QWidget* underWay_;
     QProgressBar* progress_;
     RecordStrip* strip_;
