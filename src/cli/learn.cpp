@@ -8,6 +8,7 @@
 #include "formats/csv/csv.h"
 #include "formats/csv/lines.h"
 #include "formats/files/files.h"
+#include "formats/recording/archive.h"
 #include "formats/recording/recording.h"
 
 #include <QDateTime>
@@ -126,8 +127,12 @@ Result<QByteArray> learnFromRides(const std::vector<std::string>& files) {
                 paths.push_back(each);
         else if (!QFileInfo::exists(*name))
             return refuse(f + ": does not exist");
-        else
-            paths.push_back(*name);
+        else {
+            const FoundFiles found = unfolded({*name});
+            paths.insert(paths.end(), found.files.begin(), found.files.end());
+            for (const QString& sentence : found.refused)
+                leave(*name, sentence);
+        }
     }
     // Each file by itself, on all cores.
     std::vector<std::optional<RideFacts>> facts(paths.size());
@@ -136,11 +141,15 @@ Result<QByteArray> learnFromRides(const std::vector<std::string>& files) {
     const auto work = [&] {
         for (size_t i = next++; i < paths.size(); i = next++) {
             try {
-                const auto bytes = readWholeFile(paths[i]);
+                const auto bytes = readRecordingFile(paths[i]);
                 auto recording =
                     bytes ? readRecording(*bytes) : Result<Recording>(tl::unexpected(bytes.error()));
                 if (!recording) {
                     refusals[i] = recording.error().sentence;
+                    continue;
+                }
+                if (recording->otherSport) {
+                    refusals[i] = "is " + *recording->otherSport + ", not riding";
                     continue;
                 }
                 if (!recording->dated) {

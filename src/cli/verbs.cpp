@@ -15,6 +15,7 @@
 #include "formats/json/score_json.h"
 #include "formats/json/season_json.h"
 #include "formats/json/session_json.h"
+#include "formats/recording/archive.h"
 #include "formats/recording/recording.h"
 #include "formats/workouts/workouts.h"
 #include "store/backup.h"
@@ -38,7 +39,7 @@ struct Loaded {
 };
 
 Result<Loaded> load(const QString& file) {
-    auto bytes = readWholeFile(file);
+    auto bytes = readRecordingFile(file);
     if (!bytes)
         return tl::unexpected(bytes.error());
     auto recording = ofFile(file, readRecording(*bytes));

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/import.h"
+#include "formats/recording/archive.h"
 #include "formats/recording/recording.h"
 
 #include <QCryptographicHash>
@@ -19,7 +20,7 @@ struct Ready {
 };
 
 Ready readyFrom(const QString& path, const RiderRecord& rider) {
-    auto bytes = readWholeFile(path);
+    auto bytes = readRecordingFile(path);
     if (!bytes)
         return {path, {}, tl::unexpected(bytes.error())};
     auto ride = prepareRide(*bytes, QFileInfo(path).fileName(), rider);
@@ -70,6 +71,12 @@ Result<RideRecord> prepareRide(const QByteArray& original, const QString& fileNa
     record.contentHash = QCryptographicHash::hash(original, QCryptographicHash::Sha256);
     for (const std::string& remark : recording->remarks)
         record.remarks << QString::fromStdString(remark);
+    if (recording->otherSport) {
+        record.excluded = true;
+        record.remarks << QString("is %1, not riding: it stays in the list and counts for nothing until you "
+                                  "say otherwise")
+                              .arg(QString::fromStdString(*recording->otherSport));
+    }
     if (auto ok = fillFigures(record, *ride, rider); !ok)
         return tl::unexpected(ok.error());
     return record;
@@ -222,8 +229,11 @@ void Importer::store(RideRecord ride, const QByteArray& packed, ImportReport& re
     }
 }
 
-ImportReport Importer::importFiles(const QStringList& paths) {
+ImportReport Importer::importFiles(const QStringList& given) {
     ImportReport report;
+    const FoundFiles found = unfolded(given);
+    const QStringList& paths = found.files;
+    report.refused = found.refused;
     std::deque<std::future<Ready>> underWay;
     const auto ahead = static_cast<size_t>(2 * std::max(1, QThread::idealThreadCount()));
     qsizetype next = 0;

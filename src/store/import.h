@@ -31,6 +31,7 @@ public:
     /// Asked for a ride (first) that shares time with a stored one (second). Skips where not set.
     std::function<OverlapChoice(const RideRecord&, const RideRecord&)> onOverlap;
 
+    /// Archives stand for the recordings inside.
     ImportReport importFiles(const QStringList& paths);
     /// Stores one prepared ride with its packed bytes; what happened goes into `report`.
     void store(RideRecord ride, const QByteArray& packed, ImportReport& report);

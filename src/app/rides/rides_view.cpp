@@ -51,7 +51,7 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
     layout->setSpacing(0);
     layout->addWidget(stack_, 1);
     stack_->addWidget(emptyPage("No rides yet",
-                                "Drop FIT, GPX or CSV files here, or whole folders of them. What comes in is "
+                                "Drop FIT, GPX or CSV files here, or whole folders and archives of them. What comes in is "
                                 "scored by what the rider could do that day.",
                                 "Choose files", [this] { chooseFiles(); }));
 
@@ -223,7 +223,7 @@ void RidesView::chooseFiles() {
     QSettings settings;
     const QStringList files =
         QFileDialog::getOpenFileNames(this, "Rides to bring in", settings.value("importFolder").toString(),
-                                      "Recordings (*.fit *.FIT *.gpx *.GPX *.csv *.CSV)");
+                                      "Recordings (*.fit *.FIT *.gpx *.GPX *.csv *.CSV *.gz *.zip)");
     if (files.isEmpty())
         return;
     settings.setValue("importFolder", QFileInfo(files.front()).absolutePath());

@@ -40,6 +40,7 @@ struct Recording {
     std::vector<Lap> laps;
     std::optional<int> utcOffset;          ///< seconds that local time was ahead of UTC, where the file says
     std::optional<double> sessionDistance; ///< m, as the device summed it
+    std::optional<std::string> otherSport; ///< what it was, where the file says that it was no ride
     int timerStops = 0;                    ///< how often the device stopped its timer
     bool dated = true;                     ///< false where times count from the start of the ride only
     std::vector<std::string> remarks;      ///< what was lost or odd, each a sentence

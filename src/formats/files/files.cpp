@@ -201,7 +201,11 @@ FoundFiles filesBelow(const QString& folder, const QStringList& endings) {
                                         fs::directory_options::skip_permission_denied, error);
     for (; !error && it != fs::recursive_directory_iterator(); it.increment(error)) {
         const std::string path = it->path().string();
-        std::string ending = it->path().extension().string();
+        // Of "ride.fit.gz" both endings count.
+        fs::path bare = it->path();
+        std::string ending = bare.extension().string();
+        if (ending == ".gz" || ending == ".GZ")
+            ending = bare.replace_extension().extension().string() + ending;
         std::transform(ending.begin(), ending.end(), ending.begin(),
                        [](unsigned char c) { return std::tolower(c); });
         std::error_code gone;

@@ -52,6 +52,8 @@ private:
         case Session:
             if (const auto distance = f.number(9); distance && *distance >= 0 && *distance <= latest)
                 out_.sessionDistance = out_.sessionDistance.value_or(0) + *distance / 100;
+            if (const auto sport = f.number(5))
+                sported(*sport);
             break;
         case Event:
             if (f.number(0) == 0.0 && (f.number(1) == 1.0 || f.number(1) == 4.0))
@@ -67,6 +69,18 @@ private:
         default:
             break;
         }
+    }
+
+    /// One session of riding makes it a ride, whatever the others are.
+    void sported(double number) {
+        const auto other = std::find_if(otherSports.begin(), otherSports.end(),
+                                        [&](const SportName& s) { return s.number == number; });
+        if (other == otherSports.end())
+            rode_ = true;
+        if (rode_)
+            out_.otherSport.reset();
+        else
+            out_.otherSport = other->name;
     }
 
     void record(const Fields& f) {
@@ -98,6 +112,7 @@ private:
 
     Recording& out_;
     std::int64_t time_ = 0;
+    bool rode_ = false;
 };
 using RideMessages = Messages<Decoder>;
 

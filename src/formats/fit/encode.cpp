@@ -96,7 +96,10 @@ std::vector<std::uint8_t> writeFit(const Recording& recording) {
     out.byte(LocalSession);
     out.put(deviceTime(last), 4);
     out.put(deviceTime(first), 4);
-    out.byte(2); // cycling
+    const auto other = std::find_if(otherSports.begin(), otherSports.end(),
+                                    [&](const SportName& s) { return recording.otherSport == s.name; });
+    constexpr int cycling = 2;
+    out.byte(static_cast<std::uint8_t>(other != otherSports.end() ? other->number : cycling));
     out.scaled(last - first, 1000, 0, 4);
     out.scaled(timer, 1000, 0, 4);
     out.scaled(samples.empty() ? missing : static_cast<double>(samples.back().distance), 100, 0, 4);

@@ -43,6 +43,24 @@ enum BaseType : std::uint8_t {
     Uint64z = 0x90
 };
 
+/// Sports of the published protocol that are no riding (values from memory).
+struct SportName {
+    int number;
+    const char* name;
+};
+inline constexpr std::array<SportName, 12> otherSports{{{1, "running"},
+                                                        {5, "swimming"},
+                                                        {10, "training"},
+                                                        {11, "walking"},
+                                                        {12, "cross-country skiing"},
+                                                        {13, "alpine skiing"},
+                                                        {14, "snowboarding"},
+                                                        {15, "rowing"},
+                                                        {16, "mountaineering"},
+                                                        {17, "hiking"},
+                                                        {19, "paddling"},
+                                                        {30, "inline skating"}}};
+
 /// Bytes of one value of a base type; 0 for a type the protocol does not have.
 int sizeOf(std::uint8_t baseType);
 

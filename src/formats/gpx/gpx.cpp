@@ -220,6 +220,10 @@ private:
                 return stop("a track point has no place; it should have lat and lon in degrees");
             sample_.latitude = *latitude;
             sample_.longitude = *longitude;
+        } else if (!inPoint_ && !reading_ && depth_ == 3 && name == "type") {
+            field_ = Field::Kind;
+            reading_ = depth_;
+            text_.clear();
         } else if (inPoint_ && !reading_) {
             if (const auto field = fieldOf(name)) {
                 field_ = *field;
@@ -253,7 +257,7 @@ private:
         }
     }
 
-    enum class Field { Time, Altitude, HeartRate, Cadence, Power, Temperature };
+    enum class Field { Kind, Time, Altitude, HeartRate, Cadence, Power, Temperature };
     static std::optional<Field> fieldOf(std::string_view name) {
         if (name.size() > 12)
             return std::nullopt;
@@ -276,7 +280,19 @@ private:
         return std::nullopt;
     }
 
+    /// What a track calls itself, where that is no riding.
+    void takeKind(std::string text) {
+        std::transform(text.begin(), text.end(), text.begin(),
+                       [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; });
+        for (const char* other : {"running", "walking", "hiking", "swimming", "rowing", "skiing", "skating",
+                                  "paddling", "mountaineering", "snowboarding"})
+            if (text.find(other) != text.npos)
+                out.otherSport = other;
+    }
+
     void take(std::string_view text) {
+        if (field_ == Field::Kind)
+            return takeKind(std::string(text));
         if (field_ == Field::Time) {
             const auto when = parseMoment(text);
             if (!when)
@@ -309,6 +325,7 @@ private:
             sample_.temperature = number;
             break;
         case Field::Time:
+        case Field::Kind:
             break;
         }
     }

@@ -3,6 +3,7 @@
 #include "formats/csv/csv.h"
 #include "formats/fit/fit.h"
 #include "formats/gpx/gpx.h"
+#include "formats/recording/archive.h"
 
 namespace marram {
 
@@ -32,7 +33,9 @@ Result<Recording> readRecording(const QByteArray& bytes) {
 }
 
 FoundFiles recordingsBelow(const QString& folder) {
-    return filesBelow(folder, {".fit", ".gpx", ".csv"});
+    FoundFiles found = filesBelow(folder, {".fit", ".gpx", ".csv", ".fit.gz", ".gpx.gz", ".csv.gz", ".zip"});
+    const FoundFiles inside = unfolded(found.files);
+    return {inside.files, found.refused + inside.refused};
 }
 
 } // namespace marram

@@ -10,7 +10,7 @@ namespace marram {
 enum class RecordingKind { Fit, Gpx, Csv };
 RecordingKind kindOf(const QByteArray& bytes);
 
-/// All recordings below a folder (.fit, .gpx, .csv), in order of name.
+/// All recordings below a folder (.fit, .gpx, .csv, packed as .gz or inside .zip), in order of name.
 FoundFiles recordingsBelow(const QString& folder);
 
 /// Reads bytes as FIT, GPX or CSV: by what they begin with, whatever the file is called.
