@@ -58,8 +58,9 @@ public:
 
 private:
     static bool agrees(double entered, const ValueProposal& p) {
-        if (p.atLeast)
-            return entered >= p.value;
+        // A bound, and the highest that was seen, may lie under what is entered.
+        if (p.atLeast || p.quantity == Quantity::MaximalHeartRate)
+            return entered >= p.low - 1e-9;
         return entered >= p.low - 1e-9 && entered <= p.high.value_or(entered) + 1e-9;
     }
     const RiderRecord& rider_;

@@ -49,6 +49,7 @@ std::vector<DaySum> daySumsOf(const std::vector<RideRecord>& rides) {
         day.unscoredHours += r.score.stress ? 0 : r.score.elapsed / 3600.0;
     }
     std::vector<DaySum> all;
+    all.reserve(days.size());
     for (const auto& each : days)
         all.push_back(each.second);
     return all;

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/calendar/date.h"
 #include "support/rides.h"
 #include "support/suite.h"
 
@@ -371,6 +372,157 @@ private slots:
         const double x = 115.0 / 140;
         QVERIFY(std::abs(o["training_impulse"].toDouble() - 60 * x * 0.64 * std::exp(1.92 * x)) < 1e-9);
         QVERIFY(o["mean_power_w"].isNull() && o["zone_seconds"].isNull() && o["effort"].isNull());
+    }
+    void learnReadsValuesOutOfAFolder() {
+        QDir(folder_.path()).mkpath("rides/older");
+        for (int day = 0; day < 12; ++day)
+            save(folder_.filePath(QString("rides/older/%1.fit").arg(day)),
+                 fitOf(3 * day, 1.5, static_cast<std::uint64_t>(day + 1)));
+        save(folder_.filePath("rides/broken.fit"), QByteArray(500, '\0'));
+        save(folder_.filePath("rides/route.gpx"), "<gpx><trk><trkseg/></trk></gpx>");
+        const Ran r = cli({"learn", "values", folder_.filePath("rides")});
+        QVERIFY2(r.code == 0, r.err);
+        const QJsonObject o = QJsonDocument::fromJson(r.out).object();
+        QCOMPARE(o["rides"].toInt(), 12);
+        QCOMPARE(o["left_out"].toArray().size(), 2);
+        QVERIFY(o["max_hr_bpm"].isNull() && o["threshold_hr_bpm"].toArray().isEmpty());
+        QCOMPARE(o["hours"].toArray().size(), 7);
+        QVERIFY(std::abs(o["longest_ride_h"].toDouble() - 1.5) < 0.1);
+        const QJsonArray power = o["threshold_power_w"].toArray();
+        QVERIFY(!power.isEmpty());
+        for (const auto& v : power) { // easy rides say only what it is at least
+            const QJsonObject t = v.toObject();
+            QVERIFY(t["at_least"].toBool() && t["high"].isNull() && t["low"] == t["value"]);
+            QVERIFY(t["value"].toDouble() < 250 && !t["rides"].toArray().isEmpty());
+        }
+        QCOMPARE(cli({"learn", "values", folder_.filePath("nothing")}).code, 3);
+    }
+    void learnAnswersFromTables_data() {
+        QTest::addColumn<QStringList>("arguments");
+        QTest::addColumn<QByteArray>("csv");
+        QTest::addColumn<QStringList>("has");
+        QTest::addRow("gate") << QStringList{"gate"}
+                              << QByteArray("form,result_percent\n10,100\n12,101\n15,99\n5,98\n")
+                              << QStringList{"optimum", "width_ratio", "yours", "why"};
+        QTest::addRow("before") << QStringList{"before"}
+                                << QByteArray("date,maximal,best,form\n2027-01-04,1,0,3\n2027-01-11,1,1,9\n")
+                                << QStringList{"findings", "cannot_tell", "why"};
+        QTest::addRow("change") << QStringList{"change", "--split", "2027-02-01"}
+                                << QByteArray(
+                                       "date,duration_s,power_w\n2027-01-04,300,300\n2027-01-05,300,302\n"
+                                       "2027-01-06,300,301\n2027-03-04,300,305\n2027-03-05,300,306\n"
+                                       "2027-03-06,300,304\n")
+                                << QStringList{"durations"};
+        QTest::addRow("habits") << QStringList{"habits"}
+                                << QByteArray("date,planned,done\n2027-01-04,60,0\n2027-01-05,60,58\n")
+                                << QStringList{"weekdays", "run", "differences"};
+    }
+    void learnAnswersFromTables() {
+        QFETCH(QStringList, arguments);
+        QFETCH(QByteArray, csv);
+        QFETCH(QStringList, has);
+        const QString file = save(folder_.filePath(arguments[0] + ".csv"), csv);
+        QStringList whole = QStringList{"learn", arguments[0], file} + arguments.mid(1);
+        const Ran r = cli(whole);
+        QVERIFY2(r.code == 0, r.err);
+        const QJsonObject o = QJsonDocument::fromJson(r.out).object();
+        for (const QString& key : has)
+            QVERIFY2(o.contains(key), qPrintable(key));
+        QCOMPARE(cli(whole).out, r.out); // the same question, the same answer
+        // A cell that is none: one line with file and place, and nothing printed.
+        save(file, csv + "never,1,2,3\n");
+        const Ran bad = cli(whole);
+        QVERIFY(bad.code == 3 && bad.out.isEmpty() && bad.err.count('\n') == 1);
+        QVERIFY2(bad.err.contains(file.toUtf8()) && bad.err.contains("line "), bad.err);
+        save(file, "a,b\n1,2\n");
+        QVERIFY(cli(whole).err.contains("line 1: the header should name"));
+    }
+    void learnForecastsWithABandAroundTheAnswer() {
+        QByteArray daily = "date,stress\n", results = "date,value\n";
+        const Date first = *parseDate("2026-01-05");
+        for (int d = 0; d < 400; ++d) {
+            const QByteArray day = QByteArray::fromStdString(isoText(first + d));
+            daily += day + "," + QByteArray::number(d % 7 == 0 ? 0 : 60 + d % 40) + "\n";
+            if (d > 42 && d < 330 && d % 14 == 0)
+                results += day + "," + QByteArray::number(300 + d % 5) + "\n";
+        }
+        const QString all = save(folder_.filePath("daily.csv"), daily),
+                      some = save(folder_.filePath("results.csv"), results);
+        const Ran r = cli({"learn", "response", all, some, "--at", "2027-01-25"});
+        QVERIFY2(r.code == 0, r.err);
+        const QJsonObject o = QJsonDocument::fromJson(r.out).object();
+        const QJsonObject f = o["forecast"].toArray()[0].toObject();
+        QVERIFY(f["result_low"].toDouble() < f["low"].toDouble() &&
+                f["low"].toDouble() < f["value"].toDouble() && f["value"].toDouble() < f["high"].toDouble() &&
+                f["high"].toDouble() < f["result_high"].toDouble());
+        QVERIFY(o["enough"].isBool() && !o["why"].toString().isEmpty() && o["score"].isObject());
+        QVERIFY(cli({"learn", "response", all, some, "--at", "2029-01-25"}).code == 3);
+    }
+    void aRosterIsCheckedCopiedAndRestored() {
+        const QString path = folder_.filePath("kept.marram");
+        QVERIFY(QFile::copy(demo(), path));
+        QCOMPARE(cli({"check", path}).code, 0);
+        QCOMPARE(cli({"backup", path}).code, 0);
+        const QByteArray listed = cli({"backup", path, "--list"}).out;
+        QCOMPARE(listed.count('\n'), 1);
+        const QString day = QString::fromUtf8(listed.left(10)), back = folder_.filePath("back.marram");
+        QCOMPARE(cli({"backup", path, "--restore", day, "--to", back}).code, 0);
+        QCOMPARE(cli({"check", back}).code, 0);
+        QCOMPARE(cli({"backup", path, "--restore", day, "--to", back}).code, 3); // never over a file
+        QCOMPARE(cli({"backup", path, "--restore", "2001-01-01", "--to", back + "2"}).code, 3);
+        // A recording that is not what came in is found.
+        QFile file(back);
+        QVERIFY(file.open(QIODevice::ReadWrite));
+        const qint64 middle = file.size() / 2;
+        file.seek(middle);
+        file.write(QByteArray(4096, 'x'));
+        file.close();
+        const Ran found = cli({"check", back});
+        QVERIFY(found.code == 3 && !(found.out + found.err).isEmpty());
+    }
+    void longerRunsOfMissedDaysSpreadFurther() {
+        const QString file = save(folder_.filePath("runs.json"), season);
+        const auto spread = [&](const QStringList& more) {
+            const Ran r = cli(QStringList{"chance", file, "--seasons", "2000"} + more);
+            return QJsonDocument::fromJson(r.out)["races"][0]["closed"]["form_sd"].toDouble();
+        };
+        QVERIFY(spread({"--run", "1"}) < spread({"--run", "2"}) &&
+                spread({"--run", "2"}) < spread({"--run", "5"}));
+    }
+    void schoolsAtEqualStressAreComparedAtEqualStress() {
+        const QString file = save(folder_.filePath("equal.json"), season),
+                      rules = save(folder_.filePath("even.json"), R"({"school": "even"})");
+        const QByteArrayList lines =
+            cli({"compare", file, rules, "--equal-stress"}).out.trimmed().split('\n');
+        QCOMPARE(lines.size(), 3);
+        const QByteArrayList head = lines[0].split(',');
+        for (const char* name : {"high_min_a_week", "monotony", "strain", "chance Point",
+                                 "fitness Point at equal stress", "hours at equal stress"})
+            QVERIFY2(head.contains(name), name);
+        const auto of = [&](int row, const char* name) {
+            return lines[row].split(',')[head.indexOf(name)].toDouble();
+        };
+        // S28: at equal stress schools differ little; in hours they may
+        QVERIFY(std::abs(of(1, "fitness Point at equal stress") - of(2, "fitness Point at equal stress")) <
+                2);
+        QVERIFY(of(1, "hours at equal stress") != of(2, "hours at equal stress"));
+    }
+    void sessionsGivenOutStay() {
+        const QString file = save(folder_.filePath("given.json"), season);
+        const Ran first = cli({"block", file, "--from", "2027-03-01", "--weeks", "4"});
+        QCOMPARE(first.code, 0);
+        const QString meant = save(folder_.filePath("meant.json"), first.out);
+        const Ran again = cli({"block", file, "--from", "2027-03-08", "--weeks", "3", "--meant", meant});
+        QVERIFY2(again.code == 0, again.err);
+        const auto sessions = [](const QByteArray& json, int from) {
+            QStringList all;
+            const QJsonArray weeks = QJsonDocument::fromJson(json).object()["weeks"].toArray();
+            for (qsizetype w = from; w < weeks.size(); ++w)
+                for (const auto& s : weeks[w].toObject()["sessions"].toArray())
+                    all << s.toObject()["date"].toString() + s.toObject()["shorthand"].toString();
+            return all;
+        };
+        QCOMPARE(sessions(again.out, 0), sessions(first.out, 1));
     }
 };
 

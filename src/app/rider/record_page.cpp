@@ -96,7 +96,7 @@ RecordPage::RecordPage(Workspace& workspace, QWidget* parent)
       rides_(wordsLabel({})), progressWords_(new QLabel), underWay_(new QWidget), progress_(new QProgressBar),
       strip_(new RecordStrip),
       table_(quietTable({"", "What", "From", "Value", "80 % band", "Entered", "Why"}, "recordProposals", 3)),
-      take_(new QPushButton("Take what is ticked")), takeOne_(new QPushButton("Take this one")),
+      take_(new QPushButton("&Take what is ticked")), takeOne_(new QPushButton("Take this &one")),
       import_(new QPushButton("Bring rides in")) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 6, 8, 0);
@@ -276,6 +276,7 @@ void RecordPage::showRides() {
     const int row = table_->currentRow();
     QString html;
     if (row >= 0 && row < static_cast<int>(rows_.size())) {
+        html = QString::fromStdString(rows_[static_cast<size_t>(row)].why).toHtmlEscaped();
         QStringList links;
         for (const qint64 id : rows_[static_cast<size_t>(row)].rides)
             if (const RideRecord* r = workspace_.chosen.rideById(id))
@@ -283,8 +284,8 @@ void RecordPage::showRides() {
                              .arg(id)
                              .arg(shore().tide.name(), day(r->day, workspace_.today()));
         if (!links.isEmpty())
-            html = (links.size() == 1 ? QString("From the ride of ") : QString("From the rides of ")) +
-                   links.join(", ") + ".";
+            html += (links.size() == 1 ? QString(" From the ride of ") : QString(" From the rides of ")) +
+                    links.join(", ") + ".";
     }
     rides_->setText(html);
     rides_->setVisible(!html.isEmpty());

@@ -19,7 +19,7 @@ constexpr double highShare = 0.93, belowCurve = 0.97;
 /// A maximal effort stands so far over the rider's usual mean power: what a length holds over threshold, and
 /// usual riding at 80 % of it at most. (15 % is asked of any; easy riding alone reaches that.)
 double overUsual(int seconds) {
-    return std::max(1.15, 1.2 * (1 + 75.0 / seconds) / (1 + 75.0 / 2400));
+    return std::max(1.15, 1.24 * (1 + 75.0 / seconds) / (1 + 75.0 / 2400));
 }
 /// A stretch of two minutes under this share of an effort is a rest, whatever it is ridden at.
 constexpr double restShare = 0.7, easyQuarter = 0.88, mostEasy = 0.08, wellAbove = 1.1;
@@ -542,6 +542,7 @@ private:
             last.push_back(it->second);
         }
         std::vector<double> sums;
+        sums.reserve(last.size());
         for (size_t d = 0; d < 7; ++d) {
             std::vector<double> hours;
             hours.reserve(last.size());

@@ -75,7 +75,7 @@ std::optional<Ride> toGrid(const Recording& recording) {
     const double first = std::floor(order.front()->time);
     ride.start = static_cast<std::int64_t>(first);
     const auto second = [&](const Sample* s) { return static_cast<int>(std::floor(s->time) - first); };
-    const auto elapsed = static_cast<size_t>(second(order.back()) + 1);
+    const auto elapsed = static_cast<size_t>(second(order.back())) + 1;
     for (auto* series : {&ride.power, &ride.heartRate, &ride.cadence, &ride.altitude, &ride.distance,
                          &ride.temperature, &ride.leftShare})
         series->assign(elapsed, missing);

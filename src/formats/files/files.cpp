@@ -205,7 +205,7 @@ FoundFiles filesBelow(const QString& folder, const QStringList& endings) {
         fs::path bare = it->path();
         std::string ending = bare.extension().string();
         if (ending == ".gz" || ending == ".GZ")
-            ending = bare.replace_extension().extension().string() + ending;
+            ending.insert(0, bare.replace_extension().extension().string());
         std::transform(ending.begin(), ending.end(), ending.begin(),
                        [](unsigned char c) { return std::tolower(c); });
         std::error_code gone;
