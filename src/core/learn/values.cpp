@@ -11,7 +11,6 @@
 namespace marram {
 namespace {
 
-constexpr std::array lengths{120, 180, 240, 300, 360, 480, 600, 720, 900, 1200, 1800, 2400};
 constexpr int windowDays = 56;
 constexpr double thresholdOfCritical = 0.96, ofTwenty = 0.91, ofTwentyOpened = 0.95, boundOfTwenty = 0.9;
 constexpr double bandOfTwenty = 0.035, leastBand = 0.02;
@@ -21,9 +20,6 @@ constexpr double highShare = 0.93, belowCurve = 0.97;
 double overUsual(int seconds) {
     return std::max(1.15, 1.24 * (1 + 75.0 / seconds) / (1 + 75.0 / 2400));
 }
-/// A stretch of two minutes under this share of an effort is a rest, whatever it is ridden at.
-constexpr double restShare = 0.7, easyQuarter = 0.88, mostEasy = 0.08, wellAbove = 1.1;
-constexpr int restSeconds = 120, smoothing = 30;
 /// Efforts of one ride within this share of each other are repetitions; so many days within this share in
 /// eight weeks before and after are a habit.
 constexpr double repeated = 0.93, everyOtherDay = 0.92;
@@ -47,183 +43,6 @@ std::string whole(double v) {
 std::string lengthText(int seconds) {
     return std::to_string(seconds / 60) + " min";
 }
-
-/// Single readings far over what lies around them are a sensor's.
-std::vector<float> withoutSpikes(const std::vector<float>& power) {
-    std::vector<float> clean = power;
-    for (size_t i = 0; i < power.size(); ++i) {
-        if (!(power[i] > 900))
-            continue;
-        double around = 0;
-        int n = 0;
-        for (int d = -8; d <= 8; ++d) {
-            const auto j = static_cast<long>(i) + d;
-            if (std::abs(d) >= 3 && j >= 0 && j < static_cast<long>(power.size()) &&
-                !std::isnan(power[static_cast<size_t>(j)])) {
-                around += power[static_cast<size_t>(j)];
-                ++n;
-            }
-        }
-        if (n > 0 && power[i] > 3 * around / n + 400)
-            clean[i] = static_cast<float>(around / n);
-    }
-    return clean;
-}
-
-struct Sums {
-    explicit Sums(const std::vector<float>& values) : sum(values.size() + 1, 0), count(values.size() + 1, 0) {
-        for (size_t i = 0; i < values.size(); ++i) {
-            const bool there = !std::isnan(values[i]);
-            sum[i + 1] = sum[i] + (there ? values[i] : 0);
-            count[i + 1] = count[i] + (there ? 1 : 0);
-        }
-    }
-    double total(int from, int to) const {
-        return sum[static_cast<size_t>(to)] - sum[static_cast<size_t>(from)];
-    }
-    int seen(int from, int to) const {
-        return count[static_cast<size_t>(to)] - count[static_cast<size_t>(from)];
-    }
-    double mean(int from, int to) const {
-        const int n = seen(from, to);
-        return n > 0 ? total(from, to) / n : 0;
-    }
-    std::vector<double> sum;
-    std::vector<int> count;
-};
-
-/// Heart rate without what no heart does: jumps, a strap that stands still, readings that follow the cadence.
-std::vector<float> believed(const Ride& ride) {
-    std::vector<float> beats = ride.heartRate;
-    const auto n = static_cast<int>(beats.size());
-    int still = 0;
-    for (int i = 1; i < n; ++i) {
-        const auto at = static_cast<size_t>(i);
-        still = !std::isnan(beats[at]) && beats[at] == beats[at - 1] ? still + 1 : 0;
-        if (still == 600)
-            for (int k = i - 600; k <= i; ++k)
-                beats[static_cast<size_t>(k)] = missing;
-        else if (still > 600)
-            beats[at] = missing;
-    }
-    int locked = 0;
-    for (int i = 0; i < n; ++i) {
-        const auto at = static_cast<size_t>(i);
-        const bool same = i < static_cast<int>(ride.cadence.size()) && ride.cadence[at] > 70 &&
-                          std::abs(ride.cadence[at] - ride.heartRate[at]) <= 1;
-        locked = same ? locked + 1 : 0;
-        if (locked >= 120)
-            for (int k = i - (locked == 120 ? 119 : 0); k <= i; ++k)
-                beats[static_cast<size_t>(k)] = missing;
-    }
-    // A step of over 12 beats in two seconds, until it comes back.
-    float last = missing;
-    for (float& b : beats) {
-        if (std::isnan(b))
-            continue;
-        if (!std::isnan(last) && b > last + 12) {
-            b = missing;
-            continue;
-        }
-        last = b;
-    }
-    return beats;
-}
-
-} // namespace
-
-RideFacts factsOf(const std::string& file, const Ride& ride, Date localDay) {
-    RideFacts f;
-    f.file = file;
-    f.day = localDay;
-    f.hours = ride.recorded() / 3600.0;
-    f.hasPower = ride.hasPower;
-    f.hasHeartRate = ride.hasHeartRate;
-    const int n = ride.elapsed();
-    const bool moves = std::any_of(ride.distance.begin(), ride.distance.end(), [](float v) { return v > 0; });
-    const bool climbs =
-        std::any_of(ride.altitude.begin(), ride.altitude.end(), [](float v) { return !std::isnan(v); });
-    f.outdoors = moves || climbs;
-    const std::vector<float> beats =
-        ride.hasHeartRate ? believed(ride) : std::vector<float>(static_cast<size_t>(n), missing);
-    const Sums heart(beats);
-    for (int i = 0; i + 10 <= n; i += 5)
-        if (heart.seen(i, i + 10) >= 8)
-            f.highBeats.push_back(heart.mean(i, i + 10));
-    std::sort(f.highBeats.begin(), f.highBeats.end(), std::greater<>());
-    if (f.highBeats.size() > 12)
-        f.highBeats.resize(12);
-    if (!ride.hasPower)
-        return f;
-    const std::vector<float> clean = withoutSpikes(ride.power);
-    std::vector<float> filled = clean;
-    for (float& p : filled)
-        p = std::isnan(p) ? 0 : p;
-    const Sums power(filled);
-    f.meanPower = power.total(0, n) / std::max(1, ride.recorded());
-    for (const int length : lengths) {
-        if (length > n)
-            break;
-        RideBest b;
-        b.seconds = length;
-        int at = 0;
-        for (int i = 0; i + length <= n; ++i)
-            if (const double p = power.total(i, i + length) / length; p > b.power) {
-                b.power = p;
-                at = i;
-            }
-        const int end = at + length;
-        for (int i = 0; i + length <= n; i += 5)
-            if (i + length <= at || i >= end)
-                b.second = std::max(b.second, power.total(i, i + length) / length);
-        b.endHeartRate =
-            heart.seen(std::max(at, end - 30), end) >= 15 ? heart.mean(std::max(at, end - 30), end) : 0;
-        if (const int from = std::max(at + 240, end - 1200); heart.seen(from, end) > (end - from) / 2)
-            b.settledHeartRate = heart.mean(from, end);
-        b.falls = end + 45 >= n ||
-                  power.total(end, std::min(n, end + 120)) / std::min(120, n - end) < 0.8 * b.power;
-        int resting = 0, easy = 0;
-        for (int i = at; i + smoothing <= end; ++i) {
-            const bool rest = power.total(i, i + smoothing) < restShare * b.power * smoothing;
-            resting = rest ? resting + 1 : 0;
-            easy += rest ? 1 : 0;
-            b.rests = b.rests || resting + smoothing > restSeconds;
-        }
-        b.rests = b.rests || easy > mostEasy * length; // repetitions and their short rests
-        // Nor is it one effort where a quarter of it was ridden easily.
-        for (int quarter = 0; quarter < 4; ++quarter) {
-            const int from = at + quarter * length / 4, to = at + (quarter + 1) * length / 4;
-            b.rests = b.rests || power.total(from, to) / (to - from) < easyQuarter * b.power;
-        }
-        // A hard five minutes up to twenty-five minutes before.
-        for (int i = std::max(0, at - 1500); i + 240 <= at; i += 10)
-            if (power.total(i, i + 240) / 240 > 1.03 * b.power)
-                b.openedHard = true;
-        b.fresh = at == 0 || power.total(0, at) / std::max(1, at) < 0.85 * b.power;
-        // Nor where a third of it was ridden well above it twice: those were the efforts.
-        for (const RideBest& shorter : f.bests)
-            b.rests = b.rests || (3 * shorter.seconds <= length && shorter.power > wellAbove * b.power &&
-                                  shorter.second > wellAbove * b.power);
-        f.bests.push_back(b);
-    }
-    // Where power and heart rate are both there and the rider rides steadily.
-    double p = 0, h = 0;
-    int seconds = 0;
-    for (int i = 600; i + 30 <= n; i += 30)
-        if (heart.seen(i, i + 30) >= 20 && power.total(i, i + 30) / 30 > 0.6 * f.meanPower &&
-            power.total(i, i + 30) / 30 < 1.4 * f.meanPower) {
-            p += power.total(i, i + 30);
-            h += 30 * heart.mean(i, i + 30);
-            seconds += 30;
-        }
-    if (seconds >= 1200 && h > 0) {
-        f.steadyPower = p / seconds;
-        f.steadyBeats = h / seconds;
-    }
-    return f;
-}
-
-namespace {
 
 /// A maximal effort and where it was ridden.
 struct Maximal {
@@ -289,7 +108,7 @@ private:
     /// neighbours.
     std::vector<Maximal> maximalUpTo(Date day) const {
         std::vector<Maximal> all;
-        for (const int length : lengths) {
+        for (const int length : effortLengths) {
             Maximal most;
             for (size_t r = 0; r < rides_.size(); ++r)
                 if (rides_[r].day <= day && rides_[r].day > day - windowDays)

@@ -10,6 +10,9 @@
 
 namespace marram {
 
+/// Lengths of the efforts that are looked at, in seconds.
+inline constexpr std::array effortLengths{120, 180, 240, 300, 360, 480, 600, 720, 900, 1200, 1800, 2400};
+
 /// The best effort of one length in a ride, with what says whether it was maximal.
 struct RideBest {
     int seconds = 0;
