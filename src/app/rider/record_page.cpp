@@ -150,6 +150,13 @@ RecordPage::RecordPage(Workspace& workspace, QWidget* parent)
         if (isVisible())
             fill();
     });
+    // What was left or changed was left of riders of that roster.
+    connect(&workspace_.roster, &OpenRoster::closing, this, [this] {
+        left_.clear();
+        changed_.clear();
+        rows_.clear();
+        subject_ = 0;
+    });
     whenTyped(table_, this, [this] { fill(); });
 }
 
@@ -169,6 +176,9 @@ void RecordPage::refresh() {
 }
 
 void RecordPage::fill() {
+    const RiderRecord* who = workspace_.chosen.rider();
+    if (!who)
+        return; // somebody else is about to be chosen
     const auto& listening = workspace_.listening;
     const auto heard = listening.heard();
     const bool rides = !workspace_.chosen.rides().empty();
@@ -190,8 +200,7 @@ void RecordPage::fill() {
         subject_ = rides ? workspace_.chosen.id() : 0;
         return;
     }
-    strip_->show(heard->values, workspace_.chosen.rides(),
-                 workspace_.chosen.rider()->values.of(Quantity::ThresholdPower));
+    strip_->show(heard->values, workspace_.chosen.rides(), who->values.of(Quantity::ThresholdPower));
     fillProposals();
     QString words = describeRecord(*heard, workspace_.chosen.rides(), workspace_.today());
     if (rows_.empty())
