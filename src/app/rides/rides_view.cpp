@@ -50,10 +50,11 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(0);
     layout->addWidget(stack_, 1);
-    stack_->addWidget(emptyPage("No rides yet",
-                                "Drop FIT, GPX or CSV files here, or whole folders and archives of them. What comes in is "
-                                "scored by what the rider could do that day.",
-                                "Choose files", [this] { chooseFiles(); }));
+    stack_->addWidget(
+        emptyPage("No rides yet",
+                  "Drop FIT, GPX or CSV files here, or whole folders and archives of them. What comes in is "
+                  "scored by what the rider could do that day.",
+                  "Choose files", [this] { chooseFiles(); }));
 
     auto* split = new QSplitter(Qt::Horizontal);
     auto* left = new QWidget;

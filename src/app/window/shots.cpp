@@ -110,7 +110,8 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     window.rosterView().openCheckIns();
     take("check-ins");
     window.go(Place::Rider);
-    for (const auto& [page, name] : {std::pair{0, "rider"}, {1, "rider-life"}, {2, "rider-tests"}, {3, "rider-record"}}) {
+    for (const auto& [page, name] :
+         {std::pair{0, "rider"}, {1, "rider-life"}, {2, "rider-tests"}, {3, "rider-record"}}) {
         window.riderView().openPage(page);
         take(name);
     }

@@ -39,7 +39,8 @@ public:
     std::vector<double> dailyStress(const std::vector<double>& values) const;
     /// Σ over days of fitness at their end, as far as the plan reaches, divided by their number.
     Linear meanFitness(int firstDay, int lastDay) const;
-    /// Rise of fitness over a whole week by its own training alone, its days as its level and relief have them.
+    /// Rise of fitness over a whole week by its own training alone, its days as its level and relief have
+    /// them.
     const Linear& riseOf(size_t week) const { return rise_[week]; }
 
     /// Column of a week's level or relief, or −1.
