@@ -10,6 +10,7 @@ namespace {
 /// A stretch of two minutes under this share of an effort is a rest, whatever it is ridden at.
 constexpr double restShare = 0.7, easyQuarter = 0.88, mostEasy = 0.08, wellAbove = 1.1;
 constexpr int restSeconds = 120, smoothing = 30;
+constexpr int settles = 240; ///< s a heart takes to follow
 
 /// Single readings far over what lies around them are a sensor's.
 std::vector<float> withoutSpikes(const std::vector<float>& power) {
@@ -141,7 +142,8 @@ RideFacts factsOf(const std::string& file, const Ride& ride, Date localDay) {
                 b.second = std::max(b.second, power.total(i, i + length) / length);
         b.endHeartRate =
             heart.seen(std::max(at, end - 30), end) >= 15 ? heart.mean(std::max(at, end - 30), end) : 0;
-        if (const int from = std::max(at + 240, end - 1200); heart.seen(from, end) > (end - from) / 2)
+        if (const int from = std::max(at + settles, end - 1200);
+            from < end && heart.seen(from, end) > (end - from) / 2)
             b.settledHeartRate = heart.mean(from, end);
         b.falls = end + 45 >= n ||
                   power.total(end, std::min(n, end + 120)) / std::min(120, n - end) < 0.8 * b.power;
