@@ -96,27 +96,20 @@ MainWindow::MainWindow(Workspace& workspace)
     connect(season_, &SeasonView::wantsPrint, this, &MainWindow::print);
     connect(block_, &BlockView::wantsSeason, this, [this] { go(Place::Season); });
     connect(block_, &BlockView::wantsRider, this, &MainWindow::addRider);
-    connect(block_, &BlockView::wantsRide, this, [this](qint64 ride) {
+    const auto showRide = [this](qint64 ride) {
         go(Place::Rides);
         rides_->showRide(ride);
-    });
+    };
+    const auto bringRides = [this] {
+        go(Place::Rides);
+        rides_->chooseFiles();
+    };
+    connect(block_, &BlockView::wantsRide, this, showRide);
     connect(rider_, &RiderView::wantsRider, this, &MainWindow::addRider);
-    connect(rider_, &RiderView::wantsRide, this, [this](qint64 ride) {
-        go(Place::Rides);
-        rides_->showRide(ride);
-    });
-    connect(rider_, &RiderView::wantsImport, this, [this] {
-        go(Place::Rides);
-        rides_->chooseFiles();
-    });
-    connect(review_, &ReviewView::wantsRide, this, [this](qint64 ride) {
-        go(Place::Rides);
-        rides_->showRide(ride);
-    });
-    connect(review_, &ReviewView::wantsImport, this, [this] {
-        go(Place::Rides);
-        rides_->chooseFiles();
-    });
+    connect(rider_, &RiderView::wantsRide, this, showRide);
+    connect(rider_, &RiderView::wantsImport, this, bringRides);
+    connect(review_, &ReviewView::wantsRide, this, showRide);
+    connect(review_, &ReviewView::wantsImport, this, bringRides);
     connect(riders_, &QComboBox::activated, this,
             [this](int i) { workspace_.chosen.choose(riders_->itemData(i).toLongLong()); });
     connect(&workspace_.roster.undoStack(), &QUndoStack::indexChanged, this, [this](int index) {
