@@ -165,9 +165,7 @@ private slots:
                                                 [](const DatedValue& v) { return v.value == 251; }));
         QVERIFY(after.hours != guessedHours);
         QCOMPARE(after.values.of(Quantity::ThresholdHeartRate).size() + 1,
-                 static_cast<size_t>(std::count_if(w_->listening.heard()->values.thresholdHeartRate.begin(),
-                                                   w_->listening.heard()->values.thresholdHeartRate.end(),
-                                                   [](const auto&) { return true; })));
+                 w_->listening.heard()->values.thresholdHeartRate.size());
         // Everything follows: rides carry points, and the season starts where the rider is.
         QVERIFY(!w_->chosen.counted().byHours);
         QVERIFY(w_->chosen.stateBefore(today_).fitness > 25);
@@ -202,6 +200,22 @@ private slots:
         w_->chosen.choose(ferrin);
         QVERIFY(heard());
         QVERIFY(table->item(0, 3)->text().startsWith("at least "));
+    }
+
+    void anotherRiderChosenWhileOneIsReadIsNotTakenForThem() {
+        chooseNamed("Osric");
+        const qint64 osric = w_->chosen.id();
+        w_->listening.listen();
+        QVERIFY(w_->listening.reading());
+        chooseNamed("Nell");
+        QVERIFY(!w_->listening.reading() && !w_->listening.heard());
+        openPage();
+        QVERIFY(heard());
+        QCOMPARE(w_->listening.heard()->rider, w_->chosen.id());
+        QCOMPARE(w_->listening.heard()->values.rides, static_cast<int>(w_->chosen.rides().size()));
+        w_->chosen.choose(osric);
+        QVERIFY(heard());
+        QCOMPARE(w_->listening.heard()->rider, osric);
     }
 
     void aRosterClosedWhileItIsReadIsLeftInPeace() {

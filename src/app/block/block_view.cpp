@@ -236,7 +236,7 @@ BoardPicture boardOf(const Workspace& workspace) {
                 int most = 0;
                 for (const RideRecord* each : rides->second) {
                     r.seconds += each->score.duration;
-                    r.stress += each->score.stress.value_or(0);
+                    r.stress += workspace.chosen.pointsOf(*each);
                     if (each->score.duration > most) {
                         most = each->score.duration;
                         r.ride = each->id;

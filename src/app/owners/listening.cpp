@@ -28,14 +28,12 @@ QByteArray Listening::keyOf(const RideRecord& r) {
 
 /// A record that changed is heard anew where it was asked for, or where its rides carry no points.
 void Listening::follow() {
-    const bool other = heard_ && heard_->rider != rider_.id();
-    const bool stands = heard_ && !other && complete();
-    if (!stands)
+    if (of_ != rider_.id())
+        work_.forget(); // what was read of another rider stays, the rest is theirs to ask for
+    if (heard_ && (heard_->rider != rider_.id() || !complete()))
         heard_.reset();
-    if (!stands && rider_.counted().byHours && !roster_.importing())
+    if (!heard_ && rider_.counted().byHours && !roster_.importing())
         listen();
-    else if (other && work_.busy())
-        work_.cancel();
     emit changed();
 }
 
@@ -55,6 +53,7 @@ void Listening::listen() {
             unread.push_back(r);
     }
     heard_.reset();
+    of_ = rider_.id();
     done_ = 0;
     total_ = static_cast<int>(unread.size());
     if (unread.empty()) {

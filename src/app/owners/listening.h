@@ -26,7 +26,8 @@ public:
     void listen();
     /// Stops reading; what was read stays.
     void cancel() { work_.cancel(); }
-    bool reading() const { return work_.busy(); }
+    /// True while the chosen rider's are read.
+    bool reading() const { return work_.busy() && of_ == rider_.id(); }
     int done() const { return done_; }
     int total() const { return total_; }
 
@@ -54,6 +55,7 @@ private:
     Notices& notices_;
     std::map<qint64, Read> read_; ///< by ride, of every rider of this roster
     mutable std::shared_ptr<const Heard> heard_;
+    qint64 of_ = 0; ///< whose are read
     int done_ = 0, total_ = 0;
     Worker work_;
 };

@@ -107,8 +107,9 @@ WeekPage::WeekPage(Workspace& workspace, QWidget* parent)
 void WeekPage::refresh() {
     const auto& ridden = workspace_.chosen.ridden();
     const Counted& counted = workspace_.chosen.counted();
-    unscored_->setText(counted.byHours ? QString::fromStdString(unscoredSentence(counted.unscored))
-                                       : QString());
+    unscored_->setText(counted.byHours
+                           ? QString::fromStdString(unscoredSentence(counted.unscored) + whereProposed)
+                           : QString());
     unscored_->setVisible(counted.byHours);
     QVector<double> days, stress, fitness, answered, wellness_y, illDays, illY, restDays, rest;
     if (!ridden.empty()) {

@@ -2,6 +2,7 @@
 #include "app/rider/rider_view.h"
 #include "app/shell/empty_page.h"
 #include "app/shell/tables.h"
+#include "core/review/attention.h"
 
 #include <QScrollArea>
 #include <QSettings>
@@ -91,10 +92,7 @@ QString skippedKey(const QString& roster, qint64 rider, const QString& need) {
 std::vector<RiderNeed> riderNeeds(const RiderRecord& r, bool loadKnown, const Counted& counted) {
     std::vector<RiderNeed> needs;
     if (counted.byHours)
-        needs.push_back(
-            {"record", (counted.unscored == 1 ? QString("The one ride carries no points")
-                                              : QString("%1 rides carry no points").arg(counted.unscored)) +
-                           ": a threshold is missing, and until it is known an hour counts 50."});
+        needs.push_back({"record", QString::fromStdString(unscoredSentence(counted.unscored))});
     if (r.hours == guessedHours)
         needs.push_back(
             {"hours", "Hours by weekday: those shown are a guess, and the season fits itself into them."});

@@ -79,7 +79,7 @@ QString howItWent(const Workspace& workspace, const SeasonRecord& record) {
         if (!ride.excluded && s.start <= ride.day && ride.day <= end) {
             ++rides;
             seconds += ride.score.duration;
-            points += ride.score.stress.value_or(0);
+            points += workspace.chosen.pointsOf(ride);
         }
     std::vector<PlannedAndRidden> days;
     for (Date d = s.start; d <= end; d = d + 1) {

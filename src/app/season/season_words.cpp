@@ -260,7 +260,7 @@ QString inspectSeason(const SeasonPicture& picture) {
     QString out;
     QStringList given, remarks;
     if (picture.counted > 0)
-        remarks << q(unscoredSentence(picture.counted));
+        remarks << q(unscoredSentence(picture.counted) + whereProposed);
     for (const Relaxed& r : picture.plan.relaxed)
         given << q(r.text);
     for (const std::string& w : picture.plan.warnings)

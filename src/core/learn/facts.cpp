@@ -102,12 +102,7 @@ RideFacts factsOf(const std::string& file, const Ride& ride, Date localDay) {
     f.day = localDay;
     f.hours = ride.recorded() / 3600.0;
     f.hasPower = ride.hasPower;
-    f.hasHeartRate = ride.hasHeartRate;
     const int n = ride.elapsed();
-    const bool moves = std::any_of(ride.distance.begin(), ride.distance.end(), [](float v) { return v > 0; });
-    const bool climbs =
-        std::any_of(ride.altitude.begin(), ride.altitude.end(), [](float v) { return !std::isnan(v); });
-    f.outdoors = moves || climbs;
     const std::vector<float> beats =
         ride.hasHeartRate ? believed(ride) : std::vector<float>(static_cast<size_t>(n), missing);
     const Sums heart(beats);
@@ -164,7 +159,6 @@ RideFacts factsOf(const std::string& file, const Ride& ride, Date localDay) {
         for (int i = std::max(0, at - 1500); i + 240 <= at; i += 10)
             if (power.total(i, i + 240) / 240 > 1.03 * b.power)
                 b.openedHard = true;
-        b.fresh = at == 0 || power.total(0, at) / std::max(1, at) < 0.85 * b.power;
         // Nor where a third of it was ridden well above it twice: those were the efforts.
         for (const RideBest& shorter : f.bests)
             b.rests = b.rests || (3 * shorter.seconds <= length && shorter.power > wellAbove * b.power &&

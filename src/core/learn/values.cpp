@@ -365,13 +365,9 @@ private:
         for (size_t d = 0; d < 7; ++d) {
             std::vector<double> hours;
             hours.reserve(last.size());
-            double ridden = 0;
-            for (const auto& week : last) {
+            for (const auto& week : last)
                 hours.push_back(week[d]);
-                ridden += week[d] > 0 ? 1 : 0;
-            }
             out_.hours[d] = std::round(4 * median(hours)) / 4;
-            out_.ridden[d] = last.empty() ? 0 : ridden / static_cast<double>(last.size());
         }
         for (const auto& week : last)
             sums.push_back(std::accumulate(week.begin(), week.end(), 0.0));

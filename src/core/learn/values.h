@@ -23,7 +23,6 @@ struct RideBest {
     double settledHeartRate = 0; ///< bpm, mean from its fifth minute on, its last 20 min at most; 0 without
     bool falls = false;          ///< power falls after it, or the ride ends
     bool rests = false;          ///< two minutes of rest or an easy quarter lie inside
-    bool fresh = true;           ///< no hard five minutes shortly before it
     bool openedHard = false;     ///< the protocol's hard five minutes came before
     bool maximal = false; ///< as far as an effort by itself and the record around it say; learnValues() says
 };
@@ -34,7 +33,7 @@ struct RideFacts {
     Date day;
     double hours = 0;     ///< recorded
     double meanPower = 0; ///< W; 0 without power
-    bool hasPower = false, hasHeartRate = false, outdoors = true;
+    bool hasPower = false;
     std::vector<RideBest> bests;
     std::vector<double>
         highBeats; ///< the highest 10-s means, spikes and cadence lock thrown out, highest first
@@ -57,8 +56,7 @@ struct LearntValue {
 struct LearntValues {
     std::vector<LearntValue> thresholdPower, thresholdHeartRate; ///< by date
     std::optional<LearntValue> maxHeartRate;
-    std::array<double, 7> hours{};         ///< of a usual week, Monday first       ///< of a usual week
-    std::array<double, 7> ridden{};        ///< share of the weeks each weekday was ridden in at all
+    std::array<double, 7> hours{};         ///< of a usual week, Monday first
     double usualWeek = 0, longestRide = 0; ///< h
     struct Gap {
         Date from, to;

@@ -23,8 +23,7 @@ std::string days(int n) {
 std::string unscoredSentence(int rides) {
     return (rides == 1 ? std::string("The one ride carries no points")
                        : std::to_string(rides) + " rides carry no points") +
-           ": a threshold is missing. Until it is known an hour ridden counts 50; what the record proposes "
-           "stands under Rider.";
+           ": a threshold is missing, and until it is known an hour ridden counts 50.";
 }
 
 std::vector<Reason> reasonsToLook(const Standing& s) {
@@ -48,7 +47,7 @@ std::vector<Reason> reasonsToLook(const Standing& s) {
             "The record is too short to say what they are used to: enter the hours of a usual week lately, "
             "under Rider.");
     if (s.unscored > 0)
-        add(75, unscoredSentence(s.unscored));
+        add(75, unscoredSentence(s.unscored) + whereProposed);
     if (s.lastRide && s.unscored == 0 && s.loadKnown && s.ramp > s.rampLimit + 0.05)
         add(70, "Fitness rose by " + number(s.ramp, 1) + " in a week, over the limit of " +
                     number(s.rampLimit, 1) + ": hold back.");

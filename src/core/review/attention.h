@@ -30,8 +30,10 @@ struct Standing {
     bool away = false;                  ///< a planned holiday: nothing is expected
 };
 
-/// What is said of a record of which not one ride carries points, wherever something rests on it.
+/// What is said of a record of which not one ride carries points, wherever something rests on it; elsewhere
+/// than under Rider with `whereProposed` after it.
 std::string unscoredSentence(int rides);
+inline constexpr const char* whereProposed = " What the record proposes stands under Rider.";
 
 /// One reason to look at a rider.
 struct Reason {
