@@ -118,7 +118,11 @@ int run(int argc, char** argv) {
     importVerb->add_option("rider", rider, "name of the rider")->required();
     importVerb->add_option("files", files, "recordings")->required();
     importVerb->add_option("--overlap", overlap, "what to do with a ride that shares time with another")
-        ->check(CLI::IsMember({"skip", "keep", "replace"}));
+        ->check(CLI::IsMember({"skip", "keep", "replace", "one"}));
+    std::string strangers = "leave";
+    importVerb
+        ->add_option("--other-rider", strangers, "what to do with recordings that look like another rider's")
+        ->check(CLI::IsMember({"leave", "take"}));
 
     std::string json, csv, ics;
     auto* exportVerb =
@@ -253,7 +257,7 @@ int run(int argc, char** argv) {
     }
     if (*backupVerb)
         return report(cli::backup(path, list, QString::fromStdString(restore), into));
-    return report(cli::import(path, QString::fromStdString(rider), files, overlap));
+    return report(cli::import(path, QString::fromStdString(rider), files, overlap, strangers == "take"));
 }
 
 } // namespace

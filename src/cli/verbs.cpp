@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "cli/verbs.h"
 #include "cli/reading.h"
+#include "core/ride/devices.h"
 #include "core/ride/meanmax.h"
 #include "core/season/chance.h"
 #include "core/session/shorthand.h"
@@ -252,7 +253,7 @@ Result<QByteArray> demo(const QString& out) {
 }
 
 Result<QByteArray> import(const QString& path, const QString& name, const std::vector<std::string>& files,
-                          const std::string& overlap) {
+                          const std::string& overlap, bool takeStrangers) {
     auto roster = Roster::open(path);
     if (!roster)
         return tl::unexpected(roster.error());
@@ -271,11 +272,16 @@ Result<QByteArray> import(const QString& path, const QString& name, const std::v
                       (names.isEmpty() ? "none yet" : names.join(", ").toStdString()));
     }
     Importer importer(**roster, *rider);
-    importer.onOverlap = [&](const RideRecord&, const RideRecord&) {
-        return overlap == "keep"      ? OverlapChoice::KeepBoth
-               : overlap == "replace" ? OverlapChoice::Replace
-                                      : OverlapChoice::Skip;
+    importer.onOverlap = [&](const RideRecord& now, const RideRecord& there) -> OverlapAnswer {
+        if (overlap == "one" &&
+            sameRideTwice(now.score.start, now.score.elapsed, there.score.start, there.score.elapsed))
+            return {OverlapChoice::OneRide, false};
+        return {overlap == "keep"      ? OverlapChoice::KeepBoth
+                : overlap == "replace" ? OverlapChoice::Replace
+                                       : OverlapChoice::Skip,
+                false};
     };
+    importer.onStranger = [&](const QString&) { return takeStrangers; };
     QStringList paths, refused;
     for (const std::string& f : files) {
         const auto each = fileNameFrom(f);
@@ -297,16 +303,20 @@ Result<QByteArray> import(const QString& path, const QString& name, const std::v
         std::fprintf(stderr, "%s: is in the roster already\n", qPrintable(file));
     for (const QString& file : report.overlaps)
         std::fprintf(stderr,
-                     "%s: shares time with a ride in the roster and was left out; --overlap keep or replace "
-                     "takes it\n",
+                     "%s: shares time with a ride in the roster and was left out; --overlap keep, replace or "
+                     "one (two devices on one ride) takes it\n",
                      qPrintable(file));
+    for (const QString& why : report.strangers)
+        std::fprintf(stderr, "%s: left out as another rider's; --other-rider take brings it in\n",
+                     qPrintable(why));
     if (report.stopped)
         return tl::unexpected(*report.stopped);
     if (!report.refused.isEmpty()) {
         // Refused files are named; what could be read is in the roster.
         for (qsizetype i = 0; i + 1 < report.refused.size(); ++i)
             std::fprintf(stderr, "%s\n", qPrintable(report.refused[i]));
-        if (report.added.empty() && report.duplicates.isEmpty() && report.overlaps.isEmpty())
+        if (report.added.empty() && report.duplicates.isEmpty() && report.overlaps.isEmpty() &&
+            report.strangers.isEmpty())
             return refuse(report.refused.back().toStdString());
         std::fprintf(stderr, "%s\n", qPrintable(report.refused.back()));
     }

@@ -53,7 +53,7 @@ Result<QByteArray> course(const QString& file, const CourseRequest& request);
 Result<QByteArray> demo(const QString& out);
 
 Result<QByteArray> import(const QString& roster, const QString& rider, const std::vector<std::string>& files,
-                          const std::string& overlap);
+                          const std::string& overlap, bool takeStrangers);
 
 /// Writes a roster as JSON with its originals, or as CSV tables, into a folder. Of a damaged roster what is
 /// whole is written, what is not is named on standard error, and the answer refuses.

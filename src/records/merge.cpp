@@ -133,18 +133,18 @@ RiderRecord merged(const RiderRecord& now, const RiderRecord& before, const Ride
     for (size_t i = 0; i < quantityCount; ++i) {
         const auto q = static_cast<Quantity>(i);
         const auto byDay = [&](const RiderRecord& of) {
-            std::map<Date, double> days;
+            std::map<Date, DatedValue> days;
             for (const DatedValue& v : of.values.of(q))
-                days[v.from] = v.value;
+                days[v.from] = v;
             return days;
         };
         const auto was = byDay(before), is = byDay(after);
         for (const auto& [day, value] : was)
             if (!is.contains(day))
                 r.values.remove(q, day);
-        for (const auto& [day, value] : is)
-            if (!was.contains(day) || was.at(day) != value)
-                r.values.set(q, day, value);
+        for (const auto& [day, entry] : is)
+            if (!was.contains(day) || was.at(day) != entry)
+                r.values.set(q, entry);
     }
     return r;
 }
@@ -190,6 +190,7 @@ RideRecord merged(const RideRecord& now, const RideRecord& before, const RideRec
     mergeField(r.note, before.note, after.note);
     mergeField(r.effort, before.effort, after.effort);
     mergeField(r.excluded, before.excluded, after.excluded);
+    mergeField(r.beside, before.beside, after.beside);
     mergeField(r.corrections, before.corrections, after.corrections);
     r.stale = r.stale || !(r.corrections == now.corrections);
     return r;

@@ -3,12 +3,15 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 namespace marram {
 namespace {
 
 /// Hours so far apart over a week are other hours.
 constexpr double otherHours = 0.2;
+/// The weekdays' medians make up less than this of a usual week where there are no fixed days.
+constexpr double noFixedDays = 0.6;
 
 class Proposer {
 public:
@@ -35,7 +38,14 @@ public:
         all.push_back(std::move(p));
     }
 
-    void hours(const LearntValues& said) {
+    void hours(LearntValues said) {
+        // Who rides on no fixed days has medians of nothing: the means of the weekdays then.
+        const double medians = std::accumulate(said.hours.begin(), said.hours.end(), 0.0);
+        const bool unfixed = medians < noFixedDays * said.usualWeek;
+        const double means = std::accumulate(said.meanHours.begin(), said.meanHours.end(), 0.0);
+        if (unfixed && means > 0)
+            for (size_t d = 0; d < 7; ++d)
+                said.hours[d] = std::round(4 * said.meanHours[d] * said.usualWeek / means) / 4;
         double ridden = 0, entered = 0, apart = 0;
         for (size_t d = 0; d < 7; ++d) {
             ridden += said.hours[d];
@@ -50,7 +60,10 @@ public:
         p.hours = said.hours;
         p.value = ridden;
         p.entered = entered;
-        p.why = "The median of each weekday over the last twelve weeks that were ridden in.";
+        p.why = unfixed
+                    ? "The rides lie on no fixed days: the mean of each weekday over the last twelve weeks "
+                      "that were ridden in, to the length of a usual week."
+                    : "The median of each weekday over the last twelve weeks that were ridden in.";
         all.push_back(std::move(p));
     }
 
@@ -83,17 +96,102 @@ std::vector<ValueProposal> proposalsFrom(const LearntValues& said, const RiderRe
         highest.low -= 2; // what was entered two beats lower was read off another ride
         proposer.value(Quantity::MaximalHeartRate, highest);
     }
+    for (const LearntValue& v : said.weight)
+        proposer.value(Quantity::Weight, v);
     std::stable_sort(proposer.all.begin(), proposer.all.end(),
                      [](const ValueProposal& a, const ValueProposal& b) { return a.from < b.from; });
     proposer.hours(said);
     return std::move(proposer.all);
 }
 
+namespace {
+
+std::optional<Quantity> quantityOf(const ValueProposal& p) {
+    return p.kind == ValueProposal::Kind::Hours ? std::nullopt : std::optional(p.quantity);
+}
+
+/// Hours of a week move a little every week; values are what they are.
+bool saysTheSame(const KeptProposal& kept, const ValueProposal& p) {
+    const double apart = std::abs(kept.value - p.value);
+    return p.kind == ValueProposal::Kind::Hours ? apart <= 0.1 * p.value : apart < 0.01 * p.value;
+}
+
+KeptProposal keptFrom(const ValueProposal& p, Date today) {
+    return {quantityOf(p), p.from, p.value, p.entered, p.atLeast, today, Answer::Open};
+}
+
+} // namespace
+
+std::vector<KeptProposal> remembered(const std::vector<KeptProposal>& before,
+                                     const std::vector<ValueProposal>& now, Date today) {
+    std::vector<KeptProposal> all = before;
+    for (KeptProposal& k : all)
+        if (k.answer == Answer::Open && std::none_of(now.begin(), now.end(), [&](const ValueProposal& p) {
+                return quantityOf(p) == k.quantity;
+            }))
+            k.answer = Answer::Settled;
+    for (const ValueProposal& p : now) {
+        const auto newer = [&](const ValueProposal& o) {
+            return quantityOf(o) == quantityOf(p) && o.from > p.from;
+        };
+        if (std::any_of(now.begin(), now.end(), newer))
+            continue;
+        const auto kept = std::find_if(all.begin(), all.end(),
+                                       [&](const KeptProposal& k) { return k.quantity == quantityOf(p); });
+        if (kept == all.end()) {
+            all.push_back(keptFrom(p, today));
+            continue;
+        }
+        KeptProposal next = keptFrom(p, today);
+        if (saysTheSame(*kept, p)) {
+            next.said = kept->said;
+            next.answer = kept->answer == Answer::NotNow ? Answer::NotNow : Answer::Open;
+        } else if (kept->answer == Answer::Open) {
+            next.said = kept->said;
+        } else if (today - kept->said < daysBetweenProposals) {
+            continue;
+        }
+        *kept = next;
+    }
+    return all;
+}
+
+std::vector<KeptProposal> setAside(std::vector<KeptProposal> kept, const ValueProposal& p, Date today) {
+    KeptProposal aside = keptFrom(p, today);
+    aside.answer = Answer::NotNow;
+    std::erase_if(kept, [&](const KeptProposal& k) { return k.quantity == aside.quantity; });
+    kept.push_back(aside);
+    return kept;
+}
+
+bool stillOpen(const KeptProposal& p, const RiderRecord& rider) {
+    if (p.answer != Answer::Open)
+        return false;
+    const auto entered = p.quantity
+                             ? rider.values.on(*p.quantity, p.from)
+                             : std::optional(std::accumulate(rider.hours.begin(), rider.hours.end(), 0.0));
+    return !entered || std::abs(*entered - p.value) >= 0.01 * p.value;
+}
+
+QString proposalSentence(const KeptProposal& p, Date today) {
+    const auto words = [&](double v) {
+        return p.quantity ? valueWords(*p.quantity, {p.from, v, false})
+                          : QString("%1 h a week").arg(v, 0, 'f', 1);
+    };
+    if (!p.quantity)
+        return QString("%1 were really ridden lately%2: the hours entered should follow.")
+            .arg(words(p.value), p.entered ? QString(", %1 are entered").arg(words(*p.entered)) : QString());
+    return QString("%1: %2%3 is proposed from %4, %5.")
+        .arg(wordsFor(*p.quantity).name, p.atLeast ? "at least " : "", words(p.value),
+             QString::fromStdString(dayText(p.from, today)),
+             p.entered ? words(*p.entered) + " is entered" : QString("nothing is entered"));
+}
+
 void takeProposal(RiderRecord& rider, const ValueProposal& p) {
     if (p.kind == ValueProposal::Kind::Hours)
         rider.hours = p.hours;
     else
-        rider.values.set(p.quantity, p.from, p.value);
+        rider.values.set(p.quantity, {p.from, p.value, p.atLeast});
 }
 
 } // namespace marram

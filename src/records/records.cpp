@@ -102,6 +102,23 @@ ScoringBasis basisOn(const RiderRecord& rider, Date day) {
     return withScales(basis, rider.scales);
 }
 
+QString valueWords(Quantity quantity, const DatedValue& entry) {
+    const QuantityWords& w = wordsFor(quantity);
+    return QString(entry.atLeast ? "at least %1 %2" : "%1 %2")
+        .arg(entry.value, 0, 'f', w.decimals)
+        .arg(w.unit)
+        .trimmed();
+}
+
+QString boundSentence(const RiderRecord& rider, Date day) {
+    const DatedValue* t = rider.values.entryOn(Quantity::ThresholdPower, day);
+    if (!t || !t->atLeast)
+        return {};
+    return QString("The threshold is %1, a lower bound: nothing maximal was ridden. Points and percentages "
+                   "may be too high and targets too easy until a test tells; twenty minutes would do.")
+        .arg(valueWords(Quantity::ThresholdPower, *t));
+}
+
 bool scoredAlike(const RiderRecord& a, const RiderRecord& b, Date day) {
     const ScoringBasis x = basisOn(a, day), y = basisOn(b, day);
     const auto same = [](const std::optional<HeartRateRange>& p, const std::optional<HeartRateRange>& q) {
@@ -114,8 +131,25 @@ bool scoredAlike(const RiderRecord& a, const RiderRecord& b, Date day) {
            same(x.heartRate, y.heartRate);
 }
 
+namespace {
+
+const QString notRiding = ", not riding: it stays in the list and counts for nothing until you say otherwise";
+
+} // namespace
+
+QString otherSportRemark(const QString& sport) {
+    return "is " + sport + notRiding;
+}
+
+QString otherSportOf(const RideRecord& ride) {
+    for (const QString& remark : ride.remarks)
+        if (remark.startsWith("is ") && remark.endsWith(notRiding))
+            return remark.mid(3, remark.size() - 3 - notRiding.size());
+    return {};
+}
+
 bool sameForCoach(const RideRecord& a, const RideRecord& b) {
-    return a.note == b.note && a.effort == b.effort && a.excluded == b.excluded &&
+    return a.note == b.note && a.effort == b.effort && a.excluded == b.excluded && a.beside == b.beside &&
            a.corrections == b.corrections && a.stale == b.stale;
 }
 

@@ -51,6 +51,13 @@ ScoringBasis basisOn(const RiderRecord& rider, Date day);
 /// The heart-rate range in force on a day; nothing where rest or threshold is unknown or they contradict.
 std::optional<HeartRateRange> heartRateRangeOn(const RiderRecord& rider, Date day);
 
+/// An entry with its unit: "231 W", and "at least 231 W" for a bound that is worked with.
+QString valueWords(Quantity quantity, const DatedValue& entry);
+
+/// What a threshold power that is only a lower bound means for what rests on it on a day, and what would
+/// tell, in a sentence; empty where it is none.
+QString boundSentence(const RiderRecord& rider, Date day);
+
 /// True where a ride of that day is scored by the same values for both.
 bool scoredAlike(const RiderRecord& a, const RiderRecord& b, Date day);
 
@@ -74,11 +81,16 @@ struct RideRecord {
     std::vector<BestEffort> best; ///< bestDurations()
     QStringList remarks;
     bool excluded = false; ///< counts for nothing, and stays in the list
+    QByteArray beside; ///< content of the ride that this is a second device's recording of; empty for none
     Corrections corrections;
     std::optional<double> effort; ///< session effort, CR-10, as the rider gave it
     QString note;                 ///< the coach's
     bool stale = false;           ///< to be scored again: something it rests on has changed
 };
+
+/// How a recording of another sport is remarked on, and which sport a ride's remarks name; empty for a ride.
+QString otherSportRemark(const QString& sport);
+QString otherSportOf(const RideRecord& ride);
 
 /// Whether what the coach added to a ride, and whether it is stale, is the same on both.
 bool sameForCoach(const RideRecord& a, const RideRecord& b);

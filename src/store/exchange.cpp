@@ -371,8 +371,9 @@ Result<Damage> examine(const Roster& roster, const Progress& progress) {
 namespace {
 
 /// Whether a ride's figures are those its recording gives.
-bool figuresHold(const RideRecord& kept, const QByteArray& bytes, const RiderRecord& rider) {
-    const auto again = scoreAgain(kept, bytes, rider);
+bool figuresHold(const RideRecord& kept, const std::vector<QByteArray>& recordings,
+                 const RiderRecord& rider) {
+    const auto again = scoreAgain(kept, recordings, rider);
     if (!again)
         return true; // what can't be scored again keeps its figures
     const auto near = [](const std::optional<double>& a, const std::optional<double>& b) {
@@ -412,7 +413,7 @@ Result<Damage> checkWhole(const Roster& roster, const Progress& progress) {
                 return damage;
             if (r.stale || r.scoringVersion != scoringVersion || rider.owesLearning)
                 continue; // is to be scored again anyway
-            const auto bytes = roster.originalOf(r.id);
+            const auto bytes = roster.recordingsOf(r);
             if (bytes && !figuresHold(r, *bytes, rider))
                 damage->add(QString("%1, ride of %2 (%3): its figures are not what its recording gives")
                                 .arg(rider.name, QString::fromStdString(isoText(r.day)), r.fileName));

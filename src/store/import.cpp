@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/import.h"
+#include "core/ride/devices.h"
 #include "formats/recording/archive.h"
 #include "formats/recording/recording.h"
 
@@ -17,16 +18,53 @@ struct Ready {
     QString path;
     QByteArray packed;
     Result<RideRecord> ride;
+    QString stranger;
+    QByteArray list; ///< the bytes of what is no ride and may be a list of activities
 };
 
 Ready readyFrom(const QString& path, const RiderRecord& rider) {
     auto bytes = readRecordingFile(path);
     if (!bytes)
-        return {path, {}, tl::unexpected(bytes.error())};
-    auto ride = prepareRide(*bytes, QFileInfo(path).fileName(), rider);
+        return {path, {}, tl::unexpected(bytes.error()), {}, {}};
+    QString stranger;
+    auto ride = prepareRide(*bytes, QFileInfo(path).fileName(), rider, &stranger);
     if (!ride)
-        return {path, {}, refuse(path.toStdString() + ": " + ride.error().sentence)};
-    return {path, Roster::packed(*bytes), std::move(ride)};
+        return {path,
+                {},
+                refuse(path.toStdString() + ": " + ride.error().sentence),
+                {},
+                kindOf(*bytes) == RecordingKind::Csv && activityHead(*bytes) ? *bytes : QByteArray()};
+    return {path, Roster::packed(*bytes), std::move(ride), stranger, {}};
+}
+
+/// How far from what is entered a recording may be before it is asked whose it is.
+constexpr double otherWeight = 0.15, otherThreshold = 0.3, beyondThreshold = 1.4, beyondBeats = 1.08;
+
+/// Why a recording looks like another rider's; empty where it does not.
+QString whyNotTheirs(const Recording& recording, const RideRecord& ride, const RiderRecord& rider) {
+    const auto entered = [&](Quantity q) { return rider.values.on(q, ride.day); };
+    const auto weight = entered(Quantity::Weight), power = entered(Quantity::ThresholdPower),
+               beats = entered(Quantity::ThresholdHeartRate);
+    const auto apart = [](double a, double b) { return std::abs(a / b - 1); };
+    if (weight && recording.riderWeight && apart(*recording.riderWeight, *weight) > otherWeight)
+        return QString("its device was told %1 kg, and %2 are entered")
+            .arg(*recording.riderWeight, 0, 'f', 0)
+            .arg(*weight, 0, 'f', 0);
+    if (power && recording.deviceThreshold && apart(*recording.deviceThreshold, *power) > otherThreshold)
+        return QString("its device was told a threshold of %1 W, and %2 are entered")
+            .arg(*recording.deviceThreshold, 0, 'f', 0)
+            .arg(*power, 0, 'f', 0);
+    for (const BestEffort& b : ride.best)
+        if (power && b.seconds == 1200 && b.power > beyondThreshold * *power)
+            return QString("it holds 20 minutes at %1 W, and a threshold of %2 is entered")
+                .arg(b.power, 0, 'f', 0)
+                .arg(*power, 0, 'f', 0);
+    if (beats && ride.score.meanHeartRate && ride.score.duration >= 3600 &&
+        *ride.score.meanHeartRate > beyondBeats * *beats)
+        return QString("its heart rate is %1 on the mean of over an hour, and a threshold of %2 is entered")
+            .arg(*ride.score.meanHeartRate, 0, 'f', 0)
+            .arg(*beats, 0, 'f', 0);
+    return {};
 }
 
 Result<void> fillFigures(RideRecord& record, const Ride& recorded, const RiderRecord& rider) {
@@ -50,8 +88,8 @@ Result<void> fillFigures(RideRecord& record, const Ride& recorded, const RiderRe
 
 } // namespace
 
-Result<RideRecord> prepareRide(const QByteArray& original, const QString& fileName,
-                               const RiderRecord& rider) {
+Result<RideRecord> prepareRide(const QByteArray& original, const QString& fileName, const RiderRecord& rider,
+                               QString* stranger) {
     auto recording = readRecording(original);
     if (!recording)
         return tl::unexpected(recording.error());
@@ -73,23 +111,39 @@ Result<RideRecord> prepareRide(const QByteArray& original, const QString& fileNa
         record.remarks << QString::fromStdString(remark);
     if (recording->otherSport) {
         record.excluded = true;
-        record.remarks << QString("is %1, not riding: it stays in the list and counts for nothing until you "
-                                  "say otherwise")
-                              .arg(QString::fromStdString(*recording->otherSport));
+        record.remarks << otherSportRemark(QString::fromStdString(*recording->otherSport));
     }
     if (auto ok = fillFigures(record, *ride, rider); !ok)
         return tl::unexpected(ok.error());
+    if (stranger && !recording->otherSport)
+        *stranger = whyNotTheirs(*recording, record, rider);
     return record;
 }
 
-Result<RideRecord> scoreAgain(const RideRecord& stored, const QByteArray& original,
-                              const RiderRecord& rider) {
-    auto recording = readRecording(original);
-    if (!recording)
-        return tl::unexpected(recording.error());
-    const auto ride = toGrid(*recording);
+Result<Ride> onGrid(const std::vector<QByteArray>& recordings) {
+    std::optional<Ride> ride;
+    for (const QByteArray& bytes : recordings) {
+        auto recording = readRecording(bytes);
+        if (!recording && !ride)
+            return tl::unexpected(recording.error());
+        auto next = recording ? toGrid(*recording) : std::nullopt;
+        if (!ride && !next)
+            return refuse("This ride has no sample with a usable time.");
+        if (!ride)
+            ride = std::move(next);
+        else if (next)
+            ride = withBetterChannels(std::move(*ride), *next);
+    }
     if (!ride)
-        return refuse("has no sample with a usable time");
+        return refuse("This ride has no recording.");
+    return std::move(*ride);
+}
+
+Result<RideRecord> scoreAgain(const RideRecord& stored, const std::vector<QByteArray>& recordings,
+                              const RiderRecord& rider) {
+    const auto ride = onGrid(recordings);
+    if (!ride)
+        return tl::unexpected(ride.error());
     RideRecord record = stored;
     if (auto ok = fillFigures(record, *ride, rider); !ok)
         return tl::unexpected(ok.error());
@@ -155,8 +209,14 @@ Result<void> Importer::storeOnce(const RideRecord& scored, const QByteArray& pac
         roster_.overlapping(rider_.id, scored.score.start, scored.score.start + scored.score.elapsed);
     if (!others)
         return tl::unexpected(others.error());
-    if (!others->empty() && !choice) {
-        asked_ = others->front();
+    // A second device's recording is not in the way; the ride it belongs to is.
+    const auto inTheWay =
+        std::find_if(others->begin(), others->end(), [](const RideRecord& r) { return r.beside.isEmpty(); });
+    const RideRecord* before = inTheWay != others->end() ? &*inTheWay
+                               : others->empty()         ? nullptr
+                                                         : &others->front();
+    if (before && !choice) {
+        asked_ = *before;
         return {};
     }
     if (!others->empty() && *choice == OverlapChoice::Skip) {
@@ -182,9 +242,25 @@ Result<void> Importer::storeOnce(const RideRecord& scored, const QByteArray& pac
             replaced.push_back(other.id);
     if (auto gone = roster_.putAside(replaced, true); !gone)
         return gone;
+    const bool second = before && *choice == OverlapChoice::OneRide;
+    if (second) {
+        ride.excluded = true;
+        ride.beside = before->beside.isEmpty() ? before->contentHash : before->beside;
+        ride.remarks << QString("is a second recording of the ride in %1: what it has better is used there")
+                            .arg(before->fileName);
+        ++report.secondDevices;
+    }
     const auto id = roster_.addRide(ride, packed);
     if (!id)
         return tl::unexpected(id.error());
+    if (second && before->beside.isEmpty()) {
+        const auto recordings = roster_.recordingsOf(*before);
+        auto again = recordings ? scoreAgain(*before, *recordings, now_)
+                                : Result<RideRecord>(tl::unexpected(recordings.error()));
+        if (again) // else it keeps the figures it has
+            if (auto ok = roster_.updateRides({*again}); !ok)
+                return ok;
+    }
     report.firstDay = report.lastDay = ride.day;
     report.added.push_back(*id);
     report.replaced = replaced;
@@ -201,6 +277,7 @@ void add(ImportReport& report, const ImportReport& one) {
     report.duplicates << one.duplicates;
     report.overlaps << one.overlaps;
     report.remarks << one.remarks;
+    report.secondDevices += one.secondDevices;
     report.replaced.insert(report.replaced.end(), one.replaced.begin(), one.replaced.end());
     if (one.added.empty())
         return;
@@ -225,8 +302,152 @@ void Importer::store(RideRecord ride, const QByteArray& packed, ImportReport& re
             return;
         }
         // Asked while nothing is locked; then looked at again.
-        choice = onOverlap ? onOverlap(ride, *asked_) : OverlapChoice::Skip;
+        auto& forAll =
+            sameRideTwice(ride.score.start, ride.score.elapsed, asked_->score.start, asked_->score.elapsed)
+                ? forDevices_
+                : forOverlaps_;
+        if (!forAll) {
+            const OverlapAnswer answer = onOverlap ? onOverlap(ride, *asked_) : OverlapAnswer{};
+            choice = answer.choice;
+            if (answer.forAll)
+                forAll = answer.choice;
+        } else {
+            choice = forAll;
+        }
     }
+}
+
+namespace {
+
+/// Finds the ride a line of a list is about.
+class ListMatcher {
+public:
+    ListMatcher(const std::vector<RideRecord>& rides, const std::vector<Activity>& lines) {
+        for (const RideRecord& r : rides)
+            if (r.beside.isEmpty()) {
+                byDay_[r.day].push_back(&r);
+                byFile_[stem(r.fileName)].push_back(&r);
+            }
+        for (const Activity& a : lines)
+            if (a.day)
+                ++linesOn_[*a.day];
+    }
+
+    /// Null where no ride, or no single one, is meant.
+    const RideRecord* rideOf(const Activity& a) const {
+        if (!a.file.isEmpty())
+            if (const auto found = byFile_.find(stem(QString::fromUtf8(a.file))); found != byFile_.end())
+                return found->second.size() == 1 ? found->second.front() : nullptr;
+        if (!a.day)
+            return nullptr;
+        if (a.second) {
+            // The list has local times or UTC: a ride begins within a quarter of an hour of one of them.
+            const std::int64_t at = std::int64_t{a.day->days} * 86400 + *a.second;
+            for (int off = -1; off <= 1; ++off)
+                if (const auto on = byDay_.find(*a.day + off); on != byDay_.end())
+                    for (const RideRecord* r : on->second)
+                        if (near(r->score.start + r->utcOffset, at) || near(r->score.start, at))
+                            return r;
+        }
+        const auto on = byDay_.find(*a.day);
+        return on != byDay_.end() && on->second.size() == 1 && linesOn_.at(*a.day) == 1 ? on->second.front()
+                                                                                        : nullptr;
+    }
+
+private:
+    static bool near(std::int64_t a, std::int64_t b) { return std::abs(a - b) <= 900; }
+    static QString stem(QString name) {
+        name = name.toLower();
+        return name.endsWith(".gz") ? name.chopped(3) : name;
+    }
+    std::map<Date, std::vector<const RideRecord*>> byDay_;
+    std::map<QString, std::vector<const RideRecord*>> byFile_;
+    std::map<Date, int> linesOn_;
+};
+
+/// The ride with what a line adds; what is there stays.
+RideRecord withActivity(RideRecord ride, const Activity& a) {
+    if (!ride.effort)
+        ride.effort = a.effort;
+    if (ride.note.isEmpty()) {
+        QStringList words;
+        for (const QByteArray& part : {a.name, a.note})
+            if (!part.isEmpty())
+                words << QString::fromUtf8(part);
+        ride.note = words.join(". ");
+    }
+    return ride;
+}
+
+/// Whether a column of the first lines holds days.
+bool holdsDays(const QByteArray& text, const ActivityHead& head) {
+    for (int column = 0; column < head.columns.size(); ++column) {
+        ActivityColumns trial;
+        trial.day = column;
+        trial.name = column;
+        if (readActivities(text, trial))
+            return true;
+    }
+    return false;
+}
+
+} // namespace
+
+void Importer::takeList(const QString& path, const QByteArray& bytes, const Problem& refusal,
+                        ImportReport& report) {
+    const auto head = activityHead(bytes);
+    std::optional<ActivityColumns> columns = head ? recognisedColumns(head->columns) : ActivityColumns{};
+    if (head && !columns->usable() && onList && holdsDays(bytes, *head))
+        columns = onList(QFileInfo(path).fileName(), *head);
+    if (!columns || !columns->usable()) {
+        report.refused << QString::fromStdString(refusal.sentence);
+        return;
+    }
+    const auto list = readActivities(bytes, *columns);
+    if (!list) {
+        report.refused << path + ": as a list of activities, " +
+                              QString::fromStdString(list.error().sentence);
+        return;
+    }
+    int matched = 0, without = list->unread;
+    std::vector<std::pair<RideRecord, RideRecord>> changed;
+    const auto ok = roster_.together([&]() -> Result<void> {
+        const auto rides = roster_.rides(rider_.id);
+        if (!rides)
+            return tl::unexpected(rides.error());
+        const ListMatcher matcher(*rides, list->activities);
+        std::vector<RideRecord> after;
+        for (const Activity& a : list->activities) {
+            const RideRecord* ride = matcher.rideOf(a);
+            matched += ride ? 1 : 0;
+            without += ride ? 0 : 1;
+            if (!ride)
+                continue;
+            RideRecord now = withActivity(*ride, a);
+            const auto known = [&](const auto& pair) { return pair.first.id == ride->id; };
+            if (sameForCoach(*ride, now) || std::any_of(changed.begin(), changed.end(), known))
+                continue;
+            changed.emplace_back(*ride, now);
+            after.push_back(std::move(now));
+        }
+        if (after.empty())
+            return {};
+        if (auto saved = roster_.updateRides(after); !saved)
+            return saved;
+        return roster_.oweLearning(rider_.id);
+    });
+    if (!ok) {
+        report.stopped = ok.error();
+        return;
+    }
+    report.listed.insert(report.listed.end(), changed.begin(), changed.end());
+    report.remarks << QString("%1: %2 of its lines belong to rides here, %3 gained an effort or words; %4 %5 "
+                              "no single ride")
+                          .arg(QFileInfo(path).fileName())
+                          .arg(matched)
+                          .arg(changed.size())
+                          .arg(without)
+                          .arg(without == 1 ? "has" : "have");
 }
 
 ImportReport Importer::importFiles(const QStringList& given) {
@@ -234,6 +455,12 @@ ImportReport Importer::importFiles(const QStringList& given) {
     const FoundFiles found = unfolded(given);
     const QStringList& paths = found.files;
     report.refused = found.refused;
+    struct Table {
+        QString path;
+        QByteArray bytes;
+        Problem refusal;
+    };
+    std::vector<Table> lists; // for when the rides they speak of are in
     std::deque<std::future<Ready>> underWay;
     const auto ahead = static_cast<size_t>(2 * std::max(1, QThread::idealThreadCount()));
     qsizetype next = 0;
@@ -255,8 +482,14 @@ ImportReport Importer::importFiles(const QStringList& given) {
         underWay.pop_front();
         bytes -= sizes.front();
         sizes.pop_front();
-        if (ready.ride)
+        if (ready.ride && !ready.stranger.isEmpty() && !takesStrangers_)
+            takesStrangers_ = onStranger && onStranger(ready.ride->fileName + ": " + ready.stranger);
+        if (ready.ride && !ready.stranger.isEmpty() && !*takesStrangers_)
+            report.strangers << ready.ride->fileName + ": " + ready.stranger;
+        else if (ready.ride)
             store(std::move(*ready.ride), ready.packed, report);
+        else if (!ready.list.isEmpty())
+            lists.push_back({ready.path, ready.list, ready.ride.error()});
         else
             report.refused << QString::fromStdString(ready.ride.error().sentence);
         ++done;
@@ -267,6 +500,9 @@ ImportReport Importer::importFiles(const QStringList& given) {
             break;
         }
     }
+    for (const Table& t : lists)
+        if (!report.stopped && !report.cancelled)
+            takeList(t.path, t.bytes, t.refusal, report);
     if (!report.stopped)
         if (const auto again = relearnIfOwed(roster_, rider_.id); !again)
             report.stopped = again.error();

@@ -77,8 +77,12 @@ QJsonObject valuesObject(const RiderValues& values) {
     QJsonObject out;
     for (size_t q = 0; q < quantityCount; ++q) {
         QJsonArray entries;
-        for (const DatedValue& v : values.of(static_cast<Quantity>(q)))
-            entries.append(QJsonObject{{"from", iso(v.from)}, {"value", v.value}});
+        for (const DatedValue& v : values.of(static_cast<Quantity>(q))) {
+            QJsonObject entry{{"from", iso(v.from)}, {"value", v.value}};
+            if (v.atLeast)
+                entry["at_least"] = true;
+            entries.append(entry);
+        }
         if (!entries.isEmpty())
             out[wordsFor(static_cast<Quantity>(q)).key] = entries;
     }
@@ -94,7 +98,8 @@ Result<RiderValues> valuesFrom(const QJsonObject& object) {
         const QuantityWords& w = wordsFor(*quantity);
         const auto entries = listOf<DatedValue>(
             it.value().toArray(), w.key, [&](JsonReader& in, const QJsonObject&) -> DatedValue {
-                const DatedValue v{in.date("from"), in.number("value")};
+                DatedValue v{in.date("from"), in.number("value")};
+                v.atLeast = in.boolean("at_least");
                 if (!(v.value >= w.least && v.value <= w.most))
                     in.fail("value", QString("must be %1 to %2").arg(w.least).arg(w.most));
                 return v;
@@ -102,7 +107,7 @@ Result<RiderValues> valuesFrom(const QJsonObject& object) {
         if (!entries)
             return tl::unexpected(entries.error());
         for (const DatedValue& v : *entries)
-            values.set(*quantity, v.from, v.value);
+            values.set(*quantity, v);
     }
     return values;
 }
@@ -189,6 +194,8 @@ QJsonObject rideObject(const RideRecord& r, const QString& original) {
             {"date", iso(r.day)},
             {"utc_offset_s", r.utcOffset},
             {"excluded", r.excluded},
+            {"beside_sha256",
+             r.beside.isEmpty() ? QJsonValue() : QJsonValue(QString::fromLatin1(r.beside.toHex()))},
             {"effort", orNull(r.effort)},
             {"note", r.note},
             {"corrections", writeCorrections(r.corrections)},
@@ -215,6 +222,10 @@ RideRecord rideFrom(JsonReader& in, const QJsonObject& object, QString& original
     if (std::abs(r.utcOffset) > 86400)
         in.fail("utc_offset_s", "must be less than a day");
     r.excluded = flag(in, object, "excluded");
+    if (in.has("beside_sha256") && !object.value("beside_sha256").isNull())
+        r.beside = QByteArray::fromHex(in.text("beside_sha256").toLatin1());
+    if (!r.beside.isEmpty() && r.beside.size() != 32)
+        in.fail("beside_sha256", "must be the 64 digits of a SHA-256");
     r.effort = numberOrNull(in, object, "effort");
     if (r.effort && !(*r.effort >= 0 && *r.effort <= 10))
         in.fail("effort", "must be 0 to 10");

@@ -93,22 +93,22 @@ Result<std::vector<RiderRecord>> ridersWhere(const QSqlDatabase& db, qint64 only
             });
         !ok)
         return tl::unexpected(ok.error());
-    if (auto ok =
-            sql::each(db, "SELECT rider, quantity, from_day, value FROM rider_value WHERE ?=0 OR rider=?",
-                      {only, only}, "Thresholds and weights", damage,
-                      [&](sql::Row& row) {
-                          const auto place = places.find(row.id(0));
-                          const auto quantity = quantityNamed(row.text(1).toStdString());
-                          if (!quantity) {
-                              row.fail(1, "is unknown");
-                              return;
-                          }
-                          const QuantityWords& w = wordsFor(*quantity);
-                          const Date day = row.day(2);
-                          const double value = row.number(3, w.least, w.most);
-                          if (place != places.end() && row.wrong().isEmpty())
-                              all[place->second].values.set(*quantity, day, value);
-                      });
+    if (auto ok = sql::each(
+            db, "SELECT rider, quantity, from_day, value, at_least FROM rider_value WHERE ?=0 OR rider=?",
+            {only, only}, "Thresholds and weights", damage,
+            [&](sql::Row& row) {
+                const auto place = places.find(row.id(0));
+                const auto quantity = quantityNamed(row.text(1).toStdString());
+                if (!quantity) {
+                    row.fail(1, "is unknown");
+                    return;
+                }
+                const QuantityWords& w = wordsFor(*quantity);
+                const Date day = row.day(2);
+                const double value = row.number(3, w.least, w.most);
+                if (place != places.end() && row.wrong().isEmpty())
+                    all[place->second].values.set(*quantity, {day, value, row.flag(4)});
+            });
         !ok)
         return tl::unexpected(ok.error());
     return all;
@@ -167,8 +167,9 @@ Result<qint64> Roster::saveRider(const RiderRecord& r) {
             return tl::unexpected(gone.error());
         for (size_t q = 0; q < quantityCount; ++q)
             for (const DatedValue& v : r.values.of(static_cast<Quantity>(q))) {
-                auto added = sql::run(connection_->db, "INSERT INTO rider_value VALUES(?,?,?,?)",
-                                      {id, wordsFor(static_cast<Quantity>(q)).key, v.from.days, v.value});
+                auto added =
+                    sql::run(connection_->db, "INSERT INTO rider_value VALUES(?,?,?,?,?)",
+                             {id, wordsFor(static_cast<Quantity>(q)).key, v.from.days, v.value, v.atLeast});
                 if (!added)
                     return tl::unexpected(added.error());
             }
@@ -184,6 +185,75 @@ Result<void> Roster::saveScales(qint64 rider, const Scales& scales) {
         auto ok = sql::run(connection_->db, "INSERT OR REPLACE INTO learned VALUES(?,?,0)",
                            {rider, compactText(writeScales(scales))});
         return ok ? Result<void>{} : tl::unexpected(ok.error());
+    });
+}
+
+namespace {
+
+constexpr const char* hoursKey = "hours";
+
+Result<std::map<qint64, std::vector<KeptProposal>>> proposedWhere(const QSqlDatabase& db, qint64 only,
+                                                                  Damage* damage) {
+    std::map<qint64, std::vector<KeptProposal>> all;
+    const auto ok = sql::each(
+        db,
+        "SELECT rider, quantity, from_day, value, entered, at_least, said_day, answer FROM proposed WHERE "
+        "?=0 OR rider=? ORDER BY rider, quantity",
+        {only, only}, "What records propose", damage, [&](sql::Row& row) {
+            KeptProposal p;
+            const QString key = row.text(1);
+            p.quantity = quantityNamed(key.toStdString());
+            if (!p.quantity && key != hoursKey)
+                row.fail(1, "is unknown");
+            p.from = row.day(2);
+            p.value = row.number(3, 0, 10000);
+            p.entered = row.numberOrNull(4, 0, 10000);
+            p.atLeast = row.flag(5);
+            p.said = row.day(6);
+            p.answer = row.oneOf(7, Answer::Settled);
+            if (row.wrong().isEmpty())
+                all[row.id(0)].push_back(p);
+        });
+    if (!ok)
+        return tl::unexpected(ok.error());
+    return all;
+}
+
+} // namespace
+
+Result<std::map<qint64, std::vector<KeptProposal>>> Roster::proposed(Damage* damage) const {
+    return proposedWhere(connection_->db, 0, damage);
+}
+
+Result<KeptHearing> Roster::heard(qint64 rider) const {
+    KeptHearing heard;
+    if (auto ok = sql::each(connection_->db, "SELECT of FROM heard WHERE rider=?", {rider},
+                            "What records propose", nullptr, [&](sql::Row& row) { heard.of = row.bytes(0); });
+        !ok)
+        return tl::unexpected(ok.error());
+    auto all = proposedWhere(connection_->db, rider, nullptr);
+    if (!all)
+        return tl::unexpected(all.error());
+    heard.proposed = std::move((*all)[rider]);
+    return heard;
+}
+
+Result<void> Roster::saveHeard(qint64 rider, const KeptHearing& heard) {
+    return together([&]() -> Result<void> {
+        const QSqlDatabase& db = connection_->db;
+        if (auto ok = sql::run(db, "INSERT OR REPLACE INTO heard VALUES(?,?)", {rider, heard.of}); !ok)
+            return tl::unexpected(ok.error());
+        if (auto ok = sql::run(db, "DELETE FROM proposed WHERE rider=?", {rider}); !ok)
+            return tl::unexpected(ok.error());
+        for (const KeptProposal& p : heard.proposed) {
+            const auto ok =
+                sql::run(db, "INSERT INTO proposed VALUES(?,?,?,?,?,?,?,?)",
+                         {rider, p.quantity ? wordsFor(*p.quantity).key : hoursKey, p.from.days, p.value,
+                          sql::orNull(p.entered), p.atLeast, p.said.days, static_cast<int>(p.answer)});
+            if (!ok)
+                return tl::unexpected(ok.error());
+        }
+        return {};
     });
 }
 

@@ -19,7 +19,7 @@ namespace {
 constexpr const char* rideColumns =
     "id, rider, day, utc_offset_s, file_name, content_sha256, scoring_version, "
     "threshold_power_w, figures, best, remarks, excluded, corrections, effort, "
-    "note, stale";
+    "note, stale, beside";
 constexpr quint32 largestOriginal = 1U << 30;
 
 /// Best efforts one after another: seconds and start as 32-bit, power as 64-bit, little-endian.
@@ -66,13 +66,13 @@ QByteArray figureBytes(const Score& s) {
     QDataStream out(&bytes, QIODevice::WriteOnly);
     out.setByteOrder(QDataStream::LittleEndian);
     const double none = std::numeric_limits<double>::quiet_NaN();
-    out << static_cast<quint8>(2) << static_cast<qint64>(s.start) << static_cast<qint32>(s.duration)
+    out << static_cast<quint8>(3) << static_cast<qint64>(s.start) << static_cast<qint32>(s.duration)
         << static_cast<qint32>(s.elapsed) << static_cast<quint8>(s.method) << s.scale << s.shortIntervals;
     everyFigure(s, [&](const std::optional<double>& v) { out << v.value_or(none); });
     for (const int f : {s.faults.power, s.faults.heartRate, s.faults.clock, s.faults.powerMissing})
         out << static_cast<qint32>(f);
     out << s.bandSeconds.has_value() << s.zoneSeconds.has_value() << s.heartRateZoneSeconds.has_value()
-        << s.purposeSeconds.has_value() << s.intervalsSeen << s.powerShare << s.heartRateShare;
+        << s.purposeSeconds.has_value() << s.intervalsSeen << s.powerShare << s.heartRateShare << s.indoors;
     if (s.bandSeconds)
         out << s.bandSeconds->low << s.bandSeconds->middle << s.bandSeconds->high;
     if (s.zoneSeconds)
@@ -114,7 +114,7 @@ Score figuresFrom(sql::Row& row, int column) {
     s.start = start;
     s.duration = duration;
     s.elapsed = elapsed;
-    right = right && (version == 1 || version == 2) && start >= 0 && start <= 5000000000 && duration >= 0 &&
+    right = right && version >= 1 && version <= 3 && start >= 0 && start <= 5000000000 && duration >= 0 &&
             duration <= longestRide && elapsed >= duration && elapsed <= longestRide &&
             method <= static_cast<quint8>(StressMethod::Effort);
     s.method = right ? static_cast<StressMethod>(method) : StressMethod::None;
@@ -133,11 +133,13 @@ Score figuresFrom(sql::Row& row, int column) {
     s.faults = {faults[0], faults[1], faults[2], faults[3]};
     bool bands = false, zones = false, heartRateZones = false, purpose = false;
     in >> bands >> zones >> heartRateZones;
-    if (version == 2) {
+    if (version >= 2) {
         in >> purpose >> s.intervalsSeen;
         s.powerShare = number(0, 1);
         s.heartRateShare = number(0, 1);
     }
+    if (version >= 3)
+        in >> s.indoors;
     const auto seconds = [&] { return number(0, longestRide); };
     if (bands)
         s.bandSeconds = Bands{seconds(), seconds(), seconds()};
@@ -182,6 +184,9 @@ RideRecord rideIn(sql::Row& row) {
     r.effort = row.numberOrNull(13, 0, 10);
     r.note = row.text(14);
     r.stale = row.flag(15) || r.scoringVersion < scoringVersion;
+    r.beside = row.bytes(16);
+    if (!r.beside.isEmpty() && r.beside.size() != 32)
+        row.fail(16, "is no hash");
     return r;
 }
 
@@ -250,8 +255,9 @@ QString listed(const char* const (&names)[N], const char* after = "") {
 }
 
 /// What belongs to the ride itself and what the coach adds, in the order of `ofRide`.
-constexpr const char* ofRide[] = {"day",     "start_utc", "end_utc",     "utc_offset_s", "file_name",
-                                  "remarks", "excluded",  "corrections", "effort",       "note"};
+constexpr const char* ofRide[] = {"day",       "start_utc", "end_utc",  "utc_offset_s",
+                                  "file_name", "remarks",   "excluded", "corrections",
+                                  "effort",    "note",      "beside"};
 QVariantList rideValues(const RideRecord& r) {
     return {r.day.days,
             static_cast<qint64>(r.score.start),
@@ -262,7 +268,8 @@ QVariantList rideValues(const RideRecord& r) {
             r.excluded,
             compactText(writeCorrections(r.corrections)),
             sql::orNull(r.effort),
-            r.note.isNull() ? QString("") : r.note};
+            r.note.isNull() ? QString("") : r.note,
+            r.beside.isEmpty() ? QVariant() : QVariant(r.beside)};
 }
 
 /// What is derived from it, in the order of the table.
@@ -356,6 +363,13 @@ Result<void> Roster::putAside(const std::vector<qint64>& rides, bool aside) {
                 return tl::unexpected(ok.error());
             if (ok->numRowsAffected() != 1)
                 return refuse("A ride is no longer in the roster.");
+            // What a second device had better goes from the ride with it, or comes back.
+            if (auto main = sql::run(db,
+                                     "UPDATE figures SET stale=1 WHERE ride IN (SELECT m.id FROM ride m JOIN "
+                                     "ride c ON c.beside=m.content_sha256 AND c.rider=m.rider WHERE c.id=?)",
+                                     {ride});
+                !main)
+                return tl::unexpected(main.error());
             if (auto owed = sql::run(db,
                                      "INSERT INTO learned SELECT rider, '{}', 1 FROM ride WHERE id=? ON "
                                      "CONFLICT(rider) DO UPDATE SET owed=1",
@@ -393,6 +407,25 @@ Result<QByteArray> Roster::originalOf(qint64 ride) const {
     if (QCryptographicHash::hash(bytes, QCryptographicHash::Sha256) != hash)
         return lost("its recording is damaged: it is not what was brought in");
     return bytes;
+}
+
+Result<std::vector<QByteArray>> Roster::recordingsOf(const RideRecord& ride) const {
+    auto own = originalOf(ride.id);
+    if (!own)
+        return tl::unexpected(own.error());
+    std::vector<QByteArray> all{std::move(*own)};
+    std::vector<qint64> others;
+    if (auto ok =
+            sql::each(connection_->db,
+                      "SELECT id FROM ride WHERE rider=? AND beside=? AND aside_day IS NULL ORDER BY id",
+                      {ride.rider, ride.contentHash}, "Rides", nullptr,
+                      [&](sql::Row& row) { others.push_back(row.id(0)); });
+        !ok)
+        return tl::unexpected(ok.error());
+    for (const qint64 other : others)
+        if (auto bytes = originalOf(other)) // a damaged one has nothing better
+            all.push_back(std::move(*bytes));
+    return all;
 }
 
 Result<void> Roster::updateRides(const std::vector<RideRecord>& rides) {

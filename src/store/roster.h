@@ -2,6 +2,7 @@
 #pragma once
 #include "core/calendar/problem.h"
 #include "records/damage.h"
+#include "records/proposed.h"
 #include "records/records.h"
 #include <functional>
 #include <map>
@@ -65,6 +66,11 @@ public:
     Result<void> putRiderAside(qint64 rider, bool aside);
     /// Removes a rider with everything of theirs, for good.
     Result<void> removeRider(qint64 rider);
+    Result<KeptHearing> heard(qint64 rider) const;
+    Result<void> saveHeard(qint64 rider, const KeptHearing& heard);
+    /// What every record proposes, by rider; answered ones too.
+    Result<std::map<qint64, std::vector<KeptProposal>>> proposed(Damage* damage = nullptr) const;
+
     /// Stores what was learned, and that nothing is owed.
     Result<void> saveScales(qint64 rider, const Scales& scales);
     /// Remembers that the scales have to be learned again; what saveScales settles.
@@ -141,6 +147,8 @@ public:
     Result<void> putAside(const std::vector<qint64>& rides, bool aside);
     /// The recording as it came. Refuses one that no longer unpacks or is not what was brought in.
     Result<QByteArray> originalOf(qint64 ride) const;
+    /// The same, and behind it those of second devices on that ride that can be read.
+    Result<std::vector<QByteArray>> recordingsOf(const RideRecord& ride) const;
     /// Replaces everything about rides but their content, all or none. Refuses rides that are not there.
     Result<void> updateRides(const std::vector<RideRecord>& rides);
     /// Marks rides of a rider from `from` to `to`, both included, to be scored again; how many there are.

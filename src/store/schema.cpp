@@ -203,8 +203,17 @@ const QStringList& schemaStep(int fromVersion) {
     static const QStringList sixth{seals::schema,
                                    "ALTER TABLE rider ADD COLUMN care TEXT NOT NULL DEFAULT '[]'",
                                    "ALTER TABLE rider ADD COLUMN cleared INTEGER NOT NULL DEFAULT 0"};
-    static const std::array<const QStringList*, schemaVersion> steps{&first,  &second, &third,
-                                                                     &fourth, &fifth,  &sixth};
+    // Values that are lower bounds; what a record was heard to say; a second device on a ride.
+    static const QStringList seventh{
+        "ALTER TABLE rider_value ADD COLUMN at_least INTEGER NOT NULL DEFAULT 0",
+        "ALTER TABLE ride ADD COLUMN beside BLOB",
+        "CREATE TABLE heard(rider INTEGER PRIMARY KEY REFERENCES rider(id) ON DELETE CASCADE, of BLOB NOT "
+        "NULL)",
+        "CREATE TABLE proposed(rider INTEGER NOT NULL REFERENCES rider(id) ON DELETE CASCADE, quantity TEXT "
+        "NOT NULL, from_day INTEGER NOT NULL, value REAL NOT NULL, entered REAL, at_least INTEGER NOT NULL, "
+        "said_day INTEGER NOT NULL, answer INTEGER NOT NULL, PRIMARY KEY(rider, quantity)) WITHOUT ROWID"};
+    static const std::array<const QStringList*, schemaVersion> steps{&first, &second, &third,  &fourth,
+                                                                     &fifth, &sixth,  &seventh};
     return *steps.at(static_cast<size_t>(fromVersion));
 }
 

@@ -16,7 +16,7 @@ struct Sealed {
     const char* then;  ///< a second one, or null
     const char* order; ///< of the rows in a group
 };
-constexpr std::array<Sealed, 16> sealed{
+constexpr std::array<Sealed, 18> sealed{
     {{"rider", "A rider", "id", nullptr, "id"},
      {"rider_value", "Values of a rider", "rider", nullptr, "quantity, from_day"},
      {"learned", "What was learned of a rider", "rider", nullptr, "rider"},
@@ -32,7 +32,9 @@ constexpr std::array<Sealed, 16> sealed{
      {"ride", "A ride", "id", nullptr, "id"},
      {"figures", "Figures of a ride", "ride", nullptr, "ride"},
      {"test_result", "A test", "id", nullptr, "id"},
-     {"check_in", "A check-in", "rider", "day", "day"}}};
+     {"check_in", "A check-in", "rider", "day", "day"},
+     {"heard", "What a record was read for", "rider", nullptr, "rider"},
+     {"proposed", "What a record proposes", "rider", nullptr, "quantity"}}};
 
 QString keyOf(const Sealed& s, const char* row) {
     const QString first = QString("%1.%2").arg(row, s.group);

@@ -270,7 +270,7 @@ private slots:
         w_->roster.close(); // nobody answers, and nothing waits for it
         QCOMPARE(withdrawn.count(), 1);
         w_->roster.answerOverlap(asked[0][0].value<quint64>(),
-                                 OverlapChoice::KeepBoth); // too late to be heard
+                                 {OverlapChoice::KeepBoth, false}); // too late to be heard
         QVERIFY(w_->roster.open(path_));
         QCOMPARE(w_->chosen.rides().size(), 1U);
     }

@@ -6,7 +6,10 @@
 #include "support/suite.h"
 
 #include <QApplication>
+#include <QCheckBox>
+#include <QComboBox>
 #include <QLabel>
+#include <QMessageBox>
 #include <QPushButton>
 #include <QSettings>
 #include <QSignalSpy>
@@ -202,13 +205,135 @@ private slots:
         QVERIFY(table->item(0, 3)->text().startsWith("at least "));
     }
 
+    void aBoundIsMarkedWhereFiguresRestOnIt() {
+        forget();
+        RiderRecord r = *w_->chosen.rider();
+        r.values.set(Quantity::ThresholdPower, {today_ - 60, 231, true});
+        w_->chosen.setRider(r, "Take a bound");
+        waitScored();
+        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved(); }, 20000));
+        const auto reasons = reasonsToLook(w_->standings.of(w_->chosen.id()));
+        QVERIFY(std::any_of(reasons.begin(), reasons.end(), [](const Reason& reason) {
+            return reason.sentence.find("lower bound") != std::string::npos;
+        }));
+        window_->go(Place::Rider);
+        auto* values = find<QTableWidget>("values");
+        QCOMPARE(values->item(0, 1)->text(), QString("≥ 231"));
+        // Another figure typed is the coach's, no bound any more.
+        values->item(0, 1)->setText("240");
+        QVERIFY(!w_->chosen.rider()->values.of(Quantity::ThresholdPower)[0].atLeast);
+        w_->roster.undoStack().undo();
+        QVERIFY(w_->chosen.rider()->values.of(Quantity::ThresholdPower)[0].atLeast);
+    }
+
+    void theRosterTellsWhatTheRecordProposesAndKeepsQuietWhenAsked() {
+        forget();
+        openPage();
+        QVERIFY(heard());
+        const auto told = [&] {
+            const auto& proposed = w_->standings.of(w_->chosen.id()).proposed;
+            return std::any_of(proposed.begin(), proposed.end(),
+                               [](const std::string& s) { return s.find("Threshold power: ") == 0; });
+        };
+        QVERIFY(told());
+        // Another window on the file, where nobody has read a recording, tells it too.
+        {
+            Workspace other;
+            other.clock.setToday(today_);
+            QVERIFY(other.roster.open(w_->roster.path()));
+            QVERIFY(!other.standings.of(w_->chosen.id()).proposed.empty());
+        }
+        auto* table = find<QTableWidget>("recordProposals");
+        for (int row = table->rowCount() - 1; row >= 0; --row)
+            if (table->item(row, 1)->text() == "Threshold power") { // the newest
+                table->setCurrentCell(row, 1);
+                break;
+            }
+        QTest::mouseClick(find<QPushButton>("notNow"), Qt::LeftButton);
+        QVERIFY(!told());
+        QCOMPARE(table->item(table->currentRow(), 0)->checkState(), Qt::Unchecked);
+        // Nothing new: what was heard is not read again.
+        const qint64 wenna = w_->chosen.id();
+        Workspace again;
+        again.clock.setToday(today_);
+        QVERIFY(again.roster.open(w_->roster.path()));
+        again.chosen.choose(wenna);
+        QVERIFY(!again.listening.reading() || again.chosen.counted().byHours);
+    }
+
+    void twoDevicesAreAskedAboutOnceAndUndoneInOneStep() {
+        w_->roster.addRider("Ferrin Otterby");
+        QStringList computer, watch;
+        for (int day = 0; day < 3; ++day) {
+            Recording r = readFit({reinterpret_cast<const std::uint8_t*>(fitOf(day - 60).constData()),
+                                   static_cast<size_t>(fitOf(day - 60).size())})
+                              .value();
+            computer << save(folder_.filePath(QString("computer-%1.fit").arg(day)), fitOf(day - 60));
+            for (Sample& s : r.samples)
+                s.power = missing;
+            const auto bytes = writeFit(r);
+            watch << save(
+                folder_.filePath(QString("watch-%1.fit").arg(day)),
+                {reinterpret_cast<const char*>(bytes.data()), static_cast<qsizetype>(bytes.size())});
+        }
+        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
+        w_->roster.importFiles(w_->chosen.id(), computer + watch);
+        QVERIFY(QTest::qWaitFor([&] { return window_->findChild<QMessageBox*>("overlap"); }, 20000));
+        auto* box = find<QMessageBox>("overlap");
+        QVERIFY(box->windowTitle() == "One ride, two devices");
+        find<QCheckBox>("overlapAll")->setChecked(true);
+        QTest::keyClick(box, Qt::Key_Return); // one ride is the default
+        QVERIFY(done.count() == 1 || done.wait(60000));
+        QVERIFY(!window_->findChild<QMessageBox*>("overlap") ||
+                !window_->findChild<QMessageBox*>("overlap")->isVisible());
+        QCOMPARE(w_->chosen.rides().size(), 6U);
+        QCOMPARE(std::count_if(w_->chosen.rides().begin(), w_->chosen.rides().end(),
+                               [](const RideRecord& r) { return !r.beside.isEmpty() && r.excluded; }),
+                 3);
+        w_->roster.undoStack().undo();
+        QVERIFY(w_->chosen.rides().empty());
+        w_->roster.undoStack().redo();
+        waitScored();
+        QCOMPARE(w_->chosen.rides().size(), 6U);
+    }
+
+    void aListWithUnknownColumnsIsAskedAboutOnceForItsKind() {
+        w_->roster.addRider("Ferrin Otterby");
+        const QString ride = save(folder_.filePath("listed.fit"), fitOf(-60));
+        const Date day = parseDate("2026-11-02").value();
+        const QByteArray table =
+            "wann,was,wie\n" + QByteArray::fromStdString(isoText(day)) + ",Dune loop,5\n";
+        const QString list = save(folder_.filePath("listed.csv"), table);
+        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
+        w_->roster.importFiles(w_->chosen.id(), {ride, list});
+        QVERIFY(QTest::qWaitFor([&] { return window_->findChild<QDialog*>("listColumns"); }, 20000));
+        QVERIFY(!find<QPushButton>("takeList")->isEnabled());
+        find<QComboBox>("listKind0")->setCurrentText("Day");
+        find<QComboBox>("listKind1")->setCurrentText("Name");
+        find<QComboBox>("listKind2")->setCurrentText("Effort, 1–10");
+        QTest::mouseClick(find<QPushButton>("takeList"), Qt::LeftButton);
+        QVERIFY(done.count() == 1 || done.wait(60000));
+        QCOMPARE(w_->chosen.rides().size(), 1U);
+        QCOMPARE(w_->chosen.rides()[0].note, QString("Dune loop"));
+        QCOMPARE(w_->chosen.rides()[0].effort, std::optional(5.0));
+        // The same kind of table again is not asked about.
+        done.clear();
+        w_->roster.importFiles(w_->chosen.id(), {save(folder_.filePath("again.csv"), table)});
+        QVERIFY(done.count() == 1 || done.wait(60000));
+        // One step back takes the ride, and what was said of it.
+        w_->roster.undoStack().undo();
+        QVERIFY(w_->chosen.rides().empty());
+        w_->roster.undoStack().redo();
+        QCOMPARE(w_->chosen.rides()[0].note, QString("Dune loop"));
+    }
+
     void anotherRiderChosenWhileOneIsReadIsNotTakenForThem() {
         chooseNamed("Osric");
         const qint64 osric = w_->chosen.id();
         w_->listening.listen();
         QVERIFY(w_->listening.reading());
         chooseNamed("Nell");
-        QVERIFY(!w_->listening.reading() && !w_->listening.heard());
+        QVERIFY(!w_->listening.heard()); // hers is read now, by itself
         openPage();
         QVERIFY(heard());
         QCOMPARE(w_->listening.heard()->rider, w_->chosen.id());

@@ -111,7 +111,7 @@ class ExchangeTest : public QObject {
             rides[0].effort = 6.5;
             rides[1].excluded = true;
             rides[1].corrections = {30, 60, {{100, 120}}};
-            rides[1] = scoreAgain(rides[1], roster->originalOf(rides[1].id).value(), r).value();
+            rides[1] = scoreAgain(rides[1], {roster->originalOf(rides[1].id).value()}, r).value();
             if (!roster->updateRides(rides))
                 qFatal("no update");
         }
@@ -399,7 +399,7 @@ private slots:
         const RideRecord ride = (*roster)->rides(1)->front();
         QVERIFY(ride.stale && *ride.score.stress == 22.5);
         QCOMPARE((*roster)->daySums()->at(1).front().stress, 22.5);
-        const auto scored = scoreAgain(ride, (*roster)->originalOf(1).value(), r);
+        const auto scored = scoreAgain(ride, {(*roster)->originalOf(1).value()}, r);
         QVERIFY(scored && !scored->stale && scored->best.size() > 20);
     }
 };

@@ -68,7 +68,9 @@ class RosterTest : public QObject {
     ImportReport import(const QStringList& files, OverlapChoice choice = OverlapChoice::Skip) {
         RiderRecord who = roster_->riders()->front();
         Importer importer(*roster_, who);
-        importer.onOverlap = [choice](const RideRecord&, const RideRecord&) { return choice; };
+        importer.onOverlap = [choice](const RideRecord&, const RideRecord&) {
+            return OverlapAnswer{choice, false};
+        };
         return importer.importFiles(files);
     }
     QString file(const char* name, const QByteArray& bytes) { return save(folder_.filePath(name), bytes); }
@@ -136,7 +138,7 @@ private slots:
         QVERIFY(r.score.stress && *r.score.stress > 30 && *r.score.stress < 120);
         QCOMPARE(r.scoringVersion, scoringVersion);
         QCOMPARE(r.thresholdPower, 250.0);
-        const auto again = scoreAgain(r, bytes, roster_->riders()->front());
+        const auto again = scoreAgain(r, {bytes}, roster_->riders()->front());
         QCOMPARE(*again->score.stress, *r.score.stress);
     }
     void theSameRideTwiceIsKnownByItsContent() {

@@ -173,6 +173,7 @@ BoardPicture boardOf(const Workspace& workspace) {
     p.alternative = workspace.plans.alternative() != 0;
     p.lowThreshold = rider->values.on(Quantity::LowThreshold, p.today).value_or(defaultLowThreshold);
     p.thresholdPower = rider->values.on(Quantity::ThresholdPower, p.today);
+    p.bound = boundSentence(*rider, p.today);
     p.heartRate = heartRateRangeOn(*rider, p.today);
     std::map<Date, const PlannedDay*> planned;
     std::map<Date, const PlannedWeek*> weeks;

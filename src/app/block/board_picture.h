@@ -58,6 +58,7 @@ struct BoardPicture {
     Date today;
     double lowThreshold = defaultLowThreshold;
     std::optional<double> thresholdPower; ///< W; none for a rider without
+    QString bound;                        ///< what it means that it is a lower bound; empty where it is none
     std::optional<HeartRateRange> heartRate;
     std::vector<BoardWeek> weeks;
     std::vector<QString> unmet;

@@ -301,7 +301,7 @@ QString SessionPanel::wordsOf(const BoardDay& d) const {
                       (picture_.thresholdPower
                            ? " " + QString::fromStdString(workWords(s.figures, *picture_.thresholdPower))
                            : QString())) +
-                    stepsTable(s.session);
+                    stepsTable(s.session) + (picture_.bound.isEmpty() ? QString() : p(picture_.bound));
     }
     if (d.sessions.empty() && d.open())
         html += p(d.availableHours > 0 ? QString("Rest. The rider has %1 on this day.")

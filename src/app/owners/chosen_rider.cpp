@@ -439,7 +439,9 @@ Result<Recording> ChosenRider::loadRecording(qint64 id) const {
 }
 
 Result<Ride> ChosenRider::loadRideAsRecorded(qint64 id) const {
-    return rideAsRecorded(roster_.file(), id);
+    const RideRecord* record = rideById(id);
+    return record ? rideAsRecorded(roster_.file(), *record)
+                  : Result<Ride>(refuse("The ride is no longer in the roster."));
 }
 
 Result<Ride> ChosenRider::loadRide(qint64 id) const {

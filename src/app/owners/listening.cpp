@@ -3,10 +3,12 @@
 #include "app/owners/ride_reading.h"
 #include "store/roster.h"
 
+#include <QCryptographicHash>
+
 namespace marram {
 
-Listening::Listening(OpenRoster& roster, ChosenRider& rider, Notices& notices, QObject* parent)
-    : QObject(parent), roster_(roster), rider_(rider), notices_(notices),
+Listening::Listening(OpenRoster& roster, ChosenRider& rider, Notices& notices, Clock& clock, QObject* parent)
+    : QObject(parent), roster_(roster), rider_(rider), notices_(notices), clock_(clock),
       work_([&notices](const QString& sentence) { emit notices.failed(sentence); }) {
     connect(&roster_, &OpenRoster::closing, this, [this] {
         work_.end();
@@ -17,39 +19,81 @@ Listening::Listening(OpenRoster& roster, ChosenRider& rider, Notices& notices, Q
     connect(&rider_, &ChosenRider::settled, this, &Listening::follow);
 }
 
-QByteArray Listening::keyOf(const RideRecord& r) {
+Listening::Beside Listening::secondDevices() const {
+    Beside all;
+    for (const RideRecord& r : rider_.rides())
+        if (!r.beside.isEmpty())
+            all[r.beside] += r.contentHash;
+    return all;
+}
+
+QByteArray Listening::keyOf(const RideRecord& r, const Beside& beside) {
     QByteArray key = r.contentHash + QByteArray::number(r.day.days) + ' ' +
                      QByteArray::number(r.corrections.trimStart) + ' ' +
                      QByteArray::number(r.corrections.trimEnd);
+    if (const auto others = beside.find(r.contentHash); others != beside.end())
+        key += ' ' + others->second;
     for (const Stretch& cut : r.corrections.powerCuts)
         key += ' ' + QByteArray::number(cut.begin) + '-' + QByteArray::number(cut.end);
     return key;
 }
 
-/// A record that changed is heard anew where it was asked for, or where its rides carry no points.
+/// What the whole record was.
+QByteArray Listening::recordKey() const {
+    QCryptographicHash hash(QCryptographicHash::Sha256);
+    const Beside beside = secondDevices();
+    for (const RideRecord& r : rider_.rides())
+        if (!r.excluded)
+            hash.addData(keyOf(r, beside));
+    return hash.result();
+}
+
+KeptHearing Listening::kept() const {
+    return roster_.isOpen() ? roster_.file().heard(rider_.id()).value_or(KeptHearing{}) : KeptHearing{};
+}
+
+bool Listening::isNews() const {
+    return rider_.id() != 0 && !rider_.rides().empty() && !roster_.readOnly() && kept().of != recordKey();
+}
+
+/// Keeps what the record proposes now, where that is another thing than what is kept.
+void Listening::remember() {
+    if (!heard() || roster_.importing() || roster_.readOnly())
+        return;
+    const KeptHearing before = kept();
+    const KeptHearing now{recordKey(), remembered(before.proposed, proposals(), clock_.today())};
+    if (!(now == before))
+        roster_.keepHeard(rider_.id(), now);
+}
+
+/// A record that is another than the one heard last is heard anew.
 void Listening::follow() {
     if (of_ != rider_.id())
         work_.forget(); // what was read of another rider stays, the rest is theirs to ask for
     if (heard_ && (heard_->rider != rider_.id() || !complete()))
         heard_.reset();
-    if (!heard_ && rider_.counted().byHours && !roster_.importing())
+    if (heard_ || complete())
+        remember();
+    else if (!roster_.importing() && !reading() && (rider_.counted().byHours || isNews()))
         listen();
     emit changed();
 }
 
 bool Listening::complete() const {
     const auto& rides = rider_.rides();
+    const Beside beside = secondDevices();
     return std::all_of(rides.begin(), rides.end(), [&](const RideRecord& r) {
         const auto found = read_.find(r.id);
-        return r.excluded || (found != read_.end() && found->second.of == keyOf(r));
+        return r.excluded || (found != read_.end() && found->second.of == keyOf(r, beside));
     });
 }
 
 void Listening::listen() {
     std::vector<RideRecord> unread;
+    const Beside beside = secondDevices();
     for (const RideRecord& r : rider_.rides()) {
         const auto found = read_.find(r.id);
-        if (!r.excluded && (found == read_.end() || found->second.of != keyOf(r)))
+        if (!r.excluded && (found == read_.end() || found->second.of != keyOf(r, beside)))
             unread.push_back(r);
     }
     heard_.reset();
@@ -62,7 +106,7 @@ void Listening::listen() {
         return;
     }
     using Batch = std::vector<std::pair<qint64, Read>>;
-    const auto work = [this, unread = std::move(unread), path = roster_.path(),
+    const auto work = [this, beside, unread = std::move(unread), path = roster_.path(),
                        writer = roster_.file().writer()](Worker::Link& link) {
         constexpr size_t batch = 8;
         const auto file = Roster::open(path, writer);
@@ -79,7 +123,7 @@ void Listening::listen() {
         for (const RideRecord& r : unread) {
             if (link.cancelled())
                 break;
-            Read one{keyOf(r), std::nullopt};
+            Read one{keyOf(r, beside), std::nullopt};
             auto ride = file ? rideOf(**file, r) : tl::unexpected(file.error());
             if (ride)
                 one.facts = factsOf(std::to_string(r.id), *ride, r.day);
@@ -90,7 +134,10 @@ void Listening::listen() {
         if (!read->empty())
             deliver();
     };
-    work_.ask(work, [this] { emit changed(); });
+    work_.ask(work, [this] {
+        remember();
+        emit changed();
+    });
     emit changed();
 }
 
@@ -119,6 +166,22 @@ std::vector<ValueProposal> Listening::proposals() const {
     const auto said = heard();
     const RiderRecord* who = rider_.rider();
     return said && who ? proposalsFrom(said->values, *who) : std::vector<ValueProposal>{};
+}
+
+void Listening::notNow(const ValueProposal& proposal) {
+    KeptHearing now = kept();
+    now.proposed = setAside(now.proposed, proposal, clock_.today());
+    if (roster_.keepHeard(rider_.id(), now))
+        emit changed();
+}
+
+Answer Listening::answerTo(const ValueProposal& proposal) const {
+    const KeptHearing now = kept();
+    const auto same = setAside({}, proposal, {}).front();
+    for (const KeptProposal& k : now.proposed)
+        if (k.quantity == same.quantity && k.from == same.from && k.value == same.value)
+            return k.answer;
+    return Answer::Open;
 }
 
 void Listening::take(qint64 rider, const std::vector<ValueProposal>& chosen) {

@@ -16,11 +16,13 @@ struct Heard {
 };
 
 /// Reads the recordings of the chosen rider for the values they hold, beside the interface: each ride once,
-/// and again only when it becomes another. It begins by itself where rides carry no points, else when asked.
+/// and again only when it becomes another. It begins by itself where the record is another than the one that
+/// was heard last; what it proposes is kept in the file, so that the roster can tell.
 class Listening : public QObject {
     Q_OBJECT
 public:
-    Listening(OpenRoster& roster, ChosenRider& rider, Notices& notices, QObject* parent = nullptr);
+    Listening(OpenRoster& roster, ChosenRider& rider, Notices& notices, Clock& clock,
+              QObject* parent = nullptr);
 
     /// Reads what has not been read.
     void listen();
@@ -37,6 +39,10 @@ public:
     std::vector<ValueProposal> proposals() const;
     /// Takes proposals, in one step to undo.
     void take(qint64 rider, const std::vector<ValueProposal>& chosen);
+    /// The coach wants to hear no more of a value of the chosen rider, until the record says another.
+    void notNow(const ValueProposal& proposal);
+    /// What the coach said of a proposal of the chosen rider.
+    Answer answerTo(const ValueProposal& proposal) const;
 
 signals:
     void changed(); ///< what is heard, how far reading is, or that it ended
@@ -46,13 +52,20 @@ private:
         QByteArray of; ///< what the ride was: its content and corrections
         std::optional<RideFacts> facts;
     };
-    static QByteArray keyOf(const RideRecord& ride);
+    using Beside = std::map<QByteArray, QByteArray>; ///< second devices' content by that of their ride
+    Beside secondDevices() const;
+    static QByteArray keyOf(const RideRecord& ride, const Beside& beside);
+    QByteArray recordKey() const;
     void follow();
     bool complete() const;
+    bool isNews() const;
+    void remember();
+    KeptHearing kept() const;
 
     OpenRoster& roster_;
     ChosenRider& rider_;
     Notices& notices_;
+    Clock& clock_;
     std::map<qint64, Read> read_; ///< by ride, of every rider of this roster
     mutable std::shared_ptr<const Heard> heard_;
     qint64 of_ = 0; ///< whose are read

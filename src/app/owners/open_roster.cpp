@@ -382,6 +382,13 @@ bool OpenRoster::keepOutcomes(qint64 rider, const std::vector<MeantSession>& ses
     return roster_ && !readOnly() && notices_.passed(roster_->saveOutcomes(rider, sessions));
 }
 
+bool OpenRoster::keepHeard(qint64 rider, const KeptHearing& heard) {
+    if (!roster_ || readOnly() || !notices_.passed(roster_->saveHeard(rider, heard)))
+        return false;
+    emit heardKept(rider);
+    return true;
+}
+
 void OpenRoster::loadFamilies() {
     Damage damage;
     if (auto all = roster_->ownFamilies(&damage))

@@ -3,8 +3,10 @@
 #include "app/owners/notices.h"
 #include "app/owners/steps.h"
 #include "app/owners/worker.h"
+#include "formats/csv/activities.h"
 #include "records/damage.h"
 #include "records/import_report.h"
+#include "records/proposed.h"
 #include "records/records.h"
 #include <atomic>
 #include <map>
@@ -103,6 +105,9 @@ public:
     bool keepMeant(qint64 season, Date from, const std::vector<MeantSession>& sessions);
     bool keepOutcomes(qint64 rider, const std::vector<MeantSession>& sessions);
 
+    /// Keeps what a rider's record was heard to say; not an edit.
+    bool keepHeard(qint64 rider, const KeptHearing& heard);
+
     /// Families of sessions a coach added or changed, for all riders of the roster.
     const std::vector<Family>& ownFamilies() const { return families_; }
     void editFamilies(const std::vector<Family>& before, const std::vector<Family>& after,
@@ -116,7 +121,11 @@ public:
     void importFiles(qint64 rider, const QStringList& paths, const QStringList& refused = {});
     bool importing() const { return running(JobKind::Import); }
     /// The answer to overlapAsked(); one for a question that is no longer asked is not heard.
-    void answerOverlap(quint64 question, OverlapChoice choice);
+    void answerOverlap(quint64 question, OverlapAnswer answer);
+    /// The same for strangerAsked(): whether such recordings come in.
+    void answerStranger(quint64 question, bool take);
+    /// The same for listAsked(): which columns are which; nothing for a table that is no list.
+    void answerList(quint64 question, const std::optional<ActivityColumns>& columns);
 
     /// Scores again, beside the interface, what of a rider's rides rests on values of before, and learns what
     /// is owed. Instead of what was being scored. scoringProgress follows.
@@ -155,10 +164,13 @@ signals:
     void familiesChanged();
     void ridersChanged();
     void touched(const marram::Touched& what);
+    void heardKept(qint64 rider); ///< what a record proposes was kept anew
     void jobProgress(marram::JobKind kind, int done, int total);
     void importFinished(qint64 rider, const marram::ImportReport& report);
     void overlapAsked(quint64 question, const marram::RideRecord& now, const marram::RideRecord& there);
-    void overlapWithdrawn();
+    void strangerAsked(quint64 question, const QString& why); ///< a recording looks like another rider's
+    void listAsked(quint64 question, const QString& file, const marram::ActivityHead& head);
+    void overlapWithdrawn();        ///< what was asked last is no longer asked
     void scoringProgress(int left); ///< rides still to be scored again; 0 when there is nothing left to do
     void exportFinished(const QString& folder, const marram::Damage& damage); ///< no folder where it failed
     void bringFinished(const std::vector<qint64>& riders);
@@ -180,6 +192,7 @@ private:
     bool applyRider(const RiderRecord& before, const RiderRecord& after);
     bool applyCheckIns(const std::vector<CheckInEdit>& edits, bool forward);
     bool applyTest(qint64 rider, const std::optional<TestRecord>& before, std::shared_ptr<TestRecord> after);
+    bool putListed(const std::vector<std::pair<RideRecord, RideRecord>>& listed, bool forward);
     void finishImport(qint64 rider, const ImportReport& report);
     bool takeScores(const RiderRecord& by, const std::vector<RideRecord>& scored);
 
@@ -196,6 +209,7 @@ private:
     qint64 seen_ = 0; ///< the newest change that shows
     QTimer poll_;
     struct Question;
+    std::shared_ptr<Question> asked(quint64 number);
     std::shared_ptr<Question> question_;
     quint64 questions_ = 0;
     int scoringLeft_ = 0, scoringTotal_ = 0;

@@ -29,6 +29,22 @@ void OpenRoster::editRide(const RideRecord& before, const RideRecord& after, con
                 return refuse("The ride is no longer in the roster.");
             if (auto ok = roster_->updateRides({merged(**now, from, to)}); !ok)
                 return ok;
+            // The ride a second device belonged to, or belongs to now, is another one.
+            for (const QByteArray& main : {from.beside, to.beside}) {
+                if (from.beside == to.beside || main.isEmpty())
+                    continue;
+                const auto id = roster_->rideWithContent(to.rider, main);
+                if (!id)
+                    return tl::unexpected(id.error());
+                auto ride = *id ? roster_->ride(**id) : Result<std::optional<RideRecord>>(std::nullopt);
+                if (!ride)
+                    return tl::unexpected(ride.error());
+                if (!*ride)
+                    continue;
+                (*ride)->stale = true;
+                if (auto ok = roster_->updateRides({**ride}); !ok)
+                    return ok;
+            }
             return roster_->oweLearning(to.rider);
         });
         if (done)
@@ -62,14 +78,51 @@ void OpenRoster::removeRides(qint64 rider, const std::vector<qint64>& rides, con
 /// A question the import asks, and its answer.
 struct OpenRoster::Question {
     quint64 number = 0;
-    std::promise<OverlapChoice> answer;
+    std::promise<OverlapAnswer> overlap;
+    std::promise<bool> stranger;
+    std::promise<std::optional<ActivityColumns>> list;
 };
 
-void OpenRoster::answerOverlap(quint64 number, OverlapChoice choice) {
-    if (!question_ || question_->number != number)
-        return;
-    question_->answer.set_value(choice);
-    question_.reset();
+std::shared_ptr<OpenRoster::Question> OpenRoster::asked(quint64 number) {
+    return question_ && question_->number == number ? std::exchange(question_, nullptr) : nullptr;
+}
+
+void OpenRoster::answerOverlap(quint64 number, OverlapAnswer answer) {
+    if (const auto question = asked(number))
+        question->overlap.set_value(answer);
+}
+
+void OpenRoster::answerStranger(quint64 number, bool take) {
+    if (const auto question = asked(number))
+        question->stranger.set_value(take);
+}
+
+void OpenRoster::answerList(quint64 number, const std::optional<ActivityColumns>& columns) {
+    if (const auto question = asked(number))
+        question->list.set_value(columns);
+}
+
+bool OpenRoster::putListed(const std::vector<std::pair<RideRecord, RideRecord>>& listed, bool forward) {
+    const bool done = write([&]() -> Result<void> {
+        std::vector<RideRecord> changed;
+        for (const auto& [before, after] : listed) {
+            const auto now = roster_->ride(before.id);
+            if (!now)
+                return tl::unexpected(now.error());
+            if (*now) // else it is aside
+                changed.push_back(forward ? merged(**now, before, after) : merged(**now, after, before));
+        }
+        if (changed.empty())
+            return {};
+        if (auto ok = roster_->updateRides(changed); !ok)
+            return ok;
+        return roster_->oweLearning(changed.front().rider);
+    });
+    const qint64 rider = listed.front().first.rider;
+    if (done)
+        relearn(rider);
+    emit touched({rider, {Part::Rides}});
+    return done;
 }
 
 void OpenRoster::importFiles(qint64 id, const QStringList& paths, const QStringList& refused) {
@@ -94,19 +147,30 @@ void OpenRoster::importFiles(qint64 id, const QStringList& paths, const QStringL
             link.deliver([this, done, total] { emit jobProgress(JobKind::Import, done, total); });
             return !link.cancelled();
         };
-        importer.onOverlap = [&](const RideRecord& now, const RideRecord& there) {
+        // Asks on the interface's thread. Whoever closes the roster meanwhile does not answer.
+        const auto ask = [&](auto promise, auto emitted) {
             auto question = std::make_shared<Question>();
-            auto answer = question->answer.get_future();
-            link.deliver([this, question, now, there] {
+            auto answer = (question.get()->*promise).get_future();
+            link.deliver([this, question, emitted] {
                 question->number = ++questions_;
                 question_ = question;
-                emit overlapAsked(question->number, now, there);
+                emitted(question->number);
             });
-            // Whoever closes the roster meanwhile does not answer.
             while (answer.wait_for(std::chrono::milliseconds(20)) != std::future_status::ready)
                 if (link.cancelled())
-                    return OverlapChoice::Skip;
+                    return decltype(answer.get()){};
             return answer.get();
+        };
+        importer.onOverlap = [&](const RideRecord& now, const RideRecord& there) {
+            return ask(&Question::overlap,
+                       [this, now, there](quint64 number) { emit overlapAsked(number, now, there); });
+        };
+        importer.onStranger = [&](const QString& why) {
+            return ask(&Question::stranger, [this, why](quint64 number) { emit strangerAsked(number, why); });
+        };
+        importer.onList = [&](const QString& file, const ActivityHead& head) {
+            return ask(&Question::list,
+                       [this, file, head](quint64 number) { emit listAsked(number, file, head); });
         };
         *report = importer.importFiles(paths);
         report->refused = refused + report->refused;
@@ -122,19 +186,25 @@ void OpenRoster::importFiles(qint64 id, const QStringList& paths, const QStringL
 
 void OpenRoster::finishImport(qint64 rider, const ImportReport& report) {
     loadRiders(); // scales were learned anew
-    if (!report.added.empty()) {
-        const QString what = report.added.size() == 1 ? QString("Import a ride")
-                                                      : QString("Import %1 rides").arg(report.added.size());
+    if (!report.added.empty() || !report.listed.empty()) {
+        const QString what = report.added.empty()       ? QString("Take a list of activities")
+                             : report.added.size() == 1 ? QString("Import a ride")
+                                                        : QString("Import %1 rides").arg(report.added.size());
         const auto came = report.added, went = report.replaced;
+        const auto listed = report.listed;
         auto first = std::make_shared<bool>(true); // they are in already
         steps_.take(
             what,
             [=, this] {
                 if (std::exchange(*first, false))
                     return true;
-                return putRides(rider, went, came);
+                const bool back = putRides(rider, went, came);
+                return back && (listed.empty() || putListed(listed, true));
             },
-            [=, this] { return putRides(rider, came, went); });
+            [=, this] {
+                const bool bare = listed.empty() || putListed(listed, false);
+                return bare && putRides(rider, came, went);
+            });
     }
     if (report.stopped)
         emit notices_.failed(QString::fromStdString(report.stopped->sentence) +
@@ -170,7 +240,7 @@ void OpenRoster::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
         for (size_t at = 0; at < stale.size() && !link.cancelled(); at += batch) {
             std::vector<std::future<RideRecord>> parts;
             for (size_t i = at; i < std::min(at + batch, stale.size()); ++i) {
-                auto bytes = (*roster)->originalOf(stale[i].id);
+                auto bytes = (*roster)->recordingsOf(stale[i]);
                 parts.push_back(std::async(std::launch::async, [&ride = stale[i], &who, bytes] {
                     auto scored = bytes ? scoreAgain(ride, *bytes, who)
                                         : Result<RideRecord>(tl::unexpected(bytes.error()));

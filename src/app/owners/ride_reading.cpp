@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/ride_reading.h"
-#include "formats/recording/recording.h"
-#include "store/roster.h"
+#include "store/import.h"
 
 namespace marram {
 
@@ -14,21 +13,13 @@ Result<Ride> correctedRide(Ride ride, const Corrections& corrections) {
     return std::move(*right);
 }
 
-Result<Ride> rideAsRecorded(const Roster& roster, qint64 id) {
-    auto bytes = roster.originalOf(id);
-    if (!bytes)
-        return tl::unexpected(bytes.error());
-    auto recording = readRecording(*bytes);
-    if (!recording)
-        return tl::unexpected(recording.error());
-    auto ride = toGrid(*recording);
-    if (!ride)
-        return refuse("This ride has no sample with a usable time.");
-    return std::move(*ride);
+Result<Ride> rideAsRecorded(const Roster& roster, const RideRecord& record) {
+    const auto recordings = roster.recordingsOf(record);
+    return recordings ? onGrid(*recordings) : tl::unexpected(recordings.error());
 }
 
 Result<Ride> rideOf(const Roster& roster, const RideRecord& record) {
-    auto ride = rideAsRecorded(roster, record.id);
+    auto ride = rideAsRecorded(roster, record);
     return ride ? correctedRide(std::move(*ride), record.corrections) : ride;
 }
 

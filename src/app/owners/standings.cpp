@@ -16,6 +16,7 @@ Standings::Standings(OpenRoster& roster, PlanService& plans, Clock& clock, QObje
         if (!plans.trying())
             forget(0);
     });
+    connect(&roster_, &OpenRoster::heardKept, this, &Standings::forget);
     connect(&clock_, &Clock::dayChanged, this, [this] { forget(0); });
 }
 
@@ -26,6 +27,7 @@ void Standings::forget(qint64 rider) {
         kept_.erase(rider);
     sums_.reset();
     checkIns_.reset();
+    proposed_.reset();
     emit changed();
 }
 
@@ -49,6 +51,11 @@ Standing Standings::standingOf(const RiderRecord& who) const {
     if (!checkIns_)
         checkIns_ = file.checkInsSince(today - checkInWindow, &damage)
                         .value_or(std::map<qint64, std::vector<CheckIn>>{});
+    if (!proposed_)
+        proposed_ = file.proposed(&damage).value_or(std::map<qint64, std::vector<KeptProposal>>{});
+    for (const KeptProposal& p : (*proposed_)[who.id])
+        if (stillOpen(p, who))
+            s.proposed.push_back(proposalSentence(p, today).toStdString());
     LoadRecord record;
     std::optional<Date> lastPower;
     for (const DaySum& d : (*sums_)[who.id])
@@ -108,8 +115,10 @@ Standing Standings::standingOf(const RiderRecord& who) const {
         }
     }
     const auto& known = who.values;
-    if (const DatedValue* t = known.entryOn(Quantity::ThresholdPower, today))
+    if (const DatedValue* t = known.entryOn(Quantity::ThresholdPower, today)) {
         s.thresholdFrom = t->from;
+        s.thresholdAtLeast = t->atLeast;
+    }
     // Who rode with power in the four weeks before the last ride has a power meter.
     s.hasPower =
         ridden.empty() || (lastPower && *s.lastRide - *lastPower < 28) ||

@@ -24,6 +24,7 @@ private:
     mutable std::map<qint64, Standing> kept_;
     mutable std::optional<std::map<qint64, std::vector<DaySum>>> sums_;
     mutable std::optional<std::map<qint64, std::vector<CheckIn>>> checkIns_;
+    mutable std::optional<std::map<qint64, std::vector<KeptProposal>>> proposed_;
 };
 
 } // namespace marram

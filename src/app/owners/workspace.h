@@ -16,7 +16,7 @@ struct Workspace {
     PlanService plans{roster, chosen, notices, clock};
     BlockService blocks{roster, chosen, plans, notices, clock};
     Standings standings{roster, plans, clock};
-    Listening listening{roster, chosen, notices};
+    Listening listening{roster, chosen, notices, clock};
 
     Date today() const { return clock.today(); }
 };

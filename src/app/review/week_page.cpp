@@ -107,10 +107,11 @@ WeekPage::WeekPage(Workspace& workspace, QWidget* parent)
 void WeekPage::refresh() {
     const auto& ridden = workspace_.chosen.ridden();
     const Counted& counted = workspace_.chosen.counted();
-    unscored_->setText(counted.byHours
-                           ? QString::fromStdString(unscoredSentence(counted.unscored) + whereProposed)
-                           : QString());
-    unscored_->setVisible(counted.byHours);
+    const RiderRecord* who = workspace_.chosen.rider();
+    const QString bound = who ? boundSentence(*who, workspace_.today()) : QString();
+    unscored_->setText(
+        counted.byHours ? QString::fromStdString(unscoredSentence(counted.unscored) + whereProposed) : bound);
+    unscored_->setVisible(!unscored_->text().isEmpty());
     QVector<double> days, stress, fitness, answered, wellness_y, illDays, illY, restDays, rest;
     if (!ridden.empty()) {
         const LoadHistory& history = workspace_.chosen.history();

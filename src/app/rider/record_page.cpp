@@ -45,9 +45,15 @@ QString describeRecord(const Heard& heard, const std::vector<RideRecord>& rides,
     const LearntValues& v = heard.values;
     QStringList out;
     std::optional<Date> first, last;
+    std::map<QString, std::pair<int, double>> others; // recordings and hours by sport
     for (const RideRecord& r : rides) {
-        if (r.excluded)
+        if (r.excluded) {
+            if (const QString sport = otherSportOf(r); !sport.isEmpty()) {
+                ++others[sport].first;
+                others[sport].second += r.score.duration / 3600.0;
+            }
             continue;
+        }
         first = std::min(first.value_or(r.day), r.day);
         last = std::max(last.value_or(r.day), r.day);
     }
@@ -72,6 +78,23 @@ QString describeRecord(const Heard& heard, const std::vector<RideRecord>& rides,
                        "Values "
                        "from before and after don't compare then.")
                    .arg(steps.join(" and "));
+    if (const auto& in = v.indoors; in.rides > 0) {
+        out << (in.rides == v.rides ? QString("All of it was ridden indoors.")
+                                    : QString("%1 of them %2 ridden indoors, %3.")
+                                          .arg(in.rides)
+                                          .arg(in.rides == 1 ? "was" : "were", lengthText(in.hours)));
+        const auto signedPercent = [](double p) { return QString::fromStdString(signedText(p, 1)); };
+        if (in.percent)
+            out << QString("At the same heart rate power indoors is %1 % against outdoors in the same weeks "
+                           " (80 %: %2 to %3)%4.")
+                       .arg(signedPercent(*in.percent), signedPercent(in.low), signedPercent(in.high),
+                            in.low <= 0 && in.high >= 0 ? QString(": no difference that can be told")
+                                                        : QString(": heat, or another meter"));
+    }
+    for (const auto& [sport, sums] : others)
+        out << QString("%1 of %2, %3, %4 no riding and left out.")
+                   .arg(sums.first == 1 ? QString("One recording") : QString("%1 recordings").arg(sums.first))
+                   .arg(sport, lengthText(sums.second), sums.first == 1 ? "is" : "are");
     if (heard.unread > 0)
         out << (heard.unread == 1 ? QString("One recording could not be read.")
                                   : QString("%1 recordings could not be read.").arg(heard.unread));
@@ -97,7 +120,7 @@ RecordPage::RecordPage(Workspace& workspace, QWidget* parent)
       strip_(new RecordStrip),
       table_(quietTable({"", "What", "From", "Value", "80 % band", "Entered", "Why"}, "recordProposals", 3)),
       take_(new QPushButton("&Take what is ticked")), takeOne_(new QPushButton("Take this &one")),
-      import_(new QPushButton("Bring rides in")) {
+      notNow_(new QPushButton("&Not now")), import_(new QPushButton("Bring rides in")) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 6, 8, 0);
     layout->addWidget(headingLabel("What the record says"));
@@ -130,6 +153,9 @@ RecordPage::RecordPage(Workspace& workspace, QWidget* parent)
     import_->setObjectName("recordImport");
     buttons->addWidget(take_);
     buttons->addWidget(takeOne_);
+    notNow_->setObjectName("notNow");
+    notNow_->setToolTip("Whom to look at first says no more of this value until the record says another");
+    buttons->addWidget(notNow_);
     buttons->addStretch();
     layout->addLayout(buttons);
     layout->addStretch(1);
@@ -142,6 +168,7 @@ RecordPage::RecordPage(Workspace& workspace, QWidget* parent)
     });
     connect(take_, &QPushButton::clicked, this, &RecordPage::takeTicked);
     connect(takeOne_, &QPushButton::clicked, this, &RecordPage::takeRow);
+    connect(notNow_, &QPushButton::clicked, this, &RecordPage::leaveRow);
     connect(table_, &QTableWidget::cellChanged, this, &RecordPage::changeValue);
     connect(table_, &QTableWidget::currentCellChanged, this, [this] { showRides(); });
     connect(rides_, &QLabel::linkActivated, this,
@@ -188,7 +215,7 @@ void RecordPage::fill() {
     progress_->setValue(listening.done());
     import_->setVisible(!rides || (!heard && !listening.reading()));
     import_->setText(rides ? "Read the record" : "Bring rides in");
-    for (QWidget* w : std::initializer_list<QWidget*>{strip_, key_, table_, rides_, take_, takeOne_})
+    for (QWidget* w : std::initializer_list<QWidget*>{strip_, key_, table_, rides_, take_, takeOne_, notNow_})
         w->setVisible(heard != nullptr);
     if (!heard) {
         words_->setText(
@@ -234,13 +261,16 @@ void RecordPage::fillProposals() {
     for (int row = 0; row < table_->rowCount(); ++row) {
         ValueProposal& p = rows_[static_cast<size_t>(row)];
         const QString key = keyOf(p);
+        const bool later = workspace_.listening.answerTo(p) == Answer::NotNow;
+        if (later)
+            left_.try_emplace(key, true); // unless ticked since
         if (const auto other = changed_.find(key); other != changed_.end())
             p.value = other->second;
         if (key == chosen)
             current = row;
         auto* tick = new QTableWidgetItem;
         tick->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
-        tick->setCheckState(left_.contains(key) ? Qt::Unchecked : Qt::Checked);
+        tick->setCheckState(isLeft(p) ? Qt::Unchecked : Qt::Checked);
         table_->setItem(row, Take, tick);
         const auto put = [&](int column, const QString& text, bool right, bool editable = false) {
             auto* cell = tableCell(text, right);
@@ -259,7 +289,7 @@ void RecordPage::fillProposals() {
             : value    ? QString::number(*p.entered, 'f', wordsFor(p.quantity).decimals)
                        : lengthText(*p.entered),
             true);
-        put(Why, QString::fromStdString(p.why), false);
+        put(Why, (later ? "Not now. " : "") + QString::fromStdString(p.why), false);
     }
     table_->resizeColumnsToContents();
     table_->horizontalHeader()->setStretchLastSection(true);
@@ -275,9 +305,11 @@ void RecordPage::fillProposals() {
     table_->setVisible(any);
     take_->setVisible(any);
     takeOne_->setVisible(any);
+    notNow_->setVisible(any);
     filling_ = false;
     take_->setEnabled(!ticked().empty() && !workspace_.roster.readOnly());
     takeOne_->setEnabled(!workspace_.roster.readOnly());
+    notNow_->setEnabled(!workspace_.roster.readOnly());
     showRides();
 }
 
@@ -307,7 +339,7 @@ void RecordPage::changeValue(int row, int column) {
     const QString key = keyOf(p);
     if (column == Take) {
         if (table_->item(row, Take)->checkState() == Qt::Checked)
-            left_.erase(key);
+            left_[key] = false;
         else
             left_[key] = true;
         take_->setEnabled(!ticked().empty() && !workspace_.roster.readOnly());
@@ -330,16 +362,29 @@ void RecordPage::changeValue(int row, int column) {
     }
 }
 
+bool RecordPage::isLeft(const ValueProposal& p) const {
+    const auto said = left_.find(keyOf(p));
+    return said != left_.end() && said->second;
+}
+
 std::vector<ValueProposal> RecordPage::ticked() const {
     std::vector<ValueProposal> all;
     for (const ValueProposal& p : rows_)
-        if (!left_.contains(keyOf(p)))
+        if (!isLeft(p))
             all.push_back(p);
     return all;
 }
 
 void RecordPage::takeTicked() {
     workspace_.listening.take(subject_, ticked());
+}
+
+void RecordPage::leaveRow() {
+    const int row = table_->currentRow();
+    if (row < 0 || row >= static_cast<int>(rows_.size()))
+        return;
+    left_[keyOf(rows_[static_cast<size_t>(row)])] = true;
+    workspace_.listening.notNow(rows_[static_cast<size_t>(row)]);
 }
 
 void RecordPage::takeRow() {

@@ -37,6 +37,8 @@ private:
     void changeValue(int row, int column);
     void takeTicked();
     void takeRow();
+    void leaveRow();
+    bool isLeft(const ValueProposal& proposal) const;
     QString keyOf(const ValueProposal& proposal) const;
     std::vector<ValueProposal> ticked() const;
 
@@ -51,7 +53,7 @@ private:
     QProgressBar* progress_;
     RecordStrip* strip_;
     QTableWidget* table_;
-    QPushButton *take_, *takeOne_, *import_;
+    QPushButton *take_, *takeOne_, *notNow_, *import_;
 };
 
 } // namespace marram

@@ -237,7 +237,9 @@ void ValuesPage::fillValues(const RiderRecord& r) {
             const auto q = static_cast<Quantity>(i);
             const DatedValue* entry = r.values.entryOn(q, day);
             values_->setItem(row, 1 + static_cast<int>(i),
-                             tableCell(entry && entry->from == day ? valueText(q, entry->value) : ""));
+                             tableCell(entry && entry->from == day
+                                           ? (entry->atLeast ? "≥ " : "") + valueText(q, entry->value)
+                                           : QString()));
         }
         const auto power = r.values.on(Quantity::ThresholdPower, day),
                    kg = r.values.on(Quantity::Weight, day);
@@ -257,7 +259,9 @@ void ValuesPage::fillZones(const RiderRecord& r) {
     if (power)
         from << QString("Of %1 W, which holds from %2. Low band to %3 W, middle to %1 W, high above.")
                     .arg(whole(power->value), QString::fromStdString(dayText(power->from)),
-                         whole(low * power->value));
+                         whole(low * power->value))
+             << boundSentence(r, today);
+    from.removeAll(QString());
     if (beats)
         from << QString("Heart rate of %1 to %2 bpm, threshold %3.")
                     .arg(whole(beats->rest.value), whole(beats->max.value), whole(beats->threshold.value));
@@ -325,9 +329,10 @@ void ValuesPage::takeValue(int row, int column) {
         for (size_t i = 0; wrong.isEmpty() && i < quantityCount; ++i) {
             const auto q = static_cast<Quantity>(i);
             if (const DatedValue* entry = r.values.entryOn(q, day); entry && entry->from == day) {
-                const double v = entry->value;
+                DatedValue moved = *entry;
+                moved.from = *to;
                 r.values.remove(q, day);
-                r.values.set(q, *to, v);
+                r.values.set(q, moved);
             }
         }
         if (wrong.isEmpty() && pending_ == day)
@@ -336,11 +341,12 @@ void ValuesPage::takeValue(int row, int column) {
         const Quantity q = quantityOf(column);
         const QuantityWords& w = wordsFor(q);
         bool ok = false;
-        const double v = QString(text).replace(',', '.').toDouble(&ok) / shownAs(q);
+        // Left as it was, a bound stays one; typed anew, the value is the coach's.
+        const double v = QString(text).remove("≥").replace(',', '.').toDouble(&ok) / shownAs(q);
         if (text.isEmpty())
             r.values.remove(q, day);
         else if (ok && v >= w.least && v <= w.most)
-            r.values.set(q, day, v);
+            r.values.set(q, {day, v, text.startsWith("≥")});
         else
             wrong = QString("%1 is %2 to %3 %4.")
                         .arg(w.name)

@@ -256,8 +256,11 @@ QWidget* RidePanel::makeDay() {
         });
     });
     excludedBound_ = Binding::check(excluded_, [this](qint64 ride, const QVariant& v) {
-        change(ride, v.toBool() ? "Set a ride aside" : "Take a ride back",
-               [&](RideRecord& r) { r.excluded = v.toBool(); });
+        change(ride, v.toBool() ? "Set a ride aside" : "Take a ride back", [&](RideRecord& r) {
+            r.excluded = v.toBool();
+            if (!r.excluded)
+                r.beside.clear(); // counts for itself from now on
+        });
     });
     connect(save, &QPushButton::clicked, this, &RidePanel::saveAs);
     return page;

@@ -98,7 +98,12 @@ QString describeRide(const RideRecord& r, std::optional<double> planned) {
     const Score& s = r.score;
     Figures f;
     if (r.excluded)
-        f.say("Set aside", "This ride counts for nothing until it is taken back.");
+        f.say("Set aside", r.beside.isEmpty()
+                               ? "This ride counts for nothing until it is taken back."
+                               : "A second device's recording: what it has better is used for the ride it "
+                                 "belongs to. Taken back, it counts for itself.");
+    if (s.indoors)
+        f.say("Indoors", "Ridden indoors: the file says so, or it has neither altitude nor distance.");
     f.add("duration", "Recorded", clockText(s.duration), "h",
           s.elapsed - s.duration > 60 ? QString("of %1 h with stops").arg(clockText(s.elapsed))
                                       : QString("without a stop"));
@@ -159,7 +164,11 @@ static QString derivation(const QString& name, const RideRecord& r, const RiderR
     const Score& s = r.score;
     const auto from = [&](Quantity q) -> QString {
         const DatedValue* v = rider.values.entryOn(q, r.day);
-        return v ? QString(", which holds from %1").arg(day(v->from)) : QString();
+        if (!v)
+            return QString();
+        return QString(v->atLeast ? ", which holds from %1 and is a lower bound: the truth may be higher"
+                                  : ", which holds from %1")
+            .arg(day(v->from));
     };
     const QString hours = n(s.duration / 3600.0, 4);
     if (name == "duration")

@@ -26,12 +26,18 @@ QString describeImport(const ImportReport& r) {
     count(r.duplicates.size(), "one was there already", "%1 were there already");
     count(r.overlaps.size(), "one shares time with another ride and was left out",
           "%1 share time with other rides and were left out");
+    count(r.secondDevices, "one of them is a second device's recording",
+          "%1 of them are second devices' recordings");
+    count(r.strangers.size(), "one looks like another rider's and was left out",
+          "%1 look like another rider's and were left out");
+    count(static_cast<qsizetype>(r.listed.size()), "one ride gained what a list said of it",
+          "%1 rides gained what a list said of them");
     count(r.refused.size(), "one file could not be read", "%1 files could not be read");
     if (r.cancelled)
         counts << "the rest was cancelled";
     QString out = counts.isEmpty() ? "There was nothing to bring in." : counts.join(", ") + ".";
     out[0] = out[0].toUpper();
-    for (const QString& line : r.refused + r.remarks)
+    for (const QString& line : r.refused + r.strangers + r.remarks)
         out += "\n" + line;
     return out;
 }

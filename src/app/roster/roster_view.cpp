@@ -215,11 +215,13 @@ void RosterView::fill(const std::vector<RosterRow>& rows) {
     std::vector<std::array<QString, 6>> texts;
     for (const RosterRow& r : rows) {
         const Standing& s = r.standing;
-        texts.push_back({r.name, QString::fromStdString(r.reasons.front().sentence),
-                         s.lastRide ? QString::number(s.state.fitness, 'f', 0) : "–",
-                         s.lastRide ? QString::fromStdString(signedText(s.state.form(), 0)) : "–",
-                         r.threshold ? QString::number(*r.threshold, 'f', 0) : "–",
-                         s.lastRide ? QString::fromStdString(dayText(*s.lastRide)) : "–"});
+        texts.push_back(
+            {r.name, QString::fromStdString(r.reasons.front().sentence),
+             s.lastRide ? QString::number(s.state.fitness, 'f', 0) : "–",
+             s.lastRide ? QString::fromStdString(signedText(s.state.form(), 0)) : "–",
+             r.threshold ? (r.standing.thresholdAtLeast ? "≥ " : "") + QString::number(*r.threshold, 'f', 0)
+                         : QString("–"),
+             s.lastRide ? QString::fromStdString(dayText(*s.lastRide)) : "–"});
     }
     // Most changes touch one rider: only lines that read otherwise are set again, and measured once at the
     // end.

@@ -199,9 +199,10 @@ void RacesPage::fillRace() {
                 "What the course asks in time and power needs the rider's threshold power: enter it with the "
                 "rider.";
         else if (const auto ridden =
-                     rideCourse(race.course, movingOf(*rider, today), *threshold, std::nullopt))
+                     rideCourse(race.course, movingOf(*rider, today), *threshold, std::nullopt)) {
             demand_ = *ridden;
-        else
+            refusal = boundSentence(*rider, today);
+        } else
             refusal = QString::fromStdString(ridden.error().sentence);
     }
     profile_->show(race.course, demand_ ? demand_->climbs : std::vector<Climb>{});

@@ -97,8 +97,10 @@ SeasonPicture pictureOf(const Workspace& workspace) {
     p.rider = workspace.chosen.id();
     p.season = *shown;
     p.today = workspace.today();
-    if (const RiderRecord* r = workspace.chosen.rider())
+    if (const RiderRecord* r = workspace.chosen.rider()) {
         p.season.hours = r->hours;
+        p.bound = boundSentence(*r, p.today);
+    }
     p.counted = workspace.chosen.counted().byHours ? workspace.chosen.counted().unscored : 0;
     if (const auto of = workspace.plans.shown()) {
         // The season is the one this plan is of, not the one that may be being solved.

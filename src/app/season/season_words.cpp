@@ -261,6 +261,8 @@ QString inspectSeason(const SeasonPicture& picture) {
     QStringList given, remarks;
     if (picture.counted > 0)
         remarks << q(unscoredSentence(picture.counted) + whereProposed);
+    if (!picture.bound.isEmpty())
+        remarks << picture.bound.toHtmlEscaped();
     for (const Relaxed& r : picture.plan.relaxed)
         given << q(r.text);
     for (const std::string& w : picture.plan.warnings)

@@ -1,8 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/window/roster_dialogs.h"
 #include "app/window/copies_dialog.h"
+#include "app/window/list_dialog.h"
+#include "core/ride/devices.h"
 #include "formats/files/files.h"
 
+#include <QCheckBox>
 #include <QDir>
 #include <QFileDialog>
 #include <QMessageBox>
@@ -45,6 +48,8 @@ RosterDialogs::RosterDialogs(Workspace& workspace, QWidget* window)
     : QObject(window), workspace_(workspace), window_(window) {
     const OpenRoster& roster = workspace.roster;
     connect(&roster, &OpenRoster::overlapAsked, this, &RosterDialogs::askOverlap);
+    connect(&roster, &OpenRoster::strangerAsked, this, &RosterDialogs::askStranger);
+    connect(&roster, &OpenRoster::listAsked, this, &RosterDialogs::askList);
     connect(&roster, &OpenRoster::damageFound, this, &RosterDialogs::tellDamage);
     connect(&roster, &OpenRoster::savedWhole, this, &RosterDialogs::tellSaved);
     connect(&roster, &OpenRoster::fileLost, this, &RosterDialogs::tellLost);
@@ -121,23 +126,71 @@ void RosterDialogs::showCopies() {
 }
 
 void RosterDialogs::askOverlap(quint64 question, const RideRecord& now, const RideRecord& there) {
-    auto* box = boxOf(
-        window_, "overlap", "Two rides at the same time",
-        QString("%1 shares time with %2, which is in the roster already.").arg(now.fileName, there.fileName),
-        QMessageBox::NoButton);
-    const std::pair<const char*, OverlapChoice> ways[] = {{"Leave the new one out", OverlapChoice::Skip},
-                                                          {"Keep both", OverlapChoice::KeepBoth},
-                                                          {"Replace the old one", OverlapChoice::Replace}};
+    const bool devices =
+        sameRideTwice(now.score.start, now.score.elapsed, there.score.start, there.score.elapsed);
+    auto* box = boxOf(window_, "overlap", devices ? "One ride, two devices" : "Two rides at the same time",
+                      devices ? QString("%1 begins and ends with %2, which is in the roster already.")
+                                    .arg(now.fileName, there.fileName)
+                              : QString("%1 shares time with %2, which is in the roster already.")
+                                    .arg(now.fileName, there.fileName),
+                      QMessageBox::NoButton);
+    if (devices)
+        box->setInformativeText(
+            "As one ride it counts once, with power, heart rate and the rest from whichever "
+            "device has more of each; both recordings are kept.");
+    auto* all = new QCheckBox("The same for all of this import that are alike");
+    all->setObjectName("overlapAll");
+    box->setCheckBox(all);
+    std::vector<std::pair<const char*, OverlapChoice>> ways{{"Leave the new one out", OverlapChoice::Skip},
+                                                            {"Keep both", OverlapChoice::KeepBoth},
+                                                            {"Replace the old one", OverlapChoice::Replace}};
+    if (devices)
+        ways.emplace_back("One ride", OverlapChoice::OneRide);
     for (const auto& [words, choice] : ways) {
         const auto role = choice == OverlapChoice::Skip ? QMessageBox::RejectRole : QMessageBox::AcceptRole;
-        connect(box->addButton(words, role), &QAbstractButton::clicked, &workspace_.roster,
-                [this, question, choice = choice] { workspace_.roster.answerOverlap(question, choice); });
+        QPushButton* button = box->addButton(words, role);
+        connect(button, &QAbstractButton::clicked, &workspace_.roster,
+                [this, question, all, choice = choice] {
+                    workspace_.roster.answerOverlap(question, {choice, all->isChecked()});
+                });
+        if (choice == OverlapChoice::OneRide)
+            box->setDefaultButton(button);
     }
     // Closed without an answer, the new ride stays out; a question nobody asks any more goes by itself.
     connect(box, &QDialog::rejected, &workspace_.roster,
-            [this, question] { workspace_.roster.answerOverlap(question, OverlapChoice::Skip); });
+            [this, question] { workspace_.roster.answerOverlap(question, {}); });
     connect(&workspace_.roster, &OpenRoster::overlapWithdrawn, box, &QWidget::close);
     box->open();
+}
+
+void RosterDialogs::askStranger(quint64 question, const QString& why) {
+    const RiderRecord* who = workspace_.chosen.rider();
+    auto* box = boxOf(window_, "stranger", "Another rider's?",
+                      QString("This may not be %1's: %2.").arg(who ? who->name : QString("the rider"), why),
+                      QMessageBox::NoButton);
+    box->setInformativeText("The answer holds for all of this import that look like another rider's.");
+    connect(box->addButton("Leave them out", QMessageBox::RejectRole), &QAbstractButton::clicked,
+            &workspace_.roster, [this, question] { workspace_.roster.answerStranger(question, false); });
+    connect(box->addButton("Bring them in", QMessageBox::AcceptRole), &QAbstractButton::clicked,
+            &workspace_.roster, [this, question] { workspace_.roster.answerStranger(question, true); });
+    connect(box, &QDialog::rejected, &workspace_.roster,
+            [this, question] { workspace_.roster.answerStranger(question, false); });
+    connect(&workspace_.roster, &OpenRoster::overlapWithdrawn, box, &QWidget::close);
+    box->open();
+}
+
+void RosterDialogs::askList(quint64 question, const QString& file, const ActivityHead& head) {
+    if (const auto known = ListDialog::rememberedFor(head)) {
+        workspace_.roster.answerList(question, known);
+        return;
+    }
+    auto* dialog = new ListDialog(file, head, window_);
+    connect(dialog, &ListDialog::answered, &workspace_.roster,
+            [this, question](const std::optional<ActivityColumns>& columns) {
+                workspace_.roster.answerList(question, columns);
+            });
+    connect(&workspace_.roster, &OpenRoster::overlapWithdrawn, dialog, &QWidget::close);
+    dialog->open();
 }
 
 void RosterDialogs::tellDamage(const Damage& damage) {

@@ -27,6 +27,8 @@ public:
 
 private:
     void askOverlap(quint64 question, const RideRecord& now, const RideRecord& there);
+    void askList(quint64 question, const QString& file, const ActivityHead& head);
+    void askStranger(quint64 question, const QString& why);
     void tellDamage(const Damage& damage);
     void tellLost(const QString& sentence);
     void tellSaved(const QString& path, const Damage& leftBehind);

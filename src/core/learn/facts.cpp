@@ -102,6 +102,8 @@ RideFacts factsOf(const std::string& file, const Ride& ride, Date localDay) {
     f.day = localDay;
     f.hours = ride.recorded() / 3600.0;
     f.hasPower = ride.hasPower;
+    f.indoors = ride.indoors;
+    f.weight = ride.weight;
     const int n = ride.elapsed();
     const std::vector<float> beats =
         ride.hasHeartRate ? believed(ride) : std::vector<float>(static_cast<size_t>(n), missing);

@@ -76,6 +76,8 @@ public:
         thresholds();
         heartRates();
         weeks();
+        weights();
+        indoorRides();
         meters();
         return std::move(out_);
     }
@@ -368,10 +370,91 @@ private:
             for (const auto& week : last)
                 hours.push_back(week[d]);
             out_.hours[d] = std::round(4 * median(hours)) / 4;
+            out_.meanHours[d] = std::accumulate(hours.begin(), hours.end(), 0.0) /
+                                static_cast<double>(std::max<size_t>(1, hours.size()));
         }
         for (const auto& week : last)
             sums.push_back(std::accumulate(week.begin(), week.end(), 0.0));
         out_.usualWeek = median(sums);
+    }
+
+    /// What devices were told of the rider's weight: where it changes by a kilogram and stays for two rides.
+    void weights() {
+        std::vector<const RideFacts*> told;
+        for (const RideFacts& r : rides_)
+            if (r.weight)
+                told.push_back(&r);
+        for (size_t i = 0; i + 1 < told.size(); ++i) {
+            const double now = *told[i]->weight;
+            if (std::abs(*told[i + 1]->weight - now) >= 1 ||
+                (!out_.weight.empty() && std::abs(out_.weight.back().value - now) < 1))
+                continue;
+            LearntValue v;
+            v.from = told[i]->day;
+            v.value = now;
+            v.low = now - 2;
+            v.high = now + 2;
+            v.why = "As the bike computer was told, not weighed: ask.";
+            v.rides = {told[i]->file};
+            out_.weight.push_back(v);
+        }
+    }
+
+    /// Log of power over heart rate indoors less outdoors, in every eight weeks that hold three rides of each
+    /// and more, all of them weighed by how sure they are. Seasons fall out, heat and fans do not.
+    void indoorRides() {
+        constexpr int span = 56;
+        constexpr size_t enough = 3;
+        std::map<int, std::array<std::vector<double>, 2>> spans;
+        for (const RideFacts& r : rides_) {
+            if (r.indoors) {
+                ++out_.indoors.rides;
+                out_.indoors.hours += r.hours;
+            }
+            if (r.steadyPower > 0 && r.steadyBeats > 0)
+                spans[r.day.days / span][r.indoors ? 1 : 0].push_back(
+                    std::log(r.steadyPower / r.steadyBeats));
+        }
+        double weight = 0, sum = 0, squares = 0;
+        size_t degrees = 0;
+        struct Pair {
+            double difference, weight;
+        };
+        std::vector<Pair> pairs;
+        for (const auto& [at, both] : spans) {
+            if (both[0].size() < enough || both[1].size() < enough)
+                continue;
+            std::array<double, 2> means{};
+            for (size_t side = 0; side < 2; ++side) {
+                const auto n = static_cast<double>(both[side].size());
+                means[side] = std::accumulate(both[side].begin(), both[side].end(), 0.0) / n;
+                for (const double v : both[side])
+                    squares += std::pow(v - means[side], 2);
+                degrees += both[side].size() - 1;
+            }
+            const double w =
+                1 / (1 / static_cast<double>(both[0].size()) + 1 / static_cast<double>(both[1].size()));
+            pairs.push_back({means[1] - means[0], w});
+            weight += w;
+            sum += w * pairs.back().difference;
+        }
+        out_.indoors.weeks = static_cast<int>(pairs.size());
+        if (pairs.empty())
+            return;
+        const double mean = sum / weight;
+        double variance = squares / static_cast<double>(degrees) / weight;
+        // Where the spans differ by more than their rides do, that is what is not known.
+        if (pairs.size() > 1) {
+            double between = 0;
+            for (const Pair& p : pairs)
+                between += p.weight * std::pow(p.difference - mean, 2);
+            variance = std::max(variance, between / weight / static_cast<double>(pairs.size() - 1));
+        }
+        constexpr double eighty = 1.37; // Student's t for 80 % at ten degrees of freedom
+        const double half = eighty * std::sqrt(variance);
+        out_.indoors.percent = 100 * (std::exp(mean) - 1);
+        out_.indoors.low = 100 * (std::exp(mean - half) - 1);
+        out_.indoors.high = 100 * (std::exp(mean + half) - 1);
     }
 
     /// Power at a given heart rate that steps by over 4 % in one day and stays: rides on either side, brought
@@ -380,9 +463,16 @@ private:
         constexpr size_t side = 10;
         constexpr double steepest = 6; // W a beat
         std::vector<const RideFacts*> ridden;
-        for (const RideFacts& r : rides_)
-            if (r.steadyPower > 0)
-                ridden.push_back(&r);
+        const auto gather = [&](bool indoorsToo) {
+            ridden.clear();
+            for (const RideFacts& r : rides_)
+                if (r.steadyPower > 0 && (indoorsToo || !r.indoors))
+                    ridden.push_back(&r);
+        };
+        // Winter on a trainer is no change of the meter outdoors.
+        gather(false);
+        if (ridden.size() < 2 * side)
+            gather(true);
         for (size_t i = side; i + side <= ridden.size();) {
             const auto meanOf = [&](size_t from, double RideFacts::*what) {
                 double sum = 0;

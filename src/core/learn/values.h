@@ -38,6 +38,8 @@ struct RideFacts {
     std::vector<double>
         highBeats; ///< the highest 10-s means, spikes and cadence lock thrown out, highest first
     double steadyPower = 0, steadyBeats = 0; ///< W and bpm, means of the steady part; 0 without
+    bool indoors = false;
+    std::optional<double> weight; ///< kg, as the device was told
 };
 
 /// Reads what a ride says. `localDay` is the date it started on where it was ridden.
@@ -56,7 +58,9 @@ struct LearntValue {
 struct LearntValues {
     std::vector<LearntValue> thresholdPower, thresholdHeartRate; ///< by date
     std::optional<LearntValue> maxHeartRate;
-    std::array<double, 7> hours{};         ///< of a usual week, Monday first
+    std::vector<LearntValue> weight;       ///< kg, as devices were told, by date
+    std::array<double, 7> hours{};         ///< of a usual week, Monday first: medians of the weekdays
+    std::array<double, 7> meanHours{};     ///< the means, for who rides on no fixed days
     double usualWeek = 0, longestRide = 0; ///< h
     struct Gap {
         Date from, to;
@@ -67,6 +71,15 @@ struct LearntValues {
         double stepPercent = 0;
     };
     std::vector<MeterChange> meterChanges; ///< asked, not decided
+    /// Rides indoors, and the power that goes with a heart rate there against outdoors in the same eight
+    /// weeks.
+    struct Indoors {
+        int rides = 0;
+        double hours = 0;
+        int weeks = 0;                 ///< spans of eight weeks that hold enough of both
+        std::optional<double> percent; ///< power indoors less outdoors; none where too little is there
+        double low = 0, high = 0;      ///< its 80 % band
+    } indoors;
     int rides = 0;
 };
 

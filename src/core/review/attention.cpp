@@ -64,9 +64,14 @@ std::vector<Reason> reasonsToLook(const Standing& s) {
         add(40, *s.testDue);
     if (s.hasPower && s.lastRide && !s.thresholdFrom && s.unscored == 0)
         add(45, "No threshold power yet, so rides by power have no stress: enter one, or run a test.");
+    else if (s.hasPower && s.thresholdFrom && s.thresholdAtLeast)
+        add(42, "Threshold is a lower bound since " + dayText(*s.thresholdFrom, s.today) +
+                    ": nothing maximal was ridden. Twenty minutes all out would tell.");
     else if (s.hasPower && s.thresholdFrom && s.today - *s.thresholdFrom > thresholdDays)
         add(35, "Threshold is from " + dayText(*s.thresholdFrom) + ", " +
                     std::to_string((s.today - *s.thresholdFrom) / 7) + " weeks ago.");
+    for (const std::string& sentence : s.proposed)
+        add(55, sentence);
     if (s.missedOther > 0)
         add(30, std::to_string(s.missedOther) +
                     (s.missedOther == 1 ? " easy session was" : " easy sessions were") +

@@ -24,6 +24,8 @@ struct Standing {
     int deepDays = 0;                   ///< days in a row up to today with form under −30
     bool loadKnown = true;              ///< what came before the record is known (load/history.h)
     std::optional<Date> thresholdFrom;  ///< since when the threshold in force holds
+    bool thresholdAtLeast = false;      ///< … and that it is a lower bound only
+    std::vector<std::string> proposed;  ///< what the record proposes and nobody has answered, a sentence each
     bool hasPower = true;               ///< trains with a power meter
     int unscored = 0;                   ///< rides without points, where not one carries any
     std::optional<std::string> testDue; ///< a test due today or before, in a sentence

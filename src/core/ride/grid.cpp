@@ -115,6 +115,16 @@ std::optional<Ride> toGrid(const Recording& recording) {
             ride.laps.push_back({place(lap.start), place(lap.end)});
     }
 
+    const auto moves = [](const std::vector<float>& series) {
+        float least = missing, most = missing;
+        for (const float v : series) {
+            least = std::fmin(least, v);
+            most = std::fmax(most, v);
+        }
+        return most - least >= 1; // never where nothing was seen
+    };
+    ride.indoors = recording.indoors || (!moves(ride.altitude) && !moves(ride.distance));
+    ride.weight = recording.riderWeight;
     if (ride.hasPower)
         for (const Stretch& s : ride.stretches)
             for (int t = s.begin; t < s.end; ++t)

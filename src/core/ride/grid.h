@@ -41,6 +41,9 @@ struct Recording {
     std::optional<int> utcOffset;          ///< seconds that local time was ahead of UTC, where the file says
     std::optional<double> sessionDistance; ///< m, as the device summed it
     std::optional<std::string> otherSport; ///< what it was, where the file says that it was no ride
+    bool indoors = false;                  ///< the file says that it was ridden indoors
+    std::optional<double> riderWeight;     ///< kg, as the device was told
+    std::optional<double> deviceThreshold; ///< W, the threshold power the device was told
     int timerStops = 0;                    ///< how often the device stopped its timer
     bool dated = true;                     ///< false where times count from the start of the ride only
     std::vector<std::string> remarks;      ///< what was lost or odd, each a sentence
@@ -71,7 +74,9 @@ struct Ride {
     std::vector<Stretch> laps;      ///< as the device marked them, cut to the ride; empty ones left out
     Faults faults;
     bool hasPower = false, hasHeartRate = false;
-    int interval = 1; ///< s between samples, usually (the median)
+    bool indoors = false;         ///< the file says so, or it has neither altitude nor distance
+    std::optional<double> weight; ///< kg, of the rider, as the device was told
+    int interval = 1;             ///< s between samples, usually (the median)
 
     int elapsed() const { return static_cast<int>(power.size()); } ///< s
     int recorded() const;                                          ///< s, stops left out

@@ -171,6 +171,7 @@ Score score(const Ride& ride, const ScoringBasis& basis) {
     s.elapsed = ride.elapsed();
     s.distance = lastDistance(ride);
     s.faults = ride.faults;
+    s.indoors = ride.indoors;
 
     if (ride.hasHeartRate) {
         const HeartRateMean beats = meanOver(ride.heartRate, ride.stretches);

@@ -7,7 +7,7 @@
 namespace marram {
 
 /// Changes whenever a figure below would come out differently; stored beside every derived figure.
-inline constexpr int scoringVersion = 3;
+inline constexpr int scoringVersion = 4;
 
 /// The part of the recorded time that must have power for a score by power, and heart rate for one by heart
 /// rate. Below it a method says more of the sensor than of the ride. Our own.
@@ -48,6 +48,7 @@ struct Score {
     double scale = 1;                      ///< factor used by heart rate, or points a minute by effort
     std::optional<double> effort;          ///< CR-10
     bool shortIntervals = false;           ///< heart rate swings as in short intervals, which it undervalues
+    bool indoors = false;                  ///< ridden indoors (grid.h)
     bool intervalsSeen = false;            ///< … and power or the device's laps show such intervals
     std::optional<double> meanHeartRate;   ///< bpm over seconds that have one
     std::optional<double> maxHeartRate;    ///< bpm

@@ -45,13 +45,13 @@ std::optional<double> RiderValues::on(Quantity q, Date day) const {
     return entry ? std::optional(entry->value) : std::nullopt;
 }
 
-void RiderValues::set(Quantity q, Date from, double value) {
+void RiderValues::set(Quantity q, const DatedValue& entry) {
     auto& entries = all_[static_cast<size_t>(q)];
-    const auto at = placeOf(entries, from);
-    if (at != entries.end() && at->from == from)
-        at->value = value;
+    const auto at = placeOf(entries, entry.from);
+    if (at != entries.end() && at->from == entry.from)
+        *at = entry;
     else
-        entries.insert(at, {from, value});
+        entries.insert(at, entry);
 }
 
 void RiderValues::remove(Quantity q, Date from) {

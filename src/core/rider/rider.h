@@ -50,7 +50,8 @@ std::optional<Quantity> quantityNamed(std::string_view key);
 
 struct DatedValue {
     Date from;
-    double value = 0; ///< in the quantity's unit
+    double value = 0;     ///< in the quantity's unit
+    bool atLeast = false; ///< a lower bound, taken to work with: nothing maximal was ridden
     bool operator==(const DatedValue&) const = default;
 };
 
@@ -64,7 +65,8 @@ public:
     const DatedValue* entryOn(Quantity q, Date day) const;
     std::optional<double> on(Quantity q, Date day) const;
     /// Enters a value from a day on; one entered for that day before gives way.
-    void set(Quantity q, Date from, double value);
+    void set(Quantity q, const DatedValue& entry);
+    void set(Quantity q, Date from, double value) { set(q, {from, value, false}); }
     void remove(Quantity q, Date from);
     bool empty() const;
     bool operator==(const RiderValues&) const = default;

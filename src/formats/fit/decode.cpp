@@ -54,6 +54,17 @@ private:
                 out_.sessionDistance = out_.sessionDistance.value_or(0) + *distance / 100;
             if (const auto sport = f.number(5))
                 sported(*sport);
+            if (const auto sub = f.number(6))
+                out_.indoors = out_.indoors || std::find(indoorSubSports.begin(), indoorSubSports.end(),
+                                                         static_cast<int>(*sub)) != indoorSubSports.end();
+            break;
+        case UserProfile: // weight in tenths of a kilogram (field number from memory)
+            if (const auto weight = f.number(4); weight && *weight >= 200 && *weight <= 2500)
+                out_.riderWeight = *weight / 10;
+            break;
+        case ZonesTarget: // functional threshold power (field number from memory)
+            if (const auto watts = f.number(3); watts && *watts >= 30 && *watts <= 700)
+                out_.deviceThreshold = *watts;
             break;
         case Event:
             if (f.number(0) == 0.0 && (f.number(1) == 1.0 || f.number(1) == 4.0))

@@ -10,7 +10,16 @@ namespace {
 
 using namespace fit;
 
-enum Local : std::uint8_t { LocalFile, LocalEvent, LocalRecord, LocalLap, LocalSession, LocalActivity };
+enum Local : std::uint8_t {
+    LocalFile,
+    LocalEvent,
+    LocalRecord,
+    LocalLap,
+    LocalSession,
+    LocalActivity,
+    LocalProfile,
+    LocalZones
+};
 
 std::uint64_t deviceTime(double unixTime) {
     return static_cast<std::uint64_t>(std::llround(unixTime) - epoch);
@@ -58,6 +67,16 @@ std::vector<std::uint8_t> writeFit(const Recording& recording) {
     out.put(1, 2);
     out.put(20270101, 4);
     out.put(deviceTime(first), 4);
+    if (recording.riderWeight) {
+        out.define(LocalProfile, UserProfile, {{4, 2, u2}});
+        out.byte(LocalProfile);
+        out.scaled(*recording.riderWeight, 10, 0, 2);
+    }
+    if (recording.deviceThreshold) {
+        out.define(LocalZones, ZonesTarget, {{3, 2, u2}});
+        out.byte(LocalZones);
+        out.scaled(*recording.deviceThreshold, 1, 0, 2);
+    }
     out.define(LocalEvent, Event, {{253, 4, u4}, {0, 1, Enum}, {1, 1, Enum}});
     out.define(LocalRecord, Record,
                {{253, 4, u4},
@@ -92,7 +111,7 @@ std::vector<std::uint8_t> writeFit(const Recording& recording) {
         out.scaled(lap.end - lap.start, 1000, 0, 4);
     }
     out.define(LocalSession, Session,
-               {{253, 4, u4}, {2, 4, u4}, {5, 1, Enum}, {7, 4, u4}, {8, 4, u4}, {9, 4, u4}});
+               {{253, 4, u4}, {2, 4, u4}, {5, 1, Enum}, {6, 1, Enum}, {7, 4, u4}, {8, 4, u4}, {9, 4, u4}});
     out.byte(LocalSession);
     out.put(deviceTime(last), 4);
     out.put(deviceTime(first), 4);
@@ -100,6 +119,7 @@ std::vector<std::uint8_t> writeFit(const Recording& recording) {
                                     [&](const SportName& s) { return recording.otherSport == s.name; });
     constexpr int cycling = 2;
     out.byte(static_cast<std::uint8_t>(other != otherSports.end() ? other->number : cycling));
+    out.byte(static_cast<std::uint8_t>(recording.indoors ? indoorSubSports.front() : 0));
     out.scaled(last - first, 1000, 0, 4);
     out.scaled(timer, 1000, 0, 4);
     out.scaled(samples.empty() ? missing : static_cast<double>(samples.back().distance), 100, 0, 4);

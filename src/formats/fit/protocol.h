@@ -15,6 +15,8 @@ inline constexpr std::int64_t epoch = 631065600;
 /// Global message numbers of the published protocol that Marram reads or writes.
 enum Message : std::uint16_t {
     FileId = 0,
+    UserProfile = 3,
+    ZonesTarget = 7,
     Session = 18,
     LapMark = 19,
     Record = 20,
@@ -60,6 +62,10 @@ inline constexpr std::array<SportName, 12> otherSports{{{1, "running"},
                                                         {17, "hiking"},
                                                         {19, "paddling"},
                                                         {30, "inline skating"}}};
+
+/// Sub-sports of the published protocol that are ridden indoors: on a trainer, and over a course that is not
+/// there (values from memory).
+inline constexpr std::array indoorSubSports{6, 58};
 
 /// Bytes of one value of a base type; 0 for a type the protocol does not have.
 int sizeOf(std::uint8_t baseType);

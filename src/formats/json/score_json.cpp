@@ -93,6 +93,7 @@ QJsonObject writeScore(const Score& s, bool dated) {
     out["heart_rate_stress"] = orNull(s.heartRateStress);
     out["short_intervals"] = s.shortIntervals;
     out["intervals_seen"] = s.intervalsSeen;
+    out["indoors"] = s.indoors;
     out["training_impulse"] = orNull(s.trainingImpulse);
     out["mean_hr_bpm"] = orNull(s.meanHeartRate);
     out["max_hr_bpm"] = orNull(s.maxHeartRate);
@@ -163,6 +164,7 @@ Result<Score> scoreFrom(const QJsonObject& in) {
     s.heartRateShare = f.number("heart_rate_share", 0, 1, s.heartRateStress ? 1 : 0);
     s.shortIntervals = in["short_intervals"].toBool();
     s.intervalsSeen = in["intervals_seen"].toBool();
+    s.indoors = in["indoors"].toBool();
     Figures faults(in["faults"].toObject());
     s.faults = {faults.whole("power", 0, longestRide), faults.whole("heart_rate", 0, longestRide),
                 faults.whole("clock", 0, longestRide), faults.whole("power_missing_s", 0, longestRide)};
