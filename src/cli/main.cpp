@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "cli/learn.h"
+#include "cli/letter.h"
 #include "cli/verbs.h"
 #include "formats/files/files.h"
 
@@ -124,6 +125,15 @@ int run(int argc, char** argv) {
         ->add_option("--other-rider", strangers, "what to do with recordings that look like another rider's")
         ->check(CLI::IsMember({"leave", "take"}));
 
+    std::string week, pdf, folder;
+    auto* letterVerb = app.add_subcommand("letter", "the letter of a week to a rider, or to all of them");
+    letterVerb->add_option("roster", file, "roster file")->required();
+    auto* letterRider = letterVerb->add_option("rider", rider, "name of the rider");
+    letterVerb->add_option("--week", week, "the Monday the week began on")->required();
+    letterVerb->add_option("--pdf", pdf, "page to write beside the text")->needs(letterRider);
+    letterVerb->add_option("--all", folder, "folder that receives a text of every rider")
+        ->excludes(letterRider);
+
     std::string json, csv, ics;
     auto* exportVerb =
         app.add_subcommand("export", "write a whole roster as JSON, as CSV tables or as calendars");
@@ -234,6 +244,14 @@ int run(int argc, char** argv) {
     if (*exportVerb)
         return report(cli::exportRoster(path, QString::fromStdString(json), QString::fromStdString(csv),
                                         QString::fromStdString(ics)));
+    if (*letterVerb) {
+        if (rider.empty() && folder.empty()) {
+            std::cerr << "letter: name a rider, or a folder with --all\n";
+            return 2;
+        }
+        return report(cli::letter({path, QString::fromStdString(rider), week, QString::fromStdString(pdf),
+                                   QString::fromStdString(folder)}));
+    }
     if (*bringVerb)
         return report(cli::bring(path, into));
     const QString results = QString::fromStdString(second);

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "cli/verbs.h"
+#include "cli/letter.h"
 #include "cli/reading.h"
 #include "core/ride/devices.h"
 #include "core/ride/meanmax.h"
@@ -259,18 +260,9 @@ Result<QByteArray> import(const QString& path, const QString& name, const std::v
         return tl::unexpected(roster.error());
     if ((*roster)->readOnly())
         return refuse(path.toStdString() + ": is read-only, the file or its folder, so rides can't come in");
-    const auto riders = (*roster)->riders();
-    if (!riders)
-        return tl::unexpected(riders.error());
-    const auto rider =
-        std::find_if(riders->begin(), riders->end(), [&](const RiderRecord& r) { return r.name == name; });
-    if (rider == riders->end()) {
-        QStringList names;
-        for (const RiderRecord& r : *riders)
-            names << r.name;
-        return refuse(path.toStdString() + ": has no rider \"" + name.toStdString() + "\"; it has " +
-                      (names.isEmpty() ? "none yet" : names.join(", ").toStdString()));
-    }
+    const auto rider = riderNamed(**roster, name);
+    if (!rider)
+        return tl::unexpected(rider.error());
     Importer importer(**roster, *rider);
     importer.onOverlap = [&](const RideRecord& now, const RideRecord& there) -> OverlapAnswer {
         if (overlap == "one" &&

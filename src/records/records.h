@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/load/history.h"
+#include "core/review/against.h"
 #include "core/review/checkin.h"
 #include "core/ride/corrections.h"
 #include "core/ride/meanmax.h"
@@ -137,6 +138,8 @@ struct SolvedDay {
     Date date;
     Role role = Role::Rest;
     double stress = 0, hours = 0, fitness = 0, fatigue = 0, form = 0;
+    std::optional<WeekKind> kind = {}; ///< of its week; none where it was kept before kinds were
+    std::optional<Phase> phase = {};
     bool operator==(const SolvedDay&) const = default;
 };
 
@@ -151,6 +154,7 @@ struct MeantSession {
     std::optional<RungVerdict> outcome;
     std::string outcomeOf; ///< of which ride, by which values: what would make it another
     std::string told;      ///< sentences, one a line
+    std::optional<SessionMark> mark;
     bool operator==(const MeantSession&) const = default;
 };
 
@@ -159,6 +163,7 @@ struct Outlook {
     Date day;
     std::string race;
     double form = 0, fitness = 0;
+    std::optional<double> expectedForm, chance; ///< with the rider's misses; none where they were not kept
 };
 
 /// What a season is to its rider. One is in force; the others are over, or are tried beside it.

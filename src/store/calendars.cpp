@@ -5,30 +5,12 @@
 #include "formats/files/files.h"
 #include "formats/ical/calendar.h"
 #include "store/exchange.h"
+#include "store/whole_season.h"
 
 #include <QDir>
 
 namespace marram {
 namespace {
-
-/// A season in force with what the file knows of its rider; nothing for a rider without one.
-Result<std::optional<Season>> wholeSeason(const Roster& roster, const RiderRecord& rider,
-                                          const std::vector<DaySum>& sums, Date today, Damage& damage) {
-    const auto found = roster.seasonInForce(rider.id, &damage);
-    if (!found)
-        return tl::unexpected(found.error());
-    if (!*found)
-        return std::nullopt;
-    LoadRecord record;
-    for (const DaySum& d : sums)
-        record.ridden[d.day] = d.stress;
-    const Season& season = (*found)->season;
-    record.usualWeekHours = rider.usualWeekHours;
-    record.seasonStart = season.start;
-    record.atSeasonStart = season.before;
-    record.tau = season.tau;
-    return completedSeason(season, rider, LoadHistory(record, today), record.ridden, today);
-}
 
 /// What a rider does on the days of the next six weeks: as it is kept, else as it is worked out now.
 Result<std::map<Date, QString>> sessionsAhead(const Roster& roster, qint64 rider, const Season& season,
@@ -77,7 +59,7 @@ Result<Damage> exportCalendars(const Roster& roster, const QString& folder, Date
     const FamilyBook book = FamilyBook::standard().with(*own);
     int number = 0;
     for (const RiderRecord& rider : *riders) {
-        const auto season = wholeSeason(roster, rider, (*sums)[rider.id], today, damage);
+        const auto season = wholeSeasonOf(roster, rider, (*sums)[rider.id], today, damage);
         if (!season)
             return tl::unexpected(season.error());
         ++number;

@@ -280,9 +280,14 @@ QJsonObject writeRider(const RiderFile& f) {
                            {"what", words(i.what)}};
     };
     const auto day = [](const SolvedDay& d) {
-        return QJsonObject{{"date", iso(d.date)}, {"role", nameOf(d.role)}, {"stress", d.stress},
-                           {"hours", d.hours},    {"fitness", d.fitness},   {"fatigue", d.fatigue},
-                           {"form", d.form}};
+        QJsonObject o{{"date", iso(d.date)}, {"role", nameOf(d.role)}, {"stress", d.stress},
+                      {"hours", d.hours},    {"fitness", d.fitness},   {"fatigue", d.fatigue},
+                      {"form", d.form}};
+        if (d.kind)
+            o["week_kind"] = nameOf(*d.kind);
+        if (d.phase)
+            o["phase"] = nameOf(*d.phase);
+        return o;
     };
     const auto meant = [](const MeantSession& m) {
         QJsonObject o{{"date", iso(m.date)},
@@ -424,6 +429,17 @@ Result<RiderFile> readRider(const QJsonObject& object) {
         d.fitness = number("fitness", -far, far);
         d.fatigue = number("fatigue", -far, far);
         d.form = number("form", -far, far);
+        if (one.has("week_kind"))
+            if (!(d.kind = named<WeekKind>(one.text("week_kind").toStdString(),
+                                           {WeekKind::Build, WeekKind::Deload, WeekKind::Taper,
+                                            WeekKind::Race, WeekKind::Recovery, WeekKind::Transition,
+                                            WeekKind::Break, WeekKind::Camp})))
+                one.fail("week_kind", "is no kind of week");
+        if (one.has("phase"))
+            if (!(d.phase = named<Phase>(one.text("phase").toStdString(),
+                                         {Phase::Transition, Phase::Base, Phase::Build, Phase::Specialise,
+                                          Phase::Taper, Phase::Race, Phase::Break})))
+                one.fail("phase", "is no phase");
         return d;
     };
     const auto meant = [](JsonReader& one, const QJsonObject&) {

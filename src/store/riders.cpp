@@ -225,6 +225,27 @@ Result<std::map<qint64, std::vector<KeptProposal>>> Roster::proposed(Damage* dam
     return proposedWhere(connection_->db, 0, damage);
 }
 
+Result<QString> Roster::letter(qint64 rider, Date week) const {
+    QString words;
+    if (auto ok = sql::each(connection_->db, "SELECT words FROM letter WHERE rider=? AND week=?",
+                            {rider, week.days}, "Words on a week", nullptr,
+                            [&](sql::Row& row) { words = row.text(0); });
+        !ok)
+        return tl::unexpected(ok.error());
+    return words;
+}
+
+Result<void> Roster::saveLetter(qint64 rider, Date week, const QString& words) {
+    return together([&]() -> Result<void> {
+        const auto ok =
+            words.trimmed().isEmpty()
+                ? sql::run(connection_->db, "DELETE FROM letter WHERE rider=? AND week=?", {rider, week.days})
+                : sql::run(connection_->db, "INSERT OR REPLACE INTO letter VALUES(?,?,?)",
+                           {rider, week.days, words});
+        return ok ? Result<void>{} : tl::unexpected(ok.error());
+    });
+}
+
 Result<KeptHearing> Roster::heard(qint64 rider) const {
     KeptHearing heard;
     if (auto ok = sql::each(connection_->db, "SELECT of FROM heard WHERE rider=?", {rider},

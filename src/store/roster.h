@@ -66,6 +66,9 @@ public:
     Result<void> putRiderAside(qint64 rider, bool aside);
     /// Removes a rider with everything of theirs, for good.
     Result<void> removeRider(qint64 rider);
+    /// The coach's words to a rider on the week that begins on a Monday; empty where there are none.
+    Result<QString> letter(qint64 rider, Date week) const;
+    Result<void> saveLetter(qint64 rider, Date week, const QString& words);
     Result<KeptHearing> heard(qint64 rider) const;
     Result<void> saveHeard(qint64 rider, const KeptHearing& heard);
     /// What every record proposes, by rider; answered ones too.

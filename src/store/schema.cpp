@@ -203,12 +203,25 @@ const QStringList& schemaStep(int fromVersion) {
     static const QStringList sixth{seals::schema,
                                    "ALTER TABLE rider ADD COLUMN care TEXT NOT NULL DEFAULT '[]'",
                                    "ALTER TABLE rider ADD COLUMN cleared INTEGER NOT NULL DEFAULT 0"};
-    // Values that are lower bounds; what a record was heard to say; a second device on a ride.
+    // Values that are lower bounds; what a record was heard to say; a second device on a ride; the same
+    // session again, and the coach's words on a week.
     static const QStringList seventh{
         "ALTER TABLE rider_value ADD COLUMN at_least INTEGER NOT NULL DEFAULT 0",
         "ALTER TABLE ride ADD COLUMN beside BLOB",
         "CREATE TABLE heard(rider INTEGER PRIMARY KEY REFERENCES rider(id) ON DELETE CASCADE, of BLOB NOT "
         "NULL)",
+        "ALTER TABLE planned_day ADD COLUMN kind INTEGER",
+        "ALTER TABLE planned_day ADD COLUMN phase INTEGER",
+        "ALTER TABLE outlook ADD COLUMN expected_form REAL",
+        "ALTER TABLE outlook ADD COLUMN chance REAL",
+        "ALTER TABLE meant_session ADD COLUMN power_w REAL",
+        "ALTER TABLE meant_session ADD COLUMN heart_bpm REAL",
+        "ALTER TABLE meant_session ADD COLUMN fade REAL",
+        "ALTER TABLE meant_session ADD COLUMN found INTEGER",
+        "ALTER TABLE meant_session ADD COLUMN of INTEGER",
+        "ALTER TABLE meant_session ADD COLUMN temperature_c REAL",
+        "CREATE TABLE letter(rider INTEGER NOT NULL REFERENCES rider(id) ON DELETE CASCADE, week INTEGER NOT "
+        "NULL, words TEXT NOT NULL, PRIMARY KEY(rider, week)) WITHOUT ROWID",
         "CREATE TABLE proposed(rider INTEGER NOT NULL REFERENCES rider(id) ON DELETE CASCADE, quantity TEXT "
         "NOT NULL, from_day INTEGER NOT NULL, value REAL NOT NULL, entered REAL, at_least INTEGER NOT NULL, "
         "said_day INTEGER NOT NULL, answer INTEGER NOT NULL, PRIMARY KEY(rider, quantity)) WITHOUT ROWID"};

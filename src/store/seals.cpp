@@ -16,7 +16,7 @@ struct Sealed {
     const char* then;  ///< a second one, or null
     const char* order; ///< of the rows in a group
 };
-constexpr std::array<Sealed, 18> sealed{
+constexpr std::array<Sealed, 19> sealed{
     {{"rider", "A rider", "id", nullptr, "id"},
      {"rider_value", "Values of a rider", "rider", nullptr, "quantity, from_day"},
      {"learned", "What was learned of a rider", "rider", nullptr, "rider"},
@@ -33,6 +33,7 @@ constexpr std::array<Sealed, 18> sealed{
      {"figures", "Figures of a ride", "ride", nullptr, "ride"},
      {"test_result", "A test", "id", nullptr, "id"},
      {"check_in", "A check-in", "rider", "day", "day"},
+     {"letter", "The coach's words on a week", "rider", "week", "week"},
      {"heard", "What a record was read for", "rider", nullptr, "rider"},
      {"proposed", "What a record proposes", "rider", nullptr, "quantity"}}};
 

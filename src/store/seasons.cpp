@@ -170,23 +170,27 @@ Result<std::optional<SeasonRecord>> onlySeason(Result<std::vector<SeasonRecord>>
 Result<std::vector<SolvedDay>> plannedWhere(const QSqlDatabase& db, const QString& where,
                                             const QVariantList& values, Damage* damage) {
     std::vector<SolvedDay> all;
-    auto ok =
-        sql::each(db,
-                  QString("SELECT day, role, stress, hours, p.fitness, p.fatigue, form FROM planned_day p "
-                          "JOIN season s ON s.id=p.season WHERE %1 ORDER BY day, standing, s.id DESC")
-                      .arg(where),
-                  values, "Planned days", damage, [&](sql::Row& row) {
-                      const SolvedDay d{row.day(0),
-                                        row.oneOf(1, Role::Race),
-                                        row.number(2, 0, farthest),
-                                        row.number(3, 0, 24),
-                                        row.number(4, -farthest, farthest),
-                                        row.number(5, -farthest, farthest),
-                                        row.number(6, -farthest, farthest)};
-                      // The first plan for a day is that of the season in force.
-                      if (row.wrong().isEmpty() && (all.empty() || all.back().date != d.date))
-                          all.push_back(d);
-                  });
+    auto ok = sql::each(
+        db,
+        QString("SELECT day, role, stress, hours, p.fitness, p.fatigue, form, kind, phase FROM "
+                "planned_day p JOIN season s ON s.id=p.season WHERE %1 ORDER BY day, standing, s.id DESC")
+            .arg(where),
+        values, "Planned days", damage, [&](sql::Row& row) {
+            SolvedDay d{row.day(0),
+                        row.oneOf(1, Role::Race),
+                        row.number(2, 0, farthest),
+                        row.number(3, 0, 24),
+                        row.number(4, -farthest, farthest),
+                        row.number(5, -farthest, farthest),
+                        row.number(6, -farthest, farthest)};
+            if (!row.isNull(7))
+                d.kind = row.oneOf(7, WeekKind::Camp);
+            if (!row.isNull(8))
+                d.phase = row.oneOf(8, Phase::Break);
+            // The first plan for a day is that of the season in force.
+            if (row.wrong().isEmpty() && (all.empty() || all.back().date != d.date))
+                all.push_back(d);
+        });
     if (!ok)
         return tl::unexpected(ok.error());
     return all;
@@ -293,7 +297,7 @@ Result<void> Roster::savePlannedDays(qint64 season, Date from, const std::vector
             !gone)
             return tl::unexpected(gone.error());
         QSqlQuery query(connection_->db);
-        if (!query.prepare("INSERT INTO planned_day VALUES(?,?,?,?,?,?,?,?)"))
+        if (!query.prepare("INSERT INTO planned_day VALUES(?,?,?,?,?,?,?,?,?,?)"))
             return sql::failure(query.lastError());
         for (const SolvedDay& d : days) {
             if (d.date < from)
@@ -302,7 +306,8 @@ Result<void> Roster::savePlannedDays(qint64 season, Date from, const std::vector
             for (const QVariant& v :
                  {QVariant(season), QVariant(d.date.days), QVariant(static_cast<int>(d.role)),
                   QVariant(d.stress), QVariant(d.hours), QVariant(d.fitness), QVariant(d.fatigue),
-                  QVariant(d.form)})
+                  QVariant(d.form), d.kind ? QVariant(static_cast<int>(*d.kind)) : QVariant(),
+                  d.phase ? QVariant(static_cast<int>(*d.phase)) : QVariant()})
                 query.bindValue(i++, v);
             if (!query.exec())
                 return sql::failure(query.lastError());
@@ -318,8 +323,9 @@ Result<void> Roster::saveOutlook(qint64 season, Date day, const std::vector<Outl
             !gone)
             return tl::unexpected(gone.error());
         for (const Outlook& race : races)
-            if (auto put = sql::run(connection_->db, "INSERT OR REPLACE INTO outlook VALUES(?,?,?,?,?)",
-                                    {season, day.days, textOf(race.race), race.form, race.fitness});
+            if (auto put = sql::run(connection_->db, "INSERT OR REPLACE INTO outlook VALUES(?,?,?,?,?,?,?)",
+                                    {season, day.days, textOf(race.race), race.form, race.fitness,
+                                     sql::orNull(race.expectedForm), sql::orNull(race.chance)});
                 !put)
                 return tl::unexpected(put.error());
         return {};
@@ -328,16 +334,20 @@ Result<void> Roster::saveOutlook(qint64 season, Date day, const std::vector<Outl
 
 Result<std::vector<Outlook>> Roster::outlook(qint64 season, Date upTo, Damage* damage) const {
     std::vector<Outlook> all;
-    const auto ok =
-        sql::each(connection_->db,
-                  "SELECT day, race, form, fitness FROM outlook WHERE season=? AND day=(SELECT "
-                  "max(day) FROM outlook WHERE season=? AND day<=?)",
-                  {season, season, upTo.days}, "Outlooks", damage, [&](sql::Row& row) {
-                      const Outlook o{row.day(0), row.text(1).toStdString(),
-                                      row.number(2, -farthest, farthest), row.number(3, -farthest, farthest)};
-                      if (row.wrong().isEmpty())
-                          all.push_back(o);
-                  });
+    const auto ok = sql::each(
+        connection_->db,
+        "SELECT day, race, form, fitness, expected_form, chance FROM outlook WHERE season=? AND day=(SELECT "
+        "max(day) FROM outlook WHERE season=? AND day<=?)",
+        {season, season, upTo.days}, "Outlooks", damage, [&](sql::Row& row) {
+            const Outlook o{row.day(0),
+                            row.text(1).toStdString(),
+                            row.number(2, -farthest, farthest),
+                            row.number(3, -farthest, farthest),
+                            row.numberOrNull(4, -farthest, farthest),
+                            row.numberOrNull(5, 0, 1)};
+            if (row.wrong().isEmpty())
+                all.push_back(o);
+        });
     if (!ok)
         return tl::unexpected(ok.error());
     return all;
@@ -351,26 +361,55 @@ Result<void> Roster::saveMeant(qint64 season, Date from, const std::vector<Meant
             return tl::unexpected(gone.error());
         for (const MeantSession& m : sessions)
             if (m.date >= from)
-                if (auto put = sql::run(
-                        connection_->db, "INSERT OR REPLACE INTO meant_session VALUES(?,?,?,?,?,?,?,?,?)",
-                        {season, m.date.days, textOf(m.family), m.rung, textOf(m.words), textOf(m.note),
-                         m.outcome ? QVariant(static_cast<int>(*m.outcome)) : QVariant(), textOf(m.outcomeOf),
-                         textOf(m.told)});
+                if (auto put = sql::run(connection_->db,
+                                        "INSERT OR REPLACE INTO meant_session(season, day, family, rung, "
+                                        "words, note, outcome, "
+                                        "outcome_of, told) VALUES(?,?,?,?,?,?,?,?,?)",
+                                        {season, m.date.days, textOf(m.family), m.rung, textOf(m.words),
+                                         textOf(m.note),
+                                         m.outcome ? QVariant(static_cast<int>(*m.outcome)) : QVariant(),
+                                         textOf(m.outcomeOf), textOf(m.told)});
                     !put)
                     return tl::unexpected(put.error());
         return {};
     });
 }
 
+namespace {
+
+QVariantList markValues(const std::optional<SessionMark>& m) {
+    if (!m)
+        return {QVariant(), QVariant(), QVariant(), QVariant(), QVariant(), QVariant()};
+    return {m->power, sql::orNull(m->heartRate), m->fade, m->found, m->of, sql::orNull(m->temperature)};
+}
+
+std::optional<SessionMark> markIn(sql::Row& row, int column) {
+    if (row.isNull(column))
+        return std::nullopt;
+    SessionMark m;
+    m.power = row.number(column, 0, 5000);
+    m.heartRate = row.numberOrNull(column + 1, 20, 260);
+    m.fade = row.number(column + 2, -1000, 100);
+    m.found = row.whole(column + 3, 0, 1000);
+    m.of = row.whole(column + 4, 0, 1000);
+    m.temperature = row.numberOrNull(column + 5, -40, 60);
+    return m;
+}
+
+} // namespace
+
 Result<void> Roster::saveOutcomes(qint64 rider, const std::vector<MeantSession>& sessions) {
     return together([&]() -> Result<void> {
         for (const MeantSession& m : sessions)
-            if (auto put =
-                    sql::run(connection_->db,
-                             "UPDATE meant_session SET outcome=?, outcome_of=?, told=? WHERE day=? AND "
-                             "words=? AND season IN (SELECT id FROM season WHERE rider=?)",
-                             {m.outcome ? QVariant(static_cast<int>(*m.outcome)) : QVariant(),
-                              textOf(m.outcomeOf), textOf(m.told), m.date.days, textOf(m.words), rider});
+            if (auto put = sql::run(
+                    connection_->db,
+                    "UPDATE meant_session SET outcome=?, outcome_of=?, told=?, power_w=?, heart_bpm=?, "
+                    "fade=?, found=?, of=?, temperature_c=? WHERE day=? AND words=? AND season IN (SELECT id "
+                    "FROM "
+                    "season WHERE rider=?)",
+                    QVariantList{m.outcome ? QVariant(static_cast<int>(*m.outcome)) : QVariant(),
+                                 textOf(m.outcomeOf), textOf(m.told)} +
+                        markValues(m.mark) + QVariantList{m.date.days, textOf(m.words), rider});
                 !put)
                 return tl::unexpected(put.error());
         return {};
@@ -382,7 +421,8 @@ Result<std::vector<MeantSession>> meantWhere(const QSqlDatabase& db, const QStri
                                              const QVariantList& values, Damage* damage) {
     std::vector<MeantSession> all;
     const auto ok = sql::each(db,
-                              QString("SELECT day, family, rung, words, m.note, outcome, outcome_of, told "
+                              QString("SELECT day, family, rung, words, m.note, outcome, outcome_of, told, "
+                                      "power_w, heart_bpm, fade, found, of, temperature_c "
                                       "FROM meant_session m JOIN season s ON s.id=m.season "
                                       "WHERE %1 ORDER BY day, standing, s.id DESC")
                                   .arg(where),
@@ -394,7 +434,8 @@ Result<std::vector<MeantSession>> meantWhere(const QSqlDatabase& db, const QStri
                                                  row.text(4).toStdString(),
                                                  {},
                                                  row.text(6).toStdString(),
-                                                 row.text(7).toStdString()};
+                                                 row.text(7).toStdString(),
+                                                 markIn(row, 8)};
                                   if (!row.isNull(5))
                                       m.outcome = row.oneOf(5, RungVerdict::Ease);
                                   if (!m.words.empty() && !readShorthand(m.words))

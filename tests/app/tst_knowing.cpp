@@ -484,7 +484,7 @@ private slots:
         setValue(Quantity::Weight, 66); // without one there are no watts per kilogram
         QTest::mouseClick(find<QCheckBox>("perKilo"), Qt::LeftButton, {}, QPoint(8, 8));
         QVERIFY(page.reading().contains("W/kg"));
-        window_->reviewView().openPage(2);
+        window_->reviewView().openPage(3);
         auto* weeks = find<QTableWidget>("weeks");
         QVERIFY(weeks->rowCount() == 26 && !weeks->item(1, 1)->text().isEmpty());
         const auto lines = weekLines(w_->chosen.ridden(), w_->chosen.checkIns(), today_, 4);

@@ -76,7 +76,7 @@ class LayoutTest : public QObject {
             see(QString("rides %1").arg(page));
         }
         window.go(Place::Review);
-        for (int page = 0; page < 3; ++page) {
+        for (int page = 0; page < 4; ++page) {
             window.reviewView().openPage(page);
             see(QString("review %1").arg(page));
         }

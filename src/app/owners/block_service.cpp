@@ -3,7 +3,7 @@
 #include "app/owners/ride_reading.h"
 #include "core/session/shorthand.h"
 #include "records/merge.h"
-#include "store/roster.h"
+#include "store/whole_season.h"
 
 #include <algorithm>
 #include <cmath>
@@ -15,34 +15,6 @@ namespace {
 constexpr int laidBack = 112; ///< days before today that are laid over their rides
 constexpr int keptAhead = 27; ///< days after the first whose sessions are kept as meant
 constexpr int mostWeeks = 12;
-
-/// Returns from illness and from weeks off in the last 90 days: the first days back.
-std::vector<Date> setBacksOf(const std::set<Date>& ill, const std::map<Date, double>& ridden, Date today) {
-    constexpr int spell = 3, off = 7, window = 90;
-    std::vector<Date> back;
-    int running = 0;
-    for (Date d = today - window; d <= today; d = d + 1) {
-        running = ill.contains(d) ? running + 1 : 0;
-        if (running >= spell && !ill.contains(d + 1))
-            back.push_back(d + 1);
-    }
-    auto last = ridden.lower_bound(today - window);
-    if (last != ridden.end())
-        for (auto next = std::next(last); next != ridden.end() && next->first <= today; ++next) {
-            if (next->first - last->first > off)
-                back.push_back(next->first);
-            last = next;
-        }
-    if (last != ridden.end() && today - last->first > off) // still off
-        back.push_back(today);
-    std::sort(back.begin(), back.end());
-    // An illness with its days off is one.
-    std::vector<Date> apart;
-    for (const Date d : back)
-        if (apart.empty() || d - apart.back() > 14)
-            apart.push_back(d);
-    return apart;
-}
 
 /// Mean power of each so many recorded seconds as fractions of threshold; stops are left out.
 std::vector<float> traceOf(const Ride& ride, double threshold, int step) {
@@ -329,6 +301,7 @@ void BlockService::keep(qint64 season, Date first) {
                                s.note,
                                {},
                                {},
+                               {},
                                {}});
     std::vector<MeantSession> then;
     for (auto it = meant_.lower_bound(first); it != meant_.end(); ++it)
@@ -427,6 +400,7 @@ void BlockService::layOverRides() {
             if (ride) {
                 laid.against = layOver(*ride, item.session, item.meant.family, {item.ride.thresholdPower},
                                        item.lowThreshold, spread, intensityOf(item.ride.score));
+                laid.mark = markOf(laid.against, *ride);
                 if (ride->hasPower && item.ride.thresholdPower > 0)
                     laid.trace = traceOf(*ride, item.ride.thresholdPower, laid.traceStep);
             } else {
@@ -448,6 +422,7 @@ void BlockService::layOverRides() {
             if (!laid.unread && meant->second.outcomeOf != laid.key) {
                 meant->second.outcome = laid.against.verdict;
                 meant->second.outcomeOf = laid.key;
+                meant->second.mark = laid.mark;
                 meant->second.told.clear();
                 // Where there is no ladder there is no rung to speak of.
                 const Family* family = book_->named(meant->second.family);

@@ -12,7 +12,8 @@ struct LaidRide {
     qint64 ride = 0;
     std::string key; ///< of which ride, by which values
     Against against;
-    int traceStep = 30;                ///< s between values of `trace`
+    int traceStep = 30; ///< s between values of `trace`
+    std::optional<SessionMark> mark;
     std::vector<float> trace;          ///< mean power as fractions of threshold; empty without power
     std::optional<std::string> unread; ///< why the recording could not be read
 };

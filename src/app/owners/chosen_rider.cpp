@@ -4,7 +4,7 @@
 #include "core/review/history.h"
 #include "headunit/device.h"
 #include "records/merge.h"
-#include "store/roster.h"
+#include "store/whole_season.h"
 
 #include <QDateTime>
 #include <algorithm>
@@ -187,28 +187,11 @@ void ChosenRider::planKept(const std::vector<SolvedDay>& days) {
 }
 
 std::set<Date> ChosenRider::illDays() const {
-    std::set<Date> ill;
-    const Date today = clock_.today();
-    for (const CheckIn& c : checkIns_)
-        if (c.ill && c.day > today - 365 && c.day <= today)
-            ill.insert(c.day);
-    for (const SeasonRecord& s : seasons_)
-        if (s.standing != SeasonStanding::Alternative)
-            for (const Away& a : s.season.away)
-                if (a.why == AwayWhy::Illness)
-                    for (Date d = std::max(a.from, today - 364); d <= std::min(a.to, today); d = d + 1)
-                        ill.insert(d);
-    return ill;
+    return illDaysOf(checkIns_, seasons_, clock_.today());
 }
 
 MissRate ChosenRider::misses() const {
-    std::vector<PlannedAndRidden> days;
-    const Date today = clock_.today();
-    const std::set<Date> ill = illDays(); // illness is reckoned by its spells, not twice
-    for (auto it = planned_.lower_bound(today - 90); it != planned_.end() && it->first < today; ++it)
-        if (it->second.role != Role::Race && !ill.contains(it->first))
-            days.push_back({it->second.stress, riddenOn(it->first)});
-    return missRate(days);
+    return missesOf(planned_, counted_.points, illDays(), clock_.today());
 }
 
 double ChosenRider::illSpells() const {
@@ -226,11 +209,7 @@ Season ChosenRider::completed(const Season& bare) const {
     const RiderRecord* r = rider();
     if (!r)
         return bare;
-    Season whole = completedSeason(bare, *r, *history_, counted_.points, clock_.today());
-    // In whole percent: one day more in the record does not make another season of it.
-    if (const MissRate own = misses(); own.known)
-        whole.rules.miss = std::min(mostMissed, std::round(100 * own.rate) / 100);
-    return whole;
+    return wholeSeason(bare, *r, *history_, counted_.points, misses(), clock_.today());
 }
 
 Proposal ChosenRider::proposedRhythm() const {

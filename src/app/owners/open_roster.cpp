@@ -367,15 +367,21 @@ bool OpenRoster::keepPlan(qint64 season, Date from, const std::vector<SolvedDay>
                           const std::vector<Outlook>& outlook) {
     if (!roster_ || readOnly())
         return false;
-    return notices_.passed(roster_->together([&]() -> Result<void> {
+    const bool kept = notices_.passed(roster_->together([&]() -> Result<void> {
         if (auto ok = roster_->savePlannedDays(season, from, days); !ok)
             return ok;
         return roster_->saveOutlook(season, clock_.today(), outlook);
     }));
+    if (kept)
+        emit planKept(season);
+    return kept;
 }
 
 bool OpenRoster::keepMeant(qint64 season, Date from, const std::vector<MeantSession>& sessions) {
-    return roster_ && !readOnly() && notices_.passed(roster_->saveMeant(season, from, sessions));
+    if (!roster_ || readOnly() || !notices_.passed(roster_->saveMeant(season, from, sessions)))
+        return false;
+    emit planKept(season);
+    return true;
 }
 
 bool OpenRoster::keepOutcomes(qint64 rider, const std::vector<MeantSession>& sessions) {
@@ -505,6 +511,18 @@ void OpenRoster::editCheckIns(const std::vector<CheckInEdit>& edits, const QStri
     steps_.take(
         what, [this, changes] { return applyCheckIns(changes, true); },
         [this, changes] { return applyCheckIns(changes, false); });
+}
+
+void OpenRoster::editLetter(qint64 rider, Date week, const QString& before, const QString& after) {
+    if (before == after)
+        return;
+    const auto apply = [this, rider, week](const QString& words) {
+        const bool done = write([&] { return roster_->saveLetter(rider, week, words); });
+        emit touched({rider, {Part::Letters}});
+        return done;
+    };
+    steps_.take(
+        "Change the words of a letter", [=] { return apply(after); }, [=] { return apply(before); });
 }
 
 std::optional<CheckIn> OpenRoster::checkInOn(qint64 rider, Date day) const {

@@ -24,7 +24,8 @@ enum class Part : unsigned {
     Seasons = 4,
     Tests = 8,
     CheckIns = 16,
-    All = 31
+    Letters = 32,
+    All = 63
 };
 
 /// Who changed something: the coach's hand (done, undone or redone, and seen), or work beside the interface
@@ -93,6 +94,11 @@ public:
     /// Stores a test (no `before`), changes it, or removes it (no `after`).
     void editTest(qint64 rider, const std::optional<TestRecord>& before,
                   const std::optional<TestRecord>& after, const QString& what);
+    /// Changes the coach's words to a rider on the week of a Monday.
+    void editLetter(qint64 rider, Date week, const QString& before, const QString& after);
+    /// Writes the letters of a week to all riders who are not archived, beside the interface: a page and a
+    /// text each. lettersWritten follows.
+    void writeLetters(const QString& folder, Date week);
     void editCheckIns(const std::vector<CheckInEdit>& edits, const QString& what);
     std::optional<CheckIn> checkInOn(qint64 rider, Date day) const;
 
@@ -164,6 +170,7 @@ signals:
     void familiesChanged();
     void ridersChanged();
     void touched(const marram::Touched& what);
+    void planKept(qint64 season); ///< its plan, or its sessions, were kept anew
     void heardKept(qint64 rider); ///< what a record proposes was kept anew
     void jobProgress(marram::JobKind kind, int done, int total);
     void importFinished(qint64 rider, const marram::ImportReport& report);
@@ -172,6 +179,7 @@ signals:
     void listAsked(quint64 question, const QString& file, const marram::ActivityHead& head);
     void overlapWithdrawn();        ///< what was asked last is no longer asked
     void scoringProgress(int left); ///< rides still to be scored again; 0 when there is nothing left to do
+    void lettersWritten(const QString& folder, int count); ///< no folder where it failed or was cancelled
     void exportFinished(const QString& folder, const marram::Damage& damage); ///< no folder where it failed
     void bringFinished(const std::vector<qint64>& riders);
     void savedWhole(const QString& path, const marram::Damage& leftBehind);

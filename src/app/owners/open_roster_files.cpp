@@ -2,9 +2,11 @@
 #include "app/owners/open_roster.h"
 #include "formats/csv/csv.h"
 #include "formats/files/files.h"
+#include "formats/paper/letter.h"
 #include "store/backup.h"
-#include "store/exchange.h"
+#include "store/letters.h"
 
+#include <QDir>
 #include <algorithm>
 
 namespace marram {
@@ -64,6 +66,38 @@ Result<int> OpenRoster::readCheckInsFrom(const QString& path) {
     if (steps_.stack().index() == before && !nothingNew)
         return refuse(path.toStdString() + ": could not be taken in; nothing was changed");
     return static_cast<int>(edits.size());
+}
+
+void OpenRoster::writeLetters(const QString& folder, Date week) {
+    if (!roster_)
+        return;
+    auto count = std::make_shared<Result<int>>(0);
+    const auto work = [this, folder, week, count, today = clock_.today(), path = roster_->path(),
+                       writer = roster_->writer()](JobLink& link) {
+        const auto roster = Roster::open(path, writer);
+        if (!roster) {
+            *count = tl::unexpected(roster.error());
+            return;
+        }
+        const auto progress = [&](int done, int total) {
+            link.deliver([this, done, total] { emit jobProgress(JobKind::Letters, done, total); });
+            return !link.cancelled();
+        };
+        *count = eachLetter(**roster, week, today, progress, [&](const Letter& l) -> Result<void> {
+            const QDir to(folder);
+            if (auto ok =
+                    writeWholeFile(to.filePath(l.fileName + ".txt"),
+                                   QByteArray::fromStdString(letterText(l.monday, l.coach.toStdString())));
+                !ok)
+                return ok;
+            return writeWholeFile(to.filePath(l.fileName + ".pdf"), letterPdf(l.monday, l.coach));
+        });
+    };
+    jobs_.begin(JobKind::Letters, work, [this, count, folder] {
+        if (!*count)
+            emit notices_.failed(QString::fromStdString(count->error().sentence));
+        emit lettersWritten(*count ? folder : QString(), count->value_or(0));
+    });
 }
 
 void OpenRoster::exportRiders(const QString& folder, const std::vector<qint64>& riders) {

@@ -171,13 +171,20 @@ void PlanService::take(quint64 number, const std::shared_ptr<const Solved>& solv
 void PlanService::keep() {
     std::vector<SolvedDay> days;
     const Plan& plan = shown_->solved->plan;
-    for (const PlannedDay& d : plan.days)
-        if (!d.past)
-            days.push_back({d.date, d.role, d.stress, d.hours, d.fitness, d.fatigue, d.form});
+    for (const PlannedDay& d : plan.days) {
+        if (d.past)
+            continue;
+        days.push_back({d.date, d.role, d.stress, d.hours, d.fitness, d.fatigue, d.form});
+        if (const PlannedWeek* week = weekOf(plan, d.date)) {
+            days.back().kind = week->kind;
+            days.back().phase = week->phase;
+        }
+    }
     std::vector<Outlook> outlook;
     for (const PlannedRace& race : plan.races)
         if (race.date >= clock_.today())
-            outlook.push_back({clock_.today(), race.name, race.form, race.fitness});
+            outlook.push_back(
+                {clock_.today(), race.name, race.form, race.fitness, race.expectedForm, race.chance});
     // What was planned for days gone by stays as it was planned.
     if (roster_.keepPlan(ticket_.season, ticket_.from, days, outlook))
         rider_.planKept(days);

@@ -81,7 +81,19 @@ private:
 };
 
 /// What is made beside the interface.
-enum class JobKind { Import, Scoring, Export, Bring, Examine, SaveWhole, Efforts, Compare, LayOver, Backup };
+enum class JobKind {
+    Import,
+    Scoring,
+    Export,
+    Bring,
+    Examine,
+    SaveWhole,
+    Efforts,
+    Compare,
+    LayOver,
+    Backup,
+    Letters
+};
 
 using JobLink = Worker::Link;
 

@@ -2,6 +2,7 @@
 #pragma once
 #include "app/owners/block_service.h"
 #include "app/owners/listening.h"
+#include "app/owners/mondays.h"
 #include "app/owners/plan_service.h"
 #include "app/owners/standings.h"
 
@@ -17,6 +18,7 @@ struct Workspace {
     BlockService blocks{roster, chosen, plans, notices, clock};
     Standings standings{roster, plans, clock};
     Listening listening{roster, chosen, notices, clock};
+    Mondays mondays{roster, chosen, notices, clock};
 
     Date today() const { return clock.today(); }
 };

@@ -6,7 +6,8 @@ namespace marram {
 
 ReviewView::ReviewView(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), pages_(new Pages),
-      curves_(new CurvePage(workspace)), trends_(new TrendPage(workspace)), weeks_(new WeekPage(workspace)) {
+      monday_(new MondayPage(workspace)), curves_(new CurvePage(workspace)),
+      trends_(new TrendPage(workspace)), weeks_(new WeekPage(workspace)) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(0, 0, 0, 0);
     outer->addWidget(stack_);
@@ -16,6 +17,7 @@ ReviewView::ReviewView(Workspace& workspace, QWidget* parent)
                   "best efforts, efficiency and drift, durability, and the weeks with how the rider "
                   "was.",
                   "Bring rides in", [this] { emit wantsImport(); }));
+    pages_->addPage("Monday", monday_);
     pages_->addPage("Best efforts", curves_);
     pages_->addPage("Checks and tests", trends_);
     pages_->addPage("Weeks and check-ins", weeks_);
@@ -25,6 +27,8 @@ ReviewView::ReviewView(Workspace& workspace, QWidget* parent)
     inside->addWidget(pages_);
     stack_->addWidget(page);
     connect(curves_, &CurvePage::wantsRide, this, &ReviewView::wantsRide);
+    connect(monday_, &MondayPage::wantsRide, this, &ReviewView::wantsRide);
+    connect(monday_, &MondayPage::wantsNext, this, &ReviewView::wantsNext);
     for (const auto signal :
          {&ChosenRider::ridesChanged, &ChosenRider::testsChanged, &ChosenRider::checkInsChanged})
         connect(&workspace_.chosen, signal, this, &ReviewView::refreshWhenSeen);

@@ -1,23 +1,27 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "app/review/curve_page.h"
+#include "app/review/monday_page.h"
 #include "app/review/trend_page.h"
 #include "app/review/week_page.h"
 #include "app/shell/pages.h"
 
 namespace marram {
 
-/// Is it working: best efforts of two spans, what the checks say, and the weeks with how the rider was.
+/// Is it working: Monday's page, best efforts of two spans, what the checks say, and the weeks with how the
+/// rider was.
 class ReviewView : public QWidget {
     Q_OBJECT
 public:
     explicit ReviewView(Workspace& workspace, QWidget* parent = nullptr);
     void openPage(int page) { pages_->open(page); }
     CurvePage& curves() { return *curves_; }
+    MondayPage& mondayPage() { return *monday_; }
 
 signals:
     void wantsRide(qint64 ride);
     void wantsImport();
+    void wantsNext();
 
 protected:
     void showEvent(QShowEvent*) override;
@@ -29,6 +33,7 @@ private:
     Workspace& workspace_;
     QStackedWidget* stack_;
     Pages* pages_;
+    MondayPage* monday_;
     CurvePage* curves_;
     TrendPage* trends_;
     WeekPage* weeks_;

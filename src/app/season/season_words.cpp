@@ -121,13 +121,15 @@ QString chanceWords(const SeasonPicture& picture, int index) {
                  number(found->fitness.p95));
     const MissRate& m = picture.misses;
     const QString basis =
-        m.known ? QString("%1 of %2 planned days of the last 90 were missed: %3 % (%4 to %5 %).")
-                      .arg(m.missed)
-                      .arg(m.planned)
-                      .arg(number(100 * m.rate), number(100 * m.low), number(100 * m.high))
-                : QString("Too few planned days have passed to know how often this rider misses one: 8 %% is "
-                          "usual.")
-                      .replace("%%", "%");
+        m.known
+            ? QString(
+                  "%1 of %2 planned days of the last 90 were missed (%4 to %5 %); %3 % are reckoned with.")
+                  .arg(m.missed)
+                  .arg(m.planned)
+                  .arg(number(100 * m.rate), number(100 * m.low), number(100 * m.high))
+            : QString("Too few planned days have passed to know how often this rider misses one: 8 %% is "
+                      "usual.")
+                  .replace("%%", "%");
     out +=
         QString("<p style='margin:2px 0; color:%1'>%2 With %3 of illness a year. The plan is not made anew "
                 "after a miss.</p>")

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/theme/theme.h"
+#include "formats/paper/letter.h"
 
 #include <QApplication>
 #include <QFile>
-#include <QFontDatabase>
 #include <QPainter>
 #include <QPalette>
 #include <QScreen>
@@ -144,10 +144,8 @@ void dress(QApplication& app, bool dark, double scale) {
     Dress& d = current();
     if (d.family.isEmpty()) {
         bringResources();
-        const int id = QFontDatabase::addApplicationFont(":/marram/fonts/text-regular.ttf");
-        QFontDatabase::addApplicationFont(":/marram/fonts/text-semibold.ttf");
-        const QStringList families = QFontDatabase::applicationFontFamilies(id);
-        d.family = families.isEmpty() ? app.font().family() : families.first();
+        const QString shipped = shippedTypeface();
+        d.family = shipped.isEmpty() ? app.font().family() : shipped;
         QApplication::setStyle(QStyleFactory::create("Fusion"));
     }
     d.scale = std::clamp(scale, 0.8, 2.0);

@@ -110,6 +110,7 @@ MainWindow::MainWindow(Workspace& workspace)
     connect(rider_, &RiderView::wantsImport, this, bringRides);
     connect(review_, &ReviewView::wantsRide, this, showRide);
     connect(review_, &ReviewView::wantsImport, this, bringRides);
+    connect(review_, &ReviewView::wantsNext, this, &MainWindow::nextToLookAt);
     connect(riders_, &QComboBox::activated, this,
             [this](int i) { workspace_.chosen.choose(riders_->itemData(i).toLongLong()); });
     connect(&workspace_.roster.undoStack(), &QUndoStack::indexChanged, this, [this](int index) {
@@ -167,6 +168,27 @@ QAction* MainWindow::act(const QString& name, const QKeySequence& keys, std::fun
     if (needsRider)
         needRider_ << a;
     return a;
+}
+
+void MainWindow::nextToLookAt() {
+    // In the order of the roster: whom to look at first, then the next, and round again.
+    const auto rows = rosterRows(
+        workspace_.roster.riders(), {},
+        [this](qint64 r) -> const Standing& { return workspace_.standings.of(r); }, workspace_.today());
+    if (rows.empty())
+        return;
+    const auto here = std::find_if(rows.begin(), rows.end(),
+                                   [&](const RosterRow& r) { return r.rider == workspace_.chosen.id(); });
+    const bool last = here == rows.end() || std::next(here) == rows.end() ||
+                      std::next(here)->reasons.front().urgency < needsLook;
+    const bool inReview = place() == Place::Review;
+    const RosterRow& next = last || !inReview ? rows.front() : *std::next(here);
+    go(Place::Review);
+    review_->openPage(0);
+    workspace_.chosen.choose(next.rider);
+    say(last && inReview ? QString("That was the last who needs a look; from the first again.")
+                         : next.name + ": " + QString::fromStdString(next.reasons.front().sentence),
+        false);
 }
 
 void MainWindow::makeActions() {
@@ -312,7 +334,7 @@ void MainWindow::makeActions() {
     act("The races in a list, or the cross-section", QKeySequence("Ctrl+L"),
         inSeason([this] { season_->showRaces(!season_->showsRaces()); }), true);
     act("How the season went, and the next one", {}, inSeason([this] { season_->lookBack(); }), true);
-    act("How this season is made", QKeySequence("Ctrl+Shift+M"),
+    act("How this season is made", QKeySequence("Ctrl+Shift+G"),
         inSeason([this] { season_->openOn(std::nullopt, -1); }), true);
 
     menu("&Block");
@@ -344,6 +366,23 @@ void MainWindow::makeActions() {
         true);
     act("Fewer weeks on the board", {}, inBlock([this] { block_->showWeeks(workspace_.blocks.weeks() - 1); }),
         true);
+
+    menu("Re&view");
+    const auto onMonday = [this](auto what) {
+        return [this, what] {
+            go(Place::Review);
+            review_->openPage(0);
+            what();
+        };
+    };
+    act("Monday: the week that was, and the one that comes|week review letter look back",
+        QKeySequence("Ctrl+Shift+M"), onMonday([] {}), true);
+    act(
+        "The next rider who needs a look", QKeySequence("Ctrl+J"), [this] { nextToLookAt(); }, true);
+    act("The letter of the week|pdf text mail send", {},
+        onMonday([this] { review_->mondayPage().saveLetter(); }), true);
+    act("Letters of the week to all riders|pdf text mail send", {},
+        onMonday([this] { review_->mondayPage().saveAllLetters(); }), true);
 
     menu("&View");
     for (int i = 0; i < 6; ++i)

@@ -24,6 +24,8 @@ public:
     explicit MainWindow(Workspace& workspace);
 
     void go(Place place);
+    /// Monday's page of the next rider who needs a look, in the roster's order.
+    void nextToLookAt();
     Place place() const { return static_cast<Place>(places_->currentIndex()); }
     SeasonView& seasonView() { return *season_; }
     BlockView& blockView() { return *block_; }

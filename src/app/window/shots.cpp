@@ -20,7 +20,7 @@ void settle(Workspace& workspace) {
            workspace.chosen.season())
         QApplication::processEvents(QEventLoop::AllEvents, 20);
     while ((clock.elapsed() < 6000 && workspace.blocks.solving()) ||
-           (clock.elapsed() < 60000 && workspace.listening.reading()))
+           (clock.elapsed() < 60000 && (workspace.listening.reading() || workspace.mondays.reading())))
         QApplication::processEvents(QEventLoop::AllEvents, 20);
     for (int i = 0; i < 5; ++i)
         QApplication::processEvents(QEventLoop::AllEvents, 20);
@@ -102,9 +102,6 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
             hard = d;
     window.blockView().choose(hard);
     take("block");
-    window.blockView().showFamilies(true);
-    take("block-families");
-    window.blockView().showFamilies(false);
     window.go(Place::Roster);
     take("roster");
     window.rosterView().openCheckIns();
@@ -130,7 +127,7 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     panel.openPage(3);
     take("rides-meant");
     window.go(Place::Review);
-    for (const auto& [page, name] : {std::pair{0, "review"}, {2, "review-weeks"}}) {
+    for (const auto& [page, name] : {std::pair{0, "review-monday"}, {1, "review"}, {3, "review-weeks"}}) {
         window.reviewView().openPage(page);
         take(name);
     }

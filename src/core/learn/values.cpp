@@ -331,10 +331,12 @@ private:
             LearntValue v;
             v.from = t.from;
             v.value = beats;
-            v.low = beats - 4;
-            v.high = beats + 4;
+            // Late in a ride the beats have drifted up, so what was gathered from efforts leans high.
+            v.low = beats - (best ? 5 : 8);
+            v.high = beats + (best ? 5 : 4);
             v.why = best ? "The last 20 minutes of a maximal half hour or longer."
-                         : "The settled part of efforts near threshold power.";
+                         : "The settled part of efforts near threshold power; late in a ride it drifts up, "
+                           "so it leans high.";
             if (best)
                 v.rides = {best->file};
             out_.thresholdHeartRate.push_back(v);

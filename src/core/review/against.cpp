@@ -316,6 +316,41 @@ std::string wordsFor(const Against& a) {
                                          : std::string(wordOf(a.volume)) + ", " + wordOf(a.content);
 }
 
+std::optional<SessionMark> markOf(const Against& against, const Ride& ride) {
+    SessionMark mark;
+    double seconds = 0, beats = 0, beatSeconds = 0, first = 0, last = 0;
+    mark.of = static_cast<int>(against.repetitions.size());
+    for (const Repetition& r : against.repetitions) {
+        if (!r.found || r.power <= 0)
+            continue;
+        ++mark.found;
+        mark.power += r.power * r.seconds;
+        seconds += r.seconds;
+        if (r.heartRate) {
+            beats += *r.heartRate * r.seconds;
+            beatSeconds += r.seconds;
+        }
+        first = first > 0 ? first : r.power;
+        last = r.power;
+    }
+    if (mark.found == 0 || seconds <= 0)
+        return std::nullopt;
+    mark.power /= seconds;
+    if (beatSeconds >= 0.8 * seconds)
+        mark.heartRate = beats / beatSeconds;
+    mark.fade = mark.found > 1 ? 100 * (first - last) / first : 0;
+    double warmth = 0;
+    int warm = 0;
+    for (const float t : ride.temperature)
+        if (t > -40 && t < 60) { // never where it is missing
+            warmth += static_cast<double>(t);
+            ++warm;
+        }
+    if (warm > 0)
+        mark.temperature = warmth / warm;
+    return mark;
+}
+
 double stopsUnder(const std::string& family) {
     if (family == "just above threshold")
         return 0.06;

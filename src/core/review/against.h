@@ -52,6 +52,18 @@ Against layOver(const Ride& ride, const Session& session, const std::string& fam
 /// Volume and content in a word each: "as meant", "shorter", "longer, other".
 std::string wordsFor(const Against& against);
 
+/// What the repetitions of a session came to, so that it can be laid beside the same session again.
+struct SessionMark {
+    double power = 0;                ///< W, mean of the repetitions found
+    std::optional<double> heartRate; ///< bpm, mean of them
+    double fade = 0;                 ///< %, power of the first one found less that of the last
+    int found = 0, of = 0;
+    std::optional<double> temperature; ///< degrees Celsius, mean of the ride
+    bool operator==(const SessionMark&) const = default;
+};
+/// Nothing where no repetition was found.
+std::optional<SessionMark> markOf(const Against& against, const Ride& ride);
+
 /// How far a repetition of a family may fall under its target, or under the first, before the session should
 /// end, as a fraction.
 double stopsUnder(const std::string& family);

@@ -43,6 +43,9 @@ struct Reason {
     std::string sentence;
 };
 
+/// From this urgency on a rider needs a look; under it there is nothing to do.
+inline constexpr int needsLook = 30;
+
 /// Days without a ride that are worth a word, and days a threshold stays fresh (common practice).
 inline constexpr int idleDays = 4, thresholdDays = 56;
 

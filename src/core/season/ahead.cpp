@@ -263,7 +263,9 @@ MissRate missRate(const std::vector<PlannedAndRidden>& days) {
     const double n = m.planned, p = m.missed / n, centre = (p + z * z / (2 * n)) / (1 + z * z / n);
     const double half = z / (1 + z * z / n) * std::sqrt(p * (1 - p) / n + z * z / (4 * n * n));
     m.known = true;
-    m.rate = p;
+    // The mean of Beta(2, 23) with what was seen: nobody misses nothing for ever.
+    constexpr double priorMissed = 2, priorDays = 25;
+    m.rate = (priorMissed + m.missed) / (priorDays + n);
     m.low = std::max(0.0, centre - half);
     m.high = std::min(1.0, centre + half);
     return m;

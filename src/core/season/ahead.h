@@ -64,7 +64,8 @@ std::vector<ChanceOfDay> chanceByDay(const Season& season, const Plan& plan, dou
                                      std::optional<double> run = {});
 
 /// How often a rider misses a planned day: the share of planned training days gone by on which less than a
-/// tenth of the plan was ridden, with its 90 % interval (Wilson 1927). Under twenty such days the default, 8
+/// tenth of the plan was ridden, over a prior of 2 in 25 (Beta(2, 23)), with the 90 % interval of the share
+/// itself (Wilson 1927). Under twenty such days the default, 8
 /// % (common practice), and `known` says so.
 struct MissRate {
     double rate = 0.08, low = 0, high = 0.25;

@@ -138,7 +138,9 @@ void expect(const Season& season, const Solved& s, size_t day, PlannedRace& race
         race.chance =
             race.formDeviation > 1e-9
                 ? normalShare(race.expectedForm, race.formDeviation, race.gate->low, race.gate->high)
-                : (race.gate->low <= race.expectedForm && race.expectedForm <= race.gate->high ? 1.0 : 0.0);
+                : (std::max(race.gate->low - race.expectedForm, race.expectedForm - race.gate->high) < 0.05
+                       ? 1.0 // where nothing is missed, as the gate's own miss is reckoned
+                       : 0.0);
 }
 
 void fillRaces(const Season& season, Solved& s) {

@@ -1,0 +1,282 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/review/monday_page.h"
+#include "app/shell/dates.h"
+#include "app/shell/tables.h"
+#include "formats/files/files.h"
+#include "formats/paper/letter.h"
+
+#include <QFileDialog>
+#include <QProgressDialog>
+#include <QScrollBar>
+#include <QSettings>
+#include <QSplitter>
+
+namespace marram {
+namespace {
+
+QString html(const std::string& text) {
+    return QString::fromStdString(text).toHtmlEscaped();
+}
+
+QString heading(const QString& text) {
+    return QString("<p style='margin:10px 0 2px 0'><b>%1</b></p>").arg(text);
+}
+
+QString paragraph(const QString& text, const QColor& colour = {}) {
+    return QString("<p style='margin:2px 0%2'>%1</p>")
+        .arg(text, colour.isValid() ? "; color:" + colour.name() : QString());
+}
+
+QString lines(const std::vector<std::string>& all, const QColor& colour = {}) {
+    QString out;
+    for (const std::string& line : all)
+        out += paragraph(html(line), colour);
+    return out;
+}
+
+QString lines(const std::vector<MondayLine>& all) {
+    QString out;
+    for (const MondayLine& line : all)
+        out += paragraph(html(line.text) + (line.ride == 0
+                                                ? QString()
+                                                : QString(" <a href='ride:%1' style='color:%2'>the ride</a>")
+                                                      .arg(line.ride)
+                                                      .arg(shore().tide.name())));
+    return out;
+}
+
+/// What is proposed to say, as the field shows it until the coach has words.
+QString proposed(const Monday& monday) {
+    QStringList all;
+    for (const std::string& s : monday.say)
+        all << QString::fromStdString(s);
+    return all.join(' ');
+}
+
+} // namespace
+
+QString behindHtml(const Monday& m) {
+    QString out = heading("What it did") +
+                  (m.did.empty() ? paragraph("Not known: its rides carry no points.") : lines(m.did));
+    out += heading("How they felt") + lines(m.felt);
+    out += heading("What stands out");
+    out += m.standsOut.empty()
+               ? paragraph("Nothing: the week lies within what is usual for them.", shore().muted)
+               : lines(m.standsOut);
+    if (!m.again.empty())
+        out += heading("The same again") + lines(m.again);
+    return semiBold(out);
+}
+
+QString aheadHtml(const Monday& m) {
+    QString out = heading("What comes") + lines(m.comes);
+    if (!m.cautions.empty())
+        out += heading("Cautions") + lines(m.cautions, shore().rust) +
+               paragraph("Marram advises a coach; it does not diagnose.", shore().muted);
+    return semiBold(out);
+}
+
+MondayPage::MondayPage(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), title_(headingLabel({})), done_(wordsLabel({})),
+      state_(wordsLabel({}, true)), before_(new QPushButton("‹ &Before")),
+      after_(new QPushButton("A&fter ›")), next_(new QPushButton("&Next rider to look at")),
+      days_(new DayLine), behind_(new QTextBrowser), ahead_(new QTextBrowser), words_(new QPlainTextEdit) {
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 6, 8, 0);
+    layout->addWidget(makeHead());
+    done_->setObjectName("mondayDone");
+    layout->addWidget(done_);
+    layout->addWidget(days_);
+    auto* columns = new QHBoxLayout;
+    columns->setSpacing(28);
+    for (QTextBrowser* b : {behind_, ahead_}) {
+        b->setFrameShape(QFrame::NoFrame);
+        b->setOpenLinks(false);
+        b->document()->setDocumentMargin(0);
+        b->viewport()->setAutoFillBackground(false);
+        connect(b, &QTextBrowser::anchorClicked, this,
+                [this](const QUrl& link) { emit wantsRide(link.toString().mid(5).toLongLong()); });
+    }
+    behind_->setObjectName("mondayBehind");
+    behind_->setAccessibleName("What lies behind");
+    ahead_->setObjectName("mondayAhead");
+    ahead_->setAccessibleName("What comes, and cautions");
+    columns->addWidget(behind_, 7);
+    auto* right = new QVBoxLayout;
+    right->addWidget(ahead_, 3);
+    right->addWidget(makeWords(), 2);
+    columns->addLayout(right, 5);
+    layout->addLayout(columns, 1);
+    connect(days_, &DayLine::wantsRide, this, &MondayPage::wantsRide);
+    connect(&workspace_.mondays, &Mondays::changed, this, [this] {
+        if (isVisible())
+            refresh();
+    });
+}
+
+QWidget* MondayPage::makeHead() {
+    auto* head = new QWidget;
+    auto* row = new QHBoxLayout(head);
+    row->setContentsMargins(0, 0, 0, 0);
+    title_->setObjectName("mondayTitle");
+    row->addWidget(title_);
+    row->addSpacing(12);
+    before_->setObjectName("mondayBefore");
+    before_->setToolTip("The week before");
+    after_->setObjectName("mondayAfter");
+    after_->setToolTip("The week after");
+    row->addWidget(before_);
+    row->addWidget(after_);
+    row->addWidget(state_, 1);
+    auto* letter = new QPushButton("&Letter");
+    letter->setObjectName("saveLetter");
+    letter->setToolTip("The letter of this week to the rider, as a page or a text");
+    auto* all = new QPushButton("Letters to &all");
+    all->setObjectName("saveAllLetters");
+    next_->setObjectName("nextRider");
+    row->addWidget(letter);
+    row->addWidget(all);
+    row->addWidget(next_);
+    connect(before_, &QPushButton::clicked, this,
+            [this] { workspace_.mondays.look(workspace_.mondays.back() + 1); });
+    connect(after_, &QPushButton::clicked, this,
+            [this] { workspace_.mondays.look(workspace_.mondays.back() - 1); });
+    connect(next_, &QPushButton::clicked, this, &MondayPage::wantsNext);
+    connect(letter, &QPushButton::clicked, this, [this] { saveLetter(); });
+    connect(all, &QPushButton::clicked, this, [this] { saveAllLetters(); });
+    return head;
+}
+
+QWidget* MondayPage::makeWords() {
+    auto* box = new QWidget;
+    auto* layout = new QVBoxLayout(box);
+    layout->setContentsMargins(0, 0, 0, 0);
+    sayHead_ = new QLabel("To say");
+    layout->addWidget(sayHead_);
+    words_->setObjectName("mondayWords");
+    words_->setAccessibleName("What to say to the rider");
+    words_->setTabChangesFocus(true);
+    layout->addWidget(words_, 1);
+    sayHint_ = wordsLabel("These words open the letter. What stands here is proposed until you change it; "
+                          "emptied, it is proposed again.",
+                          true);
+    layout->addWidget(sayHint_);
+    wordsBound_ =
+        Binding::area(words_, [this](qint64 rider, const QVariant& v) { say(rider, v.toString()); });
+    return box;
+}
+
+void MondayPage::showEvent(QShowEvent*) {
+    workspace_.mondays.watch(true);
+    refresh();
+}
+
+void MondayPage::hideEvent(QHideEvent*) {
+    Binding::finishWithin(this);
+    workspace_.mondays.watch(false);
+}
+
+void MondayPage::refresh() {
+    const Mondays& mondays = workspace_.mondays;
+    const auto now = mondays.picture();
+    title_->setText("Week of " + QString::fromStdString(dayText(mondays.week(), workspace_.today())));
+    after_->setEnabled(mondays.back() > -1);
+    title_->setFont(typeface(Type::Title, true));
+    sayHead_->setFont(typeface(Type::Body, true));
+    const bool large = textScale() > 1.2;
+    sayHint_->setVisible(!large); // where there is no room for it, it is said over the field
+    words_->setToolTip(large ? sayHint_->text() : QString());
+    words_->setMinimumHeight(3 * QFontMetrics(words_->font()).lineSpacing() + 12);
+    state_->setText(mondays.reading() ? QString("Looking back…") : QString());
+    // What is being typed goes to whom it was begun for before another page comes.
+    if (now != shown_)
+        wordsBound_->finish();
+    for (QWidget* w : std::initializer_list<QWidget*>{done_, days_, behind_, ahead_, words_})
+        w->setVisible(now != nullptr || (shown_ && shown_->rider == workspace_.chosen.id()));
+    if (!now)
+        return;
+    const bool other = !shown_ || shown_->rider != now->rider || shown_->week != now->week;
+    shown_ = now;
+    done_->setText(html(now->monday.done));
+    days_->show(now->monday);
+    const int at = other ? 0 : behind_->verticalScrollBar()->value();
+    behind_->setHtml(behindHtml(now->monday));
+    behind_->verticalScrollBar()->setValue(at);
+    ahead_->setHtml(aheadHtml(now->monday));
+    wordsBound_->show(now->rider, now->coach.isEmpty() ? proposed(now->monday) : now->coach);
+    words_->setReadOnly(workspace_.roster.readOnly());
+}
+
+void MondayPage::say(qint64 rider, const QString& words) {
+    if (!shown_ || shown_->rider != rider)
+        return;
+    // What is only proposed is nobody's yet.
+    const QString own = words.trimmed() == proposed(shown_->monday) ? QString() : words.trimmed();
+    workspace_.roster.editLetter(rider, shown_->week, shown_->coach, own);
+}
+
+void MondayPage::saveLetter(QString path) {
+    wordsBound_->finish();
+    const auto now = workspace_.mondays.picture();
+    if (!now)
+        return;
+    const auto letter = workspace_.mondays.letter();
+    if (!letter) {
+        emit workspace_.notices.failed(QString::fromStdString(letter.error().sentence));
+        return;
+    }
+    if (path.isEmpty()) {
+        const QString folder = QSettings().value("letterFolder").toString();
+        path = QFileDialog::getSaveFileName(this, "The letter of this week",
+                                            QDir(folder).filePath(letter->fileName + ".pdf"),
+                                            "A page (*.pdf);;A text (*.txt)");
+    }
+    if (path.isEmpty())
+        return;
+    QSettings().setValue("letterFolder", QFileInfo(path).absolutePath());
+    const QByteArray bytes =
+        path.endsWith(".pdf", Qt::CaseInsensitive)
+            ? letterPdf(letter->monday, letter->coach)
+            : QByteArray::fromStdString(letterText(letter->monday, letter->coach.toStdString()));
+    if (workspace_.notices.passed(writeWholeFile(path, bytes)))
+        emit workspace_.notices.said("The letter is in " + path + ".");
+}
+
+void MondayPage::saveAllLetters(QString folder) {
+    wordsBound_->finish();
+    if (folder.isEmpty())
+        folder = QFileDialog::getExistingDirectory(this, "Folder for the letters",
+                                                   QSettings().value("letterFolder").toString());
+    if (folder.isEmpty())
+        return;
+    QSettings().setValue("letterFolder", folder);
+    auto* dialog = new QProgressDialog("Writing the letters", "Cancel", 0, 0, this);
+    dialog->setObjectName("lettersProgress");
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setMinimumDuration(400);
+    dialog->setWindowModality(Qt::WindowModal);
+    dialog->setAutoReset(false);
+    connect(dialog, &QProgressDialog::canceled, &workspace_.roster,
+            [this] { workspace_.roster.cancel(JobKind::Letters); });
+    connect(&workspace_.roster, &OpenRoster::jobProgress, dialog,
+            [dialog](JobKind kind, int done, int total) {
+                if (kind != JobKind::Letters)
+                    return;
+                dialog->setMaximum(std::max(1, total));
+                dialog->setValue(std::min(done, total));
+            });
+    connect(&workspace_.roster, &OpenRoster::closing, dialog, &QWidget::close);
+    connect(&workspace_.roster, &OpenRoster::lettersWritten, dialog,
+            [this, dialog](const QString& to, int count) {
+                dialog->close();
+                if (!to.isEmpty())
+                    emit workspace_.notices.said(count == 1
+                                                     ? "One letter is in " + to + "."
+                                                     : QString("%1 letters are in %2.").arg(count).arg(to));
+            });
+    workspace_.roster.writeLetters(folder, workspace_.mondays.week());
+}
+
+} // namespace marram
+
+#include "moc_monday_page.cpp"

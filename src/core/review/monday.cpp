@@ -1,0 +1,623 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/review/monday.h"
+#include "core/load/monotony.h"
+#include "core/season/plan.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+namespace marram {
+namespace {
+
+/// With a minus that is one.
+std::string figure(double v, int decimals) {
+    return v < 0 ? signedText(v, decimals) : fixedText(v, decimals);
+}
+
+std::string hoursText(double hours) {
+    const int minutes = static_cast<int>(std::lround(hours * 60));
+    if (minutes < 60)
+        return std::to_string(minutes) + " min";
+    return std::to_string(minutes / 60) + " h" +
+           (minutes % 60 ? (minutes % 60 < 10 ? " 0" : " ") + std::to_string(minutes % 60) : "");
+}
+
+std::string counted(int n, const char* one, const char* many) {
+    return std::to_string(n) + " " + (n == 1 ? one : many);
+}
+
+std::string lower(std::string words) {
+    if (!words.empty() && words[0] >= 'A' && words[0] <= 'Z')
+        words[0] = static_cast<char>(words[0] - 'A' + 'a');
+    return words;
+}
+
+std::string upper(std::string words) {
+    if (!words.empty() && words[0] >= 'a' && words[0] <= 'z')
+        words[0] = static_cast<char>(words[0] - 'a' + 'A');
+    return words;
+}
+
+bool isKey(const MondayDay& d) {
+    return d.role == Role::Hard || d.role == Role::Race || d.role == Role::Test;
+}
+
+std::string durationWords(int seconds) {
+    return seconds < 60 ? std::to_string(seconds) + " s" : hoursText(seconds / 3600.0);
+}
+
+struct Spread {
+    double mean = 0, deviation = 0;
+    int count = 0;
+};
+
+Spread spreadOf(const std::vector<double>& all) {
+    Spread s;
+    s.count = static_cast<int>(all.size());
+    if (all.empty())
+        return s;
+    s.mean = std::accumulate(all.begin(), all.end(), 0.0) / s.count;
+    double squares = 0;
+    for (const double v : all)
+        squares += (v - s.mean) * (v - s.mean);
+    s.deviation = s.count > 1 ? std::sqrt(squares / (s.count - 1)) : 0;
+    return s;
+}
+
+/// Writes the page section by section.
+class Writer {
+public:
+    Writer(const MondayFacts& facts, Reads reads) : f_(facts), you_(reads == Reads::Rider) {}
+
+    Monday write() {
+        m_.rider = f_.rider;
+        m_.week = f_.week;
+        m_.today = f_.today;
+        m_.days = f_.days;
+        m_.coming = f_.coming;
+        count();
+        done();
+        did();
+        felt();
+        standsOut();
+        again();
+        comes();
+        cautions();
+        say();
+        return std::move(m_);
+    }
+
+private:
+    bool over() const { return f_.today >= f_.week + 7; }
+
+    void count() {
+        for (const MondayDay& d : f_.days) {
+            if (d.day >= f_.today && d.hours <= 0)
+                continue;
+            hours_ += d.hours;
+            points_ += d.ridden.value_or(0);
+            planned_ += d.planned;
+            plannedHours_ += d.plannedHours;
+            kept_ = kept_ || d.kept;
+            rode_ += d.hours > 0 ? 1 : 0;
+            if (d.planned < 5 && d.plannedHours < 0.25)
+                continue;
+            ++sessions_;
+            if (d.hours > 0) {
+                ++ridden_;
+                key_ += isKey(d) && !d.lacks ? 1 : 0;
+            } else if (d.day < f_.today) {
+                (isKey(d) ? missedKey_ : missedOther_).push_back(d.day);
+            }
+        }
+    }
+
+    void done() {
+        if (rode_ == 0 && sessions_ == 0) {
+            m_.done = kept_ ? "Nothing was meant and nothing ridden." : "Nothing was ridden.";
+            return;
+        }
+        std::string s = "Ridden " + hoursText(hours_);
+        if (kept_)
+            s += " of " + hoursText(plannedHours_) + " meant";
+        if (f_.unscored == 0)
+            s += ", " + fixedText(points_, 0) + (kept_ ? " of " + fixedText(planned_, 0) : "") + " points";
+        if (kept_)
+            s += "; " + std::to_string(ridden_) + " of " + counted(sessions_, "session", "sessions");
+        s += over() ? "." : " so far.";
+        if (!missedKey_.empty()) {
+            s += " Not ridden: the key session" + std::string(missedKey_.size() > 1 ? "s" : "") + " of ";
+            for (size_t i = 0; i < missedKey_.size(); ++i)
+                s += (i == 0 ? "" : i + 1 == missedKey_.size() ? " and " : ", ") + weekdayText(missedKey_[i]);
+            s += ". What is missed is not owed.";
+        }
+        m_.done = s;
+    }
+
+    void did() {
+        if (f_.unscored > 0)
+            return;
+        const double rise = f_.after.fitness - f_.before.fitness;
+        m_.did.push_back("Fitness " + fixedText(f_.after.fitness, 1) + " (" + signedText(rise, 1) +
+                         " on the week, limit " + fixedText(f_.rampLimit, 1) + "), fatigue " +
+                         fixedText(f_.after.fatigue, 1) + ", form " + signedText(f_.after.form(), 1) + " (" +
+                         signedText(f_.before.form(), 1) + " a week before).");
+        if (!f_.race)
+            return;
+        const auto& r = *f_.race;
+        std::string s = r.name + " on " + dayText(r.date, f_.today) + ": form " + signedText(r.form, 0) +
+                        " with nothing missed";
+        if (r.formBefore && std::abs(*r.formBefore - r.form) >= 0.5)
+            s += ", " + signedText(*r.formBefore, 0) + " as it looked a week ago";
+        if (r.expectedForm)
+            s += "; " + signedText(*r.expectedForm, 0) +
+                 (you_ ? " as you miss days" : " as this rider misses days");
+        if (r.gate)
+            s += "; its gate is " + figure(r.gate->low, 0) + " to " + fixedText(r.gate->high, 0);
+        if (r.chance)
+            s += ", met in " + fixedText(100 * *r.chance, 0) + " of 100 such seasons";
+        m_.did.push_back(s + ". Fitness " + fixedText(r.fitness, 0) + " that morning.");
+    }
+
+    /// The mean of the week's answers in the rider's own standard deviations; nothing under four answers, or
+    /// fourteen of the sixty days before.
+    std::optional<double> feel(int& answers) const {
+        std::vector<double> week, before;
+        for (const CheckIn& c : f_.checkIns)
+            if (const auto w = wellness(c)) {
+                if (c.day >= f_.week && c.day < f_.week + 7)
+                    week.push_back(*w);
+                else if (c.day >= f_.week - 60 && c.day < f_.week)
+                    before.push_back(*w);
+            }
+        answers = static_cast<int>(week.size());
+        constexpr size_t enough = 4, usual = 14;
+        const Spread own = spreadOf(before);
+        if (week.size() < enough || before.size() < usual || own.deviation <= 0)
+            return std::nullopt;
+        return (spreadOf(week).mean - own.mean) / own.deviation;
+    }
+
+    void felt() {
+        int answers = 0;
+        const auto z = feel(answers);
+        feel_ = z;
+        if (z && *z < -lowFeel) {
+            m_.felt.push_back(
+                "Low: the week's answers lie " + fixedText(-*z, 1) + " of " + their() +
+                " own standard deviations under those of sixty days. A healthy year has two such "
+                "weeks; how a rider feels outranks the figures.");
+            if (const MondayDay* hard = nextKey())
+                m_.felt.push_back("Proposed: an easy day before " + weekdayText(hard->day) + "'s " +
+                                  lower(what(*hard)) + ".");
+        } else if (z) {
+            m_.felt.push_back(std::string("As usual for ") + (you_ ? "you" : "them") + " (" +
+                              signedText(*z, 1) + " of " + their() + " own standard deviations, " +
+                              counted(answers, "answer", "answers") + ").");
+        } else if (answers > 0) {
+            m_.felt.push_back(counted(answers, "answer", "answers") +
+                              " this week: too few, or too short a past, to tell from usual.");
+        } else {
+            m_.felt.push_back(you_ ? "No check-in this week: a line would help."
+                                   : "No check-in this week: ask.");
+        }
+        for (const CheckIn& c : f_.checkIns)
+            if (c.day >= f_.week && c.day < f_.week + 7 && !c.note.empty())
+                m_.felt.push_back(weekdayText(c.day) + ": “" + c.note + "”");
+    }
+
+    void standsOut() {
+        const auto out = [&](std::string text, long long ride = 0) {
+            m_.standsOut.push_back({std::move(text), ride});
+        };
+        for (const auto& [what, beside] : f_.tests)
+            out(what + (beside.empty() ? "" : " " + beside));
+        loadAgainstPlan(out);
+        wattsPerBeat(out);
+        constexpr double newBest = 1.02;
+        constexpr int enough = 20;
+        for (const WeekBest& b : f_.bests)
+            if (b.efforts >= enough && b.before > 0 && b.power > newBest * b.before)
+                out("Best " + durationWords(b.seconds) + " in a year: " + fixedText(b.power, 0) + " W on " +
+                        weekdayText(b.day) + ", " + fixedText(b.before, 0) +
+                        " before. One best says little of the next.",
+                    b.ride);
+        if (f_.longestBefore > 0 && f_.longest > 1.1 * f_.longestBefore && f_.longest >= 2)
+            out("The longest ride in a year: " + hoursText(f_.longest) + ", " + hoursText(f_.longestBefore) +
+                " before.");
+        for (const std::string& s : f_.proposed)
+            if (!you_) // the coach's to decide first
+                out("From the record: " + s);
+        if (!f_.bound.empty() && !you_)
+            out(f_.bound);
+    }
+
+    template <class Out>
+    void loadAgainstPlan(Out out) const {
+        constexpr size_t enough = 8;
+        constexpr double least = 0.08, normal = 1.96;
+        std::vector<double> logs;
+        for (const auto& [planned, ridden] : f_.weeksBefore)
+            if (planned > 50 && ridden > 0)
+                logs.push_back(std::log(ridden / planned));
+        if (!over() || logs.size() < enough || planned_ <= 50 || points_ <= 0)
+            return;
+        const Spread s = spreadOf(logs);
+        const double width = studentQuantile(normal, static_cast<double>(logs.size()) - 1) *
+                             std::max(least, s.deviation) *
+                             std::sqrt(1 + 1 / static_cast<double>(logs.size()));
+        const double now = std::log(points_ / planned_);
+        if (std::abs(now - s.mean) <= width)
+            return;
+        out("The week's load is " + fixedText(100 * points_ / planned_, 0) +
+            " % of its plan, further off than 19 of 20 of " + their() + " weeks (" +
+            fixedText(100 * std::exp(s.mean - width), 0) + " to " +
+            fixedText(100 * std::exp(s.mean + width), 0) + " %).");
+    }
+
+    template <class Out>
+    void wattsPerBeat(Out out) const {
+        // Rides indoors are another matter: the side that has more of the week counts.
+        for (const bool indoors : {false, true}) {
+            std::vector<double> week, before;
+            for (const SteadyRide& r : f_.steady)
+                if (r.indoors == indoors && r.wattsPerBeat > 0)
+                    (r.day >= f_.week ? week : before).push_back(std::log(r.wattsPerBeat));
+            if (week.size() < 2 || before.size() < 6)
+                continue;
+            const Spread a = spreadOf(before), b = spreadOf(week);
+            // Two or three rides have no spread of their own: the rider's is taken for both, 1.5 % at least.
+            const double deviation = std::max(0.015, a.deviation);
+            const double half =
+                studentQuantile(2.5758, a.count - 1) * deviation * std::sqrt(1.0 / a.count + 1.0 / b.count);
+            const double change = b.mean - a.mean;
+            if (std::abs(change) <= half)
+                continue;
+            const auto percent = [](double v) { return signedText(100 * (std::exp(v) - 1), 1); };
+            out("Power per beat on steady rides" + std::string(indoors ? " indoors" : "") + " " +
+                percent(change) + " % against the eight weeks before (99 %: " + percent(change - half) +
+                " to " + percent(change + half) + ", " + std::to_string(b.count) + " rides against " +
+                std::to_string(a.count) + "). Heat, fluid and sleep move it as well as fitness.");
+        }
+    }
+
+    void again() {
+        for (const Again& a : f_.again) {
+            std::string s = upper(a.what) + " on " + weekdayText(a.now.day) + ": " + figures(a.now) + ".";
+            for (const AgainRide& then : a.earlier)
+                s += " " + upper(dayText(then.day, f_.today)) +
+                     (then.rung != a.now.rung ? " (rung " + std::to_string(then.rung) + ")" : "") + ": " +
+                     figures(then) + ".";
+            const std::string finding = againFinding(a);
+            m_.again.push_back({s + (finding.empty() ? "" : " " + finding), a.now.ride});
+        }
+    }
+
+    static std::string figures(const AgainRide& r) {
+        std::string s = std::to_string(r.mark.found) + " of " + std::to_string(r.mark.of) + " at " +
+                        fixedText(r.mark.power, 0) + " W";
+        if (r.mark.heartRate)
+            s += ", " + fixedText(*r.mark.heartRate, 0) + " bpm";
+        if (r.effort)
+            s += ", effort " + fixedText(*r.effort, *r.effort == std::floor(*r.effort) ? 0 : 1);
+        if (r.mark.found > 1)
+            s += ", fade " + figure(r.mark.fade, 0) + " %";
+        if (r.mark.temperature)
+            s += ", " + figure(*r.mark.temperature, 0) + " °C";
+        return s + ", form " + signedText(r.form, 0);
+    }
+
+    static std::string what(const MondayDay& d) {
+        return d.meant.empty() ? std::string(nameOf(d.role)) + " day" : d.meant;
+    }
+
+    /// The next day to get right, and of a week that has gone by since, its first.
+    const MondayDay* nextKey() const {
+        const MondayDay* first = nullptr;
+        for (const MondayDay& d : f_.coming) {
+            if (isKey(d) && d.day >= f_.today && d.hours <= 0)
+                return &d;
+            first = first ? first : isKey(d) ? &d : nullptr;
+        }
+        return f_.today >= f_.week + 14 || f_.today < f_.week + 8 ? first : nullptr;
+    }
+
+    void comes() {
+        double hours = 0, points = 0;
+        bool any = false;
+        for (const MondayDay& d : f_.coming) {
+            hours += d.plannedHours;
+            points += d.planned;
+            any = any || d.kept;
+        }
+        if (!any) {
+            m_.comes.push_back("No season covers the week of " + dayText(f_.week + 7, f_.today) + ".");
+            return;
+        }
+        m_.comes.push_back(
+            upper(f_.comingKind) + " week" +
+            (f_.comingPhase.empty() || f_.comingPhase == f_.comingKind ? "" : " of " + f_.comingPhase) +
+            ": " + hoursText(hours) + ", " + fixedText(points, 0) + " points" +
+            (points_ > 0 ? " (" + fixedText(points_, 0) + " were ridden in the week before)" : "") + ".");
+        for (const MondayDay& d : f_.coming)
+            if (isKey(d))
+                m_.comes.push_back(weekdayText(d.day) + ": " + lower(what(d)) + ", " +
+                                   (d.plannedHours > 0 ? hoursText(d.plannedHours) + ", " : "") +
+                                   fixedText(d.planned, 0) + " points.");
+        if (over() && planned_ > 50 && points_ < 0.7 * planned_)
+            m_.comes.push_back("So much was missed that the week counts as unloaded: the plan goes on from "
+                               "where " +
+                               here() + ", and a deload may have become a build week.");
+        else if (!missedKey_.empty() || !missedOther_.empty())
+            m_.comes.push_back("The plan goes on from where " + here() + "; nothing is made up for.");
+    }
+
+    void cautions() {
+        const auto add = [&](std::string s) { m_.cautions.push_back(std::move(s)); };
+        const bool ill = std::any_of(f_.days.begin(), f_.days.end(), [](const auto& d) { return d.ill; });
+        for (const Concern& c : checkInConcerns(f_.checkIns, std::min(f_.today, f_.week + 7)))
+            add(c.sentence);
+        if (ill)
+            add("Ill this week: two days without fever before riding, then as many easy days as ill ones. "
+                "Fever, "
+                "chest pain, palpitations, fainting or unusual breathlessness: stop, and see a doctor.");
+        constexpr int deep = 14;
+        if (f_.unscored == 0 && f_.deepDays >= deep)
+            add("Form has been under −30 for " + std::to_string(f_.deepDays) +
+                " days: unload. Fatigue that does not lift in two weeks belongs to a doctor.");
+        if (f_.monotony.size() >= 3 && std::all_of(f_.monotony.begin(), f_.monotony.begin() + 3,
+                                                   [](double v) { return v > highMonotony; }))
+            add("Monotony over 2 for three weeks (" + fixedText(f_.monotony[0], 1) + ", " +
+                fixedText(f_.monotony[1], 1) + ", " + fixedText(f_.monotony[2], 1) +
+                "): days too much alike; illness has been seen to follow (Foster 1998).");
+        constexpr int many = 3;
+        if (f_.illSpells >= many)
+            add(std::to_string(f_.illSpells) +
+                " illnesses in twelve weeks: a doctor should look, at energy and "
+                "iron among other things, before the load rises.");
+        if (f_.needsCare && !f_.cleared)
+            add("Nothing hard until a licensed practitioner has cleared it.");
+        constexpr int grownUp = 18;
+        if (f_.age && *f_.age < grownUp)
+            add("Under eighteen: no maximal test by the calendar, growth and school first.");
+    }
+
+    void say() {
+        const auto add = [&](std::string s) { m_.say.push_back(std::move(s)); };
+        const bool ill = std::any_of(f_.days.begin(), f_.days.end(), [](const auto& d) { return d.ill; });
+        // What was.
+        if (ill)
+            add("Get well first; nothing you did not ride while you were ill is owed.");
+        else if (rode_ == 0 && sessions_ > 0)
+            add("Nothing was ridden this week: tell me what was in the way, and we go on from here.");
+        else if (rode_ == 0)
+            add("A week off the bicycle, as it was meant.");
+        else if (!missedKey_.empty())
+            add("You rode " + hoursText(hours_) + "; leave " + weekdayText(missedKey_.front()) +
+                "'s session where it is, it is not owed.");
+        else if (kept_ && over() && planned_ > 50 && points_ < 0.7 * planned_)
+            add("You rode " + hoursText(hours_) + " of the " + hoursText(plannedHours_) +
+                " we had meant; what is missing is not owed.");
+        else if (kept_)
+            add("You rode " + hoursText(hours_) + " of the " + hoursText(plannedHours_) + " we had meant" +
+                (key_ > 0 ? ", the hard " + std::string(key_ == 1 ? "day" : "days") + " with it" : "") + ".");
+        else
+            add("You rode " + hoursText(hours_) + ".");
+        // What comes.
+        double coming = 0;
+        for (const MondayDay& d : f_.coming)
+            coming += d.plannedHours;
+        const MondayDay* key = nextKey();
+        const std::string kind = f_.comingKind;
+        if (coming > 0 && (kind == "deload" || kind == "recovery" || kind == "taper"))
+            add("This week is " +
+                std::string(kind == "taper"      ? "a taper week: "
+                            : kind == "recovery" ? "for recovery: "
+                                                 : "a deload week: ") +
+                hoursText(coming) + " and no more, so that what you did can take.");
+        else if (key)
+            add("This week has " + hoursText(coming) + "; the day to get right is " + weekdayText(key->day) +
+                ": " + lower(what(*key)) + ".");
+        else if (coming > 0 && std::none_of(f_.coming.begin(), f_.coming.end(), isKey))
+            add("This week has " + hoursText(coming) + ", all of it easy.");
+        else if (coming > 0)
+            add("This week has " + hoursText(coming) + ", and its hard days are behind you.");
+        else
+            add("Nothing is planned for the coming week yet.");
+        // What to watch.
+        if (feel_ && *feel_ < -lowFeel)
+            add("You have felt worse than usual: take an easy day before anything hard, and tell me how it "
+                "goes.");
+        else if (f_.race && f_.race->date - f_.today <= 14 && f_.race->date >= f_.today)
+            add(f_.race->name + " is " +
+                (f_.race->date == f_.today ? std::string("today")
+                                           : counted(f_.race->date - f_.today, "day", "days") + " away") +
+                ": nothing new from here, sleep and eat well.");
+        else if (key)
+            add("Before " + weekdayText(key->day) +
+                ", tell me how the legs are; if they are heavy, ride easy "
+                "instead.");
+        else
+            add("Tell me how you sleep and how the legs are.");
+    }
+
+    std::string here() const { return you_ ? "you are" : "they are"; }
+    std::string their() const { return you_ ? "your" : "their"; }
+
+    static constexpr double lowFeel = 1.25;
+    const MondayFacts& f_;
+    const bool you_; ///< the rider reads
+    Monday m_;
+    double hours_ = 0, points_ = 0, planned_ = 0, plannedHours_ = 0;
+    int sessions_ = 0, ridden_ = 0, rode_ = 0, key_ = 0;
+    bool kept_ = false;
+    std::vector<Date> missedKey_, missedOther_;
+    std::optional<double> feel_;
+};
+
+} // namespace
+
+Monday mondayOf(const MondayFacts& facts, Reads reads) {
+    return Writer(facts, reads).write();
+}
+
+double studentQuantile(double z, double degrees) {
+    if (degrees < 1)
+        degrees = 1;
+    const double z2 = z * z, n = degrees;
+    // Abramowitz & Stegun 26.7.5, to the third order.
+    const double g1 = z * (z2 + 1) / 4, g2 = z * (5 * z2 * z2 + 16 * z2 + 3) / 96,
+                 g3 = z * (3 * z2 * z2 * z2 + 19 * z2 * z2 + 17 * z2 - 15) / 384;
+    return z + g1 / n + g2 / (n * n) + g3 / (n * n * n);
+}
+
+std::string againFinding(const Again& again) {
+    constexpr double alike = 0.02, beats = 3;
+    int lowerBeats = 0, higherBeats = 0, more = 0, less = 0, pairs = 0;
+    double sumBeats = 0, sumPower = 0;
+    for (const AgainRide& then : again.earlier) {
+        if (then.rung != again.now.rung || then.mark.power <= 0)
+            continue;
+        ++pairs;
+        const double power = again.now.mark.power / then.mark.power - 1;
+        sumPower += power;
+        const bool both = again.now.mark.heartRate && then.mark.heartRate;
+        const double apart = both ? *again.now.mark.heartRate - *then.mark.heartRate : 0;
+        sumBeats += apart;
+        if (std::abs(power) <= alike && both && apart <= -beats)
+            ++lowerBeats;
+        else if (std::abs(power) <= alike && both && apart >= beats)
+            ++higherBeats;
+        else if (power > alike && (!both || std::abs(apart) < beats))
+            ++more;
+        else if (power < -alike && (!both || std::abs(apart) < beats))
+            ++less;
+    }
+    constexpr int enough = 3;
+    if (pairs < enough)
+        return {};
+    if (lowerBeats == pairs)
+        return "Three times the same way: the same power at " + fixedText(-sumBeats / pairs, 0) +
+               " beats less than before (spread of one pair 2 % and 3 beats).";
+    if (higherBeats == pairs)
+        return "Three times the same way: the same power at " + fixedText(sumBeats / pairs, 0) +
+               " beats more than before (spread of one pair 2 % and 3 beats).";
+    if (more == pairs)
+        return "Three times the same way: " + fixedText(100 * sumPower / pairs, 1) +
+               " % more power than before at no more beats (spread of one pair 2 % and 3 beats).";
+    if (less == pairs)
+        return "Three times the same way: " + fixedText(-100 * sumPower / pairs, 1) +
+               " % less power than before at no fewer beats (spread of one pair 2 % and 3 beats).";
+    return {};
+}
+
+namespace {
+
+/// How many characters a text has, not how many bytes.
+size_t charactersOf(const std::string& text) {
+    return static_cast<size_t>(
+        std::count_if(text.begin(), text.end(), [](char c) { return (c & 0xC0) != 0x80; }));
+}
+
+void wrapped(std::string& out, const std::string& text, size_t width, const std::string& first,
+             const std::string& rest) {
+    std::string line = first, word;
+    bool fresh = true;
+    const auto put = [&] {
+        if (word.empty())
+            return;
+        if (!fresh && charactersOf(line) + 1 + charactersOf(word) > width) {
+            out += line + "\n";
+            line = rest;
+            fresh = true;
+        }
+        line += (fresh ? "" : " ") + word;
+        fresh = false;
+        word.clear();
+    };
+    for (const char c : text) {
+        if (c == '\n') {
+            put();
+            out += line + "\n";
+            line = rest;
+            fresh = true;
+        } else if (c == ' ') {
+            put();
+        } else {
+            word += c;
+        }
+    }
+    put();
+    out += line + "\n";
+}
+
+std::string padded(const std::string& text, size_t width, bool right = false) {
+    const size_t has = charactersOf(text);
+    const std::string space(has < width ? width - has : 0, ' ');
+    return right ? space + text : text + space;
+}
+
+} // namespace
+
+std::string letterText(const Monday& m, const std::string& coach, int columns) {
+    const auto width = static_cast<size_t>(std::max(40, columns));
+    std::string out =
+        m.rider + "\n" + "Week of " + dayText(m.week) + " " + std::to_string(toCivil(m.week).year) + "\n\n";
+    if (coach.empty()) {
+        std::string words;
+        for (const std::string& s : m.say)
+            words += (words.empty() ? "" : " ") + s;
+        wrapped(out, words, width, "", "");
+    } else {
+        wrapped(out, coach, width, "", "");
+    }
+    const auto section = [&](const char* title, const std::vector<std::string>& lines) {
+        if (lines.empty())
+            return;
+        out += std::string("\n") + title + "\n";
+        for (const std::string& line : lines)
+            wrapped(out, line, width, "- ", "  ");
+    };
+    out += "\nThe week\n";
+    wrapped(out, m.done, width, "", "");
+    for (const MondayDay& d : m.days) {
+        if (d.day >= m.today && d.hours <= 0)
+            continue;
+        std::string line = padded(weekdayText(d.day), 10);
+        line += padded(d.hours > 0 ? hoursText(d.hours) : "–", 9, true);
+        line += padded(d.ridden && d.hours > 0 ? fixedText(*d.ridden, 0) + " points" : "", 12, true) + "  ";
+        std::string words = d.meant.empty() && d.planned >= 5 ? std::string(nameOf(d.role)) : d.meant;
+        if (!d.verdict.empty())
+            words += (words.empty() ? "" : ": ") + d.verdict;
+        wrapped(out, words, width, line, std::string(33, ' '));
+    }
+    section("What it did", m.did);
+    section("How it felt", m.felt);
+    std::vector<std::string> lines;
+    for (const MondayLine& l : m.standsOut)
+        lines.push_back(l.text);
+    section("What stands out", lines);
+    lines.clear();
+    for (const MondayLine& l : m.again)
+        lines.push_back(l.text);
+    section("The same again", lines);
+    section("What comes", m.comes);
+    bool any = false;
+    for (const MondayDay& d : m.coming)
+        any = any || d.kept;
+    if (any)
+        for (const MondayDay& d : m.coming) {
+            std::string line = padded(weekdayText(d.day), 10);
+            line += padded(d.plannedHours > 0 ? hoursText(d.plannedHours) : "–", 9, true);
+            line += padded(d.planned >= 1 ? fixedText(d.planned, 0) + " points" : "", 12, true) + "  ";
+            wrapped(out, d.meant.empty() ? std::string(nameOf(d.role)) : d.meant, width, line,
+                    std::string(33, ' '));
+        }
+    section("Cautions", m.cautions);
+    if (!m.cautions.empty())
+        wrapped(out, "Marram advises a coach; it does not diagnose.", width, "", "");
+    return out;
+}
+
+} // namespace marram

@@ -1,0 +1,139 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "formats/paper/letter.h"
+
+#include <QAbstractTextDocumentLayout>
+#include <QBuffer>
+#include <QFontDatabase>
+#include <QPageSize>
+#include <QPdfWriter>
+#include <QTextDocument>
+#include <cmath>
+
+static void bringFonts() {
+    Q_INIT_RESOURCE(paper); // not inside a namespace
+}
+
+namespace marram {
+namespace {
+
+QString plain(const std::string& text) {
+    return QString::fromStdString(text).toHtmlEscaped();
+}
+
+QString hoursOf(double hours) {
+    if (hours <= 0)
+        return "–";
+    const int minutes = static_cast<int>(std::lround(60 * hours));
+    return QString("%1:%2").arg(minutes / 60).arg(minutes % 60, 2, 10, QChar('0'));
+}
+
+QString cell(const QString& text, bool right = false) {
+    return QString("<td style='padding:1px 10px 1px 0'%1>%2</td>").arg(right ? " align='right'" : "", text);
+}
+
+QString weekTable(const std::array<MondayDay, 7>& days, bool ridden, Date today) {
+    QString rows;
+    for (const MondayDay& d : days) {
+        if (ridden && d.day >= today && d.hours <= 0)
+            continue;
+        const double hours = ridden ? d.hours : d.plannedHours;
+        const std::optional<double> points = ridden ? d.ridden : std::optional(d.planned);
+        QString words =
+            d.meant.empty() && (!ridden || d.planned >= 5) ? QString(nameOf(d.role)) : plain(d.meant);
+        if (ridden && !d.verdict.empty())
+            words += (words.isEmpty() ? "" : ": ") + plain(d.verdict);
+        rows += "<tr>" + cell(plain(weekdayText(d.day))) + cell(hoursOf(hours), true) +
+                cell(points && *points >= 1 ? QString::number(*points, 'f', 0) : QString(), true) +
+                cell(words) + "</tr>";
+    }
+    return "<table cellspacing='0' style='margin-top:3px'>" + rows + "</table>";
+}
+
+QString lines(const std::vector<std::string>& all) {
+    QString out;
+    for (const std::string& line : all)
+        out += "<p style='margin:2px 0'>" + plain(line) + "</p>";
+    return out;
+}
+
+std::vector<std::string> texts(const std::vector<MondayLine>& all) {
+    std::vector<std::string> out;
+    out.reserve(all.size());
+    for (const MondayLine& l : all)
+        out.push_back(l.text);
+    return out;
+}
+
+} // namespace
+
+QString shippedTypeface() {
+    static const QString family = [] {
+        bringFonts();
+        const int id = QFontDatabase::addApplicationFont(":/marram/fonts/text-regular.ttf");
+        QFontDatabase::addApplicationFont(":/marram/fonts/text-semibold.ttf");
+        return QFontDatabase::applicationFontFamilies(id).value(0);
+    }();
+    return family;
+}
+
+QString letterHtml(const Monday& m, const QString& coach) {
+    const auto heading = [](const char* text) {
+        return QString("<p style='margin:9px 0 1px 0; font-weight:600'>%1</p>").arg(text);
+    };
+    QString words = coach.toHtmlEscaped().replace('\n', "<br>");
+    if (words.isEmpty())
+        for (const std::string& s : m.say)
+            words += (words.isEmpty() ? "" : " ") + plain(s);
+    QString out = QString("<p style='margin:0; font-size:150%; font-weight:600'>%1</p>"
+                          "<p style='margin:0 0 8px 0'>Week of %2 %3</p><p style='margin:0 0 4px 0'>%4</p>")
+                      .arg(plain(m.rider), plain(dayText(m.week)))
+                      .arg(toCivil(m.week).year)
+                      .arg(words);
+    out += heading("The week") + lines({m.done}) + weekTable(m.days, true, m.today);
+    const auto section = [&](const char* title, const std::vector<std::string>& all) {
+        if (!all.empty())
+            out += heading(title) + lines(all);
+    };
+    section("What it did", m.did);
+    section("How it felt", m.felt);
+    section("What stands out", texts(m.standsOut));
+    section("The same again", texts(m.again));
+    section("What comes", m.comes);
+    if (std::any_of(m.coming.begin(), m.coming.end(), [](const MondayDay& d) { return d.kept; }))
+        out += weekTable(m.coming, false, m.today);
+    section("Cautions", m.cautions);
+    if (!m.cautions.empty())
+        out += lines({"Marram advises a coach; it does not diagnose."});
+    return out;
+}
+
+QByteArray letterPdf(const Monday& monday, const QString& coach) {
+    QByteArray bytes;
+    QBuffer buffer(&bytes);
+    buffer.open(QIODevice::WriteOnly);
+    QPdfWriter writer(&buffer);
+    constexpr qreal margin = 18;
+    writer.setPageLayout(QPageLayout(QPageSize(QPageSize::A4), QPageLayout::Portrait,
+                                     QMarginsF(margin, margin, margin, margin), QPageLayout::Millimeter));
+    constexpr int dots = 144;
+    writer.setResolution(dots);
+    writer.setTitle(QString::fromStdString(monday.rider));
+    writer.setCreator("Marram");
+    const QSizeF page = writer.pageLayout().paintRectPixels(dots).size();
+    QTextDocument document;
+    document.documentLayout()->setPaintDevice(&writer);
+    document.setDocumentMargin(0);
+    document.setHtml(letterHtml(monday, coach));
+    for (double points = 10; points >= 7.4; points -= 0.5) {
+        QFont font(shippedTypeface());
+        font.setPointSizeF(points);
+        document.setDefaultFont(font);
+        document.setPageSize(page);
+        if (document.pageCount() == 1)
+            break;
+    }
+    document.print(&writer);
+    return bytes;
+}
+
+} // namespace marram

@@ -1,0 +1,491 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "store/looking_back.h"
+#include "core/block/block.h"
+#include "core/load/monotony.h"
+#include "core/review/review.h"
+#include "core/season/plan.h"
+#include "core/session/shorthand.h"
+#include "store/import.h"
+#include "store/whole_season.h"
+
+#include <QRegularExpression>
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+constexpr int year = 365;
+constexpr int mostEarlier = 3;    ///< rides of the same session that are laid beside it
+constexpr int againDays = 26 * 7; ///< so far back
+constexpr std::array bestSeconds{60, 300, 1200, 3600};
+
+/// Everything a roster holds of a rider that a week is looked back on with.
+class Reader {
+public:
+    Reader(const Roster& roster, const RiderRecord& rider, Date week, Date today)
+        : roster_(roster), rider_(rider), week_(week), real_(today),
+          today_(today < week + 14 ? today : week + 7) {
+        f_.rider = rider.name.toStdString();
+        f_.week = week;
+        f_.today = today_;
+    }
+
+    Result<MondayFacts> read() {
+        if (auto ok = load(); !ok)
+            return tl::unexpected(ok.error());
+        ride();
+        plan();
+        if (auto ok = ahead(); !ok)
+            return tl::unexpected(ok.error());
+        verdicts();
+        load_();
+        bests();
+        sameAgain();
+        people();
+        return std::move(f_);
+    }
+
+private:
+    template <class T>
+    static Result<void> keep(T& to, Result<T> from) {
+        if (!from)
+            return tl::unexpected(from.error());
+        to = std::move(*from);
+        return {};
+    }
+
+    Result<void> load() {
+        std::vector<Family> own;
+        std::vector<SolvedDay> planned;
+        std::vector<MeantSession> meant;
+        for (auto ok :
+             {keep(rides_, roster_.rides(rider_.id, &damage_)),
+              keep(seasons_, roster_.seasons(rider_.id, &damage_)),
+              keep(planned, roster_.plannedDays(rider_.id, &damage_)),
+              keep(meant, roster_.meant(rider_.id, &damage_)),
+              keep(checkIns_, roster_.checkIns(rider_.id, &damage_)),
+              keep(tests_, roster_.tests(rider_.id, &damage_)), keep(own, roster_.ownFamilies(&damage_))})
+            if (!ok)
+                return ok;
+        book_ = FamilyBook::standard().with(own);
+        for (const SolvedDay& d : planned)
+            planned_[d.date] = d;
+        for (MeantSession& m : meant)
+            meant_[m.date] = std::move(m);
+        if (!seasons_.empty() && seasons_.front().standing == SeasonStanding::InForce)
+            season_ = &seasons_.front();
+        std::erase_if(rides_, [&](const RideRecord& r) { return r.excluded || r.day > today_; });
+        counted_ = countRidden(daySumsOf(rides_));
+        f_.unscored = counted_.byHours ? counted_.unscored : 0;
+        return {};
+    }
+
+    /// Rides of the days of the week and, where it has begun, of the one after.
+    void ride() {
+        for (int i = 0; i < 7; ++i) {
+            f_.days[static_cast<size_t>(i)].day = week_ + i;
+            f_.coming[static_cast<size_t>(i)].day = week_ + 7 + i;
+        }
+        for (const RideRecord& r : rides_) {
+            if (r.day < week_ || r.day >= week_ + 14)
+                continue;
+            const int at = r.day - week_;
+            MondayDay& d = at < 7 ? f_.days[static_cast<size_t>(at)] : f_.coming[static_cast<size_t>(at - 7)];
+            d.hours += r.score.duration / 3600.0;
+            if (r.score.stress)
+                d.ridden = d.ridden.value_or(0) + *r.score.stress;
+            const RideRecord* longest = rideById(d.ride);
+            if (!longest || r.score.duration > longest->score.duration)
+                d.ride = r.id;
+        }
+    }
+
+    const RideRecord* rideById(qint64 id) const {
+        const auto found =
+            std::find_if(rides_.begin(), rides_.end(), [&](const RideRecord& r) { return r.id == id; });
+        return found == rides_.end() ? nullptr : &*found;
+    }
+    const RideRecord* longestOn(Date day) const {
+        const RideRecord* longest = nullptr;
+        for (const RideRecord& r : rides_)
+            if (r.day == day && (!longest || r.score.duration > longest->score.duration))
+                longest = &r;
+        return longest;
+    }
+
+    void lay(MondayDay& to, const SolvedDay& d) {
+        if (to.day == week_ + 7 && d.kind && d.phase) {
+            f_.comingKind = nameOf(*d.kind);
+            f_.comingPhase = nameOf(*d.phase);
+        }
+        to.role = d.role;
+        to.planned = d.stress;
+        to.plannedHours = d.hours;
+        to.kept = true;
+    }
+
+    std::string wordsOf(const MeantSession& m) const {
+        const Family* family = book_.named(m.family);
+        std::string words = family ? family->name : m.family;
+        if (family && m.rung >= 1 && static_cast<size_t>(m.rung) <= family->rungs.size() &&
+            family->rungs.size() > 1)
+            words += ", " + shortWork(family->rungs[static_cast<size_t>(m.rung) - 1]);
+        return words;
+    }
+
+    /// "3 × 12 min 88 with 4 min 50 between" as it is spoken of: "3 × 12 min at 88 %".
+    static std::string shortWork(const std::string& shorthand) {
+        static const QRegularExpression work(
+            QString::fromUtf8("^((?:\\d+ × )?\\d+(?: h| min| s)?(?: \\d+ (?:min|s))?) (\\d+)( to \\d+)?"
+                              "( at \\d+ to \\d+ rpm)?"));
+        const auto m = work.match(QString::fromStdString(shorthand));
+        if (!m.hasMatch())
+            return shorthand.substr(0, shorthand.find(" with "));
+        return (m.captured(1) +
+                (m.captured(4).isEmpty() ? " at " + m.captured(2) + m.captured(3) + " %" : m.captured(4)))
+            .toStdString();
+    }
+
+    void plan() {
+        for (auto* week : {&f_.days, &f_.coming})
+            for (MondayDay& d : *week) {
+                if (const auto p = planned_.find(d.day); p != planned_.end())
+                    lay(d, p->second);
+                if (const auto m = meant_.find(d.day); m != meant_.end())
+                    d.meant = wordsOf(m->second);
+            }
+        const std::set<Date> ill = illDaysOf(checkIns_, seasons_, today_);
+        for (MondayDay& d : f_.days)
+            d.ill = ill.contains(d.day);
+        std::vector<Date> days(ill.lower_bound(today_ - 84), ill.end());
+        for (size_t i = 0; i < days.size(); ++i)
+            f_.illSpells += i == 0 || days[i] - days[i - 1] > 3 ? 1 : 0;
+    }
+
+    /// The race to come and the week after, as they were kept today; else solved.
+    Result<void> ahead() {
+        const Season* season = season_ ? &season_->season : nullptr;
+        history_.emplace(historyOf(rider_, counted_.points, season, today_));
+        f_.rampLimit = season ? season->rules.ramp : 6;
+        if (!season)
+            return {};
+        const auto now = roster_.outlook(season_->id, today_, &damage_);
+        if (!now)
+            return tl::unexpected(now.error());
+        const auto before = roster_.outlook(season_->id, today_ - 7, &damage_);
+        if (!before)
+            return tl::unexpected(before.error());
+        std::vector<Outlook> outlook = *now;
+        const bool past = real_ > today_;
+        const bool kept = !outlook.empty() && outlook.front().day == today_ && f_.coming.front().kept &&
+                          !meantAhead().empty();
+        const bool reaches = season->end >= week_ + 7 && season->start <= week_ + 13;
+        if (!past && !kept && reaches && check(*season))
+            outlook = solve(*season);
+        if (f_.comingKind.empty())
+            kindOfComing(*season);
+        race(*season, outlook, *before);
+        return {};
+    }
+
+    std::vector<Date> meantAhead() const {
+        std::vector<Date> days;
+        for (auto it = meant_.lower_bound(std::max(today_, week_ + 7)); it != meant_.end(); ++it)
+            if (it->first < week_ + 14)
+                days.push_back(it->first);
+        return days;
+    }
+
+    std::vector<Outlook> solve(const Season& season) {
+        const std::set<Date> ill = illDaysOf(checkIns_, seasons_, today_);
+        const Season whole = wholeSeason(season, rider_, *history_, counted_.points,
+                                         missesOf(planned_, counted_.points, ill, today_), today_);
+        const Plan plan = solveSeason(whole).plan;
+        for (MondayDay& to : f_.coming)
+            if (const PlannedDay* d = dayOf(plan, to.day); d && !d->past) {
+                lay(to, {d->date, d->role, d->stress, d->hours, d->fitness, d->fatigue, d->form, {}, {}});
+                to.meant.clear();
+            }
+        if (const PlannedWeek* w = weekOf(plan, week_ + 7)) {
+            f_.comingKind = nameOf(w->kind);
+            f_.comingPhase = nameOf(w->phase);
+        }
+        BlockBasis basis;
+        basis.book = &book_;
+        basis.setBacks = setBacksOf(ill, counted_.points, today_);
+        for (const auto& [day, m] : meant_) {
+            if (day >= today_)
+                basis.near[day] = {m.family, m.rung};
+            else if (m.rung >= 1 && longestOn(day))
+                basis.done.push_back(
+                    {day, m.family, m.rung, m.outcome.value_or(RungVerdict::Passed) == RungVerdict::Passed});
+        }
+        for (const Injury& i : rider_.injuries)
+            if (i.from <= today_ && (!i.to || *i.to >= today_))
+                basis.injuries.push_back(i.what);
+        for (const BlockWeek& w : solveBlock(whole, plan, week_ + 7, 1, basis).weeks)
+            for (const BlockSession& s : w.sessions)
+                if (s.ridden() && s.date >= today_)
+                    f_.coming[static_cast<size_t>(s.date - week_ - 7)].meant =
+                        wordsOf({s.date, s.family, s.rung, {}, {}, {}, {}, {}, {}});
+        std::vector<Outlook> outlook;
+        for (const PlannedRace& r : plan.races)
+            if (r.date >= today_)
+                outlook.push_back({today_, r.name, r.form, r.fitness, r.expectedForm, r.chance});
+        return outlook;
+    }
+
+    /// Where the week after was kept, its kind is told by the days it has.
+    void kindOfComing(const Season& season) {
+        for (const WeekPin& pin : season.weeks)
+            if (pin.start == week_ + 7 && pin.kind)
+                f_.comingKind = nameOf(*pin.kind);
+        if (!f_.comingKind.empty())
+            return;
+        double now = 0, then = 0;
+        bool race = false;
+        for (size_t i = 0; i < 7; ++i) {
+            now += f_.coming[i].planned;
+            then += f_.days[i].planned;
+            race = race || f_.coming[i].role == Role::Race;
+        }
+        f_.comingKind = race ? nameOf(WeekKind::Race) : now < 0.75 * then ? "lighter" : "training";
+    }
+
+    void race(const Season& season, const std::vector<Outlook>& now, const std::vector<Outlook>& before) {
+        const Race* next = nullptr;
+        for (const Race& r : season.races)
+            if (r.priority != Priority::C && r.date >= today_ && (!next || r.date < next->date))
+                next = &r;
+        const auto in = [&](const std::vector<Outlook>& all) {
+            return std::find_if(all.begin(), all.end(),
+                                [&](const Outlook& o) { return next && o.race == next->name; });
+        };
+        const auto of = in(now);
+        if (!next || of == now.end())
+            return;
+        MondayFacts::RaceAhead r;
+        r.name = next->name;
+        r.date = next->date;
+        r.form = of->form;
+        r.fitness = of->fitness;
+        r.expectedForm = of->expectedForm;
+        r.chance = of->chance;
+        r.gate = raceGate(*next, of->fitness);
+        if (const auto then = in(before); then != before.end())
+            r.formBefore = then->form;
+        f_.race = r;
+    }
+
+    /// Each day against its plan, by the rider's own spread; what a session came to where it was laid.
+    void verdicts() {
+        std::map<Date, DayWork> ridden;
+        for (const RideRecord& r : rides_) {
+            DayWork& d = ridden[r.day];
+            d.hours += r.score.duration / 3600.0;
+            if (r.score.stress)
+                d.stress = d.stress.value_or(0) + *r.score.stress;
+        }
+        std::vector<std::pair<DayWork, DayWork>> both;
+        for (const auto& [day, work] : ridden)
+            if (const auto p = planned_.find(day); p != planned_.end() && today_ - day <= 180)
+                both.push_back({{p->second.hours, p->second.stress}, work});
+        spread_ = spreadFromPlan(both);
+        const auto judge = [&](MondayDay& d) {
+            const auto work = ridden.find(d.day);
+            if (work == ridden.end() && d.day >= today_)
+                return;
+            if (d.kept) {
+                const DayVerdict v = judgeDay({d.plannedHours, d.planned},
+                                              work == ridden.end() ? DayWork{} : work->second, spread_);
+                d.verdict = wordsFor(v);
+                d.lacks = v.volume == DayVerdict::Volume::Shorter ||
+                          v.content == DayVerdict::Content::Easier || v.kind == DayVerdict::Kind::Another;
+            } else if (d.hours > 0)
+                d.verdict = "ridden";
+        };
+        for (auto* week : {&f_.days, &f_.coming})
+            std::for_each(week->begin(), week->end(), judge);
+        for (int back = 1; back <= 26; ++back) {
+            double planned = 0, done = 0;
+            for (Date day = week_ - 7 * back; day < week_ - 7 * back + 7; day = day + 1) {
+                const auto p = planned_.find(day);
+                const auto w = ridden.find(day);
+                planned += p == planned_.end() ? 0 : p->second.stress;
+                done += w == ridden.end() ? 0 : w->second.stress.value_or(0);
+            }
+            f_.weeksBefore.emplace_back(planned, done);
+        }
+    }
+
+    void load_() {
+        f_.before = history_->before(week_);
+        f_.after = history_->before(std::min(today_, week_ + 7));
+        while (f_.deepDays < 60 && history_->form(today_ - f_.deepDays) < -30)
+            ++f_.deepDays;
+        for (int back = 0; back < 3; ++back) {
+            std::array<double, 7> days{};
+            for (int i = 0; i < 7; ++i) {
+                const auto p = counted_.points.find(week_ - 7 * back + i);
+                days[static_cast<size_t>(i)] = p == counted_.points.end() ? 0 : p->second;
+            }
+            if (const auto m = strainOf(days).monotony)
+                f_.monotony.push_back(*m);
+        }
+    }
+
+    void bests() {
+        constexpr double easyLow = 0.5, easyHigh = 0.78;
+        constexpr int longEnough = 2700;
+        for (const RideRecord& r : rides_) {
+            const Score& s = r.score;
+            if (r.day >= week_ + 7)
+                continue;
+            if (r.day >= week_ - 56 && s.efficiency && s.relativeIntensity && s.duration >= longEnough &&
+                *s.relativeIntensity >= easyLow && *s.relativeIntensity <= easyHigh)
+                f_.steady.push_back({r.day, *s.efficiency, s.indoors});
+            double& longest = r.day >= week_ ? f_.longest : f_.longestBefore;
+            if (r.day >= week_ - year)
+                longest = std::max(longest, s.duration / 3600.0);
+        }
+        for (const int seconds : bestSeconds) {
+            WeekBest best;
+            best.seconds = seconds;
+            for (const RideRecord& r : rides_) {
+                const auto found = std::find_if(r.best.begin(), r.best.end(),
+                                                [&](const BestEffort& b) { return b.seconds == seconds; });
+                if (found == r.best.end() || r.day < week_ - year || r.day >= week_ + 7)
+                    continue;
+                if (r.day < week_) {
+                    best.before = std::max(best.before, found->power);
+                    ++best.efforts;
+                } else if (found->power > best.power) {
+                    best.power = found->power;
+                    best.day = r.day;
+                    best.ride = r.id;
+                }
+            }
+            if (best.power > 0)
+                f_.bests.push_back(best);
+        }
+    }
+
+    /// What a session's repetitions came to: as it was kept, else laid over its ride now.
+    std::optional<SessionMark> markOn(Date day) const {
+        const auto m = meant_.find(day);
+        const RideRecord* ride = longestOn(day);
+        if (m == meant_.end() || !ride || m->second.words.empty())
+            return std::nullopt;
+        if (m->second.outcome)
+            return m->second.mark;
+        const auto session = readShorthand(m->second.words);
+        const auto recordings = session ? roster_.recordingsOf(*ride)
+                                        : Result<std::vector<QByteArray>>(tl::unexpected(Problem{}));
+        auto grid = recordings ? onGrid(*recordings) : Result<Ride>(tl::unexpected(Problem{}));
+        if (!grid)
+            return std::nullopt;
+        const auto right = corrected(std::move(*grid), ride->corrections);
+        if (!right)
+            return std::nullopt;
+        const double low = rider_.values.on(Quantity::LowThreshold, day).value_or(defaultLowThreshold);
+        return markOf(layOver(*right, *session, m->second.family, {ride->thresholdPower}, low, spread_,
+                              ride->score.relativeIntensity),
+                      *right);
+    }
+
+    AgainRide againOn(Date day, const SessionMark& mark) const {
+        AgainRide a;
+        a.day = day;
+        a.rung = meant_.at(day).rung;
+        a.mark = mark;
+        if (const RideRecord* r = longestOn(day)) {
+            a.ride = r->id;
+            a.effort = r->effort;
+        }
+        const LoadState morning = history_->before(day);
+        a.fitness = morning.fitness;
+        a.form = morning.form();
+        return a;
+    }
+
+    void sameAgain() {
+        for (const MondayDay& d : f_.days) {
+            const auto m = meant_.find(d.day);
+            const Family* family = m == meant_.end() ? nullptr : book_.named(m->second.family);
+            if (!family || m->second.rung < 1 || family->rungs.size() < 2 || d.hours <= 0)
+                continue;
+            const auto mark = markOn(d.day);
+            if (!mark)
+                continue;
+            Again again;
+            again.what = wordsOf(m->second);
+            again.now = againOn(d.day, *mark);
+            for (auto it = std::make_reverse_iterator(m);
+                 it != meant_.rend() && it->first >= d.day - againDays; ++it)
+                if (it->second.family == m->second.family && std::abs(it->second.rung - m->second.rung) <= 1)
+                    if (const auto then = markOn(it->first);
+                        then && static_cast<int>(again.earlier.size()) < mostEarlier)
+                        again.earlier.push_back(againOn(it->first, *then));
+            if (!again.earlier.empty())
+                f_.again.push_back(std::move(again));
+        }
+        for (const TestRecord& t : tests_) {
+            if (t.result.day < week_ || t.result.day >= week_ + 7)
+                continue;
+            const ProtocolWords& w = wordsFor(t.result.protocol);
+            const auto value = [&](const TestResult& r) {
+                return fixedText(r.value, r.value < 10 ? 2 : 0) + " " + w.unit;
+            };
+            std::string beside;
+            for (const TestRecord& other : tests_)
+                if (other.result.protocol == t.result.protocol && other.result.day < t.result.day)
+                    beside = "The one before, on " + dayText(other.result.day, today_) + ": " +
+                             value(other.result) + ". One test varies by 2 to 3 %.";
+            f_.tests.emplace_back(std::string(w.name) + " on " + weekdayText(t.result.day) + ": " +
+                                      value(t.result) + ".",
+                                  beside);
+        }
+    }
+
+    void people() {
+        for (const CheckIn& c : checkIns_)
+            if (c.day >= week_ - 70 && c.day < std::min(week_ + 7, real_ + 1))
+                f_.checkIns.push_back(c);
+        f_.bound = boundSentence(rider_, today_).toStdString();
+        f_.age = ageOn(rider_, today_);
+        f_.needsCare = rider_.care.any();
+        f_.cleared = rider_.care.cleared;
+        if (real_ - today_ > 7)
+            return; // the record speaks of now
+        if (const auto heard = roster_.heard(rider_.id))
+            for (const KeptProposal& p : heard->proposed)
+                if (stillOpen(p, rider_))
+                    f_.proposed.push_back(proposalSentence(p, today_).toStdString());
+    }
+
+    const Roster& roster_;
+    const RiderRecord& rider_;
+    const Date week_, real_, today_;
+    MondayFacts f_;
+    Damage damage_;
+    std::vector<RideRecord> rides_;
+    std::vector<SeasonRecord> seasons_;
+    const SeasonRecord* season_ = nullptr;
+    std::map<Date, SolvedDay> planned_;
+    std::map<Date, MeantSession> meant_;
+    std::vector<CheckIn> checkIns_;
+    std::vector<TestRecord> tests_;
+    FamilyBook book_{{}};
+    Counted counted_;
+    std::optional<LoadHistory> history_;
+    PlanSpread spread_ = usualSpread;
+};
+
+} // namespace
+
+Result<MondayFacts> lookBack(const Roster& roster, const RiderRecord& rider, Date week, Date today) {
+    return Reader(roster, rider, week, today).read();
+}
+
+} // namespace marram

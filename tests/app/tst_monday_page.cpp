@@ -1,0 +1,249 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/theme/theme.h"
+#include "app/window/main_window.h"
+#include "store/letters.h"
+#include "store/looking_back.h"
+#include "support/demo_roster.h"
+#include "support/suite.h"
+
+#include <QApplication>
+#include <QDir>
+#include <QElapsedTimer>
+#include <QLabel>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QSettings>
+#include <QSignalSpy>
+#include <QTemporaryDir>
+#include <QTest>
+
+using namespace marram;
+using namespace marram::test;
+
+/// Monday's page in a real window: rider after rider, week after week, words, letters.
+class MondayPageTest : public QObject {
+    Q_OBJECT
+    QTemporaryDir folder_;
+    std::unique_ptr<Workspace> w_;
+    std::unique_ptr<MainWindow> window_;
+    int rosters_ = 0;
+    const Date today_ = parseDate("2026-11-23").value();
+
+    template <class T>
+    T* find(const char* name) {
+        T* found = window_->findChild<T*>(name);
+        if (!found)
+            qFatal("no %s", name);
+        return found;
+    }
+    void open() {
+        QTest::keyClick(window_.get(), Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
+        QCOMPARE(window_->place(), Place::Review);
+    }
+    bool read() {
+        return QTest::qWaitFor([&] { return !w_->mondays.reading() && w_->mondays.picture(); }, 20000);
+    }
+    void choose(const QString& part) {
+        for (const RiderRecord& r : w_->roster.riders())
+            if (r.name.contains(part))
+                w_->chosen.choose(r.id);
+        QVERIFY(w_->chosen.rider()->name.contains(part));
+    }
+
+private slots:
+    void initTestCase() {
+        QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.filePath("config"));
+        QApplication::setApplicationName("marram-test");
+        QApplication::setOrganizationName("marram-test");
+        dress(*qApp, false, 1);
+    }
+    void init() {
+        w_ = std::make_unique<Workspace>();
+        w_->clock.setToday(today_);
+        window_ = std::make_unique<MainWindow>(*w_);
+        const QString path = folder_.filePath(QString("%1.marram").arg(++rosters_));
+        QVERIFY(demoRoster(path, today_));
+        QVERIFY(w_->roster.open(path));
+        window_->show();
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+    }
+    void cleanup() {
+        window_.reset();
+        w_.reset();
+    }
+
+    void thePageSaysWhatTheFileHolds() {
+        choose("Wenna");
+        open();
+        QVERIFY(read());
+        const auto facts = lookBack(w_->roster.file(), *w_->chosen.rider(), today_ - 7, today_);
+        QVERIFY(facts);
+        QCOMPARE(find<QLabel>("mondayTitle")->text(), QString("Week of 16 November"));
+        QCOMPARE(find<QLabel>("mondayDone")->text(), QString::fromStdString(mondayOf(*facts).done));
+        double points = 0;
+        for (const RideRecord& r : w_->chosen.rides())
+            if (!r.excluded && r.day >= today_ - 7 && r.day < today_)
+                points += r.score.stress.value_or(0);
+        double shown = 0;
+        for (const MondayDay& d : facts->days)
+            shown += d.ridden.value_or(0);
+        QVERIFY(points > 100 && std::abs(points - shown) < 1e-6);
+        // Form is the form shown everywhere.
+        QCOMPARE(facts->after.form(), w_->chosen.stateBefore(today_).form());
+        // The days can be read aloud and opened.
+        auto* line = window_->findChild<DayLine*>("dayLine");
+        QVERIFY(line->accessibleDescription().contains("points meant"));
+        QSignalSpy wants(line, &DayLine::wantsRide);
+        line->setFocus();
+        for (int i = 0; i < 14 && wants.isEmpty(); ++i) {
+            QTest::keyClick(line, Qt::Key_Right);
+            QTest::keyClick(line, Qt::Key_Return);
+        }
+        QVERIFY(!wants.isEmpty());
+        QCOMPARE(window_->place(), Place::Rides);
+    }
+
+    void aPageInTheMakingIsNeverAnotherRiders() {
+        choose("Wenna");
+        open();
+        for (const char* name : {"Nell", "Osric", "Pim", "Wenna", "Nell"}) {
+            choose(name); // while the one before is read
+            const auto now = w_->mondays.picture();
+            QVERIFY(!now || now->rider == w_->chosen.id());
+        }
+        QVERIFY(read());
+        QCOMPARE(w_->mondays.picture()->rider, w_->chosen.id());
+        QCOMPARE(w_->mondays.picture()->monday.rider, w_->chosen.rider()->name.toStdString());
+    }
+
+    void whatIsTypedGoesToWhomItWasBegunForAndIsUndone() {
+        choose("Wenna");
+        const qint64 wenna = w_->chosen.id();
+        open();
+        QVERIFY(read());
+        auto* words = find<QPlainTextEdit>("mondayWords");
+        const QString proposed = words->toPlainText();
+        QVERIFY(proposed.startsWith("You rode"));
+        words->setFocus();
+        words->selectAll();
+        QTest::keyClicks(words, "Well ridden, Wenna.");
+        // On to the next rider with one key, in the middle of it.
+        QTest::keyClick(window_.get(), Qt::Key_J, Qt::ControlModifier);
+        QVERIFY(w_->chosen.id() != wenna);
+        QCOMPARE(w_->roster.file().letter(wenna, today_ - 7).value(), QString("Well ridden, Wenna."));
+        QVERIFY(w_->roster.file().letter(w_->chosen.id(), today_ - 7).value().isEmpty());
+        QVERIFY(read());
+        QVERIFY(!words->toPlainText().contains("Wenna"));
+        w_->chosen.choose(wenna);
+        QVERIFY(read());
+        QCOMPARE(words->toPlainText(), QString("Well ridden, Wenna."));
+        w_->roster.undoStack().undo();
+        QVERIFY(read());
+        QTRY_COMPARE(words->toPlainText(), proposed);
+        w_->roster.undoStack().redo();
+        QTRY_COMPARE(words->toPlainText(), QString("Well ridden, Wenna."));
+        // Emptied, it is proposed again; a look changes nothing.
+        const int steps = w_->roster.undoStack().index();
+        words->setFocus();
+        words->clear();
+        find<QPushButton>("mondayBefore")->setFocus();
+        QTRY_COMPARE(w_->roster.undoStack().index(), steps + 1);
+        QVERIFY(w_->roster.file().letter(wenna, today_ - 7).value().isEmpty());
+        QTRY_COMPARE(words->toPlainText(), proposed);
+    }
+
+    void weeksGoBackAndForth() {
+        choose("Nell");
+        open();
+        QVERIFY(read());
+        QTest::mouseClick(find<QPushButton>("mondayBefore"), Qt::LeftButton);
+        QVERIFY(read());
+        QCOMPARE(find<QLabel>("mondayTitle")->text(), QString("Week of 9 November"));
+        QCOMPARE(w_->mondays.picture()->week, today_ - 14);
+        QTest::mouseClick(find<QPushButton>("mondayAfter"), Qt::LeftButton);
+        QTest::mouseClick(find<QPushButton>("mondayAfter"), Qt::LeftButton);
+        QVERIFY(read());
+        QCOMPARE(w_->mondays.week(), today_); // the week that runs
+        QVERIFY(!find<QPushButton>("mondayAfter")->isEnabled());
+        QVERIFY(!QString::fromStdString(w_->mondays.picture()->monday.done).contains("Not ridden"));
+    }
+
+    void anEditIsSeenOnThePage() {
+        choose("Nell");
+        open();
+        QVERIFY(read());
+        const QString before = find<QLabel>("mondayDone")->text();
+        qint64 ride = 0;
+        for (const RideRecord& r : w_->chosen.rides())
+            if (r.day >= today_ - 7 && r.day < today_)
+                ride = r.id;
+        w_->chosen.removeRide(ride);
+        QTRY_VERIFY(find<QLabel>("mondayDone")->text() != before);
+        w_->roster.undoStack().undo();
+        QTRY_COMPARE(find<QLabel>("mondayDone")->text(), before);
+    }
+
+    void lettersGoToOneAndToAll() {
+        choose("Nell");
+        open();
+        QVERIFY(read());
+        const QString page = folder_.filePath("nell.pdf"), text = folder_.filePath("nell.txt");
+        window_->reviewView().mondayPage().saveLetter(page);
+        window_->reviewView().mondayPage().saveLetter(text);
+        QFile pdf(page), txt(text);
+        QVERIFY(pdf.open(QIODevice::ReadOnly) && txt.open(QIODevice::ReadOnly));
+        QVERIFY(pdf.readAll().startsWith("%PDF"));
+        const QByteArray words = txt.readAll();
+        QVERIFY(words.startsWith("Nell Varrowby\nWeek of 16 November 2026"));
+        QVERIFY(!QFile(page).permissions().testFlag(QFileDevice::ReadOther));
+        const QString all = folder_.filePath("letters");
+        QVERIFY(QDir().mkpath(all));
+        QSignalSpy written(&w_->roster, &OpenRoster::lettersWritten);
+        window_->reviewView().mondayPage().saveAllLetters(all);
+        QVERIFY(written.wait(60000));
+        QCOMPARE(written[0][1].toInt(), static_cast<int>(w_->roster.riders().size()));
+        QCOMPARE(QDir(all).entryList({"*.pdf"}).size(), static_cast<qsizetype>(w_->roster.riders().size()));
+        QCOMPARE(QDir(all).entryList({"*.txt"}).size(), static_cast<qsizetype>(w_->roster.riders().size()));
+        // Into a place that takes nothing: one sentence, nothing half-written.
+        QSignalSpy failed(&w_->notices, &Notices::failed);
+        window_->reviewView().mondayPage().saveAllLetters(page); // a file
+        QVERIFY(failed.count() == 1 || failed.wait(60000));
+    }
+
+    void theNextRiderIsTheNextWhoNeedsALook() {
+        open();
+        QVERIFY(read());
+        std::set<qint64> seen;
+        for (int i = 0; i < 8; ++i) {
+            QTest::keyClick(window_.get(), Qt::Key_J, Qt::ControlModifier);
+            QVERIFY(read());
+            const auto reasons = reasonsToLook(w_->standings.of(w_->chosen.id()));
+            QVERIFY(seen.empty() || seen.contains(w_->chosen.id()) || reasons.front().urgency >= needsLook ||
+                    seen.size() == 1);
+            seen.insert(w_->chosen.id());
+        }
+        QVERIFY(seen.size() >= 2);
+    }
+
+    void emptyRosterAndNewRiderAreNoTrouble() {
+        open();
+        QVERIFY(w_->roster.create(folder_.filePath("empty.marram")));
+        QTest::keyClick(window_.get(), Qt::Key_J, Qt::ControlModifier);
+        w_->roster.addRider("Nobody Yet");
+        QTest::keyClick(window_.get(), Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
+        QTest::qWait(50);
+        CheckIn c;
+        c.day = today_ - 2;
+        c.feel = 3;
+        CheckIn none;
+        none.day = c.day;
+        w_->roster.editCheckIns({{w_->chosen.id(), none, c}}, "Enter");
+        QVERIFY(read());
+        QCOMPARE(find<QLabel>("mondayDone")->text(), QString("Nothing was ridden."));
+        w_->roster.close();
+        QVERIFY(!w_->mondays.picture());
+    }
+};
+
+MARRAM_WINDOW_SUITE(MondayPageTest)
+#include "tst_monday_page.moc"
