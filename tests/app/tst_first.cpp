@@ -121,7 +121,7 @@ private slots:
             for (QAction* a : menu->menu()->actions())
                 listed.insert(a);
         }
-        QCOMPARE(titles, (QStringList{"File", "Edit", "Rider", "Season", "Block", "View", "Help"}));
+        QCOMPARE(titles, (QStringList{"File", "Edit", "Rider", "Season", "Block", "Review", "View", "Help"}));
         for (QAction* a : window_->actions())
             QVERIFY2(listed.contains(a), qPrintable(a->text()));
         QVERIFY(window_->menuBar()->isVisible());

@@ -481,6 +481,7 @@ private slots:
         QCOMPARE(window_->place(), Place::Rides);
         QVERIFY(window_->ridesView().panel().rideShown() != 0);
         window_->go(Place::Review);
+        window_->reviewView().openPage(1);
         setValue(Quantity::Weight, 66); // without one there are no watts per kilogram
         QTest::mouseClick(find<QCheckBox>("perKilo"), Qt::LeftButton, {}, QPoint(8, 8));
         QVERIFY(page.reading().contains("W/kg"));

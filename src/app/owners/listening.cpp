@@ -12,11 +12,16 @@ Listening::Listening(OpenRoster& roster, ChosenRider& rider, Notices& notices, C
       work_([&notices](const QString& sentence) { emit notices.failed(sentence); }) {
     connect(&roster_, &OpenRoster::closing, this, [this] {
         work_.end();
+        later_.stop();
         read_.clear();
         heard_.reset();
         done_ = total_ = 0;
     });
     connect(&rider_, &ChosenRider::settled, this, &Listening::follow);
+    constexpr int rest = 4000; // ms
+    later_.setSingleShot(true);
+    later_.setInterval(rest);
+    connect(&later_, &QTimer::timeout, this, &Listening::listenLater);
 }
 
 Listening::Beside Listening::secondDevices() const {
@@ -74,9 +79,21 @@ void Listening::follow() {
         heard_.reset();
     if (heard_ || complete())
         remember();
-    else if (!roster_.importing() && !reading() && (rider_.counted().byHours || isNews()))
+    else if (!roster_.importing() && !reading() && rider_.counted().byHours)
         listen();
+    else
+        later_.start();
     emit changed();
+}
+
+/// What is only news waits until the hand has rested and other work is done.
+void Listening::listenLater() {
+    if (roster_.importing() || roster_.scoring()) {
+        later_.start();
+        return;
+    }
+    if (!heard_ && !complete() && !reading() && isNews())
+        listen();
 }
 
 bool Listening::complete() const {

@@ -3,6 +3,7 @@
 #include "app/owners/chosen_rider.h"
 #include "app/owners/worker.h"
 #include "records/proposed.h"
+#include <QTimer>
 #include <map>
 #include <memory>
 
@@ -16,8 +17,9 @@ struct Heard {
 };
 
 /// Reads the recordings of the chosen rider for the values they hold, beside the interface: each ride once,
-/// and again only when it becomes another. It begins by itself where the record is another than the one that
-/// was heard last; what it proposes is kept in the file, so that the roster can tell.
+/// and again only when it becomes another. It begins by itself where rides carry no points, and some seconds
+/// later where the record is another than the one that was heard last; what it proposes is kept in the file,
+/// so that the roster can tell.
 class Listening : public QObject {
     Q_OBJECT
 public:
@@ -57,6 +59,7 @@ private:
     static QByteArray keyOf(const RideRecord& ride, const Beside& beside);
     QByteArray recordKey() const;
     void follow();
+    void listenLater();
     bool complete() const;
     bool isNews() const;
     void remember();
@@ -70,6 +73,7 @@ private:
     mutable std::shared_ptr<const Heard> heard_;
     qint64 of_ = 0; ///< whose are read
     int done_ = 0, total_ = 0;
+    QTimer later_;
     Worker work_;
 };
 

@@ -367,7 +367,7 @@ void MainWindow::makeActions() {
     act("Fewer weeks on the board", {}, inBlock([this] { block_->showWeeks(workspace_.blocks.weeks() - 1); }),
         true);
 
-    menu("Re&view");
+    menu("Revie&w");
     const auto onMonday = [this](auto what) {
         return [this, what] {
             go(Place::Review);
