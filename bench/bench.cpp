@@ -8,8 +8,11 @@
 #include "core/season/ahead.h"
 #include "demo/scenario.h"
 #include "formats/fit/fit.h"
+#include "formats/paper/letter.h"
 #include "formats/recording/recording.h"
 #include "headunit/simulate.h"
+#include "store/letters.h"
+#include "store/looking_back.h"
 
 #include "support/generator.h"
 
@@ -437,6 +440,24 @@ void bigRosters() {
     line("move to another rider in the roster, median", spread(roster).median, "limit 100 ms", 100);
     line("the same, 95th percentile", spread(roster).high, "limit 100 ms", 100);
     line("move to another rider in the list of rides, median", spread(rides).median, "limit 100 ms", 100);
+    const auto file = Roster::open(path);
+    std::vector<double> mondays, letters;
+    for (int i = 0; file && i < 20; ++i) {
+        const RiderRecord& rider = riders[static_cast<size_t>((i * 7) % 60)];
+        mondays.push_back(once([&] { (void)lookBack(**file, rider, weekToLookAt(today), today); }));
+    }
+    line("Monday's page of a rider, from the file, median", spread(mondays).median, "limit 100 ms", 100);
+    line("the same, 95th percentile", spread(mondays).high, "limit 150 ms", 150);
+    line("letters of 60 riders, page and text", once([&] {
+             if (file)
+                 (void)eachLetter(**file, weekToLookAt(today), today, {},
+                                  [](const Letter& l) -> Result<void> {
+                                      (void)letterText(l.monday, l.coach.toStdString());
+                                      (void)letterPdf(l.monday, l.coach);
+                                      return {};
+                                  });
+         }),
+         "limit 20 s", 20000);
     std::printf("| memory with that roster open: %.0f MB (%.0f before; limit 400) | | | | %.2f |\n",
                 residentMb(), before, residentMb() / 400);
 }

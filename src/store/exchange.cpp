@@ -57,6 +57,8 @@ Result<RiderFile> gather(const Roster& roster, const RiderRecord& rider, Damage&
         return tl::unexpected(ok.error());
     if (auto ok = take(f.checkIns, roster.checkIns(rider.id, &here)); !ok)
         return tl::unexpected(ok.error());
+    if (auto ok = take(f.letters, roster.letters(rider.id, &here)); !ok)
+        return tl::unexpected(ok.error());
     if (auto ok = take(f.rides, roster.rides(rider.id, &here)); !ok)
         return tl::unexpected(ok.error());
     for (const QString& sentence : here.sentences)
@@ -461,6 +463,9 @@ Result<qint64> storeRider(Roster& roster, RiderFile& f,
         if (auto ok = roster.saveTest(t); !ok)
             return ok;
     }
+    for (const auto& [week, words] : f.letters)
+        if (auto ok = roster.saveLetter(*id, week, words); !ok)
+            return tl::unexpected(ok.error());
     for (const CheckIn& c : f.checkIns)
         if (auto ok = roster.saveCheckIn(*id, c); !ok)
             return tl::unexpected(ok.error());

@@ -257,6 +257,13 @@ RideRecord rideFrom(JsonReader& in, const QJsonObject& object, QString& original
     return r;
 }
 
+QJsonArray lettersArray(const std::map<Date, QString>& letters) {
+    QJsonArray all;
+    for (const auto& [week, words] : letters)
+        all.append(QJsonObject{{"week", iso(week)}, {"words", words}});
+    return all;
+}
+
 template <class T, class Write>
 QJsonArray arrayOf(const std::vector<T>& all, Write write) {
     QJsonArray out;
@@ -332,6 +339,7 @@ QJsonObject writeRider(const RiderFile& f) {
             {"seasons", arrayOf(f.seasons, season)},
             {"tests", arrayOf(f.tests, testObject)},
             {"check_ins", arrayOf(f.checkIns, checkInObject)},
+            {"letters", lettersArray(f.letters)},
             {"rides", rides}};
 }
 
@@ -384,7 +392,7 @@ Result<RiderFile> readRider(const QJsonObject& object) {
         in.fail("scales", words(learned.error().sentence));
     const bool hasSeason = version == 1 && in.has("season") && object.value("season").isObject();
     const auto injuries = in.array("injuries"), tests = in.array("tests"), checkIns = in.array("check_ins"),
-               rides = in.array("rides");
+               letters = in.has("letters") ? in.array("letters") : QJsonArray(), rides = in.array("rides");
     const auto seasons = version == 1 ? QJsonArray() : in.array("seasons");
     const auto planned = version == 1 ? in.array("planned_days") : QJsonArray();
     if (auto ok = in.finish(); !ok)
@@ -514,6 +522,17 @@ Result<RiderFile> readRider(const QJsonObject& object) {
         return refuse("seasons: more than one is in force; one may be");
     if (auto ok = keep(f.tests, listOf<TestRecord>(tests, "tests", testFrom)); !ok)
         return tl::unexpected(ok.error());
+    using Words = std::pair<Date, QString>;
+    std::vector<Words> written;
+    const auto letter = [](JsonReader& one, const QJsonObject&) {
+        Words w{one.date("week"), one.text("words")};
+        if (weekday(w.first) != 0)
+            one.fail("week", "must be a Monday");
+        return w;
+    };
+    if (auto ok = keep(written, listOf<Words>(letters, "letters", letter)); !ok)
+        return tl::unexpected(ok.error());
+    f.letters.insert(written.begin(), written.end());
     if (auto ok = keep(f.checkIns, listOf<CheckIn>(checkIns, "check_ins", checkInFrom)); !ok)
         return tl::unexpected(ok.error());
     const auto ride = [&](JsonReader& one, const QJsonObject& o) {

@@ -20,6 +20,7 @@ struct RiderFile {
     std::vector<PlannedSeason> seasons;
     std::vector<TestRecord> tests;
     std::vector<CheckIn> checkIns;
+    std::map<Date, QString> letters; ///< the coach's words, by the Monday of their week
     std::vector<RideRecord> rides;
     QStringList originals; ///< of each ride, relative to the folder of the export; empty for one that is lost
 };

@@ -235,6 +235,20 @@ Result<QString> Roster::letter(qint64 rider, Date week) const {
     return words;
 }
 
+Result<std::map<Date, QString>> Roster::letters(qint64 rider, Damage* damage) const {
+    std::map<Date, QString> all;
+    if (auto ok = sql::each(connection_->db, "SELECT week, words FROM letter WHERE rider=?", {rider},
+                            "Words on a week", damage,
+                            [&](sql::Row& row) {
+                                const Date week = row.day(0);
+                                if (row.wrong().isEmpty())
+                                    all[week] = row.text(1);
+                            });
+        !ok)
+        return tl::unexpected(ok.error());
+    return all;
+}
+
 Result<void> Roster::saveLetter(qint64 rider, Date week, const QString& words) {
     return together([&]() -> Result<void> {
         const auto ok =

@@ -68,6 +68,8 @@ public:
     Result<void> removeRider(qint64 rider);
     /// The coach's words to a rider on the week that begins on a Monday; empty where there are none.
     Result<QString> letter(qint64 rider, Date week) const;
+    /// All of a rider's, by week.
+    Result<std::map<Date, QString>> letters(qint64 rider, Damage* damage = nullptr) const;
     Result<void> saveLetter(qint64 rider, Date week, const QString& words);
     Result<KeptHearing> heard(qint64 rider) const;
     Result<void> saveHeard(qint64 rider, const KeptHearing& heard);

@@ -3,6 +3,7 @@
 #include "support/rides.h"
 #include "support/suite.h"
 
+#include <QDate>
 #include <QDir>
 #include <QJsonArray>
 #include <QJsonDocument>
@@ -506,6 +507,38 @@ private slots:
         QVERIFY(std::abs(of(1, "fitness Point at equal stress") - of(2, "fitness Point at equal stress")) <
                 2);
         QVERIFY(of(1, "hours at equal stress") != of(2, "hours at equal stress"));
+    }
+    void aLetterLooksBackOnAWeek() {
+        const QString roster = demo();
+        const Date now = parseDate(QDate::currentDate().toString(Qt::ISODate).toStdString()).value();
+        const QString week = QString::fromStdString(isoText(monday(now) - 7));
+        const QString page = folder_.filePath("letter.pdf");
+        const Ran one = cli({"letter", roster, "Wenna Strake", "--week", week, "--pdf", page});
+        QVERIFY2(one.code == 0 && one.err.isEmpty(), one.err);
+        QVERIFY(one.out.startsWith("Wenna Strake\nWeek of "));
+        for (const char* part : {"\nThe week\n", "\nWhat it did\n", "\nWhat comes\n", "Monday ", "Sunday "})
+            QVERIFY2(one.out.contains(part), part);
+        QFile pdf(page);
+        QVERIFY(pdf.open(QIODevice::ReadOnly) && pdf.readAll().startsWith("%PDF"));
+        const QString all = folder_.filePath("letters");
+        const Ran every = cli({"letter", roster, "--all", all, "--week", week});
+        QVERIFY2(every.code == 0, every.err);
+        QCOMPARE(QDir(all).entryList({"*.txt"}).size(), 6);
+        QFile same(QDir(all).filePath(QDir(all).entryList({"*wenna*"}).value(0)));
+        QVERIFY(same.open(QIODevice::ReadOnly));
+        QCOMPARE(same.readAll(), one.out);
+        // Refused, in one line, with nothing written.
+        QCOMPARE(cli({"letter", roster, "--week", week}).code, 2);
+        for (const QStringList& wrong :
+             {QStringList{"letter", roster, "Nobody", "--week", week},
+              {"letter", roster, "Wenna Strake", "--week", "2026-11-17"},
+              {"letter", roster, "Wenna Strake", "--week", "2199-01-07"},
+              {"letter", roster, "Wenna Strake", "--week", "soon"},
+              {"letter", folder_.filePath("none.marram"), "Wenna Strake", "--week", week}}) {
+            const Ran r = cli(wrong);
+            QVERIFY2(r.code == 3 && r.out.isEmpty() && r.err.count('\n') == 1, r.err);
+        }
+        QVERIFY(!QFile::exists(folder_.filePath("none.marram")));
     }
     void sessionsGivenOutStay() {
         const QString file = save(folder_.filePath("given.json"), season);

@@ -89,6 +89,18 @@ took=$((SECONDS - began))
 alive "a new rider's files, read and taken"
 keys ctrl+3
 alive "their season"
+# Monday: rider after rider, words to one of them in the middle of it.
+keys ctrl+shift+m
+sleep 2
+keys ctrl+j
+sleep 1
+keys alt+y ctrl+a
+say "Well ridden in the wind."
+keys ctrl+j ctrl+j
+sleep 1
+alive "Monday's page, rider after rider"
+keys ctrl+z ctrl+y
+alive "the words taken back, and not"
 sleep 1
 kill $window
 wait $window 2>/dev/null
@@ -99,6 +111,7 @@ window=
 ferrin=$(grep -l "Ferrin Otterby" "$work"/out/riders/*.json)
 [ -n "$ferrin" ] && grep -q '"threshold_power_w": \[' "$ferrin" || fail "no threshold was taken from the new rider's files"
 [ "$(grep -c '"stress_method": "power"' "$ferrin")" -eq 12 ] || fail "the new rider's rides are not scored by it"
+[ "$(cat "$work"/out/riders/*.json | grep -c "Well ridden in the wind")" -eq 1 ] || fail "the words of the letter are not with one rider"
 [ $took -le 60 ] || fail "it took $took s of typing from a new rider to a scored record"
 [ $failed = 0 ] && echo "hands: walked (a new rider's record taken in $took s)"
 exit $failed

@@ -151,7 +151,8 @@ QWidget* MondayPage::makeWords() {
     auto* box = new QWidget;
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
-    sayHead_ = new QLabel("To say");
+    sayHead_ = new QLabel("To sa&y");
+    sayHead_->setBuddy(words_);
     layout->addWidget(sayHead_);
     words_->setObjectName("mondayWords");
     words_->setAccessibleName("What to say to the rider");
