@@ -365,7 +365,8 @@ bool bigRoster(const QString& path, Date today) {
         "WITH RECURSIVE n(i) AS (SELECT 7 UNION ALL SELECT i+1 FROM n WHERE i<60) INSERT INTO rider(id, " +
             rider + ") SELECT i, " + QString(rider).replace("name", "name || ' ' || i") +
             " FROM n, rider WHERE rider.id = 1 + (i % 6)",
-        "INSERT INTO rider_value SELECT r.id, quantity, from_day, value FROM rider r, rider_value v WHERE "
+        "INSERT INTO rider_value SELECT r.id, quantity, from_day, value, at_least FROM rider r, rider_value "
+        "v WHERE "
         "r.id>6 "
         "AND v.rider = 1 + (r.id % 6)",
         "CREATE TEMP TABLE forces AS SELECT * FROM season WHERE standing=0",
@@ -377,7 +378,8 @@ bool bigRoster(const QString& path, Date today) {
         "demand, course, result, a.note FROM rider r, forces s, race a WHERE r.id>6 AND s.rider = 1 + (r.id "
         "% 6) "
         "AND a.season = s.id",
-        "INSERT INTO planned_day SELECT 1000 + r.id, day, role, stress, d.hours, d.fitness, d.fatigue, form "
+        "INSERT INTO planned_day SELECT 1000 + r.id, day, role, stress, d.hours, d.fitness, d.fatigue, form, "
+        "kind, phase "
         "FROM "
         "rider r, forces s, planned_day d WHERE r.id>6 AND s.rider = 1 + (r.id % 6) AND d.season = s.id",
         // Everybody rides as the first rider did; 1500 rides each over five years.

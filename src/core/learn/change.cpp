@@ -9,7 +9,6 @@ namespace marram {
 namespace {
 
 constexpr size_t bestOf = 3;
-constexpr int deals = 2000;
 
 double logChoose(double n, double k) {
     return std::lgamma(n + 1) - std::lgamma(k + 1) - std::lgamma(n - k + 1);
@@ -51,8 +50,8 @@ double meanOf(const std::vector<double>& values) {
 
 } // namespace
 
-std::vector<EffortChange> learnChange(const std::vector<DatedEffort>& efforts, Date split,
-                                      std::uint64_t seed) {
+std::vector<EffortChange> learnChange(const std::vector<DatedEffort>& efforts, Date split, std::uint64_t seed,
+                                      int deals) {
     std::map<int, std::pair<std::vector<double>, std::vector<double>>> by;
     for (const DatedEffort& e : efforts)
         (e.day < split ? by[e.seconds].first : by[e.seconds].second).push_back(e.power);

@@ -23,6 +23,6 @@ struct EffortChange {
 /// every thinning of the larger set at once (hypergeometric weights), the band by dealing the residuals anew.
 /// Durations with under three efforts on a side are left out.
 std::vector<EffortChange> learnChange(const std::vector<DatedEffort>& efforts, Date split,
-                                      std::uint64_t seed = 1);
+                                      std::uint64_t seed = 1, int deals = 2000);
 
 } // namespace marram

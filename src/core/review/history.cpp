@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/review/history.h"
+#include "core/learn/change.h"
+#include "core/season/plan.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <cstdio>
 #include <functional>
@@ -58,50 +61,57 @@ std::vector<CurvePoint> spanCurve(std::span<const RideBests> rides, Date from, D
     return curve;
 }
 
-namespace {
-
-/// The mean of the three best efforts of a duration, one a ride; nothing under three.
-std::optional<double> threeBest(std::span<const RideBests> rides, Date from, Date to, int seconds,
-                                int& count) {
-    std::vector<double> powers;
-    for (const RideBests& r : rides) {
-        if (r.day < from || r.day > to)
-            continue;
-        for (const BestEffort& b : r.best)
-            if (b.seconds == seconds)
-                powers.push_back(b.power);
-    }
-    count = static_cast<int>(powers.size());
-    if (powers.size() < 3)
-        return std::nullopt;
-    std::partial_sort(powers.begin(), powers.begin() + 3, powers.end(), std::greater<>());
-    return (powers[0] + powers[1] + powers[2]) / 3;
-}
-
-} // namespace
-
 std::vector<Improvement> improvements(std::span<const RideBests> rides, Date today) {
     constexpr int halfYear = 182, year = 365;
     const auto now = spanCurve(rides, today - halfYear + 1, today);
     std::vector<Improvement> all;
-    for (const int seconds : {5, 60, 300, 1200, 3600}) {
+    constexpr std::array looked{5, 60, 300, 1200, 3600};
+    // One effort a ride, of the last half year and of the same months a year before.
+    std::vector<DatedEffort> efforts;
+    std::map<int, std::pair<int, int>> counts; // before, now
+    for (const RideBests& r : rides) {
+        const bool lately = r.day > today - halfYear && r.day <= today,
+                   then = r.day > today - halfYear - year && r.day <= today - year;
+        if (!lately && !then)
+            continue;
+        for (const BestEffort& b : r.best)
+            if (std::find(looked.begin(), looked.end(), b.seconds) != looked.end()) {
+                efforts.push_back({r.day, b.seconds, b.power});
+                ++(lately ? counts[b.seconds].second : counts[b.seconds].first);
+            }
+    }
+    constexpr int deals = 400; // enough for a band of whole tenths
+    const auto changes = learnChange(efforts, today - halfYear + 1, 1, deals);
+    for (const int seconds : looked) {
         Improvement i;
         i.seconds = seconds;
         if (const CurvePoint* p = at(now, seconds))
             i.best = *p;
-        i.now = threeBest(rides, today - halfYear + 1, today, seconds, i.rides);
-        i.before = threeBest(rides, today - halfYear - year + 1, today - year, seconds, i.ridesBefore);
-        if (i.now && i.before && *i.before > 0) {
-            i.percent = 100 * (*i.now / *i.before - 1);
-            const std::string band = " ± " + fixed(improvementBand, 0) + " %";
-            const std::string change = fixed(std::abs(*i.percent), 1);
-            i.words =
-                std::abs(*i.percent) < improvementBand
-                    ? "no change to be told (" + std::string(*i.percent < 0 ? "−" : "+") + change + band + ")"
-                    : (*i.percent > 0 ? "up " : "down ") + change + band;
-        } else {
-            i.words = !i.now ? "under three efforts lately" : "under three efforts a year ago";
+        i.ridesBefore = counts[seconds].first;
+        i.rides = counts[seconds].second;
+        const auto change = std::find_if(changes.begin(), changes.end(),
+                                         [&](const EffortChange& c) { return c.seconds == seconds; });
+        if (change == changes.end()) {
+            i.words = i.rides < 3 ? "under three efforts lately" : "under three efforts a year ago";
+            all.push_back(i);
+            continue;
         }
+        i.now = change->after;
+        i.before = change->before;
+        i.percent = change->percent;
+        // A handful of efforts that happen to agree are no surer than a power meter is: a per cent at least.
+        i.low = std::min(change->low, change->percent - 1);
+        i.high = std::max(change->high, change->percent + 1);
+        // Said only where 95 of 100 such bands exclude none: of five durations one in four years is a false
+        // one.
+        const double wider = 1.96 / 1.2816;
+        const double low = change->percent - wider * (change->percent - i.low),
+                     high = change->percent + wider * (i.high - change->percent);
+        const std::string band = "80 %: " + signedText(i.low, 1) + " to " + signedText(i.high, 1);
+        i.words = low > 0 || high < 0
+                      ? (change->percent > 0 ? "up " : "down ") + fixed(std::abs(change->percent), 1) +
+                            " % (" + band + ")"
+                      : "no change to be told (" + signedText(change->percent, 1) + " %, " + band + ")";
         all.push_back(i);
     }
     return all;

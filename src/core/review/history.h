@@ -26,20 +26,18 @@ struct CurvePoint {
 std::vector<CurvePoint> spanCurve(std::span<const RideBests> rides, Date from, Date to);
 
 /// Whether a rider got better at a duration: the mean of the three best efforts, one a ride, of the last six
-/// months against that of the same months a year before. The plain best of spans of unequal length, or of
-/// rides of unequal number, flatters the fuller one.
+/// months against that of the same months a year before, of equal counts (core/learn/change.h): the more
+/// efforts, the higher the best.
 struct Improvement {
     int seconds = 0;
-    std::optional<double> now, before; ///< W, mean of three
+    std::optional<double> now, before; ///< W, mean of three of equal counts
     int rides = 0, ridesBefore = 0;    ///< with an effort of that length
     std::optional<CurvePoint> best;    ///< the best of the last six months, to look at
     std::optional<double> percent;     ///< change
+    double low = 0, high = 0;          ///< its 80 % band
     std::string words;                 ///< with its band
 };
-/// The 90 % band of such a change, in percent, where one effort varies by 3 % (common practice; three best of
-/// about ten).
-inline constexpr double improvementBand = 3;
-/// At 5 s, 1, 5, 20 and 60 min. Within the band nothing is said to have changed.
+/// At 5 s, 1, 5, 20 and 60 min. A change is said only where a 95 % band excludes none.
 std::vector<Improvement> improvements(std::span<const RideBests> rides, Date today);
 
 /// What successive aerobic checks say: the slope of the last six within 180 days with its 80 % interval, one
