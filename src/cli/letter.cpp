@@ -12,24 +12,20 @@
 namespace marram::cli {
 namespace {
 
-Date todayHere() {
-    const QDate now = QDate::currentDate();
-    return fromCivil(now.year(), now.month(), now.day());
-}
-
 QByteArray textOf(const Letter& l) {
     return QByteArray::fromStdString(letterText(l.monday, l.coach.toStdString()));
 }
 
 /// A page needs fonts and so Qt's graphics, but no screen.
-Result<void> writePdf(const QString& file, const Letter& letter) {
+template <class Make>
+Result<void> writePage(const QString& file, Make make) {
     qputenv("QT_QPA_PLATFORM", "offscreen");
     qInstallMessageHandler([](QtMsgType, const QMessageLogContext&, const QString&) {}); // not of our affair
     static int count = 1;
     static char name[] = "marram-cli";
     static char* arguments[] = {name, nullptr};
     const QGuiApplication application(count, arguments);
-    return writeWholeFile(file, letterPdf(letter.monday, letter.coach));
+    return writeWholeFile(file, make());
 }
 
 Result<QByteArray> lettersToAll(const Roster& roster, const QString& folder, Date week) {
@@ -45,6 +41,16 @@ Result<QByteArray> lettersToAll(const Roster& roster, const QString& folder, Dat
 }
 
 } // namespace
+
+Date todayHere() {
+    const QDate now = QDate::currentDate();
+    return fromCivil(now.year(), now.month(), now.day());
+}
+
+Result<void> writeTablePdf(const QString& file, const QString& title, const QByteArrayList& header,
+                           const std::vector<QByteArrayList>& rows) {
+    return writePage(file, [&] { return tablePdf(title, header, rows); });
+}
 
 Result<RiderRecord> riderNamed(const Roster& roster, const QString& name) {
     const auto riders = roster.riders();
@@ -80,7 +86,7 @@ Result<QByteArray> letter(const LetterRequest& r) {
     if (!one)
         return tl::unexpected(one.error());
     if (!r.pdf.isEmpty())
-        if (auto ok = writePdf(r.pdf, *one); !ok)
+        if (auto ok = writePage(r.pdf, [&] { return letterPdf(one->monday, one->coach); }); !ok)
             return tl::unexpected(ok.error());
     return textOf(*one);
 }

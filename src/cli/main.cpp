@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "cli/learn.h"
 #include "cli/letter.h"
+#include "cli/squad.h"
 #include "cli/verbs.h"
 #include "formats/files/files.h"
 
@@ -134,6 +135,17 @@ int run(int argc, char** argv) {
     letterVerb->add_option("--all", folder, "folder that receives a text of every rider")
         ->excludes(letterRider);
 
+    std::string group;
+    int squadWeeks = 1;
+    bool asCsv = false;
+    auto* squadVerb = app.add_subcommand("squad", "a group's weeks, riders by days, or its races to come");
+    squadVerb->add_option("roster", file, "roster file")->required();
+    squadVerb->add_option("--group", group, "name of the group")->required();
+    auto* squadFrom = squadVerb->add_option("--from", from, "the Monday it begins on; without it, the races");
+    squadVerb->add_option("--weeks", squadWeeks, "how many")->needs(squadFrom);
+    auto* squadCsv = squadVerb->add_flag("--csv", asCsv, "as CSV, which it is anyway");
+    squadVerb->add_option("--pdf", pdf, "page to write beside it")->excludes(squadCsv);
+
     std::string json, csv, ics;
     auto* exportVerb =
         app.add_subcommand("export", "write a whole roster as JSON, as CSV tables or as calendars");
@@ -252,6 +264,9 @@ int run(int argc, char** argv) {
         return report(cli::letter({path, QString::fromStdString(rider), week, QString::fromStdString(pdf),
                                    QString::fromStdString(folder)}));
     }
+    if (*squadVerb)
+        return report(
+            cli::squad({path, QString::fromStdString(group), from, squadWeeks, QString::fromStdString(pdf)}));
     if (*bringVerb)
         return report(cli::bring(path, into));
     const QString results = QString::fromStdString(second);

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/looking_back.h"
-#include "core/block/block.h"
 #include "core/load/monotony.h"
 #include "core/review/review.h"
 #include "core/season/plan.h"
 #include "core/session/shorthand.h"
+#include "store/ahead.h"
 #include "store/import.h"
 #include "store/whole_season.h"
 
@@ -181,8 +181,9 @@ private:
         const bool kept = !outlook.empty() && outlook.front().day == today_ && f_.coming.front().kept &&
                           !meantAhead().empty();
         const bool reaches = season->end >= week_ + 7 && season->start <= week_ + 13;
-        if (!past && !kept && reaches && check(*season))
-            outlook = solve(*season);
+        if (!past && !kept && reaches)
+            if (auto ok = keep(outlook, solve()); !ok)
+                return ok;
         if (f_.comingKind.empty())
             kindOfComing(*season);
         race(*season, outlook, *before);
@@ -197,40 +198,27 @@ private:
         return days;
     }
 
-    std::vector<Outlook> solve(const Season& season) {
-        const std::set<Date> ill = illDaysOf(checkIns_, seasons_, today_);
-        const Season whole = wholeSeason(season, rider_, *history_, counted_.points,
-                                         missesOf(planned_, counted_.points, ill, today_), today_);
-        const Plan plan = solveSeason(whole).plan;
+    Result<std::vector<Outlook>> solve() {
+        const auto found = lookAhead(roster_, rider_, today_, damage_);
+        if (!found)
+            return tl::unexpected(found.error());
+        std::vector<Outlook> outlook;
+        if (!*found)
+            return outlook;
+        const RiderAhead& ahead = **found;
         for (MondayDay& to : f_.coming)
-            if (const PlannedDay* d = dayOf(plan, to.day); d && !d->past) {
+            if (const PlannedDay* d = dayOf(ahead.plan, to.day); d && !d->past)
                 lay(to, {d->date, d->role, d->stress, d->hours, d->fitness, d->fatigue, d->form, {}, {}});
-                to.meant.clear();
-            }
-        if (const PlannedWeek* w = weekOf(plan, week_ + 7)) {
+        if (const PlannedWeek* w = weekOf(ahead.plan, week_ + 7)) {
             f_.comingKind = nameOf(w->kind);
             f_.comingPhase = nameOf(w->phase);
         }
-        BlockBasis basis;
-        basis.book = &book_;
-        basis.setBacks = setBacksOf(ill, counted_.points, today_);
-        for (const auto& [day, m] : meant_) {
-            if (day >= today_)
-                basis.near[day] = {m.family, m.rung};
-            else if (m.rung >= 1 && longestOn(day))
-                basis.done.push_back(
-                    {day, m.family, m.rung, m.outcome.value_or(RungVerdict::Passed) == RungVerdict::Passed});
-        }
-        for (const Injury& i : rider_.injuries)
-            if (i.from <= today_ && (!i.to || *i.to >= today_))
-                basis.injuries.push_back(i.what);
-        for (const BlockWeek& w : solveBlock(whole, plan, week_ + 7, 1, basis).weeks)
+        for (const BlockWeek& w : solveBlock(ahead.season, ahead.plan, week_ + 7, 1, ahead.basis).weeks)
             for (const BlockSession& s : w.sessions)
                 if (s.ridden() && s.date >= today_)
                     f_.coming[static_cast<size_t>(s.date - week_ - 7)].meant =
                         wordsOf({s.date, s.family, s.rung, {}, {}, {}, {}, {}, {}});
-        std::vector<Outlook> outlook;
-        for (const PlannedRace& r : plan.races)
+        for (const PlannedRace& r : ahead.plan.races)
             if (r.date >= today_)
                 outlook.push_back({today_, r.name, r.form, r.fitness, r.expectedForm, r.chance});
         return outlook;

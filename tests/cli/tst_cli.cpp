@@ -540,6 +540,42 @@ private slots:
         }
         QVERIFY(!QFile::exists(folder_.filePath("none.marram")));
     }
+    void aSquadIsItsRidersByDaysAndByRaces() {
+        const QString roster = demo();
+        const Date now = parseDate(QDate::currentDate().toString(Qt::ISODate).toStdString()).value();
+        const Ran races = cli({"squad", roster, "--group", "Road"});
+        QVERIFY2(races.code == 0, races.err);
+        const QByteArrayList lines = races.out.trimmed().split('\n');
+        QCOMPARE(lines[0], QByteArray("rider,race,date,fitness,form,gate_low,gate_high,chance"));
+        QVERIFY(lines.size() >= 4 && races.out.contains("Nell Varrowby,") && !races.out.contains("Pim"));
+        const QString week = QString::fromStdString(isoText(monday(now) + 7));
+        const QString page = folder_.filePath("squad.pdf");
+        const Ran days =
+            cli({"squad", roster, "--group", "Road", "--from", week, "--weeks", "2", "--pdf", page});
+        QVERIFY2(days.code == 0, days.err);
+        const QByteArrayList rows = days.out.trimmed().split('\n');
+        QCOMPARE(rows[0], QByteArray("rider,date,role,family,title,minutes,stress"));
+        QCOMPARE(days.out.count("Nell Varrowby,"), 14);
+        QFile pdf(page);
+        QVERIFY(pdf.open(QIODevice::ReadOnly) && pdf.readAll().startsWith("%PDF"));
+        // What is said to one rider is said to the squad: the calendar has the same sessions.
+        const QString calendars = folder_.filePath("squad-ics");
+        QCOMPARE(cli({"export", roster, "--ics", calendars}).code, 0);
+        QFile calendar(QDir(calendars).filePath(QDir(calendars).entryList({"*nell*"}).value(0)));
+        QVERIFY(calendar.open(QIODevice::ReadOnly));
+        const QByteArray events = calendar.readAll();
+        for (const QByteArray& row : rows)
+            if (row.startsWith("Nell Varrowby,") && row.contains(",endurance,"))
+                QVERIFY2(events.contains("DTSTART;VALUE=DATE:" + row.split(',')[1].replace("-", "")), row);
+        for (const QStringList& wrong :
+             {QStringList{"squad", roster, "--group", "Nobody's"},
+              {"squad", roster, "--group", "Road", "--from", "2026-12-01"},
+              {"squad", roster, "--group", "Road", "--from", week, "--weeks", "0"}}) {
+            const Ran r = cli(wrong);
+            QVERIFY2(r.code == 3 && r.out.isEmpty() && r.err.count('\n') == 1, r.err);
+        }
+        QCOMPARE(cli({"squad", roster}).code, 2);
+    }
     void sessionsGivenOutStay() {
         const QString file = save(folder_.filePath("given.json"), season);
         const Ran first = cli({"block", file, "--from", "2027-03-01", "--weeks", "4"});

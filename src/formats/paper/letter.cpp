@@ -107,24 +107,28 @@ QString letterHtml(const Monday& m, const QString& coach) {
     return out;
 }
 
-QByteArray letterPdf(const Monday& monday, const QString& coach) {
+namespace {
+
+/// Sets a document on A4 as large as it fits one page, from `largest` points down to seven and a half.
+QByteArray setOnPaper(const QString& html, const QString& title, QPageLayout::Orientation orientation,
+                      double largest) {
     QByteArray bytes;
     QBuffer buffer(&bytes);
     buffer.open(QIODevice::WriteOnly);
     QPdfWriter writer(&buffer);
     constexpr qreal margin = 18;
-    writer.setPageLayout(QPageLayout(QPageSize(QPageSize::A4), QPageLayout::Portrait,
+    writer.setPageLayout(QPageLayout(QPageSize(QPageSize::A4), orientation,
                                      QMarginsF(margin, margin, margin, margin), QPageLayout::Millimeter));
     constexpr int dots = 144;
     writer.setResolution(dots);
-    writer.setTitle(QString::fromStdString(monday.rider));
+    writer.setTitle(title);
     writer.setCreator("Marram");
     const QSizeF page = writer.pageLayout().paintRectPixels(dots).size();
     QTextDocument document;
     document.documentLayout()->setPaintDevice(&writer);
     document.setDocumentMargin(0);
-    document.setHtml(letterHtml(monday, coach));
-    for (double points = 10; points >= 7.4; points -= 0.5) {
+    document.setHtml(html);
+    for (double points = largest; points >= 7.4; points -= 0.5) {
         QFont font(shippedTypeface());
         font.setPointSizeF(points);
         document.setDefaultFont(font);
@@ -134,6 +138,36 @@ QByteArray letterPdf(const Monday& monday, const QString& coach) {
     }
     document.print(&writer);
     return bytes;
+}
+
+} // namespace
+
+QByteArray letterPdf(const Monday& monday, const QString& coach) {
+    return setOnPaper(letterHtml(monday, coach), QString::fromStdString(monday.rider), QPageLayout::Portrait,
+                      10);
+}
+
+QByteArray tablePdf(const QString& title, const QByteArrayList& header,
+                    const std::vector<QByteArrayList>& rows) {
+    const auto line = [](const QByteArrayList& cells, const char* tag) {
+        QString out;
+        for (const QByteArray& c : cells) {
+            bool number = false;
+            const double v = c.toDouble(&number);
+            out += QString("<%1 style='padding:1px 10px 1px 0'%2>%3</%1>")
+                       .arg(tag, number ? " align='right'" : " align='left'",
+                            number && c.contains('.') ? QString::number(v, 'f', 1)
+                                                      : QString::fromUtf8(c).toHtmlEscaped());
+        }
+        return "<tr>" + out + "</tr>";
+    };
+    QString body;
+    for (const QByteArrayList& row : rows)
+        body += line(row, "td");
+    return setOnPaper(QString("<p style='font-size:150%; font-weight:600; margin:0 0 6px 0'>%1</p>"
+                              "<table cellspacing='0'><thead>%2</thead>%3</table>")
+                          .arg(title.toHtmlEscaped(), line(header, "th"), body),
+                      title, QPageLayout::Landscape, 10);
 }
 
 } // namespace marram

@@ -2,6 +2,7 @@
 #pragma once
 #include "core/review/monday.h"
 #include <QByteArray>
+#include <QByteArrayList>
 #include <QString>
 
 namespace marram {
@@ -16,5 +17,10 @@ QString letterHtml(const Monday& monday, const QString& coach);
 /// The same as one page of A4; what does not fit at ten points is set smaller, down to seven and a half, and
 /// then goes on on a second page. Needs a QGuiApplication.
 QByteArray letterPdf(const Monday& monday, const QString& coach);
+
+/// A table as pages of A4 across, its header on each; cells are plain text, numbers stand to the right with
+/// one decimal. Needs a QGuiApplication.
+QByteArray tablePdf(const QString& title, const QByteArrayList& header,
+                    const std::vector<QByteArrayList>& rows);
 
 } // namespace marram
