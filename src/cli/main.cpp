@@ -121,9 +121,12 @@ int run(int argc, char** argv) {
     importVerb->add_option("files", files, "recordings")->required();
     importVerb->add_option("--overlap", overlap, "what to do with a ride that shares time with another")
         ->check(CLI::IsMember({"skip", "keep", "replace", "one"}));
-    std::string strangers = "leave";
+    std::string strangers = "take";
     importVerb
-        ->add_option("--other-rider", strangers, "what to do with recordings that look like another rider's")
+        ->add_option("--other-rider", strangers,
+                     "what to do with recordings that look like another rider's: take them and say so (as it "
+                     "is), or leave "
+                     "them out")
         ->check(CLI::IsMember({"leave", "take"}));
 
     std::string week, pdf, folder;

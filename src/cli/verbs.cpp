@@ -299,8 +299,7 @@ Result<QByteArray> import(const QString& path, const QString& name, const std::v
                      "one (two devices on one ride) takes it\n",
                      qPrintable(file));
     for (const QString& why : report.strangers)
-        std::fprintf(stderr, "%s: left out as another rider's; --other-rider take brings it in\n",
-                     qPrintable(why));
+        std::fprintf(stderr, "%s: left out as another rider's\n", qPrintable(why));
     if (report.stopped)
         return tl::unexpected(*report.stopped);
     if (!report.refused.isEmpty()) {

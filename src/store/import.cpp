@@ -450,6 +450,22 @@ void Importer::takeList(const QString& path, const QByteArray& bytes, const Prob
                           .arg(without == 1 ? "has" : "have");
 }
 
+namespace {
+
+/// The folder (or archive) of a file that is no longer there, where it is the folder that has gone; empty
+/// where only the file has.
+QString folderGone(const QString& path) {
+    const QFileInfo file(path);
+    QString folder = file.absolutePath(), gone;
+    while (!QFileInfo::exists(folder) && folder != QFileInfo(folder).absolutePath()) {
+        gone = folder;
+        folder = QFileInfo(folder).absolutePath();
+    }
+    return QFileInfo(folder).isDir() ? gone : QString(); // inside an archive that is there
+}
+
+} // namespace
+
 ImportReport Importer::importFiles(const QStringList& given) {
     ImportReport report;
     const FoundFiles found = unfolded(given);
@@ -486,11 +502,21 @@ ImportReport Importer::importFiles(const QStringList& given) {
             takesStrangers_ = onStranger && onStranger(ready.ride->fileName + ": " + ready.stranger);
         if (ready.ride && !ready.stranger.isEmpty() && !*takesStrangers_)
             report.strangers << ready.ride->fileName + ": " + ready.stranger;
-        else if (ready.ride)
+        else if (ready.ride) {
+            if (!ready.stranger.isEmpty())
+                report.remarks << ready.ride->fileName + ": looks like another rider's: " + ready.stranger;
             store(std::move(*ready.ride), ready.packed, report);
-        else if (!ready.list.isEmpty())
+        } else if (!ready.list.isEmpty())
             lists.push_back({ready.path, ready.list, ready.ride.error()});
-        else
+        else if (const QString gone = folderGone(ready.path); !gone.isEmpty()) {
+            report.refused << QString(
+                                  "%1: has gone, at %2 of %3 files; what came in before stays, the rest did "
+                                  "not come in")
+                                  .arg(gone)
+                                  .arg(done)
+                                  .arg(paths.size());
+            break;
+        } else
             report.refused << QString::fromStdString(ready.ride.error().sentence);
         ++done;
         if (report.stopped)

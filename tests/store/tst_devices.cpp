@@ -6,6 +6,7 @@
 #include "support/rides.h"
 #include "support/suite.h"
 
+#include <QDir>
 #include <QTemporaryDir>
 #include <QTest>
 #include <cmath>
@@ -84,7 +85,8 @@ private slots:
                       computer =
                           save(at("computer.fit"), lacking(whole, [](Sample&s) { s.heartRate = missing; }));
         const Ride truth = toGrid(readRecording(whole).value()).value();
-        for (const QStringList& order : {QStringList{watch, computer}, {computer, watch}}) {
+        const std::vector<QStringList> orders{{watch, computer}, {computer, watch}};
+        for (const QStringList& order : orders) {
             init();
             const ImportReport report = import(order, OverlapChoice::OneRide);
             QCOMPARE(report.added.size(), size_t(2));
@@ -131,156 +133,181 @@ private slots:
 
     void whatIsOneRideSurvivesAnExport() {
         const QByteArray whole = fitOf(4);
-        import({save(at("one.fit"), whole),
-                save(at("two.fit"), lacking(whole, [](Sample& s) { s.power = missing;
-    }, 5))},
-               OverlapChoice::OneRide);
-const QString out = at("export");
-QVERIFY(exportJson(*roster_, out));
-const auto back = Roster::create(at("back.marram")).value();
-const auto ids = importJson(*back, out + "/roster.json");
-QVERIFY2(ids, ids ? "" : ids.error().sentence.c_str());
-const auto all = back->rides(ids->front()).value();
-QCOMPARE(all.size(), size_t(2));
-QVERIFY(all[0].beside.isEmpty() != all[1].beside.isEmpty());
-QVERIFY(checkWhole(*back, {}).value().empty());
-}
-
-void ridesIndoorsAreMarked_data() {
-    QTest::addColumn<bool>("said");
-    QTest::addColumn<bool>("still");
-    QTest::addColumn<bool>("indoors");
-    QTest::addRow("outdoors") << false << false << false;
-    QTest::addRow("the file says so") << true << false << true;
-    QTest::addRow("no altitude and no distance") << false << true << true;
-}
-void ridesIndoorsAreMarked() {
-    QFETCH(const bool, said);
-    QFETCH(const bool, still);
-    QFETCH(const bool, indoors);
-    Recording r = readRecording(fitOf(5)).value();
-    r.indoors = said;
-    if (still)
-        for (Sample& s : r.samples)
-            s.altitude = s.distance = missing;
-    import({save(at("indoors.fit"), bytesOf(r))});
-    QCOMPARE(rides().front().score.indoors, indoors);
-}
-
-void somebodyElsesFilesAreAskedAboutOnce_data() {
-    QTest::addColumn<double>("weight");
-    QTest::addColumn<double>("threshold");
-    QTest::addColumn<double>("power");
-    QTest::addColumn<bool>("stranger");
-    QTest::addRow("theirs") << 72.0 << 255.0 << 1.0 << false;
-    QTest::addRow("nothing said") << 0.0 << 0.0 << 1.0 << false;
-    QTest::addRow("weight") << 54.0 << 0.0 << 1.0 << true;
-    QTest::addRow("threshold") << 70.0 << 340.0 << 1.0 << true;
-    QTest::addRow("power nobody of 250 W has") << 0.0 << 0.0 << 2.6 << true;
-}
-void somebodyElsesFilesAreAskedAboutOnce() {
-    QFETCH(const double, weight);
-    QFETCH(const double, threshold);
-    QFETCH(const double, power);
-    QFETCH(const bool, stranger);
-    QStringList files;
-    for (int day = 10; day < 13; ++day) {
-        Recording r = readRecording(fitOf(day)).value();
-        if (weight > 0)
-            r.riderWeight = weight;
-        if (threshold > 0)
-            r.deviceThreshold = threshold;
-        for (Sample& s : r.samples)
-            s.power *= static_cast<float>(power);
-        files << save(at(QString("whose-%1.fit").arg(day)), bytesOf(r));
+        const auto powerless = [](Sample& s) { s.power = missing; };
+        const QString one = save(at("one.fit"), whole),
+                      two = save(at("two.fit"), lacking(whole, powerless, 5));
+        import({one, two}, OverlapChoice::OneRide);
+        const QString out = at("export");
+        QVERIFY(exportJson(*roster_, out));
+        const auto back = Roster::create(at("back.marram")).value();
+        const auto ids = importJson(*back, out + "/roster.json");
+        QVERIFY2(ids, ids ? "" : ids.error().sentence.c_str());
+        const auto all = back->rides(ids->front()).value();
+        QCOMPARE(all.size(), size_t(2));
+        QVERIFY(all[0].beside.isEmpty() != all[1].beside.isEmpty());
+        QVERIFY(checkWhole(*back, {}).value().empty());
     }
-    const ImportReport left = import(files);
-    QCOMPARE(asked_, stranger ? 1 : 0);
-    QCOMPARE(left.strangers.size(), stranger ? 3 : 0);
-    QCOMPARE(rides().size(), stranger ? size_t(0) : size_t(3));
-    if (stranger) {
-        asked_ = 0;
-        QCOMPARE(import(files, OverlapChoice::Skip, true).added.size(), size_t(3));
-        QCOMPARE(asked_, 1);
+
+    void ridesIndoorsAreMarked_data() {
+        QTest::addColumn<bool>("said");
+        QTest::addColumn<bool>("still");
+        QTest::addColumn<bool>("indoors");
+        QTest::addRow("outdoors") << false << false << false;
+        QTest::addRow("the file says so") << true << false << true;
+        QTest::addRow("no altitude and no distance") << false << true << true;
     }
-}
+    void ridesIndoorsAreMarked() {
+        QFETCH(const bool, said);
+        QFETCH(const bool, still);
+        QFETCH(const bool, indoors);
+        Recording r = readRecording(fitOf(5)).value();
+        r.indoors = said;
+        if (still)
+            for (Sample& s : r.samples)
+                s.altitude = s.distance = missing;
+        import({save(at("indoors.fit"), bytesOf(r))});
+        QCOMPARE(rides().front().score.indoors, indoors);
+    }
 
-void aListGivesRidesTheirEffortsAndWords() {
-    const QString list =
-        save(at("activities.csv"), "Activity Date,Activity Name,Perceived Exertion,Description\n"
-                                   "\"Jan 2, 2027, 9:00:00 AM\",Dune loop,6,\"windy, cold\"\n"
-                                   "2027-01-03 09:05,=SUM(A1),,\n"
-                                   "\"Jan 4, 2027, 7:00:00 AM\",Gym,7,\n"
-                                   "nonsense,Not a day,3,\n");
-    const ImportReport report = import({list, save(at("d1.fit"), fitOf(1)), save(at("d2.fit"), fitOf(2))});
-    QVERIFY2(report.refused.isEmpty(), qPrintable(report.refused.join('\n')));
-    QCOMPARE(report.listed.size(), size_t(2));
-    const auto all = rides();
-    QCOMPARE(all[0].note, QString("Dune loop. windy, cold"));
-    QCOMPARE(all[0].effort, std::optional(6.0));
-    QCOMPARE(all[1].note, QString("=SUM(A1)"));
-    QVERIFY(!all[1].effort);
-    QVERIFY2(report.remarks.join('\n').contains("2 of its lines belong"),
-             qPrintable(report.remarks.join('\n')));
-    // What the coach wrote stays.
-    const ImportReport again = import({save(at("other.csv"), "date,name,rpe\n2027-01-02,Other,9\n")});
-    QVERIFY(again.listed.empty());
-    QCOMPARE(rides()[0].note, QString("Dune loop. windy, cold"));
-}
+    void somebodyElsesFilesAreAskedAboutOnce_data() {
+        QTest::addColumn<double>("weight");
+        QTest::addColumn<double>("threshold");
+        QTest::addColumn<double>("power");
+        QTest::addColumn<bool>("stranger");
+        QTest::addRow("theirs") << 72.0 << 255.0 << 1.0 << false;
+        QTest::addRow("nothing said") << 0.0 << 0.0 << 1.0 << false;
+        QTest::addRow("weight") << 54.0 << 0.0 << 1.0 << true;
+        QTest::addRow("threshold") << 70.0 << 340.0 << 1.0 << true;
+        QTest::addRow("power nobody of 250 W has") << 0.0 << 0.0 << 2.6 << true;
+    }
+    void somebodyElsesFilesAreAskedAboutOnce() {
+        QFETCH(const double, weight);
+        QFETCH(const double, threshold);
+        QFETCH(const double, power);
+        QFETCH(const bool, stranger);
+        QStringList files;
+        for (int day = 10; day < 13; ++day) {
+            Recording r = readRecording(fitOf(day)).value();
+            if (weight > 0)
+                r.riderWeight = weight;
+            if (threshold > 0)
+                r.deviceThreshold = threshold;
+            for (Sample& s : r.samples)
+                s.power *= static_cast<float>(power);
+            files << save(at(QString("whose-%1.fit").arg(day)), bytesOf(r));
+        }
+        const ImportReport left = import(files);
+        QCOMPARE(asked_, stranger ? 1 : 0);
+        QCOMPARE(left.strangers.size(), stranger ? 3 : 0);
+        QCOMPARE(rides().size(), stranger ? size_t(0) : size_t(3));
+        if (stranger) {
+            asked_ = 0;
+            QCOMPARE(import(files, OverlapChoice::Skip, true).added.size(), size_t(3));
+            QCOMPARE(asked_, 1);
+        }
+    }
 
-void listsAreReadHoweverTheirDaysAreWritten_data() {
-    QTest::addColumn<QByteArray>("text");
-    QTest::addColumn<QString>("days");
-    QTest::addRow("iso") << QByteArray("date;name\n2027-01-04;a\n") << "2027-01-04";
-    QTest::addRow("points") << QByteArray("Datum;Titel\n4.1.2027;a\n") << "2027-01-04";
-    QTest::addRow("slashes") << QByteArray("day,title\n4/1/2027,a\n5/1/2027,b\n") << "2027-01-04 2027-01-05";
-    QTest::addRow("months first") << QByteArray("day,title\n1/4/2027,a\n1/25/2027,b\n")
-                                  << "2027-01-04 2027-01-25";
-    QTest::addRow("words") << QByteArray("start,note\n\"4 January 2027\",a\n\"Mar 5, 2027\",b\n")
-                           << "2027-01-04 2027-03-05";
-    QTest::addRow("a leap day, and one that never was")
-        << QByteArray("date,name\n2028-02-29,a\n2027-02-29,b\n") << "2028-02-29";
-}
-void listsAreReadHoweverTheirDaysAreWritten() {
-    QFETCH(const QByteArray, text);
-    QFETCH(const QString, days);
-    const auto head = activityHead(text);
-    QVERIFY(head);
-    const ActivityColumns columns = recognisedColumns(head->columns);
-    QVERIFY(columns.usable());
-    const auto list = readActivities(text, columns);
-    QVERIFY2(list, list ? "" : list.error().sentence.c_str());
-    QStringList found;
-    for (const Activity& a : list->activities)
-        found << QString::fromStdString(isoText(a.day.value()));
-    QCOMPARE(found.join(' '), days);
-}
+    void aListGivesRidesTheirEffortsAndWords() {
+        const QString list =
+            save(at("activities.csv"), "Activity Date,Activity Name,Perceived Exertion,Description\n"
+                                       "\"Jan 2, 2027, 9:00:00 AM\",Dune loop,6,\"windy, cold\"\n"
+                                       "2027-01-03 09:05,=SUM(A1),,\n"
+                                       "\"Jan 4, 2027, 7:00:00 AM\",Gym,7,\n"
+                                       "nonsense,Not a day,3,\n");
+        const ImportReport report =
+            import({list, save(at("d1.fit"), fitOf(1)), save(at("d2.fit"), fitOf(2))});
+        QVERIFY2(report.refused.isEmpty(), qPrintable(report.refused.join('\n')));
+        QCOMPARE(report.listed.size(), size_t(2));
+        const auto all = rides();
+        QCOMPARE(all[0].note, QString("Dune loop. windy, cold"));
+        QCOMPARE(all[0].effort, std::optional(6.0));
+        QCOMPARE(all[1].note, QString("=SUM(A1)"));
+        QVERIFY(!all[1].effort);
+        QVERIFY2(report.remarks.join('\n').contains("2 of its lines belong"),
+                 qPrintable(report.remarks.join('\n')));
+        // What the coach wrote stays.
+        const ImportReport again = import({save(at("other.csv"), "date,name,rpe\n2027-01-02,Other,9\n")});
+        QVERIFY(again.listed.empty());
+        QCOMPARE(rides()[0].note, QString("Dune loop. windy, cold"));
+    }
 
-void unknownColumnsAreAskedAboutAndRecordingsAreNot() {
-    QVERIFY(!activityHead("seconds,power_w\n0,100\n1,110\n"));
-    QVERIFY(!activityHead("<gpx></gpx>"));
-    QVERIFY(!activityHead(QByteArray("a,b\n\0,1\n", 8)));
-    import({save(at("d6.fit"), fitOf(6))});
-    const QString odd = save(at("odd.csv"), "wann,was,wie\n2027-01-07,Dünenrunde,5\n");
-    QCOMPARE(import({odd}).refused.size(), 1); // nobody to ask
-    Importer importer(*roster_, rider());
-    int asked = 0;
-    importer.onList = [&](const QString& file, const ActivityHead& head) -> std::optional<ActivityColumns> {
-        ++asked;
-        if (file != "odd.csv" || head.columns.size() != 3 || head.rows.size() != 1)
-            return std::nullopt;
-        return ActivityColumns{0, -1, 1, 2, -1};
-    };
-    const ImportReport report = importer.importFiles({odd});
-    QCOMPARE(asked, 1);
-    QCOMPARE(report.listed.size(), size_t(1));
-    QCOMPARE(rides().front().note, QString::fromUtf8("Dünenrunde"));
-    // A table without a single day is no list, and nobody is asked.
-    importer.importFiles({save(at("table.csv"), "a,b\n1,2\n")});
-    QCOMPARE(asked, 1);
-}
-}
-;
+    void listsAreReadHoweverTheirDaysAreWritten_data() {
+        QTest::addColumn<QByteArray>("text");
+        QTest::addColumn<QString>("days");
+        QTest::addRow("iso") << QByteArray("date;name\n2027-01-04;a\n") << "2027-01-04";
+        QTest::addRow("points") << QByteArray("Datum;Titel\n4.1.2027;a\n") << "2027-01-04";
+        QTest::addRow("slashes") << QByteArray("day,title\n4/1/2027,a\n5/1/2027,b\n")
+                                 << "2027-01-04 2027-01-05";
+        QTest::addRow("months first")
+            << QByteArray("day,title\n1/4/2027,a\n1/25/2027,b\n") << "2027-01-04 2027-01-25";
+        QTest::addRow("words") << QByteArray("start,note\n\"4 January 2027\",a\n\"Mar 5, 2027\",b\n")
+                               << "2027-01-04 2027-03-05";
+        QTest::addRow("a leap day, and one that never was")
+            << QByteArray("date,name\n2028-02-29,a\n2027-02-29,b\n") << "2028-02-29";
+    }
+    void listsAreReadHoweverTheirDaysAreWritten() {
+        QFETCH(const QByteArray, text);
+        QFETCH(const QString, days);
+        const auto head = activityHead(text);
+        QVERIFY(head);
+        const ActivityColumns columns = recognisedColumns(head->columns);
+        QVERIFY(columns.usable());
+        const auto list = readActivities(text, columns);
+        QVERIFY2(list, list ? "" : list.error().sentence.c_str());
+        QStringList found;
+        for (const Activity& a : list->activities)
+            found << QString::fromStdString(isoText(a.day.value()));
+        QCOMPARE(found.join(' '), days);
+    }
+
+    void aFolderThatGoesHalfwayLeavesWhatCameIn() {
+        const QString folder = at("stick");
+        QVERIFY(QDir().mkpath(folder + "/rides"));
+        QStringList files;
+        for (int day = 20; day < 50; ++day)
+            files << save(QString("%1/rides/%2.fit").arg(folder).arg(day), fitOf(day, 0.3));
+        Importer importer(*roster_, rider());
+        importer.progress = [&](int done, int) {
+            if (done == 5)
+                QDir(folder).removeRecursively();
+            return true;
+        };
+        const ImportReport report = importer.importFiles(files);
+        QVERIFY(report.added.size() >= 5 && report.added.size() < 30);
+        QCOMPARE(rides().size(), report.added.size());
+        QCOMPARE(report.refused.size(), 1); // one sentence, not one a file
+        QVERIFY2(report.refused[0].startsWith(folder + ": has gone, at "), qPrintable(report.refused[0]));
+        // A single file that is not there is only itself.
+        const QString there = save(at("d60.fit"), fitOf(60, 0.3));
+        const ImportReport single = Importer(*roster_, rider()).importFiles({at("none.fit"), there});
+        QVERIFY(single.refused.size() == 1 && single.added.size() == 1);
+    }
+
+    void unknownColumnsAreAskedAboutAndRecordingsAreNot() {
+        QVERIFY(!activityHead("seconds,power_w\n0,100\n1,110\n"));
+        QVERIFY(!activityHead("<gpx></gpx>"));
+        QVERIFY(!activityHead(QByteArray("a,b\n\0,1\n", 8)));
+        import({save(at("d6.fit"), fitOf(6))});
+        const QString odd = save(at("odd.csv"), "wann,was,wie\n2027-01-07,Dünenrunde,5\n");
+        QCOMPARE(import({odd}).refused.size(), 1); // nobody to ask
+        Importer importer(*roster_, rider());
+        int asked = 0;
+        importer.onList = [&](const QString& file,
+                              const ActivityHead& head) -> std::optional<ActivityColumns> {
+            ++asked;
+            if (file != "odd.csv" || head.columns.size() != 3 || head.rows.size() != 1)
+                return std::nullopt;
+            return ActivityColumns{0, -1, 1, 2, -1};
+        };
+        const ImportReport report = importer.importFiles({odd});
+        QCOMPARE(asked, 1);
+        QCOMPARE(report.listed.size(), size_t(1));
+        QCOMPARE(rides().front().note, QString::fromUtf8("Dünenrunde"));
+        // A table without a single day is no list, and nobody is asked.
+        importer.importFiles({save(at("table.csv"), "a,b\n1,2\n")});
+        QCOMPARE(asked, 1);
+    }
+};
 
 MARRAM_SUITE(DevicesTest)
 #include "tst_devices.moc"

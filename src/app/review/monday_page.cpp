@@ -6,10 +6,11 @@
 #include "formats/paper/letter.h"
 
 #include <QFileDialog>
+#include <QHBoxLayout>
 #include <QProgressDialog>
 #include <QScrollBar>
 #include <QSettings>
-#include <QSplitter>
+#include <QVBoxLayout>
 
 namespace marram {
 namespace {

@@ -84,7 +84,7 @@ QString letterHtml(const Monday& m, const QString& coach) {
     if (words.isEmpty())
         for (const std::string& s : m.say)
             words += (words.isEmpty() ? "" : " ") + plain(s);
-    QString out = QString("<p style='margin:0; font-size:150%; font-weight:600'>%1</p>"
+    QString out = QString("<p style='margin:0; font-size:x-large; font-weight:600'>%1</p>"
                           "<p style='margin:0 0 8px 0'>Week of %2 %3</p><p style='margin:0 0 4px 0'>%4</p>")
                       .arg(plain(m.rider), plain(dayText(m.week)))
                       .arg(toCivil(m.week).year)
@@ -154,9 +154,11 @@ QByteArray tablePdf(const QString& title, const QByteArrayList& header,
         for (const QByteArray& c : cells) {
             bool number = false;
             const double v = c.toDouble(&number);
+            const auto day = parseDate(c.toStdString()); // on paper as people write them
             out += QString("<%1 style='padding:1px 10px 1px 0'%2>%3</%1>")
                        .arg(tag, number ? " align='right'" : " align='left'",
                             number && c.contains('.') ? QString::number(v, 'f', 1)
+                            : day                     ? plain(shortDayText(*day, *day))
                                                       : QString::fromUtf8(c).toHtmlEscaped());
         }
         return "<tr>" + out + "</tr>";
@@ -164,7 +166,7 @@ QByteArray tablePdf(const QString& title, const QByteArrayList& header,
     QString body;
     for (const QByteArrayList& row : rows)
         body += line(row, "td");
-    return setOnPaper(QString("<p style='font-size:150%; font-weight:600; margin:0 0 6px 0'>%1</p>"
+    return setOnPaper(QString("<p style='font-size:x-large; font-weight:600; margin:0 0 6px 0'>%1</p>"
                               "<table cellspacing='0'><thead>%2</thead>%3</table>")
                           .arg(title.toHtmlEscaped(), line(header, "th"), body),
                       title, QPageLayout::Landscape, 10);
