@@ -49,6 +49,7 @@ std::vector<CurvePoint> spanCurve(std::span<const RideBests> rides, Date from, D
         }
     }
     std::vector<CurvePoint> curve;
+    curve.reserve(best.size());
     for (const auto& [seconds, point] : best)
         curve.push_back(point);
     // Who held a power for longer also held it for less: rides without a shorter duration can't undercut.

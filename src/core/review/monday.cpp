@@ -43,6 +43,15 @@ bool isKey(const MondayDay& d) {
     return d.role == Role::Hard || d.role == Role::Race || d.role == Role::Test;
 }
 
+/// Two sentences, the second where there is one.
+std::string joined(std::string first, const std::string& second) {
+    if (!second.empty()) {
+        first += ' ';
+        first += second;
+    }
+    return first;
+}
+
 std::string durationWords(int seconds) {
     return seconds < 60 ? std::to_string(seconds) + " s" : hoursText(seconds / 3600.0);
 }
@@ -212,7 +221,7 @@ private:
             m_.standsOut.push_back({std::move(text), ride});
         };
         for (const auto& [what, beside] : f_.tests)
-            out(what + (beside.empty() ? "" : " " + beside));
+            out(joined(what, beside));
         loadAgainstPlan(out);
         wattsPerBeat(out);
         constexpr double newBest = 1.02;
@@ -286,11 +295,13 @@ private:
         for (const Again& a : f_.again) {
             std::string s = upper(a.what) + " on " + weekdayText(a.now.day) + ": " + figures(a.now) + ".";
             for (const AgainRide& then : a.earlier)
-                s += " " + upper(dayText(then.day, f_.today)) +
-                     (then.rung != a.now.rung ? " (rung " + std::to_string(then.rung) + ")" : "") + ": " +
-                     figures(then) + ".";
+                s = joined(std::move(s),
+                           upper(dayText(then.day, f_.today)) +
+                               (then.rung != a.now.rung ? " (rung " + std::to_string(then.rung) + ")"
+                                                        : std::string()) +
+                               ": " + figures(then) + ".");
             const std::string finding = againFinding(a);
-            m_.again.push_back({s + (finding.empty() ? "" : " " + finding), a.now.ride});
+            m_.again.push_back({joined(s, finding), a.now.ride});
         }
     }
 

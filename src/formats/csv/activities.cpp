@@ -24,7 +24,7 @@ constexpr std::array<Named, 5> usualNames{
       {"note", "notes", "comment", "comments", "description", "activity description", "notiz",
        "private note"}}}};
 
-QByteArray plainName(QByteArray name) {
+QByteArray plainName(const QByteArray& name) {
     return name.toLower().replace('_', ' ').replace('-', ' ').simplified();
 }
 
