@@ -111,7 +111,7 @@ namespace {
 
 /// Sets a document on A4 as large as it fits one page, from `largest` points down to seven and a half.
 QByteArray setOnPaper(const QString& html, const QString& title, QPageLayout::Orientation orientation,
-                      double largest) {
+                      int largest) {
     QByteArray bytes;
     QBuffer buffer(&bytes);
     buffer.open(QIODevice::WriteOnly);
@@ -128,9 +128,10 @@ QByteArray setOnPaper(const QString& html, const QString& title, QPageLayout::Or
     document.documentLayout()->setPaintDevice(&writer);
     document.setDocumentMargin(0);
     document.setHtml(html);
-    for (double points = largest; points >= 7.4; points -= 0.5) {
+    constexpr int least = 15; // half points
+    for (int half = 2 * largest; half >= least; --half) {
         QFont font(shippedTypeface());
-        font.setPointSizeF(points);
+        font.setPointSizeF(half / 2.0);
         document.setDefaultFont(font);
         document.setPageSize(page);
         if (document.pageCount() == 1)
