@@ -1,41 +1,22 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/theme/theme.h"
-#include "app/window/main_window.h"
 #include "store/letters.h"
 #include "store/looking_back.h"
-#include "support/demo_roster.h"
+#include "support/demo_window.h"
 #include "support/suite.h"
 
-#include <QApplication>
 #include <QDir>
 #include <QElapsedTimer>
 #include <QLabel>
 #include <QPlainTextEdit>
 #include <QPushButton>
-#include <QSettings>
 #include <QSignalSpy>
-#include <QTemporaryDir>
-#include <QTest>
 
 using namespace marram;
 using namespace marram::test;
 
 /// Monday's page in a real window: rider after rider, week after week, words, letters.
-class MondayPageTest : public QObject {
+class MondayPageTest : public DemoWindow {
     Q_OBJECT
-    QTemporaryDir folder_;
-    std::unique_ptr<Workspace> w_;
-    std::unique_ptr<MainWindow> window_;
-    int rosters_ = 0;
-    const Date today_ = parseDate("2026-11-23").value();
-
-    template <class T>
-    T* find(const char* name) {
-        T* found = window_->findChild<T*>(name);
-        if (!found)
-            qFatal("no %s", name);
-        return found;
-    }
     void open() {
         QTest::keyClick(window_.get(), Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
         QCOMPARE(window_->place(), Place::Review);
@@ -43,34 +24,11 @@ class MondayPageTest : public QObject {
     bool read() {
         return QTest::qWaitFor([&] { return !w_->mondays.reading() && w_->mondays.picture(); }, 20000);
     }
-    void choose(const QString& part) {
-        for (const RiderRecord& r : w_->roster.riders())
-            if (r.name.contains(part))
-                w_->chosen.choose(r.id);
-        QVERIFY(w_->chosen.rider()->name.contains(part));
-    }
 
 private slots:
-    void initTestCase() {
-        QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.filePath("config"));
-        QApplication::setApplicationName("marram-test");
-        QApplication::setOrganizationName("marram-test");
-        dress(*qApp, false, 1);
-    }
-    void init() {
-        w_ = std::make_unique<Workspace>();
-        w_->clock.setToday(today_);
-        window_ = std::make_unique<MainWindow>(*w_);
-        const QString path = folder_.filePath(QString("%1.marram").arg(++rosters_));
-        QVERIFY(demoRoster(path, today_));
-        QVERIFY(w_->roster.open(path));
-        window_->show();
-        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
-    }
-    void cleanup() {
-        window_.reset();
-        w_.reset();
-    }
+    void initTestCase() { dressed(); }
+    void init() { openWindow(); }
+    void cleanup() { closeWindow(); }
 
     void thePageSaysWhatTheFileHolds() {
         choose("Wenna");

@@ -1,41 +1,22 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/theme/theme.h"
-#include "app/window/main_window.h"
-#include "support/demo_roster.h"
+#include "support/demo_window.h"
 #include "support/rides.h"
 #include "support/suite.h"
 
-#include <QApplication>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
 #include <QMessageBox>
 #include <QPushButton>
-#include <QSettings>
 #include <QSignalSpy>
 #include <QTableWidget>
-#include <QTemporaryDir>
-#include <QTest>
 
 using namespace marram;
 using namespace marram::test;
 
 /// The record speaks first: values read out of rides, proposed on a page, taken and taken back.
-class RecordTest : public QObject {
+class RecordTest : public DemoWindow {
     Q_OBJECT
-    QTemporaryDir folder_;
-    std::unique_ptr<Workspace> w_;
-    std::unique_ptr<MainWindow> window_;
-    int rosters_ = 0;
-    const Date today_ = parseDate("2026-11-23").value();
-
-    template <class T>
-    T* find(const char* name) {
-        T* found = window_->findChild<T*>(name);
-        if (!found)
-            qFatal("no %s", name);
-        return found;
-    }
     void openPage() {
         window_->go(Place::Rider);
         window_->riderView().openRecord();
@@ -48,7 +29,7 @@ class RecordTest : public QObject {
     }
     /// A rider as they come with nothing but their files.
     void forget() {
-        chooseNamed("Wenna");
+        choose("Wenna");
         RiderRecord r = *w_->chosen.rider();
         r.values = {};
         r.hours = guessedHours;
@@ -57,34 +38,11 @@ class RecordTest : public QObject {
         waitScored();
         w_->roster.undoStack().clear();
     }
-    void chooseNamed(const QString& part) {
-        for (const RiderRecord& r : w_->roster.riders())
-            if (r.name.contains(part))
-                w_->chosen.choose(r.id);
-        QVERIFY(w_->chosen.rider()->name.contains(part));
-    }
 
 private slots:
-    void initTestCase() {
-        QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.filePath("config"));
-        QApplication::setApplicationName("marram-test");
-        QApplication::setOrganizationName("marram-test");
-        dress(*qApp, false, 1);
-    }
-    void init() {
-        w_ = std::make_unique<Workspace>();
-        w_->clock.setToday(today_);
-        window_ = std::make_unique<MainWindow>(*w_);
-        const QString path = folder_.filePath(QString("%1.marram").arg(++rosters_));
-        QVERIFY(demoRoster(path, today_));
-        QVERIFY(w_->roster.open(path));
-        window_->show();
-        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
-    }
-    void cleanup() {
-        window_.reset();
-        w_.reset();
-    }
+    void initTestCase() { dressed(); }
+    void init() { openWindow(); }
+    void cleanup() { closeWindow(); }
 
     void whatIsHeardIsWhatTheRidersWere() {
         // The club's riders rode by the thresholds that are entered for them.
@@ -198,7 +156,7 @@ private slots:
         QVERIFY(table->item(0, 6)->text().contains("a threshold test would tell"));
         // Another rider, and back: nothing is read twice, and the rows are theirs.
         const qint64 ferrin = w_->chosen.id();
-        chooseNamed("Nell");
+        choose("Nell");
         QVERIFY(!w_->listening.heard() || w_->listening.heard()->rider == w_->chosen.id());
         w_->chosen.choose(ferrin);
         QVERIFY(heard());
@@ -328,11 +286,11 @@ private slots:
     }
 
     void anotherRiderChosenWhileOneIsReadIsNotTakenForThem() {
-        chooseNamed("Osric");
+        choose("Osric");
         const qint64 osric = w_->chosen.id();
         w_->listening.listen();
         QVERIFY(w_->listening.reading());
-        chooseNamed("Nell");
+        choose("Nell");
         QVERIFY(!w_->listening.heard()); // hers is read now, by itself
         openPage();
         QVERIFY(heard());
