@@ -4,11 +4,11 @@
 #include "core/review/review.h"
 #include "core/season/plan.h"
 #include "core/session/shorthand.h"
+#include "records/again.h"
 #include "store/ahead.h"
 #include "store/import.h"
 #include "store/whole_season.h"
 
-#include <QRegularExpression>
 #include <algorithm>
 #include <cmath>
 
@@ -16,8 +16,6 @@ namespace marram {
 namespace {
 
 constexpr int year = 365;
-constexpr int mostEarlier = 3;    ///< rides of the same session that are laid beside it
-constexpr int againDays = 26 * 7; ///< so far back
 constexpr std::array bestSeconds{60, 300, 1200, 3600};
 
 /// Everything a roster holds of a rider that a week is looked back on with.
@@ -125,35 +123,13 @@ private:
         to.kept = true;
     }
 
-    std::string wordsOf(const MeantSession& m) const {
-        const Family* family = book_.named(m.family);
-        std::string words = family ? family->name : m.family;
-        if (family && m.rung >= 1 && static_cast<size_t>(m.rung) <= family->rungs.size() &&
-            family->rungs.size() > 1)
-            words += ", " + shortWork(family->rungs[static_cast<size_t>(m.rung) - 1]);
-        return words;
-    }
-
-    /// "3 × 12 min 88 with 4 min 50 between" as it is spoken of: "3 × 12 min at 88 %".
-    static std::string shortWork(const std::string& shorthand) {
-        static const QRegularExpression work(
-            QString::fromUtf8("^((?:\\d+ × )?\\d+(?: h| min| s)?(?: \\d+ (?:min|s))?) (\\d+)( to \\d+)?"
-                              "( at \\d+ to \\d+ rpm)?"));
-        const auto m = work.match(QString::fromStdString(shorthand));
-        if (!m.hasMatch())
-            return shorthand.substr(0, shorthand.find(" with "));
-        return (m.captured(1) +
-                (m.captured(4).isEmpty() ? " at " + m.captured(2) + m.captured(3) + " %" : m.captured(4)))
-            .toStdString();
-    }
-
     void plan() {
         for (auto* week : {&f_.days, &f_.coming})
             for (MondayDay& d : *week) {
                 if (const auto p = planned_.find(d.day); p != planned_.end())
                     lay(d, p->second);
                 if (const auto m = meant_.find(d.day); m != meant_.end())
-                    d.meant = wordsOf(m->second);
+                    d.meant = sessionName(m->second, book_);
             }
         const std::set<Date> ill = illDaysOf(checkIns_, seasons_, today_);
         for (MondayDay& d : f_.days)
@@ -217,7 +193,7 @@ private:
             for (const BlockSession& s : w.sessions)
                 if (s.ridden() && s.date >= today_)
                     f_.coming[static_cast<size_t>(s.date - week_ - 7)].meant =
-                        wordsOf({s.date, s.family, s.rung, {}, {}, {}, {}, {}, {}});
+                        sessionName({s.date, s.family, s.rung, {}, {}, {}, {}, {}, {}}, book_);
         for (const PlannedRace& r : ahead.plan.races)
             if (r.date >= today_)
                 outlook.push_back({today_, r.name, r.form, r.fitness, r.expectedForm, r.chance});
@@ -398,26 +374,14 @@ private:
     }
 
     void sameAgain() {
-        for (const MondayDay& d : f_.days) {
-            const auto m = meant_.find(d.day);
-            const Family* family = m == meant_.end() ? nullptr : book_.named(m->second.family);
-            if (!family || m->second.rung < 1 || family->rungs.size() < 2 || d.hours <= 0)
-                continue;
-            const auto mark = markOn(d.day);
-            if (!mark)
-                continue;
-            Again again;
-            again.what = wordsOf(m->second);
-            again.now = againOn(d.day, *mark);
-            for (auto it = std::make_reverse_iterator(m);
-                 it != meant_.rend() && it->first >= d.day - againDays; ++it)
-                if (it->second.family == m->second.family && std::abs(it->second.rung - m->second.rung) <= 1)
-                    if (const auto then = markOn(it->first);
-                        then && static_cast<int>(again.earlier.size()) < mostEarlier)
-                        again.earlier.push_back(againOn(it->first, *then));
-            if (!again.earlier.empty())
-                f_.again.push_back(std::move(again));
-        }
+        const auto ridden = [&](Date day) -> std::optional<AgainRide> {
+            const auto mark = markOn(day);
+            return mark ? std::optional(againOn(day, *mark)) : std::nullopt;
+        };
+        for (const MondayDay& d : f_.days)
+            if (d.hours > 0)
+                if (auto again = marram::sameAgain(d.day, meant_, book_, ridden))
+                    f_.again.push_back(std::move(*again));
         for (const TestRecord& t : tests_) {
             if (t.result.day < week_ || t.result.day >= week_ + 7)
                 continue;

@@ -10,6 +10,7 @@
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QSignalSpy>
+#include <QTextBrowser>
 
 using namespace marram;
 using namespace marram::test;
@@ -108,6 +109,26 @@ private slots:
         QTRY_COMPARE(w_->roster.undoStack().index(), steps + 1);
         QVERIFY(w_->roster.file().letter(wenna, today_ - 7).value().isEmpty());
         QTRY_COMPARE(words->toPlainText(), proposed);
+    }
+
+    void theSameAgainIsTheSameEverywhere() {
+        choose("Wenna");
+        const auto before = lookBack(w_->roster.file(), *w_->chosen.rider(), today_ - 7, today_);
+        QVERIFY(before && !before->again.empty()); // laid over the rides by the way
+        const Date day = before->again.front().now.day;
+        // The rides are laid over their sessions beside the interface, and what they came to is kept.
+        QTRY_VERIFY_WITH_TIMEOUT(w_->blocks.againOn(day) && !w_->blocks.againOn(day)->earlier.empty(), 30000);
+        QTRY_COMPARE_WITH_TIMEOUT(w_->blocks.againOn(day)->earlier.size(),
+                                  before->again.front().earlier.size(), 30000);
+        const std::string here = againText(*w_->blocks.againOn(day), today_);
+        QCOMPARE(here, againText(before->again.front(), today_));
+        const auto after = lookBack(w_->roster.file(), *w_->chosen.rider(), today_ - 7, today_);
+        QCOMPARE(againText(after->again.front(), today_), here);
+        window_->go(Place::Rides);
+        window_->ridesView().showRide(w_->blocks.againOn(day)->now.ride);
+        window_->ridesView().panel().openPage(3);
+        QTRY_VERIFY(
+            find<QTextBrowser>("meantWords")->toPlainText().contains(QString::fromStdString(here).left(60)));
     }
 
     void weeksGoBackAndForth() {

@@ -255,6 +255,7 @@ BoardPicture boardOf(const Workspace& workspace) {
             if (d.past)
                 if (const MeantSession* meant = blocks.meantOn(d.date)) {
                     d.meant = *meant;
+                    d.again = blocks.againOn(d.date);
                     const Family* family = blocks.book().named(meant->family);
                     d.ladder = family && family->work.size() > 1 && meant->rung > 0;
                     if (const auto read = readShorthand(meant->words))

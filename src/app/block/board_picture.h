@@ -2,6 +2,7 @@
 #pragma once
 #include "core/block/block.h"
 #include "core/review/against.h"
+#include "core/review/monday.h"
 #include "records/records.h"
 #include <QString>
 
@@ -28,6 +29,7 @@ struct BoardDay {
     };
     std::optional<Ridden> ridden;
     std::optional<Against> against;
+    std::optional<Again> again;         ///< the times before it was ridden
     std::optional<RungVerdict> verdict; ///< the coach's, or what was found
     bool ladder = false;                ///< what was meant is a rung of a ladder
     bool judged = false;                ///< the coach's

@@ -283,6 +283,8 @@ QString SessionPanel::wordsOf(const BoardDay& d) const {
             html += p(QString("The coach's word: %1.").arg(nameOf(*d.verdict)));
         if (d.against && !d.against->repetitions.empty())
             html += repetitionsTable(*d.against);
+        if (d.again)
+            html += p("The same again. " + QString::fromStdString(againText(*d.again, picture_.today)));
         return html;
     }
     for (const BlockSession& s : d.sessions) {

@@ -155,6 +155,18 @@ std::optional<RungVerdict> BlockService::verdictOn(Date day) const {
     return meant ? meant->outcome : std::nullopt;
 }
 
+std::optional<Again> BlockService::againOn(Date day) const {
+    return sameAgain(day, meant_, *book_, [&](Date d) -> std::optional<AgainRide> {
+        const MeantSession* meant = meantOn(d);
+        const RideRecord* ride = rideOn(d);
+        if (!meant || !ride || !meant->mark)
+            return std::nullopt;
+        const LoadState morning = rider_.stateBefore(d);
+        return AgainRide{
+            d, ride->id, meant->rung, *meant->mark, ride->effort, morning.fitness, morning.form()};
+    });
+}
+
 void BlockService::followSeason() {
     loadMeant();
     const auto& now = plans_.decided();

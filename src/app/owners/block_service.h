@@ -4,6 +4,7 @@
 #include "app/owners/worker.h"
 #include "core/block/block.h"
 #include "core/review/against.h"
+#include "records/again.h"
 
 namespace marram {
 
@@ -45,6 +46,8 @@ public:
     const LaidRide* laidOn(Date day) const;
     /// The rung's verdict of a day: the coach's, else what was found; nothing where nothing was ridden.
     std::optional<RungVerdict> verdictOn(Date day) const;
+    /// A past day's session beside the last times it was ridden, as far as they were laid over their rides.
+    std::optional<Again> againOn(Date day) const;
     /// How much the rider's rides vary from what was meant.
     const PlanSpread& spread() const { return spread_; }
     /// Families of the trade and the coach's own.

@@ -43,6 +43,8 @@ void MeantPage::show(const RideRecord& ride) {
             html += p("The coach's word: " + std::string(nameOf(*verdict)) + ".");
         if (!laid->against.repetitions.empty())
             html += repetitionsTable(laid->against);
+        if (const auto again = workspace_.blocks.againOn(ride.day))
+            html += semiBold("<p><b>The same again</b></p>") + p(againText(*again, workspace_.today()));
     } else {
         html += p("It is being laid over the ride.");
     }

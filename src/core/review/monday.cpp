@@ -74,6 +74,20 @@ Spread spreadOf(const std::vector<double>& all) {
     return s;
 }
 
+std::string figuresOf(const AgainRide& r) {
+    std::string s = std::to_string(r.mark.found) + " of " + std::to_string(r.mark.of) + " at " +
+                    fixedText(r.mark.power, 0) + " W";
+    if (r.mark.heartRate)
+        s += ", " + fixedText(*r.mark.heartRate, 0) + " bpm";
+    if (r.effort)
+        s += ", effort " + fixedText(*r.effort, *r.effort == std::floor(*r.effort) ? 0 : 1);
+    if (r.mark.found > 1)
+        s += ", fade " + figure(r.mark.fade, 0) + " %";
+    if (r.mark.temperature)
+        s += ", " + figure(*r.mark.temperature, 0) + " °C";
+    return s + ", form " + signedText(r.form, 0);
+}
+
 /// Writes the page section by section.
 class Writer {
 public:
@@ -292,31 +306,8 @@ private:
     }
 
     void again() {
-        for (const Again& a : f_.again) {
-            std::string s = upper(a.what) + " on " + weekdayText(a.now.day) + ": " + figures(a.now) + ".";
-            for (const AgainRide& then : a.earlier)
-                s = joined(std::move(s),
-                           upper(dayText(then.day, f_.today)) +
-                               (then.rung != a.now.rung ? " (rung " + std::to_string(then.rung) + ")"
-                                                        : std::string()) +
-                               ": " + figures(then) + ".");
-            const std::string finding = againFinding(a);
-            m_.again.push_back({joined(s, finding), a.now.ride});
-        }
-    }
-
-    static std::string figures(const AgainRide& r) {
-        std::string s = std::to_string(r.mark.found) + " of " + std::to_string(r.mark.of) + " at " +
-                        fixedText(r.mark.power, 0) + " W";
-        if (r.mark.heartRate)
-            s += ", " + fixedText(*r.mark.heartRate, 0) + " bpm";
-        if (r.effort)
-            s += ", effort " + fixedText(*r.effort, *r.effort == std::floor(*r.effort) ? 0 : 1);
-        if (r.mark.found > 1)
-            s += ", fade " + figure(r.mark.fade, 0) + " %";
-        if (r.mark.temperature)
-            s += ", " + figure(*r.mark.temperature, 0) + " °C";
-        return s + ", form " + signedText(r.form, 0);
+        for (const Again& a : f_.again)
+            m_.again.push_back({againText(a, f_.today), a.now.ride});
     }
 
     static std::string what(const MondayDay& d) {
@@ -481,6 +472,16 @@ double studentQuantile(double z, double degrees) {
     const double g1 = z * (z2 + 1) / 4, g2 = z * (5 * z2 * z2 + 16 * z2 + 3) / 96,
                  g3 = z * (3 * z2 * z2 * z2 + 19 * z2 * z2 + 17 * z2 - 15) / 384;
     return z + g1 / n + g2 / (n * n) + g3 / (n * n * n);
+}
+
+std::string againText(const Again& a, Date today) {
+    std::string s = upper(a.what) + " on " + weekdayText(a.now.day) + ": " + figuresOf(a.now) + ".";
+    for (const AgainRide& then : a.earlier)
+        s = joined(std::move(s), upper(dayText(then.day, today)) +
+                                     (then.rung != a.now.rung ? " (rung " + std::to_string(then.rung) + ")"
+                                                              : std::string()) +
+                                     ": " + figuresOf(then) + ".");
+    return joined(std::move(s), againFinding(a));
 }
 
 std::string againFinding(const Again& again) {

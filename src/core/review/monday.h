@@ -126,6 +126,8 @@ Monday mondayOf(const MondayFacts& facts, Reads reads = Reads::Coach);
 /// Three pairs the same way are a finding: power within 2 % and heart rate three beats apart, or heart rate
 /// within three beats and power over 2 % apart (spreads of ours). Else a pair is only shown.
 std::string againFinding(const Again& again);
+/// A session ridden again beside the times before, and the finding where there is one.
+std::string againText(const Again& again, Date today);
 
 /// Two-sided quantile of Student's t, by the expansion of Cornish and Fisher (Abramowitz & Stegun 26.7.5).
 double studentQuantile(double normalQuantile, double degrees);

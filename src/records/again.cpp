@@ -1,0 +1,55 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "records/again.h"
+
+#include <QRegularExpression>
+#include <cstdlib>
+
+namespace marram {
+namespace {
+
+constexpr size_t mostEarlier = 3;
+constexpr int daysBack = 26 * 7;
+
+/// "3 × 12 min 88 with 4 min 50 between" as it is spoken of: "3 × 12 min at 88 %".
+std::string shortWork(const std::string& shorthand) {
+    static const QRegularExpression work(
+        QString::fromUtf8("^((?:\\d+ × )?\\d+(?: h| min| s)?(?: \\d+ (?:min|s))?) (\\d+)( to \\d+)?"
+                          "( at \\d+ to \\d+ rpm)?"));
+    const auto m = work.match(QString::fromStdString(shorthand));
+    if (!m.hasMatch())
+        return shorthand.substr(0, shorthand.find(" with "));
+    return (m.captured(1) +
+            (m.captured(4).isEmpty() ? " at " + m.captured(2) + m.captured(3) + " %" : m.captured(4)))
+        .toStdString();
+}
+
+} // namespace
+
+std::string sessionName(const MeantSession& m, const FamilyBook& book) {
+    const Family* family = book.named(m.family);
+    std::string words = family ? family->name : m.family;
+    if (family && m.rung >= 1 && static_cast<size_t>(m.rung) <= family->rungs.size() &&
+        family->rungs.size() > 1)
+        words += ", " + shortWork(family->rungs[static_cast<size_t>(m.rung) - 1]);
+    return words;
+}
+
+std::optional<Again> sameAgain(Date day, const std::map<Date, MeantSession>& meant, const FamilyBook& book,
+                               const std::function<std::optional<AgainRide>(Date)>& riddenOn) {
+    const auto m = meant.find(day);
+    const Family* family = m == meant.end() ? nullptr : book.named(m->second.family);
+    if (!family || m->second.rung < 1 || family->rungs.size() < 2)
+        return std::nullopt;
+    const auto now = riddenOn(day);
+    if (!now)
+        return std::nullopt;
+    Again again{sessionName(m->second, book), *now, {}};
+    for (auto it = std::make_reverse_iterator(m);
+         it != meant.rend() && it->first >= day - daysBack && again.earlier.size() < mostEarlier; ++it)
+        if (it->second.family == m->second.family && std::abs(it->second.rung - m->second.rung) <= 1)
+            if (const auto then = riddenOn(it->first))
+                again.earlier.push_back(*then);
+    return again.earlier.empty() ? std::nullopt : std::optional(std::move(again));
+}
+
+} // namespace marram

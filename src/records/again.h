@@ -1,0 +1,18 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "core/review/monday.h"
+#include "records/records.h"
+#include <functional>
+
+namespace marram {
+
+/// A session's family with its rung as it is spoken of: "threshold, 3 × 12 min at 95 %".
+std::string sessionName(const MeantSession& session, const FamilyBook& book);
+
+/// The session of a day ridden again: the last three times its rung, or the one beside it, was ridden within
+/// half a year. `riddenOn` gives what a day's repetitions came to; nothing where none was ridden or found.
+/// Nothing for sessions without a ladder, and where it was not ridden before.
+std::optional<Again> sameAgain(Date day, const std::map<Date, MeantSession>& meant, const FamilyBook& book,
+                               const std::function<std::optional<AgainRide>(Date)>& riddenOn);
+
+} // namespace marram
