@@ -44,11 +44,11 @@ void MeantPage::show(const RideRecord& ride) {
         if (!laid->against.repetitions.empty())
             html += repetitionsTable(laid->against);
         if (const auto again = workspace_.blocks.againOn(ride.day))
-            html += semiBold("<p><b>The same again</b></p>") + p(againText(*again, workspace_.today()));
+            html += "<p><b>The same again</b></p>" + p(againText(*again, workspace_.today()));
     } else {
         html += p("It is being laid over the ride.");
     }
-    setHtml(html);
+    setHtml(semiBold(html));
 }
 
 std::vector<double> meantOver(const Ride& ride, const Session& session, const Against& against,
