@@ -21,7 +21,7 @@
 #include "formats/recording/recording.h"
 #include "formats/workouts/workouts.h"
 #include "store/backup.h"
-#include "store/exchange.h"
+#include "store/checking.h"
 #include "store/import.h"
 
 #include <QDate>

@@ -372,60 +372,6 @@ Result<Damage> examine(const Roster& roster, const Progress& progress) {
 
 namespace {
 
-/// Whether a ride's figures are those its recording gives.
-bool figuresHold(const RideRecord& kept, const std::vector<QByteArray>& recordings,
-                 const RiderRecord& rider) {
-    const auto again = scoreAgain(kept, recordings, rider);
-    if (!again)
-        return true; // what can't be scored again keeps its figures
-    const auto near = [](const std::optional<double>& a, const std::optional<double>& b) {
-        return a.has_value() == b.has_value() &&
-               (!a || std::abs(*a - *b) <= 1e-6 * std::max({1.0, std::abs(*a), std::abs(*b)}));
-    };
-    const Score &a = kept.score, &b = again->score;
-    if (a.start != b.start || a.duration != b.duration || !near(a.stress, b.stress) ||
-        !near(a.meanPower, b.meanPower) || !near(a.equivalentPower, b.equivalentPower) ||
-        !near(a.meanHeartRate, b.meanHeartRate) || !near(kept.thresholdPower, again->thresholdPower) ||
-        kept.best.size() != again->best.size())
-        return false;
-    for (size_t i = 0; i < kept.best.size(); ++i)
-        if (kept.best[i].seconds != again->best[i].seconds || !near(kept.best[i].power, again->best[i].power))
-            return false;
-    return true;
-}
-
-} // namespace
-
-Result<Damage> checkWhole(const Roster& roster, const Progress& progress) {
-    auto damage = examine(roster, progress);
-    if (!damage)
-        return damage;
-    for (const QString& sentence : roster.checkSeals([&] { return !progress || progress(0, 0); }).sentences)
-        damage->add(sentence);
-    const auto riders = chosen(roster, {}, *damage);
-    if (!riders)
-        return tl::unexpected(riders.error());
-    int done = 0;
-    for (const RiderRecord& rider : *riders) {
-        const auto rides = roster.rides(rider.id, &*damage);
-        if (!rides)
-            return tl::unexpected(rides.error());
-        for (const RideRecord& r : *rides) {
-            if (progress && !progress(++done, 0))
-                return damage;
-            if (r.stale || r.scoringVersion != scoringVersion || rider.owesLearning)
-                continue; // is to be scored again anyway
-            const auto bytes = roster.recordingsOf(r);
-            if (bytes && !figuresHold(r, *bytes, rider))
-                damage->add(QString("%1, ride of %2 (%3): its figures are not what its recording gives")
-                                .arg(rider.name, QString::fromStdString(isoText(r.day)), r.fileName));
-        }
-    }
-    return damage;
-}
-
-namespace {
-
 /// Stores a gathered rider as a new one, with the recordings `packedOf` gives by the ride's place.
 Result<qint64> storeRider(Roster& roster, RiderFile& f,
                           const std::function<Result<QByteArray>(size_t place, RideRecord&)>& packedOf) {

@@ -32,10 +32,6 @@ QString fileNameOf(const QString& name);
 /// time of reading it all; `progress` cancels.
 Result<Damage> examine(const Roster& roster, const Progress& progress = {});
 
-/// The same, and besides: rows that are not what was written (by their digests), and figures of rides that
-/// are not what their recordings give by the rider's values. Scores every ride again.
-Result<Damage> checkWhole(const Roster& roster, const Progress& progress = {});
-
 /// Makes a new roster of everything that is whole; a ride whose recording is damaged keeps its figures and
 /// says so. What was left behind, by name. Refuses a file that exists.
 Result<Damage> saveWhole(const Roster& roster, const QString& path, const Progress& progress = {});

@@ -192,16 +192,19 @@ private slots:
     void theNextRiderIsTheNextWhoNeedsALook() {
         open();
         QVERIFY(read());
-        std::set<qint64> seen;
-        for (int i = 0; i < 8; ++i) {
+        // The roster's own order, as far as somebody needs a look, and from the first again.
+        std::vector<qint64> order;
+        for (const RosterRow& row : rosterRows(
+                 w_->roster.riders(), {}, [&](qint64 r) -> const Standing& { return w_->standings.of(r); },
+                 today_))
+            if (row.reasons.front().urgency >= needsLook)
+                order.push_back(row.rider);
+        QVERIFY(order.size() >= 2);
+        w_->chosen.choose(order.front());
+        for (size_t i = 1; i <= order.size(); ++i) {
             QTest::keyClick(window_.get(), Qt::Key_J, Qt::ControlModifier);
-            QVERIFY(read());
-            const auto reasons = reasonsToLook(w_->standings.of(w_->chosen.id()));
-            QVERIFY(seen.empty() || seen.contains(w_->chosen.id()) || reasons.front().urgency >= needsLook ||
-                    seen.size() == 1);
-            seen.insert(w_->chosen.id());
+            QCOMPARE(w_->chosen.id(), order[i % order.size()]);
         }
-        QVERIFY(seen.size() >= 2);
     }
 
     void emptyRosterAndNewRiderAreNoTrouble() {

@@ -263,7 +263,7 @@ private slots:
     void anOverlapQuestionEndsWithItsRoster() {
         import({fileOn(10, 1)});
         QSignalSpy asked(&w_->roster, &OpenRoster::overlapAsked),
-            withdrawn(&w_->roster, &OpenRoster::overlapWithdrawn);
+            withdrawn(&w_->roster, &OpenRoster::questionWithdrawn);
         const QString file = save(folder_.filePath("overlapping.fit"), fitOf(10, 0.7, 99));
         w_->roster.importFiles(w_->chosen.id(), {file});
         QVERIFY(asked.wait(10000));

@@ -210,13 +210,23 @@ private slots:
         QTest::mouseClick(find<QPushButton>("notNow"), Qt::LeftButton);
         QVERIFY(!told());
         QCOMPARE(table->item(table->currentRow(), 0)->checkState(), Qt::Unchecked);
-        // Nothing new: what was heard is not read again.
-        const qint64 wenna = w_->chosen.id();
+    }
+
+    void whatWasHeardIsNotReadAgain() {
+        choose("Nell");
+        const qint64 nell = w_->chosen.id();
+        QVERIFY(QTest::qWaitFor([&] { return w_->listening.reading(); }, 20000)); // by itself, once
+        QVERIFY(heard());
         Workspace again;
         again.clock.setToday(today_);
         QVERIFY(again.roster.open(w_->roster.path()));
-        again.chosen.choose(wenna);
-        QVERIFY(!again.listening.reading() || again.chosen.counted().byHours);
+        again.chosen.choose(nell);
+        QTest::qWait(6000); // longer than a hand rests
+        QVERIFY(!again.listening.reading() && !again.listening.heard());
+        // A ride less is another record: one of the two windows reads it, and both know.
+        const QByteArray before = again.roster.file().heard(nell).value().of;
+        again.chosen.removeRide(again.chosen.rides().back().id);
+        QTRY_VERIFY_WITH_TIMEOUT(again.roster.file().heard(nell).value().of != before, 30000);
     }
 
     void twoDevicesAreAskedAboutOnceAndUndoneInOneStep() {

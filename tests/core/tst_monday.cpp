@@ -77,14 +77,6 @@ std::vector<std::string> news(const Monday& m) {
 class MondayTest : public QObject {
     Q_OBJECT
 private slots:
-    void quantilesOfStudent() {
-        // Abramowitz & Stegun, table 26.10 (values from memory).
-        QVERIFY(std::abs(studentQuantile(2.5758, 10) - 3.169) < 0.02);
-        QVERIFY(std::abs(studentQuantile(1.2816, 10) - 1.372) < 0.01);
-        QVERIFY(std::abs(studentQuantile(1.9600, 5) - 2.571) < 0.03);
-        QVERIFY(std::abs(studentQuantile(1.9600, 1e6) - 1.96) < 1e-3);
-    }
-
     void toWhomNothingHappenedThereIsNoNews() {
         std::mt19937 random(3);
         int told = 0, low = 0, cautioned = 0;

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/ride/devices.h"
 #include "formats/recording/recording.h"
-#include "store/exchange.h"
+#include "store/checking.h"
 #include "store/import.h"
 #include "support/rides.h"
 #include "support/suite.h"

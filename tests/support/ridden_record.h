@@ -17,6 +17,7 @@ enum class Oddity {
     DeadStrap,    ///< stands still at some figure in every third ride
     Spikes,       ///< single readings of power far over what is ridden
     MeterStep,    ///< the meter reads 6 % higher from the middle on
+    YearOff,      ///< twelve weeks, a year without a ride, twelve more
     OnlyRaces,    ///< no tests, no efforts: races and easy rides
     OnlyCommutes, ///< forty minutes each way, nothing hard
     OnlyHills     ///< easy rides with a climb of twenty minutes at 80 to 88 % of threshold, nothing harder
@@ -42,6 +43,10 @@ public:
         for (int week = 0; week < weeks; ++week)
             for (int day = 0; day < 7; ++day)
                 ride(week, day);
+        if (odd == Oddity::YearOff)
+            for (RideFacts& r : rides)
+                if (r.day >= firstDay + 7 * weeks / 2)
+                    r.day = r.day + 364;
     }
     /// The threshold at the end as the meter shows it.
     double shownThreshold() const { return threshold * (odd_ == Oddity::MeterStep ? 1.06 : 1); }

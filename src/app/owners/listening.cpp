@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/listening.h"
 #include "app/owners/ride_reading.h"
+#include "core/review/attention.h"
 #include "store/roster.h"
 
 #include <QCryptographicHash>
@@ -183,6 +184,15 @@ std::vector<ValueProposal> Listening::proposals() const {
     const auto said = heard();
     const RiderRecord* who = rider_.rider();
     return said && who ? proposalsFrom(said->values, *who) : std::vector<ValueProposal>{};
+}
+
+QString Listening::proposedWords() const {
+    for (const ValueProposal& p : proposals())
+        if (p.kind == ValueProposal::Kind::Value && p.quantity == Quantity::ThresholdPower)
+            return QString(p.atLeast ? " At least %1 W is proposed from %2." : " %1 W is proposed from %2.")
+                .arg(p.value, 0, 'f', 0)
+                .arg(QString::fromStdString(dayText(p.from, clock_.today())));
+    return whereProposed;
 }
 
 void Listening::notNow(const ValueProposal& proposal) {

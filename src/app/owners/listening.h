@@ -39,6 +39,9 @@ public:
     std::shared_ptr<const Heard> heard() const;
     /// What of it is not entered.
     std::vector<ValueProposal> proposals() const;
+    /// The threshold power it proposes for the chosen rider, to stand after unscoredSentence(): " 258 W is
+    /// proposed from 14 March."; where it was not read yet, that it stands under Rider.
+    QString proposedWords() const;
     /// Takes proposals, in one step to undo.
     void take(qint64 rider, const std::vector<ValueProposal>& chosen);
     /// The coach wants to hear no more of a value of the chosen rider, until the record says another.

@@ -70,7 +70,7 @@ void OpenRoster::close() {
     emit closing();
     jobs_.endAll();
     if (question_)
-        emit overlapWithdrawn();
+        emit questionWithdrawn();
     question_.reset();
     scoringLeft_ = scoringTotal_ = 0;
     steps_.clear();

@@ -177,7 +177,7 @@ signals:
     void overlapAsked(quint64 question, const marram::RideRecord& now, const marram::RideRecord& there);
     void strangerAsked(quint64 question, const QString& why); ///< a recording looks like another rider's
     void listAsked(quint64 question, const QString& file, const marram::ActivityHead& head);
-    void overlapWithdrawn();        ///< what was asked last is no longer asked
+    void questionWithdrawn();       ///< what was asked last is no longer asked
     void scoringProgress(int left); ///< rides still to be scored again; 0 when there is nothing left to do
     void lettersWritten(const QString& folder, int count); ///< no folder where it failed or was cancelled
     void exportFinished(const QString& folder, const marram::Damage& damage); ///< no folder where it failed

@@ -4,6 +4,7 @@
 #include "formats/files/files.h"
 #include "formats/paper/letter.h"
 #include "store/backup.h"
+#include "store/checking.h"
 #include "store/letters.h"
 
 #include <QDir>

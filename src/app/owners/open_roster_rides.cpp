@@ -178,7 +178,7 @@ void OpenRoster::importFiles(qint64 id, const QStringList& paths, const QStringL
     jobs_.begin(JobKind::Import, work, [this, report, id] {
         if (question_) {
             question_.reset();
-            emit overlapWithdrawn();
+            emit questionWithdrawn();
         }
         finishImport(id, *report);
     });

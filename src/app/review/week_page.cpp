@@ -109,8 +109,9 @@ void WeekPage::refresh() {
     const Counted& counted = workspace_.chosen.counted();
     const RiderRecord* who = workspace_.chosen.rider();
     const QString bound = who ? boundSentence(*who, workspace_.today()) : QString();
-    unscored_->setText(
-        counted.byHours ? QString::fromStdString(unscoredSentence(counted.unscored) + whereProposed) : bound);
+    unscored_->setText(counted.byHours ? QString::fromStdString(unscoredSentence(counted.unscored)) +
+                                             workspace_.listening.proposedWords()
+                                       : bound);
     unscored_->setVisible(!unscored_->text().isEmpty());
     QVector<double> days, stress, fitness, answered, wellness_y, illDays, illY, restDays, rest;
     if (!ridden.empty()) {

@@ -119,15 +119,9 @@ void RiderView::fillNeeds() {
         const QString link = shore().tide.name();
         for (const RiderNeed& n :
              riderNeeds(*r, workspace_.chosen.history().known(), workspace_.chosen.counted())) {
-            // What the record proposes in its place, once it was read.
-            QString proposed;
-            if (n.key == "record")
-                for (const ValueProposal& p : workspace_.listening.proposals())
-                    if (p.kind == ValueProposal::Kind::Value && p.quantity == Quantity::ThresholdPower)
-                        proposed = QString(p.atLeast ? " At least %1 W is proposed from %2."
-                                                     : " %1 W is proposed from %2.")
-                                       .arg(p.value, 0, 'f', 0)
-                                       .arg(QString::fromStdString(dayText(p.from, workspace_.today())));
+            // What the record proposes in its place, once it was read; under Rider it need not say where.
+            const QString words = workspace_.listening.proposedWords();
+            const QString proposed = n.key == "record" && words != whereProposed ? words : QString();
             if (!skipped.contains(skippedKey(workspace_.roster.path(), r->id, n.key)))
                 html +=
                     QString("<p style='margin:0 0 3px 0'>%1 &nbsp;<a href='enter:%2' style='color:%3'>%4</a> "

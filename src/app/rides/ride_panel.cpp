@@ -4,9 +4,8 @@
 #include "app/shell/fields.h"
 #include "app/shell/tables.h"
 #include "core/session/shorthand.h"
-#include "formats/csv/csv.h"
-#include "formats/fit/fit.h"
-#include "formats/gpx/gpx.h"
+#include "formats/files/files.h"
+#include "formats/recording/recording.h"
 
 #include <QFileDialog>
 #include <QFocusEvent>
@@ -561,22 +560,10 @@ Result<void> RidePanel::saveTo(const QString& path) const {
     const auto recording = workspace_.chosen.loadRecording(shown_);
     if (!recording)
         return tl::unexpected(recording.error());
-    const QString ending = QFileInfo(path).suffix().toLower();
-    QByteArray bytes;
-    if (ending == "fit") {
-        const auto fit = writeFit(*recording);
-        bytes = QByteArray(reinterpret_cast<const char*>(fit.data()), static_cast<qsizetype>(fit.size()));
-    } else if (ending == "csv") {
-        bytes = writeCsvRecording(*recording);
-    } else if (ending == "gpx") {
-        auto gpx = writeGpx(*recording, record_.fileName.toUtf8());
-        if (!gpx)
-            return refuse(path.toStdString() + ": " + gpx.error().sentence);
-        bytes = *gpx;
-    } else {
-        return refuse(path.toStdString() + ": the name should end in .fit, .gpx or .csv");
-    }
-    return writeWholeFile(path, bytes);
+    const auto bytes = writeRecording(*recording, QFileInfo(path).suffix(), record_.fileName.toUtf8());
+    if (!bytes)
+        return refuse(path.toStdString() + ": " + bytes.error().sentence);
+    return writeWholeFile(path, *bytes);
 }
 
 void RidePanel::saveAs() {

@@ -90,7 +90,7 @@ QVariant RideTable::data(const QModelIndex& index, int role) const {
     case 3:
         return r.ride && r.ride->score.stress ? QString::number(*r.ride->score.stress, 'f', 0) : QString("–");
     case 4:
-        return r.ride ? methodWords(r.ride->score) : QString();
+        return r.ride ? methodWords(r.ride->score) + (r.ride->score.indoors ? " · indoors" : "") : QString();
     default:
         if (r.ride && r.ride->excluded)
             return QString("set aside");

@@ -101,6 +101,7 @@ SeasonPicture pictureOf(const Workspace& workspace) {
         p.season.hours = r->hours;
         p.bound = boundSentence(*r, p.today);
     }
+    p.proposed = workspace.chosen.counted().byHours ? workspace.listening.proposedWords() : QString();
     p.counted = workspace.chosen.counted().byHours ? workspace.chosen.counted().unscored : 0;
     if (const auto of = workspace.plans.shown()) {
         // The season is the one this plan is of, not the one that may be being solved.

@@ -28,8 +28,9 @@ struct SeasonPicture {
     std::vector<Limit> limits;             ///< of this plan, once worked out
     bool explained = false;                ///< they are
     LoadState before;                      ///< the rider's, as the season begins
-    QString bound;   ///< what a threshold that is a lower bound means; empty where it is none
-    int counted = 0; ///< rides without points that count by their hours; 0 where rides carry points
+    QString bound;    ///< what a threshold that is a lower bound means; empty where it is none
+    QString proposed; ///< what the record proposes where rides carry no points
+    int counted = 0;  ///< rides without points that count by their hours; 0 where rides carry points
     bool hasPlan = false;
     Date today;
     std::map<Date, Sediment> planned; ///< by Monday, also for weeks gone by

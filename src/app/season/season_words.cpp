@@ -262,7 +262,7 @@ QString inspectSeason(const SeasonPicture& picture) {
     QString out;
     QStringList given, remarks;
     if (picture.counted > 0)
-        remarks << q(unscoredSentence(picture.counted) + whereProposed);
+        remarks << q(unscoredSentence(picture.counted)) + picture.proposed.toHtmlEscaped();
     if (!picture.bound.isEmpty())
         remarks << picture.bound.toHtmlEscaped();
     for (const Relaxed& r : picture.plan.relaxed)

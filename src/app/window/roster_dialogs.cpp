@@ -159,7 +159,7 @@ void RosterDialogs::askOverlap(quint64 question, const RideRecord& now, const Ri
     // Closed without an answer, the new ride stays out; a question nobody asks any more goes by itself.
     connect(box, &QDialog::rejected, &workspace_.roster,
             [this, question] { workspace_.roster.answerOverlap(question, {}); });
-    connect(&workspace_.roster, &OpenRoster::overlapWithdrawn, box, &QWidget::close);
+    connect(&workspace_.roster, &OpenRoster::questionWithdrawn, box, &QWidget::close);
     box->open();
 }
 
@@ -175,7 +175,7 @@ void RosterDialogs::askStranger(quint64 question, const QString& why) {
             &workspace_.roster, [this, question] { workspace_.roster.answerStranger(question, true); });
     connect(box, &QDialog::rejected, &workspace_.roster,
             [this, question] { workspace_.roster.answerStranger(question, false); });
-    connect(&workspace_.roster, &OpenRoster::overlapWithdrawn, box, &QWidget::close);
+    connect(&workspace_.roster, &OpenRoster::questionWithdrawn, box, &QWidget::close);
     box->open();
 }
 
@@ -189,7 +189,7 @@ void RosterDialogs::askList(quint64 question, const QString& file, const Activit
             [this, question](const std::optional<ActivityColumns>& columns) {
                 workspace_.roster.answerList(question, columns);
             });
-    connect(&workspace_.roster, &OpenRoster::overlapWithdrawn, dialog, &QWidget::close);
+    connect(&workspace_.roster, &OpenRoster::questionWithdrawn, dialog, &QWidget::close);
     dialog->open();
 }
 

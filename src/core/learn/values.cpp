@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <gsl/gsl_cdf.h>
 #include <map>
 #include <numeric>
 #include <set>
@@ -452,8 +453,7 @@ private:
                 between += p.weight * std::pow(p.difference - mean, 2);
             variance = std::max(variance, between / weight / static_cast<double>(pairs.size() - 1));
         }
-        constexpr double eighty = 1.37; // Student's t for 80 % at ten degrees of freedom
-        const double half = eighty * std::sqrt(variance);
+        const double half = gsl_cdf_tdist_Pinv(0.9, static_cast<double>(degrees)) * std::sqrt(variance);
         out_.indoors.percent = 100 * (std::exp(mean) - 1);
         out_.indoors.low = 100 * (std::exp(mean - half) - 1);
         out_.indoors.high = 100 * (std::exp(mean + half) - 1);

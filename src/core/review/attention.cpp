@@ -1,18 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/review/attention.h"
+#include "core/review/wording.h"
 
 #include <algorithm>
-#include <cmath>
-#include <cstdio>
 
 namespace marram {
 namespace {
-
-std::string number(double v, int decimals) {
-    char text[32];
-    std::snprintf(text, sizeof text, "%.*f", decimals, std::abs(v));
-    return (v < 0 ? "−" : "") + std::string(text);
-}
 
 std::string days(int n) {
     return std::to_string(n) + (n == 1 ? " day" : " days");
@@ -39,9 +32,9 @@ std::vector<Reason> reasonsToLook(const Standing& s) {
     const int toRace = s.nextRaceDay ? *s.nextRaceDay - s.today : 9999;
     if (s.nextRace && toRace <= 14 && s.raceMiss > 0.05)
         add(90, *s.nextRace + (toRace == 0 ? " is today" : " is " + days(toRace) + " away") +
-                    " and form will miss its gate by " + number(s.raceMiss, 1) + ".");
+                    " and form will miss its gate by " + figure(s.raceMiss, 1) + ".");
     if (s.lastRide && s.unscored == 0 && s.state.form() < -30 && s.deepDays < 14)
-        add(85, "Form is " + number(s.state.form(), 0) + ": ask how they feel before anything hard.");
+        add(85, "Form is " + figure(s.state.form(), 0) + ": ask how they feel before anything hard.");
     if (s.lastRide && !s.loadKnown)
         add(48,
             "The record is too short to say what they are used to: enter the hours of a usual week lately, "
@@ -49,8 +42,8 @@ std::vector<Reason> reasonsToLook(const Standing& s) {
     if (s.unscored > 0)
         add(75, unscoredSentence(s.unscored) + whereProposed);
     if (s.lastRide && s.unscored == 0 && s.loadKnown && s.ramp > s.rampLimit + 0.05)
-        add(70, "Fitness rose by " + number(s.ramp, 1) + " in a week, over the limit of " +
-                    number(s.rampLimit, 1) + ": hold back.");
+        add(70, "Fitness rose by " + figure(s.ramp, 1) + " in a week, over the limit of " +
+                    figure(s.rampLimit, 1) + ": hold back.");
     if (!s.missedKey.empty())
         add(60, s.missedKey.size() == 1
                     ? "The key session of " + weekdayText(s.missedKey.front()) +

@@ -1,27 +1,15 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/review/monday.h"
 #include "core/load/monotony.h"
-#include "core/season/plan.h"
+#include "core/review/wording.h"
 
 #include <algorithm>
 #include <cmath>
+#include <gsl/gsl_cdf.h>
 #include <numeric>
 
 namespace marram {
 namespace {
-
-/// With a minus that is one.
-std::string figure(double v, int decimals) {
-    return v < 0 ? signedText(v, decimals) : fixedText(v, decimals);
-}
-
-std::string hoursText(double hours) {
-    const int minutes = static_cast<int>(std::lround(hours * 60));
-    if (minutes < 60)
-        return std::to_string(minutes) + " min";
-    return std::to_string(minutes / 60) + " h" +
-           (minutes % 60 ? (minutes % 60 < 10 ? " 0" : " ") + std::to_string(minutes % 60) : "");
-}
 
 std::string counted(int n, const char* one, const char* many) {
     return std::to_string(n) + " " + (n == 1 ? one : many);
@@ -33,23 +21,8 @@ std::string lower(std::string words) {
     return words;
 }
 
-std::string upper(std::string words) {
-    if (!words.empty() && words[0] >= 'a' && words[0] <= 'z')
-        words[0] = static_cast<char>(words[0] - 'a' + 'A');
-    return words;
-}
-
 bool isKey(const MondayDay& d) {
     return d.role == Role::Hard || d.role == Role::Race || d.role == Role::Test;
-}
-
-/// Two sentences, the second where there is one.
-std::string joined(std::string first, const std::string& second) {
-    if (!second.empty()) {
-        first += ' ';
-        first += second;
-    }
-    return first;
 }
 
 std::string durationWords(int seconds) {
@@ -72,20 +45,6 @@ Spread spreadOf(const std::vector<double>& all) {
         squares += (v - s.mean) * (v - s.mean);
     s.deviation = s.count > 1 ? std::sqrt(squares / (s.count - 1)) : 0;
     return s;
-}
-
-std::string figuresOf(const AgainRide& r) {
-    std::string s = std::to_string(r.mark.found) + " of " + std::to_string(r.mark.of) + " at " +
-                    fixedText(r.mark.power, 0) + " W";
-    if (r.mark.heartRate)
-        s += ", " + fixedText(*r.mark.heartRate, 0) + " bpm";
-    if (r.effort)
-        s += ", effort " + fixedText(*r.effort, *r.effort == std::floor(*r.effort) ? 0 : 1);
-    if (r.mark.found > 1)
-        s += ", fade " + figure(r.mark.fade, 0) + " %";
-    if (r.mark.temperature)
-        s += ", " + figure(*r.mark.temperature, 0) + " °C";
-    return s + ", form " + signedText(r.form, 0);
 }
 
 /// Writes the page section by section.
@@ -259,7 +218,7 @@ private:
     template <class Out>
     void loadAgainstPlan(Out out) const {
         constexpr size_t enough = 8;
-        constexpr double least = 0.08, normal = 1.96;
+        constexpr double least = 0.08, share = 0.975; // 19 of 20
         std::vector<double> logs;
         for (const auto& [planned, ridden] : f_.weeksBefore)
             if (planned > 50 && ridden > 0)
@@ -267,7 +226,7 @@ private:
         if (!over() || logs.size() < enough || planned_ <= 50 || points_ <= 0)
             return;
         const Spread s = spreadOf(logs);
-        const double width = studentQuantile(normal, static_cast<double>(logs.size()) - 1) *
+        const double width = gsl_cdf_tdist_Pinv(share, static_cast<double>(logs.size()) - 1) *
                              std::max(least, s.deviation) *
                              std::sqrt(1 + 1 / static_cast<double>(logs.size()));
         const double now = std::log(points_ / planned_);
@@ -292,8 +251,8 @@ private:
             const Spread a = spreadOf(before), b = spreadOf(week);
             // Two or three rides have no spread of their own: the rider's is taken for both, 1.5 % at least.
             const double deviation = std::max(0.015, a.deviation);
-            const double half =
-                studentQuantile(2.5758, a.count - 1) * deviation * std::sqrt(1.0 / a.count + 1.0 / b.count);
+            const double half = gsl_cdf_tdist_Pinv(0.995, a.count - 1.0) * deviation *
+                                std::sqrt(1.0 / a.count + 1.0 / b.count);
             const double change = b.mean - a.mean;
             if (std::abs(change) <= half)
                 continue;
@@ -462,174 +421,6 @@ private:
 
 Monday mondayOf(const MondayFacts& facts, Reads reads) {
     return Writer(facts, reads).write();
-}
-
-double studentQuantile(double z, double degrees) {
-    if (degrees < 1)
-        degrees = 1;
-    const double z2 = z * z, n = degrees;
-    // Abramowitz & Stegun 26.7.5, to the third order.
-    const double g1 = z * (z2 + 1) / 4, g2 = z * (5 * z2 * z2 + 16 * z2 + 3) / 96,
-                 g3 = z * (3 * z2 * z2 * z2 + 19 * z2 * z2 + 17 * z2 - 15) / 384;
-    return z + g1 / n + g2 / (n * n) + g3 / (n * n * n);
-}
-
-std::string againText(const Again& a, Date today) {
-    std::string s = upper(a.what) + " on " + weekdayText(a.now.day) + ": " + figuresOf(a.now) + ".";
-    for (const AgainRide& then : a.earlier)
-        s = joined(std::move(s), upper(dayText(then.day, today)) +
-                                     (then.rung != a.now.rung ? " (rung " + std::to_string(then.rung) + ")"
-                                                              : std::string()) +
-                                     ": " + figuresOf(then) + ".");
-    return joined(std::move(s), againFinding(a));
-}
-
-std::string againFinding(const Again& again) {
-    constexpr double alike = 0.02, beats = 3;
-    int lowerBeats = 0, higherBeats = 0, more = 0, less = 0, pairs = 0;
-    double sumBeats = 0, sumPower = 0;
-    for (const AgainRide& then : again.earlier) {
-        if (then.rung != again.now.rung || then.mark.power <= 0)
-            continue;
-        ++pairs;
-        const double power = again.now.mark.power / then.mark.power - 1;
-        sumPower += power;
-        const bool both = again.now.mark.heartRate && then.mark.heartRate;
-        const double apart = both ? *again.now.mark.heartRate - *then.mark.heartRate : 0;
-        sumBeats += apart;
-        if (std::abs(power) <= alike && both && apart <= -beats)
-            ++lowerBeats;
-        else if (std::abs(power) <= alike && both && apart >= beats)
-            ++higherBeats;
-        else if (power > alike && (!both || std::abs(apart) < beats))
-            ++more;
-        else if (power < -alike && (!both || std::abs(apart) < beats))
-            ++less;
-    }
-    constexpr int enough = 3;
-    if (pairs < enough)
-        return {};
-    if (lowerBeats == pairs)
-        return "Three times the same way: the same power at " + fixedText(-sumBeats / pairs, 0) +
-               " beats less than before (spread of one pair 2 % and 3 beats).";
-    if (higherBeats == pairs)
-        return "Three times the same way: the same power at " + fixedText(sumBeats / pairs, 0) +
-               " beats more than before (spread of one pair 2 % and 3 beats).";
-    if (more == pairs)
-        return "Three times the same way: " + fixedText(100 * sumPower / pairs, 1) +
-               " % more power than before at no more beats (spread of one pair 2 % and 3 beats).";
-    if (less == pairs)
-        return "Three times the same way: " + fixedText(-100 * sumPower / pairs, 1) +
-               " % less power than before at no fewer beats (spread of one pair 2 % and 3 beats).";
-    return {};
-}
-
-namespace {
-
-/// How many characters a text has, not how many bytes.
-size_t charactersOf(const std::string& text) {
-    return static_cast<size_t>(
-        std::count_if(text.begin(), text.end(), [](char c) { return (c & 0xC0) != 0x80; }));
-}
-
-void wrapped(std::string& out, const std::string& text, size_t width, const std::string& first,
-             const std::string& rest) {
-    std::string line = first, word;
-    bool fresh = true;
-    const auto put = [&] {
-        if (word.empty())
-            return;
-        if (!fresh && charactersOf(line) + 1 + charactersOf(word) > width) {
-            out += line + "\n";
-            line = rest;
-            fresh = true;
-        }
-        line += (fresh ? "" : " ") + word;
-        fresh = false;
-        word.clear();
-    };
-    for (const char c : text) {
-        if (c == '\n') {
-            put();
-            out += line + "\n";
-            line = rest;
-            fresh = true;
-        } else if (c == ' ') {
-            put();
-        } else {
-            word += c;
-        }
-    }
-    put();
-    out += line + "\n";
-}
-
-std::string padded(const std::string& text, size_t width, bool right = false) {
-    const size_t has = charactersOf(text);
-    const std::string space(has < width ? width - has : 0, ' ');
-    return right ? space + text : text + space;
-}
-
-} // namespace
-
-std::string letterText(const Monday& m, const std::string& coach, int columns) {
-    const auto width = static_cast<size_t>(std::max(40, columns));
-    std::string out =
-        m.rider + "\n" + "Week of " + dayText(m.week) + " " + std::to_string(toCivil(m.week).year) + "\n\n";
-    if (coach.empty()) {
-        std::string words;
-        for (const std::string& s : m.say)
-            words += (words.empty() ? "" : " ") + s;
-        wrapped(out, words, width, "", "");
-    } else {
-        wrapped(out, coach, width, "", "");
-    }
-    const auto section = [&](const char* title, const std::vector<std::string>& lines) {
-        if (lines.empty())
-            return;
-        out += std::string("\n") + title + "\n";
-        for (const std::string& line : lines)
-            wrapped(out, line, width, "- ", "  ");
-    };
-    out += "\nThe week\n";
-    wrapped(out, m.done, width, "", "");
-    for (const MondayDay& d : m.days) {
-        if (d.day >= m.today && d.hours <= 0)
-            continue;
-        std::string line = padded(weekdayText(d.day), 10);
-        line += padded(d.hours > 0 ? hoursText(d.hours) : "–", 9, true);
-        line += padded(d.ridden && d.hours > 0 ? fixedText(*d.ridden, 0) + " points" : "", 12, true) + "  ";
-        std::string words = d.meant.empty() && d.planned >= 5 ? std::string(nameOf(d.role)) : d.meant;
-        if (!d.verdict.empty())
-            words += (words.empty() ? "" : ": ") + d.verdict;
-        wrapped(out, words, width, line, std::string(33, ' '));
-    }
-    section("What it did", m.did);
-    section("How it felt", m.felt);
-    std::vector<std::string> lines;
-    for (const MondayLine& l : m.standsOut)
-        lines.push_back(l.text);
-    section("What stands out", lines);
-    lines.clear();
-    for (const MondayLine& l : m.again)
-        lines.push_back(l.text);
-    section("The same again", lines);
-    section("What comes", m.comes);
-    bool any = false;
-    for (const MondayDay& d : m.coming)
-        any = any || d.kept;
-    if (any)
-        for (const MondayDay& d : m.coming) {
-            std::string line = padded(weekdayText(d.day), 10);
-            line += padded(d.plannedHours > 0 ? hoursText(d.plannedHours) : "–", 9, true);
-            line += padded(d.planned >= 1 ? fixedText(d.planned, 0) + " points" : "", 12, true) + "  ";
-            wrapped(out, d.meant.empty() ? std::string(nameOf(d.role)) : d.meant, width, line,
-                    std::string(33, ' '));
-        }
-    section("Cautions", m.cautions);
-    if (!m.cautions.empty())
-        wrapped(out, "Marram advises a coach; it does not diagnose.", width, "", "");
-    return out;
 }
 
 } // namespace marram

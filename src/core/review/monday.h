@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/load/load.h"
-#include "core/review/against.h"
+#include "core/review/again.h"
 #include "core/review/checkin.h"
 #include "core/season/season.h"
 #include <string>
@@ -23,21 +23,6 @@ struct MondayDay {
     bool lacks = false;           ///< it was shorter, easier or another than meant
     long long ride = 0;           ///< the longest of that day; 0 without
     bool ill = false;
-};
-
-/// The same session ridden again, with what it came to then and now.
-struct AgainRide {
-    Date day;
-    long long ride = 0;
-    int rung = 0;
-    SessionMark mark;
-    std::optional<double> effort; ///< CR-10
-    double fitness = 0, form = 0; ///< of that morning
-};
-struct Again {
-    std::string what; ///< "just under threshold, 3 × 12 min"
-    AgainRide now;
-    std::vector<AgainRide> earlier; ///< newest first, of this rung or the one beside it
 };
 
 /// A steady ride without hard work: what it took to ride so.
@@ -122,15 +107,6 @@ struct Monday {
 /// Feeling: the mean of seven days in the rider's own standard deviations of sixty (1.25 is called low: a
 /// healthy year has two such weeks, simulated by us).
 Monday mondayOf(const MondayFacts& facts, Reads reads = Reads::Coach);
-
-/// Three pairs the same way are a finding: power within 2 % and heart rate three beats apart, or heart rate
-/// within three beats and power over 2 % apart (spreads of ours). Else a pair is only shown.
-std::string againFinding(const Again& again);
-/// A session ridden again beside the times before, and the finding where there is one.
-std::string againText(const Again& again, Date today);
-
-/// Two-sided quantile of Student's t, by the expansion of Cornish and Fisher (Abramowitz & Stegun 26.7.5).
-double studentQuantile(double normalQuantile, double degrees);
 
 /// The letter of a week as text: the coach's words first (where there are none, what is proposed to say),
 /// then the week, what it did, what comes, cautions. Wrapped at `width` characters.

@@ -32,6 +32,19 @@ Result<Recording> readRecording(const QByteArray& bytes) {
     return readCsvRecording(bytes);
 }
 
+Result<QByteArray> writeRecording(const Recording& recording, const QString& ending, const QByteArray& name) {
+    const QString format = ending.toLower();
+    if (format == "fit") {
+        const auto fit = writeFit(recording);
+        return QByteArray(reinterpret_cast<const char*>(fit.data()), static_cast<qsizetype>(fit.size()));
+    }
+    if (format == "csv")
+        return writeCsvRecording(recording);
+    if (format == "gpx")
+        return writeGpx(recording, name);
+    return refuse("the name should end in .fit, .gpx or .csv");
+}
+
 FoundFiles recordingsBelow(const QString& folder) {
     FoundFiles found = filesBelow(folder, {".fit", ".gpx", ".csv", ".fit.gz", ".gpx.gz", ".csv.gz", ".zip"});
     const FoundFiles inside = unfolded(found.files);

@@ -16,4 +16,8 @@ FoundFiles recordingsBelow(const QString& folder);
 /// Reads bytes as FIT, GPX or CSV: by what they begin with, whatever the file is called.
 Result<Recording> readRecording(const QByteArray& bytes);
 
+/// A recording as the bytes of the format a file's ending names (fit, gpx, csv, in any case). Refuses other
+/// endings, and what a format can't hold. `name` is what a GPX calls the ride.
+Result<QByteArray> writeRecording(const Recording& recording, const QString& ending, const QByteArray& name);
+
 } // namespace marram

@@ -1,0 +1,116 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/review/monday.h"
+#include "core/review/wording.h"
+
+#include <algorithm>
+
+namespace marram {
+namespace {
+
+/// How many characters a text has, not how many bytes.
+size_t charactersOf(const std::string& text) {
+    return static_cast<size_t>(
+        std::count_if(text.begin(), text.end(), [](char c) { return (c & 0xC0) != 0x80; }));
+}
+
+void wrapped(std::string& out, const std::string& text, size_t width, const std::string& first,
+             const std::string& rest) {
+    std::string line = first, word;
+    bool fresh = true;
+    const auto put = [&] {
+        if (word.empty())
+            return;
+        if (!fresh && charactersOf(line) + 1 + charactersOf(word) > width) {
+            out += line + "\n";
+            line = rest;
+            fresh = true;
+        }
+        line += (fresh ? "" : " ") + word;
+        fresh = false;
+        word.clear();
+    };
+    for (const char c : text) {
+        if (c == '\n') {
+            put();
+            out += line + "\n";
+            line = rest;
+            fresh = true;
+        } else if (c == ' ') {
+            put();
+        } else {
+            word += c;
+        }
+    }
+    put();
+    out += line + "\n";
+}
+
+std::string padded(const std::string& text, size_t width, bool right = false) {
+    const size_t has = charactersOf(text);
+    const std::string space(has < width ? width - has : 0, ' ');
+    return right ? space + text : text + space;
+}
+
+} // namespace
+
+std::string letterText(const Monday& m, const std::string& coach, int columns) {
+    const auto width = static_cast<size_t>(std::max(40, columns));
+    std::string out =
+        m.rider + "\n" + "Week of " + dayText(m.week) + " " + std::to_string(toCivil(m.week).year) + "\n\n";
+    if (coach.empty()) {
+        std::string words;
+        for (const std::string& s : m.say)
+            words += (words.empty() ? "" : " ") + s;
+        wrapped(out, words, width, "", "");
+    } else {
+        wrapped(out, coach, width, "", "");
+    }
+    const auto section = [&](const char* title, const std::vector<std::string>& lines) {
+        if (lines.empty())
+            return;
+        out += std::string("\n") + title + "\n";
+        for (const std::string& line : lines)
+            wrapped(out, line, width, "- ", "  ");
+    };
+    out += "\nThe week\n";
+    wrapped(out, m.done, width, "", "");
+    for (const MondayDay& d : m.days) {
+        if (d.day >= m.today && d.hours <= 0)
+            continue;
+        std::string line = padded(weekdayText(d.day), 10);
+        line += padded(d.hours > 0 ? hoursText(d.hours) : "–", 9, true);
+        line += padded(d.ridden && d.hours > 0 ? fixedText(*d.ridden, 0) + " points" : "", 12, true) + "  ";
+        std::string words = d.meant.empty() && d.planned >= 5 ? std::string(nameOf(d.role)) : d.meant;
+        if (!d.verdict.empty())
+            words += (words.empty() ? "" : ": ") + d.verdict;
+        wrapped(out, words, width, line, std::string(33, ' '));
+    }
+    section("What it did", m.did);
+    section("How it felt", m.felt);
+    std::vector<std::string> lines;
+    for (const MondayLine& l : m.standsOut)
+        lines.push_back(l.text);
+    section("What stands out", lines);
+    lines.clear();
+    for (const MondayLine& l : m.again)
+        lines.push_back(l.text);
+    section("The same again", lines);
+    section("What comes", m.comes);
+    bool any = false;
+    for (const MondayDay& d : m.coming)
+        any = any || d.kept;
+    if (any)
+        for (const MondayDay& d : m.coming) {
+            std::string line = padded(weekdayText(d.day), 10);
+            line += padded(d.plannedHours > 0 ? hoursText(d.plannedHours) : "–", 9, true);
+            line += padded(d.planned >= 1 ? fixedText(d.planned, 0) + " points" : "", 12, true) + "  ";
+            wrapped(out, d.meant.empty() ? std::string(nameOf(d.role)) : d.meant, width, line,
+                    std::string(33, ' '));
+        }
+    section("Cautions", m.cautions);
+    if (!m.cautions.empty())
+        wrapped(out, "Marram advises a coach; it does not diagnose.", width, "", "");
+    return out;
+}
+
+} // namespace marram
