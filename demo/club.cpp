@@ -149,6 +149,9 @@ DemoRider nell(Date today) {
     d.tests = {{175, Protocol::TwentyMinutes}, {128, Protocol::AerobicCheck}, {94, Protocol::AerobicCheck},
                {66, Protocol::AerobicCheck},   {38, Protocol::AerobicCheck},  {12, Protocol::AerobicCheck},
                {19, Protocol::Power5min}};
+    // Five minutes all out, every five or six weeks: what shows whether she improves.
+    for (const int ago : {402, 361, 327, 291, 256, 221, 189, 117, 82})
+        d.tests.push_back({ago, Protocol::Power5min});
     d.live = [](int ago, Dice& dice) {
         Lived l = ordinary(dice);
         if (within(ago, 52, 46)) // a cold
@@ -398,7 +401,12 @@ DemoRider wenna(Date today) {
                {113, Protocol::AerobicCheck},    {57, Protocol::AerobicCheck}};
     d.live = [](int, Dice& dice) { return ordinary(dice, 0.05); };
     d.checkInDays = 50;
-    d.checkIn = [](int, double form, Dice& dice) { return feeling(4, form, dice, 45); };
+    d.checkIn = [](int ago, double form, Dice& dice) {
+        CheckIn c = feeling(4, form, dice, 45);
+        if (ago % 6 == 0) // on the scales now and then
+            c.weightKg = 66 + 0.1 * ((ago * 7) % 9 - 4);
+        return c;
+    };
     return d;
 }
 

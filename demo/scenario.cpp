@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "demo/scenario.h"
 #include "core/block/block.h"
+#include "core/learn/values.h"
 #include "core/ride/recognise.h"
 #include "core/season/plan.h"
 #include "core/session/shorthand.h"
@@ -81,6 +82,7 @@ RoughSession testSession(Protocol protocol) {
 /// the last nine weeks.
 struct Planned {
     std::vector<PlannedDay> days;
+    std::map<Date, std::pair<WeekKind, Phase>> weeks; ///< by Monday
     std::map<Date, BlockSession> sessions;
 };
 Planned plannedFor(const DemoRider& d, Date today) {
@@ -93,6 +95,9 @@ Planned plannedFor(const DemoRider& d, Date today) {
         for (const PlannedDay& day : plan.days)
             if (!end || day.date < *end)
                 planned.days.push_back(day);
+        for (const PlannedWeek& week : plan.weeks)
+            if (!end || week.start < *end)
+                planned.weeks[week.start] = {week.kind, week.phase};
         const Date from = std::max(first, monday(s.start));
         const int weeks = (std::min(today, end.value_or(today)) - from) / 7 + 1;
         if (weeks < 1)
@@ -179,9 +184,10 @@ std::vector<Errand> errandsOf(const DemoRider& d, const Planned& planned, Date t
 
 struct Ridden {
     QByteArray packed;
-    Recording recording; ///< kept of tests only
+    Recording recording;
     Result<RideRecord> record;
     std::vector<Recognised> tests;
+    RideFacts facts; ///< by the digest of its bytes
 };
 
 /// How hard a rider says it was, from how hard it was: the CR-10 scale with a rider's own noise.
@@ -205,12 +211,15 @@ Ridden rideOne(const Errand& o, const RiderRecord& rider) {
         basis.effort = record->effort;
         rescale(record->score, basis);
     }
-    Recording recording;
-    if (record && o.test) {
-        recording = *readRecording(bytes);
-        tests = recogniseTests(*toGrid(recording), o.date, {o.rider.thresholdPower}, {});
-    }
-    return {Roster::packed(bytes), std::move(recording), std::move(record), std::move(tests)};
+    Recording recording = *readRecording(bytes);
+    const Ride grid = *toGrid(recording);
+    if (record && o.test)
+        tests = recogniseTests(grid, o.date, {o.rider.thresholdPower}, {});
+    RideFacts facts;
+    if (record)
+        facts = factsOf(record->contentHash.toHex().toStdString(), grid, o.date);
+    return {Roster::packed(bytes), std::move(recording), std::move(record), std::move(tests),
+            std::move(facts)};
 }
 
 /// The result of a test the coach had on the calendar, as found in its ride; a climb is measured by its lap.
@@ -284,9 +293,11 @@ private:
                               Date to) -> Result<void> {
             std::vector<SolvedDay> days;
             for (const PlannedDay& day : planned.days)
-                if (day.date >= from && day.date < to)
-                    days.push_back(
-                        {day.date, day.role, day.stress, day.hours, day.fitness, day.fatigue, day.form});
+                if (day.date >= from && day.date < to) {
+                    const auto& [kind, phase] = planned.weeks.at(monday(day.date));
+                    days.push_back({day.date, day.role, day.stress, day.hours, day.fitness, day.fatigue,
+                                    day.form, kind, phase});
+                }
             SeasonRecord record;
             record.rider = d.record.id;
             record.standing = standing;
@@ -332,6 +343,7 @@ private:
         ImportReport report;
         std::deque<std::future<Ridden>> underWay;
         size_t next = 0;
+        std::vector<RideFacts> facts;
         for (const Errand& o : errands) {
             while (underWay.size() < 6 && next < errands.size())
                 underWay.push_back(
@@ -346,6 +358,7 @@ private:
                 if (const auto test = resultOf(o, ridden, d.record.id))
                     if (auto ok = roster_.saveTest(*test); !ok)
                         return tl::unexpected(ok.error());
+            facts.push_back(std::move(ridden.facts));
             importer.store(std::move(*ridden.record), ridden.packed, report);
             if (report.stopped)
                 return tl::unexpected(*report.stopped);
@@ -355,7 +368,23 @@ private:
                 return refuse("Making the demo was cancelled.");
             }
         }
-        return {};
+        return keepMaximal(d.record.id, std::move(facts));
+    }
+
+    /// What was maximal, so that it stands before the record is heard in the window.
+    Result<void> keepMaximal(qint64 rider, std::vector<RideFacts> facts) {
+        const auto rides = roster_.rides(rider);
+        if (!rides)
+            return tl::unexpected(rides.error());
+        std::map<std::string, qint64> ids;
+        for (const RideRecord& r : *rides)
+            ids[r.contentHash.toHex().toStdString()] = r.id;
+        KeptHearing heard;
+        heard.of = "";
+        for (const LearntValues::Maximal& m : learnValues(std::move(facts)).maximal)
+            if (const auto ride = ids.find(m.file); ride != ids.end())
+                heard.maximal.push_back({ride->second, m.day, m.seconds, m.power});
+        return roster_.saveHeard(rider, heard);
     }
 
     Result<void> sayHowItWas(const DemoRider& d, const std::vector<PlannedDay>& planned) {

@@ -48,10 +48,20 @@ struct KeptProposal {
     bool operator==(const KeptProposal&) const = default;
 };
 
+/// An effort that was found to be maximal.
+struct KeptMaximal {
+    qint64 ride = 0;
+    Date day;
+    int seconds = 0;
+    double power = 0; ///< W
+    bool operator==(const KeptMaximal&) const = default;
+};
+
 /// What a rider's record was heard to say, as the roster keeps it.
 struct KeptHearing {
     QByteArray of; ///< digest of the rides it was read from
     std::vector<KeptProposal> proposed;
+    std::vector<KeptMaximal> maximal; ///< in order of day
     bool operator==(const KeptHearing&) const = default;
 };
 

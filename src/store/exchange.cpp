@@ -59,6 +59,8 @@ Result<RiderFile> gather(const Roster& roster, const RiderRecord& rider, Damage&
         return tl::unexpected(ok.error());
     if (auto ok = take(f.letters, roster.letters(rider.id, &here)); !ok)
         return tl::unexpected(ok.error());
+    if (auto ok = take(f.noted, roster.noted(rider.id, &here)); !ok)
+        return tl::unexpected(ok.error());
     if (auto ok = take(f.rides, roster.rides(rider.id, &here)); !ok)
         return tl::unexpected(ok.error());
     for (const QString& sentence : here.sentences)
@@ -411,6 +413,9 @@ Result<qint64> storeRider(Roster& roster, RiderFile& f,
     }
     for (const auto& [week, words] : f.letters)
         if (auto ok = roster.saveLetter(*id, week, words); !ok)
+            return tl::unexpected(ok.error());
+    for (const NotedCaution& n : f.noted)
+        if (auto ok = roster.saveNoted(*id, n.code, n); !ok)
             return tl::unexpected(ok.error());
     for (const CheckIn& c : f.checkIns)
         if (auto ok = roster.saveCheckIn(*id, c); !ok)

@@ -6,7 +6,8 @@
 #include "core/session/shorthand.h"
 #include "records/again.h"
 #include "store/ahead.h"
-#include "store/import.h"
+#include "store/ride_reading.h"
+#include "store/whole_record.h"
 #include "store/whole_season.h"
 
 #include <algorithm>
@@ -30,8 +31,12 @@ public:
     }
 
     Result<MondayFacts> read() {
-        if (auto ok = load(); !ok)
-            return tl::unexpected(ok.error());
+        auto record = wholeRecordOf(roster_, rider_, today_);
+        if (!record)
+            return tl::unexpected(record.error());
+        r_ = std::move(*record);
+        season_ = r_.inForce();
+        f_.unscored = r_.counted.byHours ? r_.counted.unscored : 0;
         ride();
         plan();
         if (auto ok = ahead(); !ok)
@@ -45,47 +50,13 @@ public:
     }
 
 private:
-    template <class T>
-    static Result<void> keep(T& to, Result<T> from) {
-        if (!from)
-            return tl::unexpected(from.error());
-        to = std::move(*from);
-        return {};
-    }
-
-    Result<void> load() {
-        std::vector<Family> own;
-        std::vector<SolvedDay> planned;
-        std::vector<MeantSession> meant;
-        for (auto ok :
-             {keep(rides_, roster_.rides(rider_.id, &damage_)),
-              keep(seasons_, roster_.seasons(rider_.id, &damage_)),
-              keep(planned, roster_.plannedDays(rider_.id, &damage_)),
-              keep(meant, roster_.meant(rider_.id, &damage_)),
-              keep(checkIns_, roster_.checkIns(rider_.id, &damage_)),
-              keep(tests_, roster_.tests(rider_.id, &damage_)), keep(own, roster_.ownFamilies(&damage_))})
-            if (!ok)
-                return ok;
-        book_ = FamilyBook::standard().with(own);
-        for (const SolvedDay& d : planned)
-            planned_[d.date] = d;
-        for (MeantSession& m : meant)
-            meant_[m.date] = std::move(m);
-        if (!seasons_.empty() && seasons_.front().standing == SeasonStanding::InForce)
-            season_ = &seasons_.front();
-        std::erase_if(rides_, [&](const RideRecord& r) { return r.excluded || r.day > today_; });
-        counted_ = countRidden(daySumsOf(rides_));
-        f_.unscored = counted_.byHours ? counted_.unscored : 0;
-        return {};
-    }
-
     /// Rides of the days of the week and, where it has begun, of the one after.
     void ride() {
         for (int i = 0; i < 7; ++i) {
             f_.days[static_cast<size_t>(i)].day = week_ + i;
             f_.coming[static_cast<size_t>(i)].day = week_ + 7 + i;
         }
-        for (const RideRecord& r : rides_) {
+        for (const RideRecord& r : r_.rides) {
             if (r.day < week_ || r.day >= week_ + 14)
                 continue;
             const int at = r.day - week_;
@@ -93,23 +64,10 @@ private:
             d.hours += r.score.duration / 3600.0;
             if (r.score.stress)
                 d.ridden = d.ridden.value_or(0) + *r.score.stress;
-            const RideRecord* longest = rideById(d.ride);
+            const RideRecord* longest = r_.rideById(d.ride);
             if (!longest || r.score.duration > longest->score.duration)
                 d.ride = r.id;
         }
-    }
-
-    const RideRecord* rideById(qint64 id) const {
-        const auto found =
-            std::find_if(rides_.begin(), rides_.end(), [&](const RideRecord& r) { return r.id == id; });
-        return found == rides_.end() ? nullptr : &*found;
-    }
-    const RideRecord* longestOn(Date day) const {
-        const RideRecord* longest = nullptr;
-        for (const RideRecord& r : rides_)
-            if (r.day == day && (!longest || r.score.duration > longest->score.duration))
-                longest = &r;
-        return longest;
     }
 
     void lay(MondayDay& to, const SolvedDay& d) {
@@ -126,12 +84,12 @@ private:
     void plan() {
         for (auto* week : {&f_.days, &f_.coming})
             for (MondayDay& d : *week) {
-                if (const auto p = planned_.find(d.day); p != planned_.end())
+                if (const auto p = r_.planned.find(d.day); p != r_.planned.end())
                     lay(d, p->second);
-                if (const auto m = meant_.find(d.day); m != meant_.end())
-                    d.meant = sessionName(m->second, book_);
+                if (const auto m = r_.meant.find(d.day); m != r_.meant.end())
+                    d.meant = sessionName(m->second, r_.book);
             }
-        const std::set<Date> ill = illDaysOf(checkIns_, seasons_, today_);
+        const std::set<Date> ill = illDaysOf(r_.checkIns, r_.seasons, today_);
         for (MondayDay& d : f_.days)
             d.ill = ill.contains(d.day);
         std::vector<Date> days(ill.lower_bound(today_ - 84), ill.end());
@@ -142,14 +100,13 @@ private:
     /// The race to come and the week after, as they were kept today; else solved.
     Result<void> ahead() {
         const Season* season = season_ ? &season_->season : nullptr;
-        history_.emplace(historyOf(rider_, counted_.points, season, today_));
         f_.rampLimit = season ? season->rules.ramp : 6;
         if (!season)
             return {};
-        const auto now = roster_.outlook(season_->id, today_, &damage_);
+        const auto now = roster_.outlook(season_->id, today_, &r_.damage);
         if (!now)
             return tl::unexpected(now.error());
-        const auto before = roster_.outlook(season_->id, today_ - 7, &damage_);
+        const auto before = roster_.outlook(season_->id, today_ - 7, &r_.damage);
         if (!before)
             return tl::unexpected(before.error());
         std::vector<Outlook> outlook = *now;
@@ -157,9 +114,12 @@ private:
         const bool kept = !outlook.empty() && outlook.front().day == today_ && f_.coming.front().kept &&
                           !meantAhead().empty();
         const bool reaches = season->end >= week_ + 7 && season->start <= week_ + 13;
-        if (!past && !kept && reaches)
-            if (auto ok = keep(outlook, solve()); !ok)
-                return ok;
+        if (!past && !kept && reaches) {
+            auto solved = solve();
+            if (!solved)
+                return tl::unexpected(solved.error());
+            outlook = std::move(*solved);
+        }
         if (f_.comingKind.empty())
             kindOfComing(*season);
         race(*season, outlook, *before);
@@ -168,14 +128,14 @@ private:
 
     std::vector<Date> meantAhead() const {
         std::vector<Date> days;
-        for (auto it = meant_.lower_bound(std::max(today_, week_ + 7)); it != meant_.end(); ++it)
+        for (auto it = r_.meant.lower_bound(std::max(today_, week_ + 7)); it != r_.meant.end(); ++it)
             if (it->first < week_ + 14)
                 days.push_back(it->first);
         return days;
     }
 
     Result<std::vector<Outlook>> solve() {
-        const auto found = lookAhead(roster_, rider_, today_, damage_);
+        const auto found = lookAhead(roster_, rider_, today_, r_.damage);
         if (!found)
             return tl::unexpected(found.error());
         std::vector<Outlook> outlook;
@@ -193,7 +153,7 @@ private:
             for (const BlockSession& s : w.sessions)
                 if (s.ridden() && s.date >= today_)
                     f_.coming[static_cast<size_t>(s.date - week_ - 7)].meant =
-                        sessionName({s.date, s.family, s.rung, {}, {}, {}, {}, {}, {}}, book_);
+                        sessionName({s.date, s.family, s.rung, {}, {}, {}, {}, {}, {}}, r_.book);
         for (const PlannedRace& r : ahead.plan.races)
             if (r.date >= today_)
                 outlook.push_back({today_, r.name, r.form, r.fitness, r.expectedForm, r.chance});
@@ -244,16 +204,10 @@ private:
 
     /// Each day against its plan, by the rider's own spread; what a session came to where it was laid.
     void verdicts() {
-        std::map<Date, DayWork> ridden;
-        for (const RideRecord& r : rides_) {
-            DayWork& d = ridden[r.day];
-            d.hours += r.score.duration / 3600.0;
-            if (r.score.stress)
-                d.stress = d.stress.value_or(0) + *r.score.stress;
-        }
+        const std::map<Date, DayWork> ridden = r_.work();
         std::vector<std::pair<DayWork, DayWork>> both;
         for (const auto& [day, work] : ridden)
-            if (const auto p = planned_.find(day); p != planned_.end() && today_ - day <= 180)
+            if (const auto p = r_.planned.find(day); p != r_.planned.end() && today_ - day <= 180)
                 both.push_back({{p->second.hours, p->second.stress}, work});
         spread_ = spreadFromPlan(both);
         const auto judge = [&](MondayDay& d) {
@@ -274,9 +228,9 @@ private:
         for (int back = 1; back <= 26; ++back) {
             double planned = 0, done = 0;
             for (Date day = week_ - 7 * back; day < week_ - 7 * back + 7; day = day + 1) {
-                const auto p = planned_.find(day);
+                const auto p = r_.planned.find(day);
                 const auto w = ridden.find(day);
-                planned += p == planned_.end() ? 0 : p->second.stress;
+                planned += p == r_.planned.end() ? 0 : p->second.stress;
                 done += w == ridden.end() ? 0 : w->second.stress.value_or(0);
             }
             f_.weeksBefore.emplace_back(planned, done);
@@ -284,15 +238,15 @@ private:
     }
 
     void load_() {
-        f_.before = history_->before(week_);
-        f_.after = history_->before(std::min(today_, week_ + 7));
-        while (f_.deepDays < 60 && history_->form(today_ - f_.deepDays) < -30)
+        f_.before = r_.history->before(week_);
+        f_.after = r_.history->before(std::min(today_, week_ + 7));
+        while (f_.deepDays < 60 && r_.history->form(today_ - f_.deepDays) < -30)
             ++f_.deepDays;
         for (int back = 0; back < 3; ++back) {
             std::array<double, 7> days{};
             for (int i = 0; i < 7; ++i) {
-                const auto p = counted_.points.find(week_ - 7 * back + i);
-                days[static_cast<size_t>(i)] = p == counted_.points.end() ? 0 : p->second;
+                const auto p = r_.counted.points.find(week_ - 7 * back + i);
+                days[static_cast<size_t>(i)] = p == r_.counted.points.end() ? 0 : p->second;
             }
             if (const auto m = strainOf(days).monotony)
                 f_.monotony.push_back(*m);
@@ -302,7 +256,7 @@ private:
     void bests() {
         constexpr double easyLow = 0.5, easyHigh = 0.78;
         constexpr int longEnough = 2700;
-        for (const RideRecord& r : rides_) {
+        for (const RideRecord& r : r_.rides) {
             const Score& s = r.score;
             if (r.day >= week_ + 7)
                 continue;
@@ -316,7 +270,7 @@ private:
         for (const int seconds : bestSeconds) {
             WeekBest best;
             best.seconds = seconds;
-            for (const RideRecord& r : rides_) {
+            for (const RideRecord& r : r_.rides) {
                 const auto found = std::find_if(r.best.begin(), r.best.end(),
                                                 [&](const BestEffort& b) { return b.seconds == seconds; });
                 if (found == r.best.end() || r.day < week_ - year || r.day >= week_ + 7)
@@ -337,19 +291,14 @@ private:
 
     /// What a session's repetitions came to: as it was kept, else laid over its ride now.
     std::optional<SessionMark> markOn(Date day) const {
-        const auto m = meant_.find(day);
-        const RideRecord* ride = longestOn(day);
-        if (m == meant_.end() || !ride || m->second.words.empty())
+        const auto m = r_.meant.find(day);
+        const RideRecord* ride = r_.longestOn(day);
+        if (m == r_.meant.end() || !ride || m->second.words.empty())
             return std::nullopt;
         if (m->second.outcome)
             return m->second.mark;
         const auto session = readShorthand(m->second.words);
-        const auto recordings = session ? roster_.recordingsOf(*ride)
-                                        : Result<std::vector<QByteArray>>(tl::unexpected(Problem{}));
-        auto grid = recordings ? onGrid(*recordings) : Result<Ride>(tl::unexpected(Problem{}));
-        if (!grid)
-            return std::nullopt;
-        const auto right = corrected(std::move(*grid), ride->corrections);
+        const auto right = session ? rideOf(roster_, *ride) : Result<Ride>(tl::unexpected(Problem{}));
         if (!right)
             return std::nullopt;
         const double low = rider_.values.on(Quantity::LowThreshold, day).value_or(defaultLowThreshold);
@@ -361,13 +310,13 @@ private:
     AgainRide againOn(Date day, const SessionMark& mark) const {
         AgainRide a;
         a.day = day;
-        a.rung = meant_.at(day).rung;
+        a.rung = r_.meant.at(day).rung;
         a.mark = mark;
-        if (const RideRecord* r = longestOn(day)) {
+        if (const RideRecord* r = r_.longestOn(day)) {
             a.ride = r->id;
             a.effort = r->effort;
         }
-        const LoadState morning = history_->before(day);
+        const LoadState morning = r_.history->before(day);
         a.fitness = morning.fitness;
         a.form = morning.form();
         return a;
@@ -380,9 +329,9 @@ private:
         };
         for (const MondayDay& d : f_.days)
             if (d.hours > 0)
-                if (auto again = marram::sameAgain(d.day, meant_, book_, ridden))
+                if (auto again = marram::sameAgain(d.day, r_.meant, r_.book, ridden))
                     f_.again.push_back(std::move(*again));
-        for (const TestRecord& t : tests_) {
+        for (const TestRecord& t : r_.tests) {
             if (t.result.day < week_ || t.result.day >= week_ + 7)
                 continue;
             const ProtocolWords& w = wordsFor(t.result.protocol);
@@ -390,7 +339,7 @@ private:
                 return fixedText(r.value, r.value < 10 ? 2 : 0) + " " + w.unit;
             };
             std::string beside;
-            for (const TestRecord& other : tests_)
+            for (const TestRecord& other : r_.tests)
                 if (other.result.protocol == t.result.protocol && other.result.day < t.result.day)
                     beside = "The one before, on " + dayText(other.result.day, today_) + ": " +
                              value(other.result) + ". One test varies by 2 to 3 %.";
@@ -401,36 +350,27 @@ private:
     }
 
     void people() {
-        for (const CheckIn& c : checkIns_)
+        for (const CheckIn& c : r_.checkIns)
             if (c.day >= week_ - 70 && c.day < std::min(week_ + 7, real_ + 1))
                 f_.checkIns.push_back(c);
         f_.bound = boundSentence(rider_, today_).toStdString();
         f_.age = ageOn(rider_, today_);
+        f_.noted = r_.noted;
         f_.needsCare = rider_.care.any();
         f_.cleared = rider_.care.cleared;
         if (real_ - today_ > 7)
             return; // the record speaks of now
-        if (const auto heard = roster_.heard(rider_.id))
-            for (const KeptProposal& p : heard->proposed)
-                if (stillOpen(p, rider_))
-                    f_.proposed.push_back(proposalSentence(p, today_).toStdString());
+        for (const KeptProposal& p : r_.heard.proposed)
+            if (stillOpen(p, rider_))
+                f_.proposed.push_back(proposalSentence(p, today_).toStdString());
     }
 
     const Roster& roster_;
     const RiderRecord& rider_;
     const Date week_, real_, today_;
     MondayFacts f_;
-    Damage damage_;
-    std::vector<RideRecord> rides_;
-    std::vector<SeasonRecord> seasons_;
+    WholeRecord r_;
     const SeasonRecord* season_ = nullptr;
-    std::map<Date, SolvedDay> planned_;
-    std::map<Date, MeantSession> meant_;
-    std::vector<CheckIn> checkIns_;
-    std::vector<TestRecord> tests_;
-    FamilyBook book_{{}};
-    Counted counted_;
-    std::optional<LoadHistory> history_;
     PlanSpread spread_ = usualSpread;
 };
 

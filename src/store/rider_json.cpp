@@ -257,6 +257,18 @@ RideRecord rideFrom(JsonReader& in, const QJsonObject& object, QString& original
     return r;
 }
 
+QJsonObject notedObject(const NotedCaution& n) {
+    return {{"caution", QString::fromStdString(n.code)},
+            {"day", iso(n.day)},
+            {"measure", n.measure},
+            {"reason", QString::fromStdString(n.reason)}};
+}
+
+NotedCaution notedFrom(JsonReader& in, const QJsonObject&) {
+    return {in.text("caution").toStdString(), in.date("day"), in.number("measure", 0),
+            in.text("reason").toStdString()};
+}
+
 QJsonArray lettersArray(const std::map<Date, QString>& letters) {
     QJsonArray all;
     for (const auto& [week, words] : letters)
@@ -340,6 +352,7 @@ QJsonObject writeRider(const RiderFile& f) {
             {"tests", arrayOf(f.tests, testObject)},
             {"check_ins", arrayOf(f.checkIns, checkInObject)},
             {"letters", lettersArray(f.letters)},
+            {"noted", arrayOf(f.noted, notedObject)},
             {"rides", rides}};
 }
 
@@ -392,7 +405,8 @@ Result<RiderFile> readRider(const QJsonObject& object) {
         in.fail("scales", words(learned.error().sentence));
     const bool hasSeason = version == 1 && in.has("season") && object.value("season").isObject();
     const auto injuries = in.array("injuries"), tests = in.array("tests"), checkIns = in.array("check_ins"),
-               letters = in.has("letters") ? in.array("letters") : QJsonArray(), rides = in.array("rides");
+               letters = in.has("letters") ? in.array("letters") : QJsonArray(),
+               noted = in.has("noted") ? in.array("noted") : QJsonArray(), rides = in.array("rides");
     const auto seasons = version == 1 ? QJsonArray() : in.array("seasons");
     const auto planned = version == 1 ? in.array("planned_days") : QJsonArray();
     if (auto ok = in.finish(); !ok)
@@ -533,6 +547,8 @@ Result<RiderFile> readRider(const QJsonObject& object) {
     if (auto ok = keep(written, listOf<Words>(letters, "letters", letter)); !ok)
         return tl::unexpected(ok.error());
     f.letters.insert(written.begin(), written.end());
+    if (auto ok = keep(f.noted, listOf<NotedCaution>(noted, "noted", notedFrom)); !ok)
+        return tl::unexpected(ok.error());
     if (auto ok = keep(f.checkIns, listOf<CheckIn>(checkIns, "check_ins", checkInFrom)); !ok)
         return tl::unexpected(ok.error());
     const auto ride = [&](JsonReader& one, const QJsonObject& o) {

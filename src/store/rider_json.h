@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/calendar/problem.h"
+#include "core/review/caution.h"
 #include "records/records.h"
 #include <QJsonObject>
 
@@ -21,6 +22,7 @@ struct RiderFile {
     std::vector<TestRecord> tests;
     std::vector<CheckIn> checkIns;
     std::map<Date, QString> letters; ///< the coach's words, by the Monday of their week
+    std::vector<NotedCaution> noted;
     std::vector<RideRecord> rides;
     QStringList originals; ///< of each ride, relative to the folder of the export; empty for one that is lost
 };

@@ -260,6 +260,61 @@ Result<void> Roster::saveLetter(qint64 rider, Date week, const QString& words) {
     });
 }
 
+namespace {
+
+Result<std::map<qint64, std::vector<KeptMaximal>>> maximalWhere(const QSqlDatabase& db, const char* which,
+                                                                const QVariant& value) {
+    std::map<qint64, std::vector<KeptMaximal>> all;
+    const auto ok = sql::each(
+        db,
+        QString("SELECT m.rider, m.ride, r.day, m.seconds, m.power FROM maximal m JOIN ride r ON r.id=m.ride "
+                "WHERE r.excluded=0 AND %1 ORDER BY r.day, m.ride, m.seconds")
+            .arg(which),
+        {value}, "Maximal efforts", nullptr, [&](sql::Row& row) {
+            const KeptMaximal m{row.id(1), row.day(2), row.whole(3, 1, 86400), row.number(4, 1, 2500)};
+            if (row.wrong().isEmpty())
+                all[row.id(0)].push_back(m);
+        });
+    if (!ok)
+        return tl::unexpected(ok.error());
+    return all;
+}
+
+} // namespace
+
+Result<std::map<qint64, std::vector<KeptMaximal>>> Roster::maximalSince(Date day) const {
+    return maximalWhere(connection_->db, "r.day>=?", day.days);
+}
+
+Result<std::vector<NotedCaution>> Roster::noted(qint64 rider, Damage* damage) const {
+    std::vector<NotedCaution> all;
+    if (auto ok = sql::each(connection_->db,
+                            "SELECT caution, day, measure, reason FROM noted WHERE rider=? ORDER BY caution",
+                            {rider}, "Cautions that were noted", damage,
+                            [&](sql::Row& row) {
+                                NotedCaution n{row.text(0).toStdString(), row.day(1),
+                                               row.number(2, -1e6, 1e6), row.text(3).toStdString()};
+                                if (row.wrong().isEmpty())
+                                    all.push_back(std::move(n));
+                            });
+        !ok)
+        return tl::unexpected(ok.error());
+    return all;
+}
+
+Result<void> Roster::saveNoted(qint64 rider, const std::string& code,
+                               const std::optional<NotedCaution>& noted) {
+    return together([&]() -> Result<void> {
+        const QString caution = QString::fromStdString(code);
+        const auto ok = noted ? sql::run(connection_->db, "INSERT OR REPLACE INTO noted VALUES(?,?,?,?,?)",
+                                         {rider, caution, noted->day.days, noted->measure,
+                                          QString::fromStdString(noted->reason)})
+                              : sql::run(connection_->db, "DELETE FROM noted WHERE rider=? AND caution=?",
+                                         {rider, caution});
+        return ok ? Result<void>{} : tl::unexpected(ok.error());
+    });
+}
+
 Result<KeptHearing> Roster::heard(qint64 rider) const {
     KeptHearing heard;
     if (auto ok = sql::each(connection_->db, "SELECT of FROM heard WHERE rider=?", {rider},
@@ -270,6 +325,10 @@ Result<KeptHearing> Roster::heard(qint64 rider) const {
     if (!all)
         return tl::unexpected(all.error());
     heard.proposed = std::move((*all)[rider]);
+    auto maximal = maximalWhere(connection_->db, "m.rider=?", rider);
+    if (!maximal)
+        return tl::unexpected(maximal.error());
+    heard.maximal = std::move((*maximal)[rider]);
     return heard;
 }
 
@@ -288,6 +347,13 @@ Result<void> Roster::saveHeard(qint64 rider, const KeptHearing& heard) {
             if (!ok)
                 return tl::unexpected(ok.error());
         }
+        if (auto ok = sql::run(db, "DELETE FROM maximal WHERE rider=?", {rider}); !ok)
+            return tl::unexpected(ok.error());
+        for (const KeptMaximal& m : heard.maximal)
+            if (auto ok =
+                    sql::run(db, "INSERT INTO maximal VALUES(?,?,?,?)", {rider, m.ride, m.seconds, m.power});
+                !ok)
+                return tl::unexpected(ok.error());
         return {};
     });
 }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/calendar/problem.h"
+#include "core/review/caution.h"
 #include "records/damage.h"
 #include "records/proposed.h"
 #include "records/records.h"
@@ -71,6 +72,12 @@ public:
     /// All of a rider's, by week.
     Result<std::map<Date, QString>> letters(qint64 rider, Damage* damage = nullptr) const;
     Result<void> saveLetter(qint64 rider, Date week, const QString& words);
+    /// Cautions the coach has noted for a rider.
+    Result<std::vector<NotedCaution>> noted(qint64 rider, Damage* damage = nullptr) const;
+    /// Keeps one, or with nothing takes it back.
+    Result<void> saveNoted(qint64 rider, const std::string& code, const std::optional<NotedCaution>& noted);
+    /// Maximal efforts of every rider since a day, by rider.
+    Result<std::map<qint64, std::vector<KeptMaximal>>> maximalSince(Date day) const;
     Result<KeptHearing> heard(qint64 rider) const;
     Result<void> saveHeard(qint64 rider, const KeptHearing& heard);
     /// What every record proposes, by rider; answered ones too.

@@ -225,8 +225,18 @@ const QStringList& schemaStep(int fromVersion) {
         "CREATE TABLE proposed(rider INTEGER NOT NULL REFERENCES rider(id) ON DELETE CASCADE, quantity TEXT "
         "NOT NULL, from_day INTEGER NOT NULL, value REAL NOT NULL, entered REAL, at_least INTEGER NOT NULL, "
         "said_day INTEGER NOT NULL, answer INTEGER NOT NULL, PRIMARY KEY(rider, quantity)) WITHOUT ROWID"};
-    static const std::array<const QStringList*, schemaVersion> steps{&first, &second, &third,  &fourth,
-                                                                     &fifth, &sixth,  &seventh};
+    // Efforts that were found maximal, so that records are heard once more; cautions the coach has noted.
+    static const QStringList eighth{
+        "CREATE TABLE maximal(rider INTEGER NOT NULL REFERENCES rider(id) ON DELETE CASCADE, ride INTEGER "
+        "NOT "
+        "NULL REFERENCES ride(id) ON DELETE CASCADE, seconds INTEGER NOT NULL, power REAL NOT NULL, PRIMARY "
+        "KEY(rider, ride, seconds)) WITHOUT ROWID",
+        "CREATE TABLE noted(rider INTEGER NOT NULL REFERENCES rider(id) ON DELETE CASCADE, caution TEXT NOT "
+        "NULL, day INTEGER NOT NULL, measure REAL NOT NULL, reason TEXT NOT NULL, PRIMARY KEY(rider, "
+        "caution)) WITHOUT ROWID",
+        "DELETE FROM heard"};
+    static const std::array<const QStringList*, schemaVersion> steps{&first, &second, &third,   &fourth,
+                                                                     &fifth, &sixth,  &seventh, &eighth};
     return *steps.at(static_cast<size_t>(fromVersion));
 }
 

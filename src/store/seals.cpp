@@ -16,7 +16,7 @@ struct Sealed {
     const char* then;  ///< a second one, or null
     const char* order; ///< of the rows in a group
 };
-constexpr std::array<Sealed, 19> sealed{
+constexpr std::array<Sealed, 21> sealed{
     {{"rider", "A rider", "id", nullptr, "id"},
      {"rider_value", "Values of a rider", "rider", nullptr, "quantity, from_day"},
      {"learned", "What was learned of a rider", "rider", nullptr, "rider"},
@@ -35,7 +35,9 @@ constexpr std::array<Sealed, 19> sealed{
      {"check_in", "A check-in", "rider", "day", "day"},
      {"letter", "The coach's words on a week", "rider", "week", "week"},
      {"heard", "What a record was read for", "rider", nullptr, "rider"},
-     {"proposed", "What a record proposes", "rider", nullptr, "quantity"}}};
+     {"proposed", "What a record proposes", "rider", nullptr, "quantity"},
+     {"maximal", "Maximal efforts of a record", "rider", nullptr, "ride, seconds"},
+     {"noted", "Cautions the coach has noted", "rider", nullptr, "caution"}}};
 
 QString keyOf(const Sealed& s, const char* row) {
     const QString first = QString("%1.%2").arg(row, s.group);

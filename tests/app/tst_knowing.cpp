@@ -481,11 +481,11 @@ private slots:
         QCOMPARE(window_->place(), Place::Rides);
         QVERIFY(window_->ridesView().panel().rideShown() != 0);
         window_->go(Place::Review);
-        window_->reviewView().openPage(1);
+        window_->reviewView().openPage(2);
         setValue(Quantity::Weight, 66); // without one there are no watts per kilogram
         QTest::mouseClick(find<QCheckBox>("perKilo"), Qt::LeftButton, {}, QPoint(8, 8));
         QVERIFY(page.reading().contains("W/kg"));
-        window_->reviewView().openPage(3);
+        window_->reviewView().openPage(4);
         auto* weeks = find<QTableWidget>("weeks");
         QVERIFY(weeks->rowCount() == 26 && !weeks->item(1, 1)->text().isEmpty());
         const auto lines = weekLines(w_->chosen.ridden(), w_->chosen.checkIns(), today_, 4);

@@ -64,9 +64,16 @@ bool any(const std::vector<std::string>& lines, const char* part) {
                        [&](const std::string& s) { return s.find(part) != std::string::npos; });
 }
 
+std::vector<std::string> cautions(const Monday& m) {
+    std::vector<std::string> all;
+    for (const Caution& c : m.cautions)
+        all.push_back(c.text);
+    return all;
+}
+
 std::vector<std::string> news(const Monday& m) {
     std::vector<std::string> all;
-    for (const MondayLine& l : m.standsOut)
+    for (const ReportLine& l : m.standsOut)
         all.push_back(l.text);
     return all;
 }
@@ -194,9 +201,36 @@ private slots:
         for (const char* part :
              {"two days without fever", "see a doctor", "belongs to a doctor", "3 illnesses in twelve weeks",
               "Monotony over 2", "licensed practitioner", "Under eighteen"})
-            QVERIFY2(any(m.cautions, part), part);
+            QVERIFY2(any(cautions(m), part), part);
         QVERIFY(any(m.say, "Get well first"));
         QVERIFY(letterText(m, "").find("does not diagnose") != std::string::npos);
+    }
+
+    void aCautionThatIsNotedStaysNotedUntilItIsWorseOrFourWeeksHavePassed() {
+        std::mt19937 random(1);
+        MondayFacts f = ordinary(random);
+        f.illSpells = 3;
+        f.deepDays = 15;
+        const Monday before = mondayOf(f);
+        QCOMPARE(before.cautions.size(), size_t(2));
+        const auto deep = std::find_if(before.cautions.begin(), before.cautions.end(),
+                                       [](const Caution& c) { return c.code == "form"; });
+        QVERIFY(deep != before.cautions.end());
+        f.noted = {{deep->code, f.today - 2, deep->measure, "a camp, as meant"}};
+        const Monday noted = mondayOf(f);
+        QCOMPARE(noted.cautions.size(), size_t(1));
+        QCOMPARE(noted.cautions[0].code, std::string("illnesses"));
+        QCOMPARE(noted.noted.size(), size_t(1));
+        QCOMPARE(noted.noted[0].second.reason, std::string("a camp, as meant"));
+        // The rider reads it all the same.
+        QCOMPARE(mondayOf(f, Reads::Rider).cautions.size(), size_t(2));
+        f.deepDays = 16; // a day more is the same
+        QCOMPARE(mondayOf(f).cautions.size(), size_t(1));
+        f.deepDays = 18;
+        QCOMPARE(mondayOf(f).cautions.size(), size_t(2));
+        f.deepDays = 15;
+        f.noted[0].day = f.today - 28;
+        QCOMPARE(mondayOf(f).cautions.size(), size_t(2));
     }
 
     void theLetterBeginsWithTheCoachsWordsAndFitsItsWidth() {

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/block_service.h"
-#include "app/owners/ride_reading.h"
 #include "core/session/shorthand.h"
 #include "records/merge.h"
+#include "store/ride_reading.h"
 #include "store/whole_season.h"
 
 #include <algorithm>

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/chosen_rider.h"
-#include "app/owners/ride_reading.h"
 #include "core/review/history.h"
 #include "headunit/device.h"
 #include "records/merge.h"
+#include "store/ride_reading.h"
 #include "store/whole_season.h"
 
 #include <QDateTime>

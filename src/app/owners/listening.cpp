@@ -1,10 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/listening.h"
-#include "app/owners/ride_reading.h"
 #include "core/review/attention.h"
+#include "store/ride_reading.h"
 #include "store/roster.h"
 
 #include <QCryptographicHash>
+#include <tuple>
 
 namespace marram {
 
@@ -67,7 +68,13 @@ void Listening::remember() {
     if (!heard() || roster_.importing() || roster_.readOnly())
         return;
     const KeptHearing before = kept();
-    const KeptHearing now{recordKey(), remembered(before.proposed, proposals(), clock_.today())};
+    const auto said = heard();
+    KeptHearing now{recordKey(), remembered(before.proposed, proposals(), clock_.today()), {}};
+    for (const LearntValues::Maximal& m : said->values.maximal)
+        now.maximal.push_back({std::stoll(m.file), m.day, m.seconds, m.power});
+    std::stable_sort(now.maximal.begin(), now.maximal.end(), [](const KeptMaximal& a, const KeptMaximal& b) {
+        return std::tie(a.day, a.ride, a.seconds) < std::tie(b.day, b.ride, b.seconds);
+    });
     if (!(now == before))
         roster_.keepHeard(rider_.id(), now);
 }

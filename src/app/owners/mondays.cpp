@@ -7,28 +7,15 @@ namespace marram {
 
 Mondays::Mondays(OpenRoster& roster, ChosenRider& rider, Notices& notices, Clock& clock, QObject* parent)
     : QObject(parent), roster_(roster), rider_(rider), notices_(notices), clock_(clock),
+      watch_(roster, rider, clock),
       work_([&notices](const QString& sentence) { emit notices.failed(sentence); }) {
-    connect(&roster_, &OpenRoster::closing, this, [this] {
+    connect(&watch_, &RecordWatch::closing, this, [this] {
         work_.end();
         picture_.reset();
         stale_ = true;
         back_ = 0;
     });
-    // Whatever of the chosen rider changed is on disk when it is told.
-    connect(&roster_, &OpenRoster::touched, this, [this](const Touched& what) {
-        if (what.rider == 0 || what.rider == rider_.id())
-            forget();
-    });
-    connect(&roster_, &OpenRoster::planKept, this, [this](qint64 season) {
-        if (season == rider_.seasonId())
-            forget();
-    });
-    connect(&roster_, &OpenRoster::heardKept, this, [this](qint64 whose) {
-        if (whose == rider_.id())
-            forget();
-    });
-    connect(&rider_, &ChosenRider::settled, this, &Mondays::forget);
-    connect(&clock_, &Clock::dayChanged, this, &Mondays::forget);
+    connect(&watch_, &RecordWatch::changed, this, &Mondays::forget);
 }
 
 Date Mondays::week() const {

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "app/owners/chosen_rider.h"
+#include "app/owners/record_watch.h"
 #include "app/owners/worker.h"
 #include "core/review/monday.h"
 #include <memory>
@@ -55,6 +55,7 @@ private:
     int back_ = 0;
     bool watched_ = false, stale_ = true;
     std::shared_ptr<const MondayPicture> picture_;
+    RecordWatch watch_;
     Worker work_;
 };
 

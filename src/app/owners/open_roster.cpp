@@ -525,6 +525,18 @@ void OpenRoster::editLetter(qint64 rider, Date week, const QString& before, cons
         "Change the words of a letter", [=] { return apply(after); }, [=] { return apply(before); });
 }
 
+void OpenRoster::editNoted(qint64 rider, const std::string& code, const std::optional<NotedCaution>& before,
+                           const std::optional<NotedCaution>& after) {
+    const auto apply = [this, rider, code](const std::optional<NotedCaution>& noted) {
+        const bool done = write([&] { return roster_->saveNoted(rider, code, noted); });
+        emit touched({rider, {Part::Noted}});
+        return done;
+    };
+    steps_.take(
+        after ? "Note a caution" : "Take a note back", [=] { return apply(after); },
+        [=] { return apply(before); });
+}
+
 std::optional<CheckIn> OpenRoster::checkInOn(qint64 rider, Date day) const {
     if (!roster_)
         return std::nullopt;

@@ -3,6 +3,7 @@
 #include "app/owners/notices.h"
 #include "app/owners/steps.h"
 #include "app/owners/worker.h"
+#include "core/review/caution.h"
 #include "formats/csv/activities.h"
 #include "records/damage.h"
 #include "records/import_report.h"
@@ -25,7 +26,8 @@ enum class Part : unsigned {
     Tests = 8,
     CheckIns = 16,
     Letters = 32,
-    All = 63
+    Noted = 64, ///< cautions
+    All = 127
 };
 
 /// Who changed something: the coach's hand (done, undone or redone, and seen), or work beside the interface
@@ -96,6 +98,9 @@ public:
                   const std::optional<TestRecord>& after, const QString& what);
     /// Changes the coach's words to a rider on the week of a Monday.
     void editLetter(qint64 rider, Date week, const QString& before, const QString& after);
+    /// Notes a caution of a rider with a reason, or takes the note back.
+    void editNoted(qint64 rider, const std::string& code, const std::optional<NotedCaution>& before,
+                   const std::optional<NotedCaution>& after);
     /// Writes the letters of a week to all riders who are not archived, beside the interface: a page and a
     /// text each. lettersWritten follows.
     void writeLetters(const QString& folder, Date week);

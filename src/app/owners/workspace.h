@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/owners/answers.h"
 #include "app/owners/block_service.h"
 #include "app/owners/listening.h"
 #include "app/owners/mondays.h"
@@ -19,6 +20,7 @@ struct Workspace {
     Standings standings{roster, plans, clock};
     Listening listening{roster, chosen, notices, clock};
     Mondays mondays{roster, chosen, notices, clock};
+    Answers answers{roster, chosen, notices, clock};
 
     Date today() const { return clock.today(); }
 };

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/review/monday_page.h"
+#include "app/review/rich.h"
 #include "app/shell/dates.h"
 #include "app/shell/tables.h"
 #include "formats/files/files.h"
@@ -7,6 +8,7 @@
 
 #include <QFileDialog>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QProgressDialog>
 #include <QScrollBar>
 #include <QSettings>
@@ -15,19 +17,6 @@
 namespace marram {
 namespace {
 
-QString html(const std::string& text) {
-    return QString::fromStdString(text).toHtmlEscaped();
-}
-
-QString heading(const QString& text) {
-    return QString("<p style='margin:10px 0 2px 0'><b>%1</b></p>").arg(text);
-}
-
-QString paragraph(const QString& text, const QColor& colour = {}) {
-    return QString("<p style='margin:2px 0%2'>%1</p>")
-        .arg(text, colour.isValid() ? "; color:" + colour.name() : QString());
-}
-
 QString lines(const std::vector<std::string>& all, const QColor& colour = {}) {
     QString out;
     for (const std::string& line : all)
@@ -35,9 +24,9 @@ QString lines(const std::vector<std::string>& all, const QColor& colour = {}) {
     return out;
 }
 
-QString lines(const std::vector<MondayLine>& all) {
+QString lines(const std::vector<ReportLine>& all) {
     QString out;
-    for (const MondayLine& line : all)
+    for (const ReportLine& line : all)
         out += paragraph(html(line.text) + (line.ride == 0
                                                 ? QString()
                                                 : QString(" <a href='ride:%1' style='color:%2'>the ride</a>")
@@ -71,9 +60,22 @@ QString behindHtml(const Monday& m) {
 
 QString aheadHtml(const Monday& m) {
     QString out = heading("What comes") + lines(m.comes);
+    if (!m.cautions.empty() || !m.noted.empty())
+        out += heading("Cautions");
+    const auto link = [](const std::string& code, const char* words) {
+        return QString(" <a href='note:%1' style='color:%2'>%3</a>")
+            .arg(html(code), shore().tide.name(), words);
+    };
+    for (const Caution& c : m.cautions)
+        out += QString("<p style='margin:2px 0'><span style='color:%1'>%2</span>%3</p>")
+                   .arg(shore().rust.name(), html(c.text), link(c.code, "note it…"));
+    for (const auto& [c, noted] : m.noted)
+        out += paragraph(html(c.text) + "<br>" +
+                             html("Noted " + dayText(noted.day, m.today) + ": " + noted.reason) +
+                             link(c.code, "take the note back"),
+                         shore().muted);
     if (!m.cautions.empty())
-        out += heading("Cautions") + lines(m.cautions, shore().rust) +
-               paragraph("Marram advises a coach; it does not diagnose.", shore().muted);
+        out += paragraph("Marram advises a coach; it does not diagnose.", shore().muted);
     return semiBold(out);
 }
 
@@ -95,8 +97,13 @@ MondayPage::MondayPage(Workspace& workspace, QWidget* parent)
         b->setOpenLinks(false);
         b->document()->setDocumentMargin(0);
         b->viewport()->setAutoFillBackground(false);
-        connect(b, &QTextBrowser::anchorClicked, this,
-                [this](const QUrl& link) { emit wantsRide(link.toString().mid(5).toLongLong()); });
+        connect(b, &QTextBrowser::anchorClicked, this, [this](const QUrl& link) {
+            const QString to = link.toString(), code = to.mid(5);
+            if (to.startsWith("ride:"))
+                emit wantsRide(code.toLongLong());
+            else if (to.startsWith("note:"))
+                note(code.toStdString());
+        });
     }
     behind_->setObjectName("mondayBehind");
     behind_->setAccessibleName("What lies behind");
@@ -215,6 +222,38 @@ void MondayPage::say(qint64 rider, const QString& words) {
     // What is only proposed is nobody's yet.
     const QString own = words.trimmed() == proposed(shown_->monday) ? QString() : words.trimmed();
     workspace_.roster.editLetter(rider, shown_->week, shown_->coach, own);
+}
+
+void MondayPage::note(const std::string& code) {
+    if (!shown_)
+        return;
+    const auto page = shown_;
+    for (const auto& [caution, noted] : page->monday.noted)
+        if (caution.code == code) {
+            workspace_.roster.editNoted(page->rider, code, noted, std::nullopt);
+            return;
+        }
+    for (const Caution& c : page->monday.cautions) {
+        if (c.code != code)
+            continue;
+        auto* dialog = new QInputDialog(this);
+        dialog->setObjectName("noteCaution");
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->setWindowTitle("Note a caution");
+        dialog->setLabelText("What you know of it. It comes back when it is worse, or after four weeks;\n"
+                             "the rider's letter keeps it.");
+        dialog->setMinimumWidth(420);
+        connect(&workspace_.roster, &OpenRoster::closing, dialog, &QDialog::reject);
+        connect(dialog, &QInputDialog::textValueSelected, this, [this, page, c](const QString& reason) {
+            const NotedCaution now{c.code, page->monday.today, c.measure, reason.trimmed().toStdString()};
+            if (!reason.trimmed().isEmpty())
+                workspace_.roster.editNoted(page->rider, c.code, std::nullopt, now);
+            else
+                emit workspace_.notices.said("Nothing was noted: a note needs its reason.");
+        });
+        dialog->open();
+        return;
+    }
 }
 
 void MondayPage::saveLetter(QString path) {

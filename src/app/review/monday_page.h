@@ -37,6 +37,7 @@ protected:
 private:
     QWidget* makeHead();
     QWidget* makeWords();
+    void note(const std::string& code);
     void say(qint64 rider, const QString& words);
 
     Workspace& workspace_;

@@ -6,8 +6,8 @@ namespace marram {
 
 ReviewView::ReviewView(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), pages_(new Pages),
-      monday_(new MondayPage(workspace)), curves_(new CurvePage(workspace)),
-      trends_(new TrendPage(workspace)), weeks_(new WeekPage(workspace)) {
+      monday_(new MondayPage(workspace)), report_(new ReportPage(workspace)),
+      curves_(new CurvePage(workspace)), trends_(new TrendPage(workspace)), weeks_(new WeekPage(workspace)) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(0, 0, 0, 0);
     outer->addWidget(stack_);
@@ -18,6 +18,7 @@ ReviewView::ReviewView(Workspace& workspace, QWidget* parent)
                   "was.",
                   "Bring rides in", [this] { emit wantsImport(); }));
     pages_->addPage("Monday", monday_);
+    pages_->addPage("Questions", report_);
     pages_->addPage("Best efforts", curves_);
     pages_->addPage("Checks and tests", trends_);
     pages_->addPage("Weeks and check-ins", weeks_);
@@ -28,10 +29,17 @@ ReviewView::ReviewView(Workspace& workspace, QWidget* parent)
     stack_->addWidget(page);
     connect(curves_, &CurvePage::wantsRide, this, &ReviewView::wantsRide);
     connect(monday_, &MondayPage::wantsRide, this, &ReviewView::wantsRide);
+    connect(report_, &ReportPage::wantsRide, this, &ReviewView::wantsRide);
+    connect(report_, &ReportPage::wantsTry, this, &ReviewView::wantsTry);
     connect(monday_, &MondayPage::wantsNext, this, &ReviewView::wantsNext);
     for (const auto signal :
          {&ChosenRider::ridesChanged, &ChosenRider::testsChanged, &ChosenRider::checkInsChanged})
         connect(&workspace_.chosen, signal, this, &ReviewView::refreshWhenSeen);
+}
+
+void ReviewView::ask(Question question) {
+    pages_->open(1);
+    report_->ask(question);
 }
 
 void ReviewView::refreshWhenSeen() {

@@ -111,6 +111,10 @@ MainWindow::MainWindow(Workspace& workspace)
     connect(review_, &ReviewView::wantsRide, this, showRide);
     connect(review_, &ReviewView::wantsImport, this, bringRides);
     connect(review_, &ReviewView::wantsNext, this, &MainWindow::nextToLookAt);
+    connect(review_, &ReviewView::wantsTry, this, [this](const QString& name, const Season& season) {
+        go(Place::Season);
+        season_->tryOut(name, season);
+    });
     connect(riders_, &QComboBox::activated, this,
             [this](int i) { workspace_.chosen.choose(riders_->itemData(i).toLongLong()); });
     connect(&workspace_.roster.undoStack(), &QUndoStack::indexChanged, this, [this](int index) {
@@ -213,7 +217,8 @@ void MainWindow::makeActions() {
     act("Copies of this roster, and restore one|backup archive", {}, [this] { files_->showCopies(); });
     menu_->addSeparator();
     act(
-        "Print the season, or the block", QKeySequence::Print, [this] { print(); }, true);
+        "Print the season, the block or the answer that shows", QKeySequence::Print, [this] { print(); },
+        true);
     act("The season on a page: PDF, SVG, PNG, calendar, CSV|wall poster export image picture",
         QKeySequence("Ctrl+Shift+P"), inSeason([this] { season_->showPage(); }), true);
     act("Choose the device folder", {}, [this] {
@@ -384,6 +389,13 @@ void MainWindow::makeActions() {
     act("Letters of the week to all riders|pdf text mail send", {},
         onMonday([this] { review_->mondayPage().saveAllLetters(); }), true);
 
+    menu_->addSeparator();
+    for (const QuestionWords& q : questions)
+        act(QString("%1|%2").arg(q.name, q.words), {}, [this, question = q.question] {
+            go(Place::Review);
+            review_->ask(question);
+        });
+
     menu("&View");
     for (int i = 0; i < 6; ++i)
         act(QString("Go to %1").arg(placeWords[static_cast<size_t>(i)].name),
@@ -490,11 +502,15 @@ void MainWindow::print() {
     printer.setResolution(paperResolution());
     printer.setPageOrientation(QPageLayout::Landscape);
     QPrintDialog dialog(&printer, this);
-    const bool block = place() == Place::Block;
+    const bool block = place() == Place::Block, answer = place() == Place::Review && review_->showsAnswer();
+    if (answer)
+        printer.setPageOrientation(QPageLayout::Portrait);
     if (dialog.exec() != QDialog::Accepted)
         return;
     if (block)
         block_->print(printer);
+    else if (answer)
+        review_->reportPage().print(printer);
     else
         season_->print(printer);
 }

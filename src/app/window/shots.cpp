@@ -20,7 +20,8 @@ void settle(Workspace& workspace) {
            workspace.chosen.season())
         QApplication::processEvents(QEventLoop::AllEvents, 20);
     while ((clock.elapsed() < 6000 && workspace.blocks.solving()) ||
-           (clock.elapsed() < 60000 && (workspace.listening.reading() || workspace.mondays.reading())))
+           (clock.elapsed() < 60000 &&
+            (workspace.listening.reading() || workspace.mondays.reading() || workspace.answers.reading())))
         QApplication::processEvents(QEventLoop::AllEvents, 20);
     for (int i = 0; i < 5; ++i)
         QApplication::processEvents(QEventLoop::AllEvents, 20);
@@ -127,10 +128,12 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     panel.openPage(3);
     take("rides-meant");
     window.go(Place::Review);
-    for (const auto& [page, name] : {std::pair{0, "review-monday"}, {1, "review"}, {3, "review-weeks"}}) {
+    for (const auto& [page, name] : {std::pair{0, "review-monday"}, {2, "review"}, {4, "review-weeks"}}) {
         window.reviewView().openPage(page);
         take(name);
     }
+    window.reviewView().ask(Question::Changing);
+    take("review-questions");
     const bool dark = shore().dark;
     if (!dark) {
         window.useDark(true);

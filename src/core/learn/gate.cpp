@@ -9,7 +9,7 @@ namespace marram {
 namespace {
 
 constexpr double noise = 2;                        ///< % of a result
-constexpr double curve = 0.006, curveSpread = 0.5; ///< % a point²: 0.6 % at 10 points; of its logarithm
+constexpr double curve = 0.006, curveSpread = 0.8; ///< % a point²: 0.6 % at 10 points; of its logarithm
 constexpr double gainMean = 0.2, gainSpread = 0.1; ///< % a point of fitness
 constexpr double topSpread = 15;                   ///< % of the top's prior
 
@@ -92,6 +92,11 @@ Result<LearntGate> learnGate(const std::vector<FormResult>& results) {
     constexpr double tenth = 1.2815515655446004; // standard normal, 80 % inside
     g.widthRatio = (g.optimum.high - g.optimum.low) / (2 * tenth * bestFormSpread);
     g.yours = g.widthRatio < yoursUnder;
+    for (size_t i = 0; i < weight.size(); i += 2) {
+        const double form = from + step * static_cast<double>(i), z = (form - bestFormPrior) / bestFormSpread;
+        g.density.push_back(
+            {form, std::exp(-0.5 * z * z) / (bestFormSpread * std::sqrt(2 * M_PI)), weight[i] / sum / step});
+    }
     g.why = g.yours ? "The record narrows the usual span to under six tenths: this is the rider's own."
                     : "Cannot tell yet: " + std::to_string(results.size()) + " results leave the span at " +
                           std::to_string(static_cast<int>(std::lround(100 * g.widthRatio))) +

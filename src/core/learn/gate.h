@@ -16,6 +16,10 @@ struct LearntGate {
     Banded optimum;        ///< posterior mean and 80 % band
     double widthRatio = 1; ///< of the band to the prior's
     bool yours = false;    ///< the band is under 0.6 of the prior's
+    struct Density {
+        double form = 0, prior = 0, posterior = 0; ///< a point
+    };
+    std::vector<Density> density; ///< every half point of form
     std::string why;
 };
 /// Prior of the best form, points: N(12, 9²).

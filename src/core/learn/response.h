@@ -30,7 +30,16 @@ struct Response {
         Banded result; ///< what a test of that day may show: drift and noise in it
     };
     std::vector<Forecast> forecasts;
-    /// Root mean square in per cent of results forecast from what lay 28 days and more before them.
+    /// A result and what would have been forecast of it, from what lay 28 days and more before.
+    struct Past {
+        Date day;
+        double came = 0; ///< in the result's unit
+        Banded forecast; ///< of the result: drift and noise in it
+        bool inside() const { return came >= forecast.low && came <= forecast.high; }
+    };
+    std::vector<Past> past; ///< in order of day
+    /// Root mean square in per cent of results forecast from what lay 28 days and more before them, with what
+    /// is left of the drift by then, all three alike.
     struct {
         double noChange = 0, usualGains = 0, learnt = 0;
         int results = 0;

@@ -15,7 +15,7 @@ namespace {
 constexpr int windowDays = 56;
 constexpr double thresholdOfCritical = 0.96, ofTwenty = 0.91, ofTwentyOpened = 0.95, boundOfTwenty = 0.9;
 constexpr double bandOfTwenty = 0.035, leastBand = 0.02;
-constexpr double highShare = 0.93, belowCurve = 0.97;
+constexpr double highShare = 0.93, belowCurve = 0.97, belowOwn = 0.95;
 /// A maximal effort stands so far over the rider's usual mean power: what a length holds over threshold, and
 /// usual riding at 80 % of it at most. (15 % is asked of any; easy riding alone reaches that.)
 double overUsual(int seconds) {
@@ -75,6 +75,7 @@ public:
                 b.maximal = alone(b, r.day);
         out_.rides = static_cast<int>(rides_.size());
         thresholds();
+        maxima();
         heartRates();
         weeks();
         weights();
@@ -254,6 +255,48 @@ private:
         }
         if (out_.thresholdPower.empty())
             bounds();
+    }
+
+    /// Whether an effort stands where those of eight weeks either side say it should: not over 5 % under the
+    /// best of its own length, never under a longer one, not over 3 % below the curve through the best of its
+    /// neighbours, linear in 1/t.
+    bool inCompany(const Maximal& m) const {
+        const Date day = rides_[m.ride].day;
+        std::map<int, double> best;
+        for (const RideFacts& r : rides_)
+            if (std::abs(r.day - day) < windowDays)
+                for (const RideBest& b : r.bests)
+                    if (b.maximal)
+                        best[b.seconds] = std::max(best[b.seconds], b.power);
+        const double p = m.best.power;
+        const auto own = best.find(m.best.seconds);
+        if (p < belowOwn * own->second)
+            return false;
+        const auto longer = std::next(own);
+        if (longer == best.end())
+            return true;
+        for (auto it = longer; it != best.end(); ++it)
+            if (it->second > p)
+                return false;
+        if (own == best.begin())
+            return p >= belowCurve * 1.01 * longer->second;
+        const auto shorter = std::prev(own);
+        const double x = 1.0 / own->first, xa = 1.0 / shorter->first, xb = 1.0 / longer->first;
+        const double curve =
+            longer->second + (x - xb) / (xa - xb) * std::max(0.0, shorter->second - longer->second);
+        return p >= belowCurve * curve;
+    }
+
+    /// Every effort that was maximal.
+    void maxima() {
+        for (size_t r = 0; r < rides_.size(); ++r) {
+            std::vector<Maximal> of;
+            for (const RideBest& b : rides_[r].bests)
+                if (b.maximal && inCompany({b, r}))
+                    of.push_back({b, r});
+            for (const Maximal& m : apart(of))
+                out_.maximal.push_back({rides_[r].file, rides_[r].day, m.best.seconds, m.best.power});
+        }
     }
 
     /// Nothing maximal: what was ridden at least.

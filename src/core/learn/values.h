@@ -80,6 +80,15 @@ struct LearntValues {
         std::optional<double> percent; ///< power indoors less outdoors; none where too little is there
         double low = 0, high = 0;      ///< its 80 % band
     } indoors;
+    /// Efforts that were maximal, in order of day; a piece of a longer one of the same ride is none of its
+    /// own.
+    struct Maximal {
+        std::string file; ///< its ride
+        Date day;
+        int seconds = 0;
+        double power = 0; ///< W
+    };
+    std::vector<Maximal> maximal;
     int rides = 0;
 };
 

@@ -96,13 +96,15 @@ std::optional<Concern> illness(std::span<const CheckIn> checkIns, Date today) {
     std::optional<Concern> found;
     daysAgo(checkIns, today, 0, 6, [&](const CheckIn& c) {
         if (c.ill && today - c.day < 3)
-            found = {
-                100,
-                "Ill on " + dayText(c.day) +
-                    ": no hard work; with fever, chest pain or unusual breathlessness a doctor decides."};
+            found = {100,
+                     "Ill on " + dayText(c.day) +
+                         ": no hard work; with fever, chest pain or unusual breathlessness a doctor decides.",
+                     "illness", 2};
         else if (c.ill)
-            found = {75, "Ill on " + dayText(c.day) +
-                             ": two days without fever first, then easy riding only for some days."};
+            found = {75,
+                     "Ill on " + dayText(c.day) +
+                         ": two days without fever first, then easy riding only for some days.",
+                     "illness", 1};
     });
     return found;
 }
@@ -118,7 +120,9 @@ std::optional<Concern> weightLoss(std::span<const CheckIn> checkIns, Date today)
         return 100 * (1 - to.value() / from.value());
     };
     std::string what;
-    if (now.count > 0 && month.count > 0 && percent(month, now) >= 5)
+    constexpr int enough = 4; // weighings, so that 2 % is no chance of the scales
+    const bool sure = now.count >= enough && month.count >= enough;
+    if (now.count > 0 && month.count > 0 && percent(month, now) >= (sure ? 2 : 5))
         what = one(percent(month, now)) + " % in a month";
     else if (now.count > 0 && last.count > 0 && first.count > 0 && percent(first, last) > 1 &&
              percent(last, now) > 1)
@@ -128,7 +132,8 @@ std::optional<Concern> weightLoss(std::span<const CheckIn> checkIns, Date today)
     return Concern{95,
                    "Weight fell by " + what +
                        ". Too little to eat for the work harms health: ask, and have a doctor look. Marram "
-                       "does not diagnose."};
+                       "does not diagnose.",
+                   "weight", month.count > 0 ? percent(month, now) : percent(first, now)};
 }
 
 std::optional<Concern> twoLowWeeks(std::span<const CheckIn> checkIns, Date today) {
@@ -140,9 +145,11 @@ std::optional<Concern> twoLowWeeks(std::span<const CheckIn> checkIns, Date today
     const bool fell = change.scales > 0 && change.drop() >= 0.75;
     if (all.value() > 2.5 && !fell)
         return std::nullopt;
-    return Concern{92, "Check-ins have been low for two weeks (" + one(all.value()) + " of 5" +
-                           (fell ? ", " + one(change.before) + " before" : "") +
-                           "): rest first; fatigue that does not lift belongs to a doctor."};
+    return Concern{92,
+                   "Check-ins have been low for two weeks (" + one(all.value()) + " of 5" +
+                       (fell ? ", " + one(change.before) + " before" : "") +
+                       "): rest first; fatigue that does not lift belongs to a doctor.",
+                   "low weeks", 5 - all.value()};
 }
 
 std::optional<Concern> threeLowDays(std::span<const CheckIn> checkIns, Date today) {
@@ -153,18 +160,21 @@ std::optional<Concern> threeLowDays(std::span<const CheckIn> checkIns, Date toda
     });
     if (last.size() < 3 || std::any_of(last.end() - 3, last.end(), [](double w) { return w > 2; }))
         return std::nullopt;
-    return Concern{84, "The last three check-ins are at " +
-                           one((last.end()[-1] + last.end()[-2] + last.end()[-3]) / 3) +
-                           " of 5: talk before anything hard."};
+    return Concern{84,
+                   "The last three check-ins are at " +
+                       one((last.end()[-1] + last.end()[-2] + last.end()[-3]) / 3) +
+                       " of 5: talk before anything hard.",
+                   "low days", 5 - (last.end()[-1] + last.end()[-2] + last.end()[-3]) / 3};
 }
 
 std::optional<Concern> fall(std::span<const CheckIn> checkIns, Date today) {
     const Change change = compare(checkIns, today, {0, 2}, {3, 23}, 3);
     if (change.scales == 0 || change.drop() < 1)
         return std::nullopt;
-    return Concern{80, (change.names.empty() ? "Check-ins" : change.names) + " fell from " +
-                           one(change.before) + " to " + one(change.now) +
-                           " of 5 in three days: ask before anything hard."};
+    return Concern{80,
+                   (change.names.empty() ? "Check-ins" : change.names) + " fell from " + one(change.before) +
+                       " to " + one(change.now) + " of 5 in three days: ask before anything hard.",
+                   "fall", change.drop()};
 }
 
 std::optional<Concern> heartRate(std::span<const CheckIn> checkIns, Date today) {
@@ -182,8 +192,10 @@ std::optional<Concern> heartRate(std::span<const CheckIn> checkIns, Date today) 
     const double over = now.value() - usual.value();
     if (over < limit)
         return std::nullopt;
-    return Concern{78, "Resting heart rate is " + one(over) + " beats over its usual " + one(usual.value()) +
-                           ", more than it varies (" + one(limit) + "): ask before anything hard."};
+    return Concern{78,
+                   "Resting heart rate is " + one(over) + " beats over its usual " + one(usual.value()) +
+                       ", more than it varies (" + one(limit) + "): ask before anything hard.",
+                   "resting heart rate", over};
 }
 
 } // namespace

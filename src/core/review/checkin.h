@@ -43,6 +43,8 @@ std::string whyImpossible(const CheckIn& c);
 struct Concern {
     int urgency = 0; ///< 0 … 100
     std::string sentence;
+    const char* code = ""; ///< what of, for noting it
+    double measure = 0;    ///< how much of it; more is worse
 };
 
 /// So many days before today are looked at.
@@ -50,8 +52,9 @@ inline constexpr int checkInWindow = 42;
 
 /// What the check-ins raise, most urgent first. `checkIns` are in order of day, one a day.
 /// - Illness in the last three days, and in the last week.
-/// - Weight falling by over 1 % a week for two weeks, or by 5 % in a month: perhaps too little to eat for the
-///   work (low energy availability, IOC consensus; figures: common practice). A caution, never a diagnosis.
+/// - Weight falling by over 1 % a week for two weeks, by 5 % in a month, or by 2 % where four weighings and
+///   more stand on either side: perhaps too little to eat for the work (low energy availability, IOC
+///   consensus; figures: common practice). A caution, never a diagnosis.
 /// - Two weeks of low answers: a mean of 2.5 or less over seven check-ins and more, or three quarters of a
 /// point
 ///   under the four weeks before.

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/review/history.h"
 #include "core/learn/change.h"
+#include "core/learn/trend.h"
 #include "core/season/plan.h"
 
 #include <algorithm>
@@ -147,30 +148,17 @@ AerobicTrend aerobicTrend(std::span<const TestResult> results, Date today) {
                                                                                      : "are two.");
         return t;
     }
-    double meanX = 0, meanY = 0;
-    for (const TestResult* c : used) {
-        meanX += static_cast<double>(c->day - today) / t.used;
-        meanY += std::log(c->value) / t.used;
-    }
-    double xx = 0, xy = 0, squares = 0;
-    for (const TestResult* c : used) {
-        const double x = (c->day - today) - meanX;
-        xx += x * x;
-        xy += x * (std::log(c->value) - meanY);
-    }
-    if (xx <= 0)
+    std::vector<TestPoint> points;
+    for (const TestResult* c : used)
+        points.push_back({c->day, c->value});
+    constexpr double month = 30.4, usual = 2; // days; per cent
+    const auto trend = trendOf(points, used.back()->day, used.front()->day, {usual, true});
+    if (!trend)
         return t;
-    const double slope = xy / xx;
-    for (const TestResult* c : used) {
-        const double off = std::log(c->value) - meanY - slope * ((c->day - today) - meanX);
-        squares += off * off;
-    }
-    constexpr double usual = 0.02, ninety = 1.281552; // 90 % of a normal distribution: 80 % between
-    const double noise = std::max(usual, std::sqrt(squares / std::max(1, t.used - 2)));
-    const double month = 100 * 30.4;
-    t.slope = month * slope;
-    t.low = month * (slope - ninety * noise / std::sqrt(xx));
-    t.high = month * (slope + ninety * noise / std::sqrt(xx));
+    const double months = (used.front()->day - used.back()->day) / month;
+    t.slope = trend->change.value / months;
+    t.low = trend->change.low / months;
+    t.high = trend->change.high / months;
     const auto percent = [](double v) { return (v < 0 ? "−" : "+") + fixed(std::abs(v), 1); };
     const std::string interval = " (" + percent(t.slope) + " % a month, 80 %: " + percent(t.low) + " to " +
                                  percent(t.high) + ", from " + std::to_string(t.used) + " checks)";

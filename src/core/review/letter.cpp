@@ -88,11 +88,11 @@ std::string letterText(const Monday& m, const std::string& coach, int columns) {
     section("What it did", m.did);
     section("How it felt", m.felt);
     std::vector<std::string> lines;
-    for (const MondayLine& l : m.standsOut)
+    for (const ReportLine& l : m.standsOut)
         lines.push_back(l.text);
     section("What stands out", lines);
     lines.clear();
-    for (const MondayLine& l : m.again)
+    for (const ReportLine& l : m.again)
         lines.push_back(l.text);
     section("The same again", lines);
     section("What comes", m.comes);
@@ -107,7 +107,10 @@ std::string letterText(const Monday& m, const std::string& coach, int columns) {
             wrapped(out, d.meant.empty() ? std::string(nameOf(d.role)) : d.meant, width, line,
                     std::string(33, ' '));
         }
-    section("Cautions", m.cautions);
+    lines.clear();
+    for (const Caution& c : m.cautions)
+        lines.push_back(c.text);
+    section("Cautions", lines);
     if (!m.cautions.empty())
         wrapped(out, "Marram advises a coach; it does not diagnose.", width, "", "");
     return out;

@@ -11,10 +11,6 @@
 namespace marram {
 namespace {
 
-std::string counted(int n, const char* one, const char* many) {
-    return std::to_string(n) + " " + (n == 1 ? one : many);
-}
-
 std::string lower(std::string words) {
     if (!words.empty() && words[0] >= 'A' && words[0] <= 'Z')
         words[0] = static_cast<char>(words[0] - 'A' + 'a');
@@ -106,7 +102,7 @@ private:
         if (f_.unscored == 0)
             s += ", " + fixedText(points_, 0) + (kept_ ? " of " + fixedText(planned_, 0) : "") + " points";
         if (kept_)
-            s += "; " + std::to_string(ridden_) + " of " + counted(sessions_, "session", "sessions");
+            s += "; " + std::to_string(ridden_) + " of " + howMany(sessions_, "session", "sessions");
         s += over() ? "." : " so far.";
         if (!missedKey_.empty()) {
             s += " Not ridden: the key session" + std::string(missedKey_.size() > 1 ? "s" : "") + " of ";
@@ -176,9 +172,9 @@ private:
         } else if (z) {
             m_.felt.push_back(std::string("As usual for ") + (you_ ? "you" : "them") + " (" +
                               signedText(*z, 1) + " of " + their() + " own standard deviations, " +
-                              counted(answers, "answer", "answers") + ").");
+                              howMany(answers, "answer", "answers") + ").");
         } else if (answers > 0) {
-            m_.felt.push_back(counted(answers, "answer", "answers") +
+            m_.felt.push_back(howMany(answers, "answer", "answers") +
                               " this week: too few, or too short a past, to tell from usual.");
         } else {
             m_.felt.push_back(you_ ? "No check-in this week: a line would help."
@@ -315,33 +311,46 @@ private:
     }
 
     void cautions() {
-        const auto add = [&](std::string s) { m_.cautions.push_back(std::move(s)); };
-        const bool ill = std::any_of(f_.days.begin(), f_.days.end(), [](const auto& d) { return d.ill; });
+        const auto add = [&](const char* code, double measure, std::string s) {
+            Caution c{code, measure, std::move(s)};
+            const auto noted = std::find_if(f_.noted.begin(), f_.noted.end(), [&](const NotedCaution& n) {
+                return stillNoted(n, c, f_.today);
+            });
+            if (noted != f_.noted.end() && !you_)
+                m_.noted.emplace_back(std::move(c), *noted);
+            else
+                m_.cautions.push_back(std::move(c));
+        };
+        const auto ill = std::count_if(f_.days.begin(), f_.days.end(), [](const auto& d) { return d.ill; });
         for (const Concern& c : checkInConcerns(f_.checkIns, std::min(f_.today, f_.week + 7)))
-            add(c.sentence);
-        if (ill)
-            add("Ill this week: two days without fever before riding, then as many easy days as ill ones. "
+            add(c.code, c.measure, c.sentence);
+        if (ill > 0)
+            add("ill", static_cast<double>(ill),
+                "Ill this week: two days without fever before riding, then as many easy days as ill ones. "
                 "Fever, "
                 "chest pain, palpitations, fainting or unusual breathlessness: stop, and see a doctor.");
         constexpr int deep = 14;
         if (f_.unscored == 0 && f_.deepDays >= deep)
-            add("Form has been under −30 for " + std::to_string(f_.deepDays) +
-                " days: unload. Fatigue that does not lift in two weeks belongs to a doctor.");
+            add("form", f_.deepDays,
+                "Form has been under −30 for " + std::to_string(f_.deepDays) +
+                    " days: unload. Fatigue that does not lift in two weeks belongs to a doctor.");
         if (f_.monotony.size() >= 3 && std::all_of(f_.monotony.begin(), f_.monotony.begin() + 3,
                                                    [](double v) { return v > highMonotony; }))
-            add("Monotony over 2 for three weeks (" + fixedText(f_.monotony[0], 1) + ", " +
-                fixedText(f_.monotony[1], 1) + ", " + fixedText(f_.monotony[2], 1) +
-                "): days too much alike; illness has been seen to follow (Foster 1998).");
+            add("monotony", f_.monotony[0],
+                "Monotony over 2 for three weeks (" + fixedText(f_.monotony[0], 1) + ", " +
+                    fixedText(f_.monotony[1], 1) + ", " + fixedText(f_.monotony[2], 1) +
+                    "): days too much alike; illness has been seen to follow (Foster 1998).");
         constexpr int many = 3;
         if (f_.illSpells >= many)
-            add(std::to_string(f_.illSpells) +
-                " illnesses in twelve weeks: a doctor should look, at energy and "
-                "iron among other things, before the load rises.");
+            add("illnesses", f_.illSpells,
+                std::to_string(f_.illSpells) +
+                    " illnesses in twelve weeks: a doctor should look, at energy and "
+                    "iron among other things, before the load rises.");
         if (f_.needsCare && !f_.cleared)
-            add("Nothing hard until a licensed practitioner has cleared it.");
+            add("care", 1, "Nothing hard until a licensed practitioner has cleared it.");
         constexpr int grownUp = 18;
         if (f_.age && *f_.age < grownUp)
-            add("Under eighteen: no maximal test by the calendar, growth and school first.");
+            add("age", 1, "Under eighteen: no maximal test by the calendar, growth and school first.");
     }
 
     void say() {
@@ -393,7 +402,7 @@ private:
         else if (f_.race && f_.race->date - f_.today <= 14 && f_.race->date >= f_.today)
             add(f_.race->name + " is " +
                 (f_.race->date == f_.today ? std::string("today")
-                                           : counted(f_.race->date - f_.today, "day", "days") + " away") +
+                                           : howMany(f_.race->date - f_.today, "day", "days") + " away") +
                 ": nothing new from here, sleep and eat well.");
         else if (key)
             add("Before " + weekdayText(key->day) +
@@ -418,6 +427,13 @@ private:
 };
 
 } // namespace
+
+bool stillNoted(const NotedCaution& noted, const Caution& now, Date today) {
+    constexpr int weeks = 28;
+    constexpr double worse = 1.1;
+    return noted.code == now.code && noted.day <= today && today - noted.day < weeks &&
+           now.measure <= worse * noted.measure;
+}
 
 Monday mondayOf(const MondayFacts& facts, Reads reads) {
     return Writer(facts, reads).write();

@@ -2,7 +2,9 @@
 #pragma once
 #include "core/load/load.h"
 #include "core/review/again.h"
+#include "core/review/caution.h"
 #include "core/review/checkin.h"
+#include "core/review/report.h"
 #include "core/season/season.h"
 #include <string>
 #include <vector>
@@ -74,12 +76,7 @@ struct MondayFacts {
     int deepDays = 0;                                       ///< in a row with form under −30
     std::optional<int> age;
     bool needsCare = false, cleared = false;
-};
-
-/// A line with what it opens.
-struct MondayLine {
-    std::string text;
-    long long ride = 0;
+    std::vector<NotedCaution> noted;
 };
 
 /// Who reads: the coach, of a rider; or the rider themselves.
@@ -93,11 +90,13 @@ struct Monday {
     std::string done;             ///< one sentence: what of the week was ridden
     std::vector<std::string> did; ///< what it did to form and race day
     std::vector<std::string> felt;
-    std::vector<MondayLine> standsOut; ///< each with its band; empty where nothing does
-    std::vector<MondayLine> again;
+    std::vector<ReportLine> standsOut; ///< each with its band; empty where nothing does
+    std::vector<ReportLine> again;
     std::vector<std::string> comes;
-    std::vector<std::string> cautions; ///< each with whom to see
-    std::vector<std::string> say;      ///< three sentences to the rider, for the coach to change
+    std::vector<Caution> cautions; ///< each with whom to see
+    std::vector<std::pair<Caution, NotedCaution>>
+        noted;                    ///< those the coach has noted; the rider still reads them
+    std::vector<std::string> say; ///< three sentences to the rider, for the coach to change
 };
 
 /// Rules of what stands out, so that riders to whom nothing happened get no news: load further from its plan

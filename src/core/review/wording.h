@@ -37,4 +37,9 @@ inline std::string joined(std::string first, const std::string& second) {
     return first;
 }
 
+/// "1 day", "3 days".
+inline std::string howMany(int n, const char* one, const char* many) {
+    return std::to_string(n) + " " + (n == 1 ? one : many);
+}
+
 } // namespace marram

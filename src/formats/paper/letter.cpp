@@ -56,10 +56,10 @@ QString lines(const std::vector<std::string>& all) {
     return out;
 }
 
-std::vector<std::string> texts(const std::vector<MondayLine>& all) {
+std::vector<std::string> texts(const std::vector<ReportLine>& all) {
     std::vector<std::string> out;
     out.reserve(all.size());
-    for (const MondayLine& l : all)
+    for (const ReportLine& l : all)
         out.push_back(l.text);
     return out;
 }
@@ -101,7 +101,10 @@ QString letterHtml(const Monday& m, const QString& coach) {
     section("What comes", m.comes);
     if (std::any_of(m.coming.begin(), m.coming.end(), [](const MondayDay& d) { return d.kept; }))
         out += weekTable(m.coming, false, m.today);
-    section("Cautions", m.cautions);
+    std::vector<std::string> cautions;
+    for (const Caution& c : m.cautions)
+        cautions.push_back(c.text);
+    section("Cautions", cautions);
     if (!m.cautions.empty())
         out += lines({"Marram advises a coach; it does not diagnose."});
     return out;

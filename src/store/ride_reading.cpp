@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/owners/ride_reading.h"
+#include "store/ride_reading.h"
 #include "store/import.h"
 
 namespace marram {

@@ -1,0 +1,337 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "reports/pages.h"
+
+#include <algorithm>
+#include <cmath>
+#include <tuple>
+
+namespace marram {
+namespace {
+
+constexpr size_t mostFigures = 6;
+constexpr int plateauDays = 56;
+
+struct Looked {
+    const Marker* marker = nullptr;
+    std::vector<TestPoint> points; ///< of the span
+    Trend trend;
+};
+
+std::string valueOf(const Marker& m, double v) {
+    return fixedText(v, m.decimals) + " " + m.unit;
+}
+
+std::string unitOfChange(const Marker& m) {
+    return m.noise.relative ? "%" : m.unit == "%" ? "points" : m.unit;
+}
+
+/// The band a marker is judged by: one that stands still is judged by its own scatter.
+const Banded& bandOf(const Trend& t) {
+    return t.plateau && !t.told ? t.own : t.change;
+}
+
+std::string changeText(const Marker& m, const Trend& t) {
+    return signedText(t.change.value, 1) + " " + unitOfChange(m) + " (" + bandText(bandOf(t), 1) + ")";
+}
+
+std::string verdict(const Looked& l) {
+    if (l.trend.told)
+        return l.trend.change.value > 0 ? "up" : "down";
+    return l.trend.plateau ? "stands still" : "cannot tell yet";
+}
+
+Figure figureOf(const Looked& l, Date from, Date to) {
+    Figure f;
+    f.title = l.marker->name;
+    f.unit = l.marker->unit;
+    Figure::Line band{Figure::Line::Look::Band, "80 % band", {}}, line{Figure::Line::Look::Line, "trend", {}},
+        dots{Figure::Line::Look::Dots, "results", {}};
+    // The band of the line itself: narrowest in the middle of its results.
+    double mean = 0, xx = 0;
+    for (const TestPoint& p : l.points)
+        mean += (p.day - from) / static_cast<double>(l.points.size());
+    for (const TestPoint& p : l.points)
+        xx += std::pow(p.day - from - mean, 2);
+    const int days = to - from;
+    constexpr int steps = 24;
+    for (int i = 0; i <= steps; ++i) {
+        const double x = static_cast<double>(days) * i / steps, part = x / days;
+        const double half = 1.2816 * l.trend.noise *
+                            std::sqrt(1 / static_cast<double>(l.points.size()) + std::pow(x - mean, 2) / xx);
+        const bool relative = l.marker->noise.relative;
+        const double y = relative ? l.trend.first * std::pow(l.trend.last / l.trend.first, part)
+                                  : l.trend.first + part * (l.trend.last - l.trend.first);
+        const double low = relative ? y * std::exp(-half / 100) : y - half,
+                     high = relative ? y * std::exp(half / 100) : y + half;
+        line.points.push_back({from.days + x, y, {}, {}});
+        band.points.push_back({from.days + x, y, low, high});
+    }
+    for (const TestPoint& p : l.points)
+        dots.points.push_back({static_cast<double>(p.day.days), p.value, {}, {}});
+    f.lines = {band, line, dots};
+    f.tells = l.marker->name + ": " + valueOf(*l.marker, l.trend.first) + " to " +
+              valueOf(*l.marker, l.trend.last) + " by its line, " + changeText(*l.marker, l.trend) + ".";
+    return f;
+}
+
+/// How many results more, three weeks apart, would narrow the band to two per cent either side.
+std::string wouldTell(const Looked& l, Date to, int days) {
+    constexpr int apart = 21, most = 4;
+    constexpr double narrow = 2;
+    if (!l.marker->noise.relative)
+        return {};
+    std::vector<int> before;
+    before.reserve(l.points.size() + most);
+    for (const TestPoint& p : l.points)
+        before.push_back(to - p.day);
+    for (int more = 1; more <= most; ++more) {
+        before.push_back(-apart * more);
+        if (halfBand(before, days, l.trend.noise) > narrow)
+            continue;
+        std::string weeks;
+        for (int i = 1; i <= more; ++i)
+            weeks += (i == 1 ? "" : i == more ? " and " : ", ") + std::to_string(3 * i);
+        return "What would tell of " + l.marker->name + ": " +
+               howMany(more, "result more, ", "results more, ") + weeks +
+               (more == 1 ? " weeks from now" : " weeks from now") +
+               "; a change of 2 % over the span would show then.";
+    }
+    return {};
+}
+
+/// The family most of the hard days of the last eight weeks had, with how often.
+std::pair<std::string, int> usualFamily(const WholeRecord& r) {
+    std::map<std::string, int> counts;
+    for (auto it = r.meant.lower_bound(r.today - plateauDays); it != r.meant.end() && it->first < r.today;
+         ++it)
+        if (const auto p = r.planned.find(it->first);
+            p != r.planned.end() && p->second.role == Role::Hard && r.longestOn(it->first))
+            ++counts[it->second.family];
+    std::pair<std::string, int> most{{}, 0};
+    for (const auto& [family, count] : counts)
+        if (count > most.second)
+            most = {family, count};
+    return most;
+}
+
+/// Another family whose work lies in the same band, for the hard days to come.
+std::optional<std::string> otherFamily(const FamilyBook& book, const std::string& usual) {
+    const Family* family = book.named(usual);
+    if (!family || family->work.empty())
+        return std::nullopt;
+    // Repetitions at near the same power, a ladder of its own.
+    constexpr double near = 0.09;
+    const auto workOf = [](const Family& f) {
+        const SessionFigures s = figuresOf(f.work[f.work.size() / 2]);
+        double sum = 0, seconds = 0;
+        int sets = 0;
+        for (const UnfoldedStep& step : s.steps)
+            if (step.work) {
+                sum += meanTarget(step.step) * step.step.seconds;
+                seconds += step.step.seconds;
+                ++sets;
+            }
+        return std::pair{seconds > 0 ? sum / seconds : 0, sets};
+    };
+    const auto [target, sets] = workOf(*family);
+    std::optional<std::string> closest;
+    double least = near;
+    for (const Family& other : book.all()) {
+        if (other.name == usual || other.work.size() < 4)
+            continue;
+        const auto [at, times] = workOf(other);
+        if (times >= 2 && std::abs(at - target) < least) {
+            least = std::abs(at - target);
+            closest = other.name;
+        }
+    }
+    return closest;
+}
+
+std::optional<Phase> after(Phase phase) {
+    switch (phase) {
+    case Phase::Transition:
+        return Phase::Base;
+    case Phase::Base:
+        return Phase::Build;
+    case Phase::Build:
+        return Phase::Specialise;
+    default:
+        return std::nullopt;
+    }
+}
+
+std::vector<ReportTry> whatNext(const ReportBasis& basis) {
+    std::vector<ReportTry> all;
+    constexpr int enoughAhead = 28;
+    if (!basis.ahead || basis.ahead->whole.end < basis.record.today + enoughAhead)
+        return all;
+    const Date next = monday(basis.record.today) + 7;
+    const PlannedWeek* week = weekOf(basis.ahead->plan, next);
+    const auto add = [&](std::optional<ReportTry> t) {
+        if (t)
+            all.push_back(std::move(*t));
+    };
+    if (week)
+        if (const auto phase = after(week->phase)) {
+            std::vector<Date> weeks;
+            for (const PlannedWeek& w : basis.ahead->plan.weeks)
+                if (w.start >= next && w.phase == week->phase)
+                    weeks.push_back(w.start);
+            add(tryOf(basis, std::string(nameOf(*phase)) + " from " + dayText(next, basis.record.today),
+                      [&](Season& s) {
+                          for (const Date w : weeks)
+                              s = withPin(s, w, [&](WeekPin& pin) { pin.phase = *phase; });
+                      }));
+        }
+    const auto [family, times] = usualFamily(basis.record);
+    if (times >= 2)
+        if (const auto other = otherFamily(basis.record.book, family)) {
+            std::vector<Date> days;
+            for (const PlannedDay& d : basis.ahead->plan.days)
+                if (d.date >= next && d.date < next + 21 && d.role == Role::Hard)
+                    days.push_back(d.date);
+            if (!days.empty())
+                add(tryOf(basis, *other + " instead of " + family + " for three weeks", [&](Season& s) {
+                    for (size_t i = 0; i < days.size(); ++i) {
+                        const Date day = days[i];
+                        if (std::any_of(s.sessions.begin(), s.sessions.end(),
+                                        [&](const SessionPin& p) { return p.date == day; }))
+                            continue;
+                        SessionPin pin;
+                        pin.date = day;
+                        pin.family = *other;
+                        s.sessions.push_back(pin);
+                    }
+                    std::stable_sort(
+                        s.sessions.begin(), s.sessions.end(),
+                        [](const SessionPin& a, const SessionPin& b) { return a.date < b.date; });
+                }));
+        }
+    add(tryOf(basis, "the order turned", [](Season& s) {
+        s.rules.order = s.rules.order == Order::IntensityFirst ? Order::BaseFirst : Order::IntensityFirst;
+    }));
+    return all;
+}
+
+} // namespace
+
+Report changingReport(const ReportBasis& basis, int days) {
+    const WholeRecord& r = basis.record;
+    const Date to = r.today, from = to - days + 1;
+    const std::string span = "the last " + std::to_string(days / 7) + " weeks";
+    const std::vector<Marker> markers = markersOf(r);
+    std::vector<Looked> looked;
+    std::vector<std::string> few;
+    for (const Marker& m : markers) {
+        Looked l{&m, {}, {}};
+        for (const TestPoint& p : m.points)
+            if (p.day >= from && p.day <= to)
+                l.points.push_back(p);
+        if (l.points.size() >= 3)
+            looked.push_back(std::move(l));
+        else if (!l.points.empty() && m.kind != Marker::Kind::Session)
+            few.push_back(m.name);
+    }
+    const auto looks = static_cast<int>(looked.size());
+    for (Looked& l : looked)
+        if (const auto trend = trendOf(l.points, from, to, l.marker->noise, looks))
+            l.trend = *trend;
+    // Efforts that scatter far more than maximal ones do were not all maximal.
+    constexpr double uneven = 2.5;
+    std::erase_if(looked, [](const Looked& l) {
+        return l.trend.count == 0 ||
+               (l.marker->kind == Marker::Kind::Maximal && l.trend.noise > uneven * l.marker->noise.usual);
+    });
+    if (looked.empty())
+        return cannotTell(
+            "Is it changing?", "Cannot tell: in " + span + " nothing was measured three times.",
+            "A marker is a test, a check, a maximal effort or a session ridden again. An aerobic "
+            "check every three to four weeks and a threshold test every six to eight would tell.");
+    std::stable_sort(looked.begin(), looked.end(), [](const Looked& a, const Looked& b) {
+        return std::tuple(!a.trend.told, a.marker->kind == Marker::Kind::Session, -a.trend.count) <
+               std::tuple(!b.trend.told, b.marker->kind == Marker::Kind::Session, -b.trend.count);
+    });
+    Report out{"Is it changing?", {}, false};
+    ReportPart first;
+    std::vector<const Looked*> told, still;
+    for (const Looked& l : looked) {
+        if (l.trend.told)
+            told.push_back(&l);
+        if (l.trend.plateau && !l.trend.told)
+            still.push_back(&l);
+    }
+    for (const Looked* l : told)
+        first.words.push_back({l->marker->name + " is " + (l->trend.change.value > 0 ? "up" : "down") +
+                                   " over " + span + ": " + changeText(*l->marker, l->trend) + ", from " +
+                                   std::to_string(l->trend.count) + " results.",
+                               0});
+    const auto rest = looked.size() - told.size();
+    if (told.empty())
+        first.words.push_back(
+            {"Cannot tell yet: over " + span + " the bands of " +
+                 (looked.size() == 1 ? std::string("the one marker")
+                                     : "all " + std::to_string(looked.size()) + " markers") +
+                 " hold no change as well as some.",
+             0});
+    else if (rest > 0)
+        first.words.push_back({"Of the other " + (rest == 1 ? std::string("one") : std::to_string(rest)) +
+                                   " it cannot be told.",
+                               0});
+    out.cannotTell = told.empty();
+    ReportTable table{{"Marker", "Says", "Results", "Line begins", "ends", "Change", "80 % band"}, 2, {}};
+    for (const Looked& l : looked) {
+        const Marker& m = *l.marker;
+        table.rows.push_back(
+            {m.name, verdict(l), std::to_string(l.trend.count), fixedText(l.trend.first, m.decimals),
+             valueOf(m, l.trend.last), signedText(l.trend.change.value, 1) + " " + unitOfChange(m),
+             signedText(bandOf(l.trend).low, 1) + " to " + signedText(bandOf(l.trend).high, 1)});
+    }
+    first.table = std::move(table);
+    if (!few.empty()) {
+        std::string names;
+        for (const std::string& name : few)
+            names += (names.empty() ? "" : "; ") + name;
+        first.asides.push_back("Under three results in this span, so nothing is said of: " + names + ".");
+    }
+    for (const Looked& l : looked)
+        if (!l.trend.told && !l.trend.plateau && l.marker->kind == Marker::Kind::Check)
+            if (const std::string words = wouldTell(l, to, days); !words.empty()) {
+                first.asides.push_back(words);
+                break;
+            }
+    first.asides.push_back(
+        "A change is said only where a band that one of twenty riders without a change would "
+        "fall outside of, over all markers together, holds no \"none\". What follows a best "
+        "is lower by itself, and is no news.");
+    out.parts.push_back(std::move(first));
+    if (!still.empty() || days < plateauDays) {
+        ReportPart plateau;
+        if (!still.empty()) {
+            plateau.heading = "It stands still";
+            for (const Looked* l : still)
+                plateau.words.push_back(
+                    {l->marker->name + " has not moved by a per cent over " + span + " (" +
+                         changeText(*l->marker, l->trend) + ", from " + std::to_string(l->trend.count) +
+                         " results that scatter little): what was trained has done its work.",
+                     0});
+            plateau.tries = whatNext(basis);
+            plateau.words.push_back(
+                {plateau.tries.empty()
+                     ? "Something should change, as soon as a season lies ahead: the next phase, another "
+                       "family of "
+                       "sessions, or the order turned."
+                     : "Something should change. Each of these can be laid beside the season:",
+                 0});
+            out.parts.push_back(std::move(plateau));
+        }
+    }
+    ReportPart pictures;
+    for (const Looked& l : looked)
+        if (pictures.figures.size() < mostFigures)
+            pictures.figures.push_back(figureOf(l, from, to));
+    out.parts.push_back(std::move(pictures));
+    return out;
+}
+
+} // namespace marram

@@ -1,0 +1,168 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/learn/habits.h"
+#include "reports/pages.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+constexpr int year = 365, twelveWeeks = 84;
+constexpr int leastDays = 20;
+
+const char* nameOfDay(int day) {
+    static constexpr std::array names{"Monday", "Tuesday",  "Wednesday", "Thursday",
+                                      "Friday", "Saturday", "Sunday"};
+    return names.at(static_cast<size_t>(day - 1));
+}
+
+std::string kindOf(Role role) {
+    switch (role) {
+    case Role::Hard:
+        return "hard days";
+    case Role::Long:
+        return "long rides";
+    case Role::Test:
+        return "tests";
+    case Role::Openers:
+        return "openers";
+    default:
+        return "easy days";
+    }
+}
+
+std::string percent(double v) {
+    return fixedText(100 * v, 0) + " %";
+}
+
+/// Hours of a weekday in the last twelve weeks, weeks without a ride left out.
+std::array<double, 7> riddenHours(const WholeRecord& r) {
+    std::array<std::map<Date, double>, 7> by;
+    std::set<Date> weeks;
+    for (const RideRecord& ride : r.rides)
+        if (const Date week = monday(ride.day);
+            ride.day > r.today - twelveWeeks - 7 && week < monday(r.today)) {
+            by.at(static_cast<size_t>(weekday(ride.day)))[week] += ride.score.duration / 3600.0;
+            weeks.insert(week);
+        }
+    std::array<double, 7> hours{};
+    if (weeks.empty())
+        return hours;
+    for (size_t d = 0; d < 7; ++d) {
+        std::vector<double> each;
+        for (const Date w : weeks)
+            each.push_back(by.at(d).contains(w) ? by.at(d)[w] : 0);
+        std::sort(each.begin(), each.end());
+        const size_t half = each.size() / 2;
+        hours.at(d) = each.size() % 2 == 1 ? each[half] : (each[half - 1] + each[half]) / 2;
+    }
+    return hours;
+}
+
+ReportTable ratesTable(const char* what, const std::vector<MissedRate>& rates, bool days) {
+    ReportTable table{{what, "Planned", "Missed", "Missed, share", "80 % band"}, 1, {}};
+    constexpr int fewest = 5;
+    for (const MissedRate& m : rates)
+        if (m.planned >= fewest)
+            table.rows.push_back({days ? std::string(nameOfDay(std::stoi(m.of))) : m.of,
+                                  std::to_string(m.planned), std::to_string(m.missed), percent(m.rate.value),
+                                  percent(m.rate.low) + " to " + percent(m.rate.high)});
+    return table;
+}
+
+} // namespace
+
+Report habitsReport(const ReportBasis& basis) {
+    const WholeRecord& r = basis.record;
+    std::set<Date> ill;
+    for (const CheckIn& c : r.checkIns)
+        if (c.ill)
+            ill.insert(c.day);
+    std::set<Date> away;
+    for (const SeasonRecord& s : r.seasons)
+        if (s.standing != SeasonStanding::Alternative)
+            for (const Away& a : s.season.away)
+                for (Date d = a.from; d <= a.to; d = d + 1)
+                    away.insert(d);
+    std::vector<HabitDay> days;
+    for (auto it = r.planned.lower_bound(r.today - year); it != r.planned.end() && it->first < r.today;
+         ++it) {
+        const SolvedDay& p = it->second;
+        if (p.role == Role::Race || p.role == Role::Rest || p.role == Role::Gym || p.stress < 5 ||
+            ill.contains(it->first) || away.contains(it->first))
+            continue;
+        const auto done = r.counted.points.find(it->first);
+        days.push_back(
+            {it->first, p.stress, done == r.counted.points.end() ? 0 : done->second, kindOf(p.role)});
+    }
+    Report out{"What gets missed?", {}, false};
+    if (static_cast<int>(days.size()) < leastDays)
+        out = cannotTell(
+            "What gets missed?",
+            "Cannot tell yet: " + howMany(static_cast<int>(days.size()), "planned day", "planned days") +
+                " lie behind; twenty are the fewest to read a habit from.",
+            "Until then a plan expects 8 % of its days to be missed, in runs of two.");
+    else {
+        const Habits habits = learnHabits(days);
+        int missed = 0;
+        for (const MissedRate& m : habits.weekdays)
+            missed += m.missed;
+        ReportPart part;
+        part.words.push_back(
+            {std::to_string(missed) + " of " + std::to_string(days.size()) +
+                 " planned days were missed in the last year, illness and days away apart; in runs "
+                 "of " +
+                 fixedText(habits.run.value, 1) + " days (80 %: " + fixedText(habits.run.low, 1) + " to " +
+                 fixedText(habits.run.high, 1) + ").",
+             0});
+        for (const Habits::Difference& d : habits.differences) {
+            const auto named = [](const std::string& of) {
+                constexpr std::string_view prefix = "weekday ";
+                return of.rfind(prefix, 0) == 0
+                           ? std::string(nameOfDay(std::stoi(of.substr(prefix.size())))) + "s"
+                           : of;
+            };
+            part.words.push_back({upper(named(d.low > 0 ? d.a : d.b)) + " are missed more often than " +
+                                      named(d.low > 0 ? d.b : d.a) + ", by " +
+                                      percent(std::min(std::abs(d.low), std::abs(d.high))) + " to " +
+                                      percent(std::max(std::abs(d.low), std::abs(d.high))) + " (99 % band).",
+                                  0});
+        }
+        if (habits.differences.empty())
+            part.words.push_back(
+                {"No weekday and no kind of day is missed more often than another, as far as can "
+                 "be told.",
+                 0});
+        part.table = ratesTable("Weekday", habits.weekdays, true);
+        out.parts.push_back(std::move(part));
+        ReportPart kinds;
+        kinds.table = ratesTable("Kind of day", habits.kinds, false);
+        kinds.asides.push_back(
+            "A day counts as missed where under a tenth of it was ridden. Shares lean on 2 of 25, "
+            "as most riders miss; they feed the chance of a race and where its plan aims. Two are "
+            "called different only where the 99 % band of their difference holds no none.");
+        out.parts.push_back(std::move(kinds));
+    }
+    // Hours really ridden beside those entered.
+    const auto ridden = riddenHours(r);
+    ReportPart hours;
+    hours.heading = "Hours really ridden";
+    ReportTable table{{"Weekday", "Entered, h", "Ridden, h"}, 1, {}};
+    double entered = 0, sum = 0;
+    for (size_t d = 0; d < 7; ++d) {
+        table.rows.push_back({nameOfDay(static_cast<int>(d) + 1), fixedText(r.rider.hours.at(d), 1),
+                              fixedText(ridden.at(d), 1)});
+        entered += r.rider.hours.at(d);
+        sum += ridden.at(d);
+    }
+    table.rows.push_back({"Week", fixedText(entered, 1), fixedText(sum, 1)});
+    hours.table = std::move(table);
+    hours.asides.push_back(
+        "The middle value of each weekday over the last twelve weeks that were ridden. Where a "
+        "week differs by a fifth, new hours are proposed under Rider, From the record.");
+    out.parts.push_back(std::move(hours));
+    return out;
+}
+
+} // namespace marram

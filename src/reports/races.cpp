@@ -1,0 +1,206 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/review/debrief.h"
+#include "reports/pages.h"
+
+#include <algorithm>
+
+namespace marram {
+namespace {
+
+constexpr size_t mostShown = 6, mostRead = 3;
+
+struct Ridden {
+    const Race* race = nullptr;
+    const RideRecord* ride = nullptr; ///< the longest of its first day; null where none came in
+};
+
+std::vector<Ridden> racesOf(const WholeRecord& r) {
+    std::vector<Ridden> all;
+    for (const SeasonRecord& s : r.seasons) {
+        if (s.standing == SeasonStanding::Alternative)
+            continue;
+        for (const Race& race : s.season.races) {
+            const bool there = std::any_of(all.begin(), all.end(), [&](const Ridden& o) {
+                return o.race->name == race.name && o.race->date == race.date;
+            });
+            if (race.date < r.today && !there)
+                all.push_back({&race, r.longestOn(race.date)});
+        }
+    }
+    std::stable_sort(all.begin(), all.end(),
+                     [](const Ridden& a, const Ridden& b) { return a.race->date > b.race->date; });
+    return all;
+}
+
+std::string orNone(const std::optional<double>& v, int decimals) {
+    return v ? fixedText(*v, decimals) : "–";
+}
+
+void morning(const ReportBasis& basis, const Race& race, ReportPart& part) {
+    const WholeRecord& r = basis.record;
+    const LoadState state = r.history->before(race.date);
+    const auto gate = raceGate(race, state.fitness);
+    std::string words =
+        "On the morning: form " + figure(state.form(), 0) + ", fitness " + fixedText(state.fitness, 0);
+    if (gate)
+        words +=
+            "; its gate was " + figure(gate->low, 0) + " to " + figure(gate->high, 0) +
+            (state.form() < gate->low ? ", missed by " + fixedText(gate->low - state.form(), 0) + " below."
+             : state.form() > gate->high
+                 ? ", missed by " + fixedText(state.form() - gate->high, 0) + " above."
+                 : ", met.");
+    else
+        words += ".";
+    part.words.push_back({words, 0});
+    // How the two weeks before went.
+    constexpr int taper = 14;
+    double planned = 0, ridden = 0, kept = 0;
+    for (Date d = race.date - taper; d < race.date; d = d + 1) {
+        if (const auto p = r.planned.find(d); p != r.planned.end()) {
+            planned += p->second.stress;
+            ++kept;
+        }
+        const auto done = r.counted.points.find(d);
+        ridden += done == r.counted.points.end() ? 0 : done->second;
+    }
+    double before = 0;
+    for (Date d = race.date - 3 * taper; d < race.date - taper; d = d + 1) {
+        const auto done = r.counted.points.find(d);
+        before += done == r.counted.points.end() ? 0 : done->second / 2;
+    }
+    std::string led = "The two weeks before: " + fixedText(ridden, 0) + " points";
+    if (kept >= taper / 2)
+        led += " of " + fixedText(planned, 0) + " meant";
+    if (before > 0)
+        led += ", " + fixedText(100 * ridden / before, 0) + " % of two usual weeks of the month before them";
+    part.words.push_back({led + ".", 0});
+    double sum = 0, n = 0;
+    for (const CheckIn& c : r.checkIns)
+        if (c.day >= race.date - 7 && c.day <= race.date)
+            if (const auto v = wellness(c)) {
+                sum += *v;
+                ++n;
+            }
+    if (n > 0)
+        part.words.push_back({"How they felt in the week up to it: " + fixedText(sum / n, 1) +
+                                  " of 5, over " + howMany(static_cast<int>(n), "answer", "answers") + ".",
+                              0});
+}
+
+void ridden(const ReportBasis& basis, const Ridden& one, ReportPart& part) {
+    const WholeRecord& r = basis.record;
+    const RideRecord& ride = *one.ride;
+    const Score& s = ride.score;
+    part.words.push_back(
+        {hoursText(s.duration / 3600.0) +
+             (s.equivalentPower
+                  ? ", equivalent power " + fixedText(*s.equivalentPower, 0) + " W" +
+                        (s.relativeIntensity ? " (" + fixedText(100 * *s.relativeIntensity, 0) + " %)" : "")
+                  : "") +
+             (s.stress ? ", " + fixedText(*s.stress, 0) + " points of " +
+                             fixedText(raceStress(*one.race), 0) + " expected"
+                       : "") +
+             (ride.effort ? ", effort " + fixedText(*ride.effort, 0) : "") + ".",
+         ride.id});
+    const auto grid = basis.read ? basis.read(ride) : Result<Ride>(refuse(""));
+    if (!grid) {
+        part.words.push_back({"Its recording could not be read, so its hours are not told apart.", 0});
+        return;
+    }
+    const auto threshold = ride.thresholdPower > 0 ? std::optional(Watts{ride.thresholdPower}) : std::nullopt;
+    std::optional<CourseDemand> course;
+    if (!one.race->course.empty() && threshold)
+        if (auto asked =
+                rideCourse(one.race->course, movingOf(r.rider, one.race->date), threshold->value, {}))
+            course = std::move(*asked);
+    const RaceRidden read = readRace(*grid, threshold, course ? &*course : nullptr);
+    if (read.fade)
+        part.words.push_back({std::string("From its first to its last whole hour equivalent power ") +
+                                  (*read.fade >= 0 ? "fell by " : "rose by ") +
+                                  fixedText(std::abs(*read.fade), 0) + " %.",
+                              0});
+    if (threshold && read.overThreshold > 0)
+        part.words.push_back({fixedText(read.overThreshold / 60, 0) + " min over threshold, " +
+                                  fixedText(read.workOverThreshold, 0) + " kJ above it.",
+                              0});
+    if (course)
+        part.words.push_back({"Its course was planned at " + fixedText(course->power, 0) + " W for " +
+                                  hoursText(course->duration / 3600) + "; it took " +
+                                  hoursText(s.duration / 3600.0) + ".",
+                              0});
+    ReportTable table;
+    if (!read.climbs.empty()) {
+        table = {{"Climb", "Planned, W", "Ridden, W", "Planned", "Took", "bpm"}, 1, {}};
+        for (const ClimbRidden& c : read.climbs)
+            table.rows.push_back({fixedText(c.climb.length / 1000, 1) + " km at " +
+                                      fixedText(100 * c.climb.gradient, 1) + " %",
+                                  fixedText(c.planned, 0), orNone(c.power, 0),
+                                  hoursText(c.climb.duration / 3600), hoursText(c.seconds / 3600),
+                                  orNone(c.heartRate, 0)});
+    } else if (read.hours.size() > 1) {
+        table = {{"Hour", "Equivalent, W", "of threshold", "bpm", "Over threshold, min"}, 1, {}};
+        for (size_t i = 0; i < read.hours.size(); ++i) {
+            const HourRidden& h = read.hours[i];
+            table.rows.push_back(
+                {std::to_string(i + 1) + (h.seconds < 3500 ? " (" + hoursText(h.seconds / 3600.0) + ")" : ""),
+                 orNone(h.equivalentPower, 0),
+                 h.equivalentPower && threshold ? fixedText(*h.equivalentPower / threshold->value, 2) : "–",
+                 orNone(h.heartRate, 0), threshold ? fixedText(h.overThreshold / 60, 0) : "–"});
+        }
+    }
+    if (!table.rows.empty())
+        part.table = std::move(table);
+}
+
+} // namespace
+
+Report racesReport(const ReportBasis& basis) {
+    const WholeRecord& r = basis.record;
+    const auto all = racesOf(r);
+    if (all.empty())
+        return cannotTell("How did the races go?", "No race lies behind in any season of this rider.",
+                          "A race of a season stands here from the day after it, with its ride.");
+    Report out{"How did the races go?", {}, false};
+    size_t read = 0;
+    for (size_t i = 0; i < std::min(mostShown, all.size()) && basis.going(); ++i) {
+        const Ridden& one = all[i];
+        ReportPart part;
+        part.heading = one.race->name + ", " + dayText(one.race->date, r.today) + " (" +
+                       nameOf(one.race->priority) + ")";
+        if (!one.race->result.empty())
+            part.words.push_back({"Result: " + one.race->result, 0});
+        if (!one.race->note.empty())
+            part.words.push_back({"Noted: " + one.race->note, 0});
+        morning(basis, *one.race, part);
+        if (one.ride && read < mostRead) {
+            ++read;
+            ridden(basis, one, part);
+        } else if (!one.ride)
+            part.words.push_back({"No ride of that day is in the record.", 0});
+        if (one.ride && !one.ride->note.isEmpty())
+            part.words.push_back({"On the ride: " + one.ride->note.toStdString(), one.ride->id});
+        // The one of the same name before it.
+        for (size_t k = i + 1; k < all.size(); ++k)
+            if (all[k].race->name == one.race->name) {
+                const LoadState then = r.history->before(all[k].race->date);
+                part.words.push_back(
+                    {"The time before, " + dayText(all[k].race->date, r.today) + ": form " +
+                         figure(then.form(), 0) + ", fitness " + fixedText(then.fitness, 0) +
+                         (all[k].ride && all[k].ride->score.equivalentPower
+                              ? ", " + fixedText(*all[k].ride->score.equivalentPower, 0) + " W over " +
+                                    hoursText(all[k].ride->score.duration / 3600.0)
+                              : "") +
+                         (all[k].race->result.empty() ? "" : ", " + all[k].race->result) + ".",
+                     all[k].ride ? all[k].ride->id : 0});
+                break;
+            }
+        out.parts.push_back(std::move(part));
+    }
+    out.parts.back().asides.push_back(
+        "One race proves nothing: it counts as one result, with its noise, in what load "
+        "has been worth and in which form suits them. Result and note are written on "
+        "the race, under Season; what was eaten, on its ride.");
+    return out;
+}
+
+} // namespace marram

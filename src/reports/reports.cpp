@@ -1,0 +1,80 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "reports/reports.h"
+#include "core/review/attention.h"
+#include "reports/pages.h"
+
+namespace marram {
+
+std::optional<ReportTry> tryOf(const ReportBasis& basis, const std::string& name,
+                               const std::function<void(Season&)>& change, const std::string& race) {
+    const SeasonRecord* season = basis.record.inForce();
+    if (!season || !basis.ahead || !basis.going())
+        return std::nullopt;
+    ReportTry t{name, {}, season->season};
+    change(t.season);
+    Season whole = basis.ahead->whole;
+    change(whole);
+    if (!check(whole))
+        return std::nullopt;
+    const Plan plan = solveSeason(whole).plan;
+    constexpr int enoughAhead = 21; // a race nearer than that shows little of it
+    const auto next = [&](const Plan& p) -> const PlannedRace* {
+        const PlannedRace* first = nullptr;
+        for (const PlannedRace& r : p.races)
+            if ((race.empty() ? r.date >= basis.record.today + enoughAhead && r.priority != Priority::C
+                              : r.date >= basis.record.today && r.name == race) &&
+                (!first || r.date < first->date))
+                first = &r;
+        return first;
+    };
+    const PlannedRace* now = next(basis.ahead->plan);
+    const PlannedRace* then = next(plan);
+    if (now && then)
+        t.does = then->name + ": fitness " + fixedText(then->fitness, 0) + " instead of " +
+                 fixedText(now->fitness, 0) + ", form " + figure(then->form, 0) + " instead of " +
+                 figure(now->form, 0) +
+                 (now->chance && then->chance
+                      ? ", inside the gate in " + fixedText(100 * *then->chance, 0) +
+                            " of 100 seasons instead of " + fixedText(100 * *now->chance, 0)
+                      : std::string()) +
+                 ".";
+    else
+        t.does = "On the season's last day: fitness " + fixedText(plan.days.back().fitness, 0) +
+                 " instead of " + fixedText(basis.ahead->plan.days.back().fitness, 0) + ".";
+    return t;
+}
+
+Date formKnownFrom(const WholeRecord& record) {
+    return record.rides.empty() ? record.today : record.rides.front().day + enoughRecord;
+}
+
+Report answer(const ReportBasis& basis, Question question, int days) {
+    if (basis.record.rides.empty() && question != Question::Body) {
+        const auto& words = questions.at(static_cast<size_t>(question));
+        return cannotTell(words.name, "No ride is in this rider's record yet.",
+                          "Bring rides in: files, a folder or an archive of years.");
+    }
+    switch (question) {
+    case Question::Changing:
+        return changingReport(basis, days);
+    case Question::Worth:
+        return worthReport(basis);
+    case Question::BestDays:
+        return bestDaysReport(basis);
+    case Question::Form:
+        return formReport(basis);
+    case Question::Kind:
+        return kindReport(basis);
+    case Question::Split:
+        return splitReport(basis);
+    case Question::Habits:
+        return habitsReport(basis);
+    case Question::Races:
+        return racesReport(basis);
+    case Question::Body:
+        break;
+    }
+    return bodyReport(basis);
+}
+
+} // namespace marram

@@ -1,0 +1,167 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/season/frame.h"
+#include "core/season/proposals.h"
+#include "reports/pages.h"
+
+#include <algorithm>
+
+namespace marram {
+namespace {
+
+constexpr int halfYear = 182;
+
+/// Time of some days, for its purpose and as it was ridden.
+struct Ridden {
+    Bands purpose, band;
+    double hours = 0;
+    int rides = 0;
+    void add(const Score& s) {
+        if (!s.purposeSeconds || !s.bandSeconds)
+            return;
+        const auto sum = [](Bands& to, const Bands& from) {
+            to.low += from.low;
+            to.middle += from.middle;
+            to.high += from.high;
+        };
+        sum(purpose, *s.purposeSeconds);
+        sum(band, *s.bandSeconds);
+        hours += s.duration / 3600.0;
+        ++rides;
+    }
+};
+
+Bands shares(const Bands& of) {
+    const double sum = of.sum();
+    return sum > 0 ? Bands{of.low / sum, of.middle / sum, of.high / sum} : Bands{};
+}
+
+std::string text(const Bands& b) {
+    return fixedText(100 * b.low, 0) + " / " + fixedText(100 * b.middle, 0) + " / " +
+           fixedText(100 * b.high, 0);
+}
+
+std::string indexText(const Bands& b) {
+    const auto index = polarisationIndex(b);
+    return index ? fixedText(*index, 2) : "–";
+}
+
+/// An easy day that was ridden harder than easy: over a tenth of it and ten minutes over the low threshold,
+/// or five minutes over threshold.
+bool wasEasy(const Score& s) {
+    constexpr double tenMinutes = 600, fiveMinutes = 300;
+    return s.bandSeconds->middle + s.bandSeconds->high <= std::max(tenMinutes, 0.1 * s.duration) &&
+           s.bandSeconds->high <= fiveMinutes;
+}
+
+std::optional<ReportPart> easyDays(const WholeRecord& r) {
+    std::vector<const RideRecord*> other;
+    int easy = 0;
+    for (const RideRecord& ride : r.rides) {
+        const auto p = r.planned.find(ride.day);
+        if (ride.day <= r.today - halfYear / 2 || p == r.planned.end() || p->second.role != Role::Easy ||
+            !ride.score.bandSeconds)
+            continue;
+        ++easy;
+        if (!wasEasy(ride.score))
+            other.push_back(&ride);
+    }
+    if (easy == 0)
+        return std::nullopt;
+    ReportPart part;
+    part.heading = "Easy days that were not";
+    if (other.empty()) {
+        part.words.push_back(
+            {"All " + std::to_string(easy) + " easy rides of the last three months were easy.", 0});
+        return part;
+    }
+    part.words.push_back(
+        {std::to_string(other.size()) + " of " + std::to_string(easy) +
+             " easy rides of the last three months were ridden harder: over ten minutes and a "
+             "tenth of it above the low threshold, or five minutes above threshold.",
+         0});
+    constexpr size_t most = 6;
+    for (size_t i = other.size(); i-- > 0 && other.size() - i <= most;) {
+        const Score& s = other[i]->score;
+        part.words.push_back({weekdayText(other[i]->day) + ", " + dayText(other[i]->day, r.today) + ": " +
+                                  fixedText((s.bandSeconds->middle + s.bandSeconds->high) / 60, 0) +
+                                  " min above the low threshold, " + fixedText(s.bandSeconds->high / 60, 0) +
+                                  " of them above threshold, in " + hoursText(s.duration / 3600.0) + ".",
+                              other[i]->id});
+    }
+    return part;
+}
+
+} // namespace
+
+Report splitReport(const ReportBasis& basis) {
+    const WholeRecord& r = basis.record;
+    const std::string title = "Ridden as the school has it?";
+    const SeasonRecord* season = r.inForce();
+    Ridden all;
+    std::map<Phase, Ridden> phases;
+    for (const RideRecord& ride : r.rides) {
+        if (ride.day <= r.today - halfYear)
+            continue;
+        all.add(ride.score);
+        const auto p = r.planned.find(ride.day);
+        if (season && ride.day >= season->season.start && p != r.planned.end() && p->second.phase)
+            phases[*p->second.phase].add(ride.score);
+    }
+    if (all.purpose.sum() <= 0)
+        return cannotTell(title,
+                          "Cannot tell: no ride of the last half year has power and a threshold to read its "
+                          "intensity by.",
+                          {});
+    Report out{title, {}, false};
+    ReportPart part;
+    ReportTable table{
+        {"", "Hours", "The school asks", "Ridden, by purpose", "Ridden, by band", "Index ridden"}, 1, {}};
+    const Race* next = nullptr;
+    if (season)
+        for (const Race& race : season->season.races)
+            if (race.priority == Priority::A && race.date >= r.today && (!next || race.date < next->date))
+                next = &race;
+    double furthest = 0;
+    for (const auto& [phase, ridden] : phases) {
+        const Bands asks = phaseSplit(season->season.rules, phase, next ? next->demand : Demand::Unstated);
+        const Bands was = shares(ridden.purpose);
+        table.rows.push_back({std::string(nameOf(phase)), fixedText(ridden.hours, 0), text(asks), text(was),
+                              text(shares(ridden.band)), indexText(was)});
+        constexpr double enoughHours = 15, apart = 0.06;
+        const double middle = was.middle - asks.middle, high = was.high - asks.high;
+        if (ridden.hours < enoughHours)
+            continue;
+        const auto say = [&](double off, const char* band) {
+            if (std::abs(off) >= apart)
+                part.words.push_back(
+                    {"In " + std::string(nameOf(phase)) + " " + fixedText(100 * std::abs(off), 0) +
+                         " points " + (off > 0 ? "more" : "less") + " of the time was for the " + band +
+                         " band than the school asks, over " + fixedText(ridden.hours, 0) + " h.",
+                     0});
+        };
+        say(middle, "middle");
+        say(high, "high");
+        furthest = std::max({furthest, std::abs(middle), std::abs(high)});
+    }
+    const Bands was = shares(all.purpose);
+    table.rows.push_back(
+        {"last half year", fixedText(all.hours, 0), "", text(was), text(shares(all.band)), indexText(was)});
+    if (part.words.empty())
+        part.words.push_back(
+            {phases.empty() ? "No season with its phases lies behind, so there is nothing to hold it against."
+                            : "Every phase with fifteen hours and more was ridden within six points of what "
+                              "its school asks in each band.",
+             0});
+    part.table = std::move(table);
+    part.asides.push_back(
+        "Shares of time for the low, middle and high band. By purpose a set counts whole, rests "
+        "included, as the studies behind the schools count; by band every second counts where it "
+        "was ridden. The index is log10(low / middle × high × 100); over 2.00 a split is polarised "
+        "(Treff et al. 2019). Races count as they were ridden.");
+    out.parts.push_back(std::move(part));
+    if (auto easy = easyDays(r))
+        out.parts.push_back(std::move(*easy));
+    return out;
+}
+
+} // namespace marram
