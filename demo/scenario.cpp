@@ -62,7 +62,7 @@ RoughSession testSession(Protocol protocol) {
         break;
     case Protocol::Power5min:
         step(10, 0.6);
-        step(5, 1.17, true);
+        step(5, 1.22, true);
         break;
     case Protocol::DurabilityCheck:
         step(10, 1.0, true);

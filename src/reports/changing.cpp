@@ -10,11 +10,14 @@ namespace {
 
 constexpr size_t mostFigures = 6;
 constexpr int plateauDays = 56;
+constexpr double leastPart = 0.4; // of the span that results reach over
 
 struct Looked {
     const Marker* marker = nullptr;
     std::vector<TestPoint> points; ///< of the span
-    Trend trend;
+    Trend trend;                   ///< from the first of them to the last
+    Date from() const { return points.front().day; }
+    Date to() const { return points.back().day; }
 };
 
 std::string valueOf(const Marker& m, double v) {
@@ -137,7 +140,7 @@ std::optional<std::string> otherFamily(const FamilyBook& book, const std::string
     std::optional<std::string> closest;
     double least = near;
     for (const Family& other : book.all()) {
-        if (other.name == usual || other.work.size() < 4)
+        if (other.name == usual || other.work.size() < 4 || other.purpose.find("race") != std::string::npos)
             continue;
         const auto [at, times] = workOf(other);
         if (times >= 2 && std::abs(at - target) < least) {
@@ -228,17 +231,17 @@ Report changingReport(const ReportBasis& basis, int days) {
         for (const TestPoint& p : m.points)
             if (p.day >= from && p.day <= to)
                 l.points.push_back(p);
-        if (l.points.size() >= 3)
+        if (l.points.size() >= 3 && l.to() - l.from() >= leastPart * days)
             looked.push_back(std::move(l));
         else if (!l.points.empty() && m.kind != Marker::Kind::Session)
             few.push_back(m.name);
     }
     const auto looks = static_cast<int>(looked.size());
     for (Looked& l : looked)
-        if (const auto trend = trendOf(l.points, from, to, l.marker->noise, looks))
+        if (const auto trend = trendOf(l.points, l.from(), l.to(), l.marker->noise, looks))
             l.trend = *trend;
     // Efforts that scatter far more than maximal ones do were not all maximal.
-    constexpr double uneven = 2.5;
+    constexpr double uneven = 2;
     std::erase_if(looked, [](const Looked& l) {
         return l.trend.count == 0 ||
                (l.marker->kind == Marker::Kind::Maximal && l.trend.noise > uneven * l.marker->noise.usual);
@@ -292,11 +295,13 @@ Report changingReport(const ReportBasis& basis, int days) {
         std::string names;
         for (const std::string& name : few)
             names += (names.empty() ? "" : "; ") + name;
-        first.asides.push_back("Under three results in this span, so nothing is said of: " + names + ".");
+        first.asides.push_back(
+            "Under three results in this span, or all near each other, so nothing is said of: " + names +
+            ".");
     }
     for (const Looked& l : looked)
         if (!l.trend.told && !l.trend.plateau && l.marker->kind == Marker::Kind::Check)
-            if (const std::string words = wouldTell(l, to, days); !words.empty()) {
+            if (const std::string words = wouldTell(l, to, l.to() - l.from()); !words.empty()) {
                 first.asides.push_back(words);
                 break;
             }
@@ -329,7 +334,7 @@ Report changingReport(const ReportBasis& basis, int days) {
     ReportPart pictures;
     for (const Looked& l : looked)
         if (pictures.figures.size() < mostFigures)
-            pictures.figures.push_back(figureOf(l, from, to));
+            pictures.figures.push_back(figureOf(l, l.from(), l.to()));
     out.parts.push_back(std::move(pictures));
     return out;
 }

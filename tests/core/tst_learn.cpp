@@ -2,6 +2,7 @@
 #include "core/learn/change.h"
 #include "core/learn/gate.h"
 #include "core/learn/habits.h"
+#include "core/learn/trend.h"
 #include "support/ridden_record.h"
 #include "support/suite.h"
 
@@ -88,6 +89,106 @@ private slots:
         QVERIFY(learnt && learnt->yours);
         QVERIFY2(std::abs(learnt->optimum.value - 20) < 5,
                  qPrintable(QString::number(learnt->optimum.value)));
+    }
+    void aTrendIsAsSureAsItsResultsLetItBe_data() {
+        QTest::addColumn<int>("results");
+        QTest::addColumn<int>("apart");
+        QTest::addColumn<double>("half");
+        // Half the 80 % band over the span, for results of 2 % (computed apart).
+        QTest::newRow("nine weekly ones") << 9 << 7 << 2.6;
+        QTest::newRow("six, every four weeks") << 6 << 28 << 3.1;
+    }
+    void aTrendIsAsSureAsItsResultsLetItBe() {
+        QFETCH(int, results);
+        QFETCH(int, apart);
+        QFETCH(double, half);
+        const Date first = *parseDate("2026-01-05"), last = first + apart * (results - 1);
+        std::vector<TestPoint> points;
+        for (int i = 0; i < results; ++i)
+            points.push_back({first + apart * i, 300 * std::exp(0.0004 * apart * i)});
+        const auto t = trendOf(points, first, last, {2, true});
+        QVERIFY(t && t->count == results);
+        QVERIFY(std::abs((t->change.high - t->change.low) / 2 - half) < 0.1);
+        QVERIFY(std::abs(t->change.value - 0.04 * (last - first)) < 1e-6);
+        QVERIFY(std::abs(t->first - 300) < 1e-6 && std::abs(t->last - points.back().value) < 1e-6);
+        QVERIFY(!trendOf(std::vector<TestPoint>(points.begin(), points.begin() + 2), first, last, {2, true}));
+        QVERIFY(!trendOf(std::vector<TestPoint>(4, points[0]), first, last, {2, true}));
+    }
+    void whereNothingChangedNothingIsToldButForOneInTwenty() {
+        std::mt19937 random(11);
+        std::normal_distribution<double> of(300, 6), rising(0, 6);
+        const Date first = *parseDate("2026-01-05");
+        int told = 0, seen = 0, plateaus = 0, held = 0;
+        constexpr int riders = 400;
+        for (int rider = 0; rider < riders; ++rider) {
+            std::vector<TestPoint> flat, up;
+            for (int i = 0; i < 9; ++i) {
+                flat.push_back({first + 7 * i, of(random)});
+                up.push_back({first + 7 * i, 300 * (1 + 0.01 * i) + rising(random)});
+            }
+            const auto none = trendOf(flat, first, first + 56, {2, true}),
+                       some = trendOf(up, first, first + 56, {2, true});
+            told += none->told ? 1 : 0;
+            plateaus += none->plateau ? 1 : 0;
+            held += none->change.low <= 0 && none->change.high >= 0 ? 1 : 0;
+            seen += some->told && some->change.value > 0 ? 1 : 0;
+        }
+        QVERIFY2(told <= riders / 20 + 8, qPrintable(QString::number(told)));
+        QVERIFY2(held >= 0.77 * riders, qPrintable(QString::number(held)));
+        QVERIFY2(seen >= 0.8 * riders, qPrintable(QString::number(seen)));
+        // Two per cent of noise can't show that nothing moved by one: a tenth by luck at most.
+        QVERIFY2(plateaus <= riders / 10, qPrintable(QString::number(plateaus)));
+    }
+    void whatStandsStillWithLittleScatterIsAPlateau() {
+        const Date first = *parseDate("2026-01-05");
+        std::vector<TestPoint> points;
+        const std::array wobble{0.1, -0.15, 0.05, 0.12, -0.1, 0.0};
+        for (size_t i = 0; i < wobble.size(); ++i)
+            points.push_back({first + 14 * static_cast<int>(i), 1.2 * (1 + wobble[i] / 100)});
+        const auto t = trendOf(points, first, first + 70, {2, true});
+        QVERIFY(t && t->plateau && !t->told);
+        QVERIFY(t->own.high - t->own.low < 1 && t->change.high - t->change.low > 4);
+        points.resize(4); // four results are none
+        QVERIFY(!trendOf(points, first, first + 70, {2, true})->plateau);
+    }
+    void whatLoadHasBeenWorthIsToldOnlyOfRidersWhoDiffer() {
+        // Three years of weekly results at 3 % with a slow drift. Riders with the usual gains are rarely
+        // told apart from them, riders with other gains mostly; forecasts hold what came.
+        std::mt19937_64 dice(5);
+        std::normal_distribution<double> normal;
+        std::uniform_real_distribution<double> any;
+        constexpr int riders = 16, days = 1095;
+        int usual = 0, other = 0, inside = 0, forecast = 0;
+        for (int rider = 0; rider < 2 * riders; ++rider) {
+            const bool differs = rider >= riders;
+            const double gainF = differs ? 0.42 : 0.20, gainA = differs ? 0.03 : 0.09;
+            std::map<Date, double> daily;
+            std::vector<TestPoint> results;
+            const Date first{18000};
+            double f = 45, a = 45, drift = 0;
+            for (int d = 0; d < days; ++d) {
+                const double season = 1 + 0.4 * std::sin(2 * M_PI * d / 365);
+                const double stress = d % 7 == 0 || any(dice) < 0.1 ? 0 : 75 * season * (0.5 + any(dice));
+                if (d >= 60 && d % 7 == 3) {
+                    drift = 0.86 * drift + 0.51 * (rider % 3) * normal(dice);
+                    results.push_back({first + d, 3 * (100 + gainF * (f - 60) - gainA * (a - 60) + drift +
+                                                       3 * normal(dice))});
+                }
+                daily[first + d] = stress;
+                f += (stress - f) / 42;
+                a += (stress - a) / 7;
+            }
+            const auto r = learnResponse(daily, results, {});
+            QVERIFY(r);
+            (differs ? other : usual) += r->enough ? 1 : 0;
+            for (const Response::Past& p : r->past)
+                inside += p.inside() ? 1 : 0;
+            forecast += static_cast<int>(r->past.size());
+        }
+        QVERIFY2(usual <= 3, qPrintable(QString::number(usual)));
+        QVERIFY2(other >= riders / 2, qPrintable(QString::number(other)));
+        const double share = static_cast<double>(inside) / forecast;
+        QVERIFY2(share > 0.75 && share < 0.86, qPrintable(QString::number(share)));
     }
     void valuesComeOutOfARecord() {
         // Every four weeks a test, two efforts or a race; without a strap, with a dead one, spikes, a meter

@@ -64,7 +64,7 @@ public:
         y_ = {filled ? y_.low : y_.low - room, y_.high + room};
         const double aside = std::max(0.02 * (x_.high - x_.low), f.days ? 2.0 : 0.5);
         x_ = {x_.low - aside, x_.high + aside};
-        step_ = niceStep(y_.high - y_.low, 3);
+        step_ = niceStep(y_.high - y_.low, 4);
         decimals_ = std::clamp(static_cast<int>(std::ceil(-std::log10(step_) - 1e-9)), 0, 3);
         double widest = 0;
         if (!f.unit.empty())

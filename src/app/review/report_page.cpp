@@ -84,8 +84,13 @@ QString reportHtml(QTextDocument& document, const Report& report, double width, 
         for (size_t f = 0; f < part.figures.size(); ++f) {
             if (!pairs || f % 2 == 0)
                 out += "<tr>";
-            out += QString("<td style='padding-top:10px; padding-right:%1px'>").arg(pairs ? 18 : 0) +
-                   figureHtml(document, part.figures[f], number++, each, height, c) + "</td>";
+            // More than two say in their table what they show.
+            const QString tells = part.figures.size() > 2 ? QString() : html(part.figures[f].tells);
+            out += QString("<td width='%1' style='padding-top:10px; padding-right:%2px'>")
+                       .arg(qRound(each))
+                       .arg(pairs ? 18 : 0) +
+                   figureHtml(document, part.figures[f], number++, each, height, c) +
+                   (tells.isEmpty() ? QString() : paragraph(tells, c.muted)) + "</td>";
             if (!pairs || f % 2 == 1 || f + 1 == part.figures.size())
                 out += "</tr>";
         }
@@ -191,7 +196,7 @@ void ReportPage::refresh() {
     title_->setFont(typeface(Type::Title, true));
     spanWords_->setVisible(q.spans);
     span_->setVisible(q.spans);
-    questions_->setFixedWidth(qRound(218 * textScale()));
+    questions_->setFixedWidth(questions_->sizeHintForColumn(0) + qRound(24 * textScale()));
     state_->setText(workspace_.answers.reading() ? QString("Reading the record…") : QString());
     const auto now = workspace_.answers.picture();
     // What was answered stays until the new answer is there, but never under another question or rider.

@@ -26,6 +26,10 @@ double overUsual(int seconds) {
 constexpr double repeated = 0.93, everyOtherDay = 0.92;
 constexpr double maximalADay = 1 / 6.5;                ///< a little more than a race every week
 constexpr double leastReserve = 25, mostReserve = 150; ///< s, W′ over CP
+/// Where nothing of a quarter of an hour was maximal, a steep curve is more likely one through longer efforts
+/// that were not.
+constexpr double mostOfShort = 85;
+constexpr int longEnough = 900; ///< s
 
 double median(std::vector<double> v) {
     if (v.empty())
@@ -159,6 +163,19 @@ private:
         return kept;
     }
 
+    /// What the rides of the window that ends on a day say the threshold is at least: 0.9 of the best twenty
+    /// minutes, 0.95 of the best forty.
+    double riddenAtLeast(Date day) const {
+        double most = 0;
+        for (const RideFacts& r : rides_)
+            if (r.day <= day && r.day > day - windowDays)
+                for (const RideBest& b : r.bests)
+                    most = std::max(most, b.seconds == 1200   ? boundOfTwenty * b.power
+                                          : b.seconds == 2400 ? 0.95 * b.power
+                                                              : 0);
+        return most;
+    }
+
     std::optional<LearntValue> estimate(Date day) const {
         const std::vector<Maximal> all = apart(maximalUpTo(day));
         LearntValue v;
@@ -185,13 +202,20 @@ private:
             }
             const double work = (n * sxy - sx * sy) / (n * sxx - sx * sx), critical = (sy - work * sx) / n;
             const double reserve = critical > 0 ? work / critical : 0;
-            if (reserve >= leastReserve && reserve <= mostReserve) {
+            if (reserve >= leastReserve &&
+                reserve <= (fit.back().best.seconds >= longEnough ? mostReserve : mostOfShort)) {
+                v.value = thresholdOfCritical * critical;
+            }
+            // What was held for longer, maximal or not, lies under the threshold: a fit below it was drawn
+            // through efforts that were none.
+            if (v.value < riddenAtLeast(day))
+                v.value = 0;
+            if (v.value > 0) {
                 double residual = 0;
                 for (const Maximal& m : fit)
                     residual += std::pow(m.best.power - critical - work / m.best.seconds, 2);
                 const double spread = std::max(0.015 * critical, std::sqrt(residual / std::max(1.0, n - 2))) *
                                       std::sqrt(1 / n + sx * sx / n / n / (sxx - sx * sx / n));
-                v.value = thresholdOfCritical * critical;
                 const double half = std::max(leastBand * v.value, 1.28 * spread);
                 v.low = v.value - half;
                 v.high = v.value + half;
