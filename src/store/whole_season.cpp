@@ -63,8 +63,12 @@ Season wholeSeason(const Season& season, const RiderRecord& rider, const LoadHis
                    const std::map<Date, double>& ridden, const MissRate& misses, Date today) {
     Season whole = completedSeason(season, rider, history, ridden, today);
     // In whole percent: one day more in the record does not make another season of it.
-    if (misses.known)
+    if (misses.known) {
         whole.rules.miss = std::min(mostMissed, std::round(100 * misses.rate) / 100);
+        if (whole.rules.missRun == Rules{}.missRun) // the coach's own stands
+            whole.rules.missRun =
+                std::clamp(std::round(10 * misses.run) / 10, 1 / (1 - whole.rules.miss) + 0.01, 30.0);
+    }
     return whole;
 }
 

@@ -281,6 +281,36 @@ private slots:
         QVERIFY(tree.at("check_ins.csv").contains("\"hm, \"\"so so\"\"\""));
     }
 
+    void whatTheCoachWroteAndNotedGoesWithTheRider() {
+        auto roster = full();
+        const qint64 rider = roster->riders()->front().id;
+        const Date week = *parseDate("2027-01-04");
+        const NotedCaution noted{"form", week + 2, 15, "a <b>camp</b> & a cold"};
+        QVERIFY(roster->saveLetter(rider, week, "Hold & <b>rest</b>"));
+        QVERIFY(roster->saveNoted(rider, noted.code, noted));
+        auto rides = roster->rides(rider).value();
+        const qint64 leftOut = rides.size();
+        std::erase_if(rides, [](const RideRecord& r) { return r.excluded; });
+        QVERIFY(static_cast<qint64>(rides.size()) < leftOut); // what counts for nothing says nothing either
+        QVERIFY(roster->saveHeard(
+            rider,
+            {"x", {}, {{rides[0].id, rides[0].day, 300, 280}, {rides[0].id, rides[0].day, 1200, 240}}}));
+        QCOMPARE(roster->heard(rider)->maximal.size(), 2U);
+        QCOMPARE(roster->maximalSince(rides[0].day)->at(rider).back().seconds, 1200);
+        QVERIFY(roster->maximalSince(rides.back().day + 1)->empty());
+        QVERIFY(roster->checkSeals().empty());
+        const QString out = room();
+        QVERIFY(exportJson(*roster, out, {rider}));
+        auto other = Roster::create(room() + ".marram").value();
+        const auto ids = importJson(*other, out + "/roster.json");
+        QVERIFY(ids);
+        QCOMPARE(other->letters(ids->front())->at(week), QString("Hold & <b>rest</b>"));
+        QVERIFY(other->noted(ids->front()).value() == std::vector<NotedCaution>{noted});
+        // What was maximal is heard anew where the recordings are; a ride that goes takes it along.
+        QVERIFY(other->heard(ids->front())->maximal.empty());
+        QVERIFY(roster->saveNoted(rider, noted.code, std::nullopt) && roster->noted(rider)->empty());
+    }
+
     void whatIsPutAsideComesBack() {
         auto roster = full();
         const qint64 rider = roster->riders()->front().id;

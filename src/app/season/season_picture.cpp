@@ -85,6 +85,31 @@ void fillLastWeek(const Workspace& workspace, SeasonPicture& p) {
     p.outlook = workspace.chosen.outlookBefore();
 }
 
+/// How the races of this season went when they were ridden last.
+void fillLastTime(const Workspace& workspace, SeasonPicture& p) {
+    for (const Race& race : p.season.races) {
+        const Race* last = nullptr;
+        for (const SeasonRecord& s : workspace.chosen.seasons())
+            if (s.standing != SeasonStanding::Alternative)
+                for (const Race& r : s.season.races)
+                    if (r.name == race.name && r.date < race.date && r.date < p.today &&
+                        (!last || r.date > last->date))
+                        last = &r;
+        if (!last)
+            continue;
+        const LoadState then = workspace.chosen.stateBefore(last->date);
+        QString words = QString("On %1 they woke up with a form of %2 and a fitness of %3.")
+                            .arg(QString::fromStdString(dayText(last->date, p.today)),
+                                 QString::fromStdString(signedText(then.form(), 0)),
+                                 QString::fromStdString(fixedText(then.fitness, 0)));
+        for (const std::string& said : {last->result, last->note})
+            if (!said.empty())
+                words +=
+                    " " + QString::fromStdString(said) + (QString(".!?").contains(said.back()) ? "" : ".");
+        p.lastTime[race.name] = words;
+    }
+}
+
 } // namespace
 
 SeasonPicture pictureOf(const Workspace& workspace) {
@@ -123,6 +148,7 @@ SeasonPicture pictureOf(const Workspace& workspace) {
     p.races = workspace.plans.chances();
     p.illSpells = workspace.chosen.illSpells();
     fillLastWeek(workspace, p);
+    fillLastTime(workspace, p);
     if (!workspace.plans.trying()) {
         p.answers = workspace.chosen.knownAnswers(p.season);
         p.rhythm = workspace.chosen.proposedRhythm();

@@ -57,9 +57,10 @@ struct SeasonPicture {
         std::optional<double> plannedFitness; ///< on Sunday night
         double fitness = 0, form = 0;         ///< now, and on waking today
     } last;
-    std::vector<Outlook> outlook; ///< what was expected of the races a week ago
-    std::string dayWhy;           ///< where the chosen day's role and load come from
-    std::optional<Plan> beside;   ///< the plan this one is tried against, or an alternative
+    std::map<std::string, QString> lastTime; ///< how a race of the same name went before, by name
+    std::vector<Outlook> outlook;            ///< what was expected of the races a week ago
+    std::string dayWhy;                      ///< where the chosen day's role and load come from
+    std::optional<Plan> beside;              ///< the plan this one is tried against, or an alternative
     QString besideName;
 
     double plannedIn(Date week) const { return sumIn(planned, week); }

@@ -68,6 +68,13 @@ QString inspectRace(const SeasonPicture& picture, int index, const std::vector<L
         else
             out += QString("<p>Form passes the gate of %1.</p>").arg(gate);
     }
+    if (const auto last = picture.lastTime.find(race.name); last != picture.lastTime.end())
+        out +=
+            heading("The time before") +
+            QString(
+                "<p style='margin:2px 0'>%1</p><p style='margin:2px 0; color:%2'>How it went, hour by hour, "
+                "stands under Review, Questions.</p>")
+                .arg(last->second.toHtmlEscaped(), shore().muted.name());
     out += chanceWords(picture, index);
     if (race.priority == Priority::A && days >= 0) {
         out += heading("What limits race day");

@@ -253,10 +253,15 @@ MissRate missRate(const std::vector<PlannedAndRidden>& days) {
     constexpr int enough = 20;
     constexpr double z = 1.645; // 90 %
     MissRate m;
+    int runs = 0;
+    bool running = false;
     for (const PlannedAndRidden& d : days)
         if (d.planned > 0) {
+            const bool missed = d.ridden < 0.1 * d.planned;
             ++m.planned;
-            m.missed += d.ridden < 0.1 * d.planned ? 1 : 0;
+            m.missed += missed ? 1 : 0;
+            runs += missed && !running ? 1 : 0;
+            running = missed;
         }
     if (m.planned < enough)
         return m;
@@ -268,6 +273,8 @@ MissRate missRate(const std::vector<PlannedAndRidden>& days) {
     m.rate = (priorMissed + m.missed) / (priorDays + n);
     m.low = std::max(0.0, centre - half);
     m.high = std::min(1.0, centre + half);
+    constexpr double runsSeen = 3, daysSeen = 6;
+    m.run = (daysSeen + m.missed) / (runsSeen + runs);
     return m;
 }
 

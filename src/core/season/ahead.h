@@ -69,6 +69,7 @@ std::vector<ChanceOfDay> chanceByDay(const Season& season, const Plan& plan, dou
 /// % (common practice), and `known` says so.
 struct MissRate {
     double rate = 0.08, low = 0, high = 0.25;
+    double run = 2; ///< mean length of a run of missed days, as if three runs of two days had been seen
     int missed = 0, planned = 0;
     bool known = false;
 };
@@ -77,6 +78,7 @@ inline constexpr double mostMissed = 0.5;
 struct PlannedAndRidden {
     double planned = 0, ridden = 0; ///< points of one day
 };
+/// `days` are in order.
 MissRate missRate(const std::vector<PlannedAndRidden>& days);
 
 /// What a coach answers before a season is laid out.
