@@ -95,6 +95,11 @@ SessionPin put(Date day, const char* family, std::optional<int> rung, std::optio
     return pin;
 }
 
+/// The club's own race, which several ride.
+Date clubHillClimb(Date today) {
+    return monday(today) + 7 * 31 + 3 - 95;
+}
+
 DemoRider nell(Date today) {
     DemoRider d;
     d.historyDays = 427; // fourteen months
@@ -132,7 +137,7 @@ DemoRider nell(Date today) {
     d.ahead = from(monday(today) - 56, peak + 24, {},
                    {raceOf("Marrow Point Stage Race", peak, Priority::A, 480, Demand::Stage, Gate{10, 20}, 4),
                     raceOf("Ebbtide Circuit", peak - 60, Priority::B, 140, Demand::Punchy, Gate{0, 12}),
-                    raceOf("Lighthouse Hill Climb", peak - 95, Priority::C, 85, Demand::Steady),
+                    raceOf("Lighthouse Hill Climb", clubHillClimb(today), Priority::C, 85, Demand::Steady),
                     raceOf("Sandhopper Reliability Ride", peak - 32, Priority::C, 190, Demand::Long),
                     raceOf("Groyne Road Race", monday(today) + 26, Priority::C, 120, Demand::Road)});
     // Before the road race she learns to answer changes of pace.
@@ -217,7 +222,8 @@ DemoRider osric(Date today) {
     d.behind->rules.ramp = 3.5;
     d.ahead = from(monday(today) - 42, peak + 14, {},
                    {raceOf("Dune Crest Hill Climb", peak, Priority::A, 80, Demand::Steady, Gate{8, 20}),
-                    raceOf("Spring Ten", peak - 42, Priority::B, 65, Demand::Steady)});
+                    raceOf("Spring Ten", peak - 42, Priority::B, 65, Demand::Steady),
+                    raceOf("Lighthouse Hill Climb", clubHillClimb(today), Priority::C, 85, Demand::Steady)});
     d.ahead->rules.buildWeeks = 2;
     d.ahead->rules.ramp = 4;
     d.tests = {{205, Protocol::TwentyMinutes}, {150, Protocol::Climb},       {101, Protocol::TwentyMinutes},
@@ -344,7 +350,8 @@ DemoRider tamsin(Date today) {
     d.behind->rules.ramp = 3;
     d.ahead = from(monday(today) - 49, peak + 14, {},
                    {raceOf("Two Estuaries Sportive", peak, Priority::A, 230, Demand::Long, Gate{5, 15}),
-                    raceOf("Cockle Bay Road Race", peak - 49, Priority::B, 120, Demand::Road)});
+                    raceOf("Cockle Bay Road Race", peak - 49, Priority::B, 120, Demand::Road),
+                    raceOf("Lighthouse Hill Climb", clubHillClimb(today), Priority::C, 85, Demand::Steady)});
     // Weeks at sea have half an hour between watches.
     d.ahead->sessions = {put(monday(today) + 8, "short on time", 1, 40, "On the ferry's trainer, fan on."),
                          put(monday(today) + 10, "short on time", 1, 40),

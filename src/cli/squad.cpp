@@ -3,18 +3,13 @@
 #include "cli/letter.h"
 #include "formats/csv/lines.h"
 #include "formats/files/files.h"
-#include "store/ahead.h"
+#include "store/squad.h"
 
 #include <QStringList>
-#include <cmath>
 #include <set>
 
 namespace marram::cli {
 namespace {
-
-QByteArray utf8(const std::string& s) {
-    return QByteArray::fromStdString(s);
-}
 
 /// The riders of a group who are not archived, by name; refuses a group nobody is in, with those there are.
 Result<std::vector<RiderRecord>> membersOf(const Roster& roster, const QString& group) {
@@ -33,23 +28,6 @@ Result<std::vector<RiderRecord>> membersOf(const Roster& roster, const QString& 
     return std::move(*riders);
 }
 
-void races(const RiderRecord& rider, const RiderAhead& ahead, Date today, std::vector<QByteArrayList>& rows) {
-    for (const PlannedRace& r : ahead.plan.races)
-        if (r.priority != Priority::C && r.date >= today)
-            rows.push_back({rider.name.toUtf8(), utf8(r.name), utf8(isoText(r.date)), csvNumber(r.fitness),
-                            csvNumber(r.form), csvNumber(r.gate ? std::optional(r.gate->low) : std::nullopt),
-                            csvNumber(r.gate ? std::optional(r.gate->high) : std::nullopt),
-                            csvNumber(r.chance)});
-}
-
-void days(const RiderRecord& rider, const RiderAhead& ahead, Date from, int weeks, Date today,
-          std::vector<QByteArrayList>& rows) {
-    for (const DayAhead& d : daysAhead(ahead, from, weeks, today))
-        rows.push_back({rider.name.toUtf8(), utf8(isoText(d.date)), nameOf(d.role), utf8(d.family),
-                        utf8(d.title), QByteArray::number(static_cast<int>(std::lround(d.seconds / 60.0))),
-                        csvNumber(std::round(10 * d.stress) / 10)});
-}
-
 } // namespace
 
 Result<QByteArray> squad(const SquadRequest& r) {
@@ -65,21 +43,20 @@ Result<QByteArray> squad(const SquadRequest& r) {
     if (!members)
         return tl::unexpected(members.error());
     const Date today = todayHere();
-    const QByteArrayList header =
-        from ? QByteArrayList{"rider", "date", "role", "family", "title", "minutes", "stress"}
-             : QByteArrayList{"rider", "race", "date", "fitness", "form", "gate_low", "gate_high", "chance"};
+    const QByteArrayList& header = from ? squadDayColumns : squadRaceColumns;
     std::vector<QByteArrayList> rows;
-    Damage damage;
+    const auto sums = (*roster)->daySums();
+    if (!sums)
+        return tl::unexpected(sums.error());
     for (const RiderRecord& rider : *members) {
-        const auto ahead = lookAhead(**roster, rider, today, damage);
-        if (!ahead)
-            return tl::unexpected(ahead.error());
-        if (!*ahead)
-            continue; // no season, nothing to say
-        if (from)
-            days(rider, **ahead, *from, r.weeks, today, rows);
-        else
-            races(rider, **ahead, today, rows);
+        const auto found = sums->find(rider.id);
+        const auto row =
+            solvedRow(**roster, rider, found == sums->end() ? std::vector<DaySum>{} : found->second, today,
+                      from.value_or(today), from ? r.weeks : 0);
+        if (!row)
+            return tl::unexpected(row.error());
+        const auto of = from ? squadDayRows(*row) : squadRaceRows(*row, today);
+        rows.insert(rows.end(), of.begin(), of.end());
     }
     if (!r.pdf.isEmpty())
         if (auto ok = writeTablePdf(r.pdf, r.group, header, rows); !ok)

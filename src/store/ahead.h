@@ -2,6 +2,7 @@
 #pragma once
 #include "core/block/block.h"
 #include "core/season/plan.h"
+#include "records/squad.h"
 #include "store/roster.h"
 
 namespace marram {
@@ -20,15 +21,6 @@ struct RiderAhead {
 Result<std::optional<RiderAhead>> lookAhead(const Roster& roster, const RiderRecord& rider, Date today,
                                             Damage& damage);
 
-/// A day of some weeks, with the session as it was promised, else as it is worked out now.
-struct DayAhead {
-    Date date;
-    Role role = Role::Rest;
-    std::string family, title;
-    int seconds = 0;   ///< of the session, off the bicycle too
-    double stress = 0; ///< points
-    QString words;     ///< the session in words; empty for rest
-};
 /// From a Monday on; days outside the season are left out. Of days gone by what was meant.
 std::vector<DayAhead> daysAhead(const RiderAhead& ahead, Date from, int weeks, Date today);
 

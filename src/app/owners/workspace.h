@@ -5,6 +5,7 @@
 #include "app/owners/listening.h"
 #include "app/owners/mondays.h"
 #include "app/owners/plan_service.h"
+#include "app/owners/squads.h"
 #include "app/owners/standings.h"
 
 namespace marram {
@@ -21,6 +22,7 @@ struct Workspace {
     Listening listening{roster, chosen, notices, clock};
     Mondays mondays{roster, chosen, notices, clock};
     Answers answers{roster, chosen, notices, clock};
+    Squads squads{roster, notices, clock};
 
     Date today() const { return clock.today(); }
 };

@@ -51,6 +51,9 @@ RosterView::RosterView(Workspace& workspace, QWidget* parent)
     pages_->addPage("Whom to look at first", makeList());
     checkIns_ = new CheckInPage(workspace);
     pages_->addPage("Check-ins", checkIns_);
+    squad_ = new SquadPage(workspace);
+    pages_->addPage("Squad", squad_);
+    connect(squad_, &SquadPage::wantsSeason, this, &RosterView::wantsSeason);
     inside->addWidget(pages_);
     stack_->addWidget(page);
     for (const auto signal : {&ChosenRider::riderChanged, &ChosenRider::settled})
@@ -141,8 +144,16 @@ QWidget* RosterView::makeList() {
 void RosterView::takeFocus() {
     if (pages_->page() == 0)
         table_->setFocus();
-    else
+    else if (pages_->page() == 1)
         checkIns_->setFocus();
+    else
+        squad_->setFocus();
+}
+
+void RosterView::openSquad(bool week) {
+    pages_->open(2);
+    squad_->showWeek(week);
+    squad_->setFocus();
 }
 
 void RosterView::openCheckIns() {

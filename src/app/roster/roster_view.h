@@ -2,6 +2,7 @@
 #pragma once
 #include "app/owners/workspace.h"
 #include "app/roster/checkin_page.h"
+#include "app/roster/squad_page.h"
 #include "app/shell/pages.h"
 #include <QCheckBox>
 #include <QComboBox>
@@ -37,6 +38,9 @@ class RosterView : public QWidget {
 public:
     explicit RosterView(Workspace& workspace, QWidget* parent = nullptr);
     void openCheckIns();
+    /// The riders of the list beside each other: their seasons, or their week.
+    void openSquad(bool week);
+    SquadPage& squad() { return *squad_; }
     void find() { search_->setFocus(); }
     void takeFocus();
     void exportChosen();
@@ -71,6 +75,7 @@ private:
     QLabel* others_;
     QPushButton* archive_;
     CheckInPage* checkIns_;
+    SquadPage* squad_;
     double filledScale_ = 0;
     bool filledDark_ = false;
     bool filling_ = false;

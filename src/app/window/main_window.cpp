@@ -304,6 +304,17 @@ void MainWindow::makeActions() {
         "Remove the shown ride", QKeySequence("Ctrl+Shift+Backspace"), [this] { rides_->removeSelected(); },
         true);
 
+    menu_->addSeparator();
+    act("The squad: seasons beside each other|group team riders compare", QKeySequence("Ctrl+Shift+U"),
+        [this] {
+            go(Place::Roster);
+            roster_->openSquad(false);
+        });
+    act("The week of the squad|group team weekdays table print csv", {}, [this] {
+        go(Place::Roster);
+        roster_->openSquad(true);
+    });
+
     menu("&Season");
     act("Add a race|event goal", QKeySequence("Ctrl+R"), inSeason([this] {
             season_->addRace(season_->canvas().marks().day.value_or(workspace_.today() + 56));

@@ -1,0 +1,429 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/roster/squad_canvas.h"
+#include "app/theme/theme.h"
+#include "core/review/wording.h"
+
+#include <QAccessible>
+#include <QHelpEvent>
+#include <QKeyEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QScrollArea>
+#include <QToolTip>
+#include <cmath>
+
+namespace marram {
+namespace {
+
+constexpr int weeksBack = 28, afterLast = 10, leastSpan = 28;
+constexpr double deepest = -35, highest = 30; // points of form a row is high
+
+QString q(const std::string& s) {
+    return QString::fromStdString(s);
+}
+
+QString chanceText(const SquadRace& r) {
+    return r.chance ? QString("%1 %").arg(qRound(100 * *r.chance)) : QString();
+}
+
+} // namespace
+
+SquadCanvas::SquadCanvas(QWidget* parent) : QWidget(parent) {
+    setObjectName("squadCanvas");
+    setFocusPolicy(Qt::StrongFocus);
+    setAccessibleName("Riders beside each other");
+    setMouseTracking(true);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+}
+
+int SquadCanvas::rowHeight() const {
+    return qRound(58 * textScale());
+}
+
+int SquadCanvas::headHeight() const {
+    return qRound(44 * textScale());
+}
+
+double SquadCanvas::nameWidth() const {
+    return 190 * textScale();
+}
+
+QSize SquadCanvas::sizeHint() const {
+    return {600, headHeight() + static_cast<int>(rows_.size()) * rowHeight() + 8};
+}
+
+double SquadCanvas::xOf(double day) const {
+    return nameWidth() + (day - from_) / (to_ - from_) * (width() - nameWidth() - 8);
+}
+
+void SquadCanvas::show(std::vector<SquadRow> rows, Date today) {
+    rows_ = std::move(rows);
+    shared_ = sharedRaces(rows_);
+    today_ = today;
+    if (whole_)
+        showAll();
+    if (std::none_of(rows_.begin(), rows_.end(), [&](const SquadRow& r) { return r.rider == chosen_; }))
+        chosen_ = rows_.empty() ? 0 : rows_.front().rider;
+    setFixedHeight(sizeHint().height());
+    told();
+    update();
+}
+
+void SquadCanvas::showAll() {
+    whole_ = true;
+    from_ = today_.days - weeksBack;
+    to_ = today_.days + 84;
+    for (const SquadRow& row : rows_)
+        for (const SquadRace& r : row.races)
+            to_ = std::max(to_, static_cast<double>(r.date.days + afterLast));
+    to_ = std::min(to_, today_.days + 400.0);
+    update();
+}
+
+void SquadCanvas::zoom(double factor, double at) {
+    whole_ = false;
+    const double middle = from_ + at * (to_ - from_);
+    const double span = std::clamp((to_ - from_) / factor, static_cast<double>(leastSpan), 1100.0);
+    from_ = middle - at * span;
+    to_ = from_ + span;
+    update();
+}
+
+void SquadCanvas::pan(double part) {
+    whole_ = false;
+    const double by = std::clamp(part * (to_ - from_), today_.days - 400 - from_, today_.days + 1100 - to_);
+    from_ += by;
+    to_ += by;
+    update();
+}
+
+void SquadCanvas::choose(qint64 rider) {
+    if (chosen_ == rider)
+        return;
+    chosen_ = rider;
+    told();
+    update();
+    emit chose(rider);
+}
+
+QRect SquadCanvas::rowRect(qint64 rider) const {
+    for (size_t i = 0; i < rows_.size(); ++i)
+        if (rows_[i].rider == rider)
+            return {0, headHeight() + static_cast<int>(i) * rowHeight(), width(), rowHeight()};
+    return {};
+}
+
+const SquadRow* SquadCanvas::rowAt(const QPointF& at) const {
+    const int row = static_cast<int>(std::floor((at.y() - headHeight()) / rowHeight()));
+    return row >= 0 && row < static_cast<int>(rows_.size()) ? &rows_[static_cast<size_t>(row)] : nullptr;
+}
+
+QString SquadCanvas::tells(const SquadRow& row) const {
+    QString words = QString("%1: fitness %2, form %3 this morning.")
+                        .arg(row.name, q(fixedText(row.fitness, 0)), q(figure(row.form, 0)));
+    if (!row.planned)
+        return words + " No season lies ahead.";
+    for (const SquadRace& r : row.races)
+        if (r.date >= today_)
+            words += QString(" %1, %2 (%3): form %4, fitness %5%6.")
+                         .arg(q(r.name), q(dayText(r.date, today_)), nameOf(r.priority), q(figure(r.form, 0)),
+                              q(fixedText(r.fitness, 0)),
+                              r.chance ? ", inside the gate in " + chanceText(r) + " of seasons" : QString());
+    for (const Away& a : row.away)
+        if (a.to >= today_)
+            words += QString(" Away from %1 to %2 (%3).")
+                         .arg(q(dayText(a.from, today_)), q(dayText(a.to, today_)), nameOf(a.why));
+    return words;
+}
+
+void SquadCanvas::told() {
+    for (const SquadRow& row : rows_)
+        if (row.rider == chosen_)
+            setAccessibleDescription(tells(row));
+    QAccessibleEvent event(this, QAccessible::DescriptionChanged);
+    QAccessible::updateAccessibility(&event);
+}
+
+void SquadCanvas::paintEvent(QPaintEvent* e) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.fillRect(e->rect(), shore().paper);
+    const int first = std::max(0, (e->rect().top() - headHeight()) / rowHeight());
+    const int last =
+        std::min(static_cast<int>(rows_.size()) - 1, (e->rect().bottom() - headHeight()) / rowHeight());
+    for (int i = first; i <= last; ++i)
+        paintRow(p, rows_[static_cast<size_t>(i)],
+                 QRectF(0, headHeight() + i * rowHeight(), width(), rowHeight()));
+    paintHead(p);
+}
+
+/// Months, today, and what several ride: through all rows.
+void SquadCanvas::paintUprights(QPainter& p, double top, double bottom) const {
+    const auto upright = [&](double day, const QPen& pen) {
+        if (day < from_ || day > to_)
+            return;
+        p.setPen(pen);
+        p.drawLine(QPointF(xOf(day), top), QPointF(xOf(day), bottom));
+    };
+    CivilDate civil = toCivil(Date{static_cast<int>(std::ceil(from_))});
+    for (int i = 0; i < 60; ++i) {
+        if (++civil.month > 12) {
+            civil.month = 1;
+            ++civil.year;
+        }
+        upright(fromCivil(civil.year, civil.month, 1).days, QPen(shore().hairline, 1));
+    }
+    for (const auto& [day, name] : shared_)
+        upright(day.days + 0.5, QPen(shore().driftwood, 1, Qt::DashLine));
+    upright(today_.days, QPen(shore().ink, 1.2));
+}
+
+void SquadCanvas::paintHead(QPainter& p) const {
+    const Shore& c = shore();
+    p.setFont(typeface(Type::Small));
+    const QFontMetricsF m(p.font());
+    // Months below, shared races above.
+    CivilDate civil = toCivil(Date{static_cast<int>(std::ceil(from_))});
+    double free = nameWidth();
+    static constexpr std::array names{"Jan", "Feb", "Mar", "Apr", "May", "Jun",
+                                      "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"};
+    for (int i = 0; i < 60; ++i) {
+        const Date day = fromCivil(civil.year, civil.month, 1);
+        if (day.days > to_)
+            break;
+        if (day.days >= from_) {
+            const QString text = civil.month == 1 ? QString::number(civil.year)
+                                                  : QString(names.at(static_cast<size_t>(civil.month - 1)));
+            const double x = xOf(day.days);
+            if (x >= free) {
+                p.setPen(c.muted);
+                p.drawText(QPointF(x + 3, headHeight() - 8), text);
+                free = x + m.horizontalAdvance(text) + 10;
+            }
+        }
+        if (++civil.month > 12) {
+            civil.month = 1;
+            ++civil.year;
+        }
+    }
+    free = nameWidth();
+    for (const auto& [day, name] : shared_) {
+        const double x = xOf(day.days), wide = m.horizontalAdvance(q(name));
+        const double at = std::min(x - wide / 2, width() - wide - 4);
+        if (day.days < from_ || day.days > to_ || at < free)
+            continue;
+        p.setPen(c.ink);
+        p.drawText(QPointF(at, m.ascent() + 2), q(name));
+        free = at + wide + 12;
+    }
+    paintUprights(p, headHeight() - 6, headHeight());
+}
+
+void SquadCanvas::paintRow(QPainter& p, const SquadRow& row, const QRectF& area) const {
+    const Shore& c = shore();
+    if (row.rider == chosen_) {
+        p.fillRect(area.adjusted(0, 0, 0, -1), c.sheet);
+        if (hasFocus()) {
+            p.setPen(QPen(c.deepGrass, 1.5));
+            p.setBrush(Qt::NoBrush);
+            p.drawRect(area.adjusted(1, 1, -2, -2));
+        }
+    }
+    p.setPen(QPen(c.hairline, 1));
+    p.drawLine(area.bottomLeft(), area.bottomRight());
+    // Who.
+    p.setFont(typeface(Type::Body, true));
+    QFontMetricsF m(p.font());
+    p.setPen(c.ink);
+    p.drawText(QPointF(8, area.top() + m.ascent() + 8),
+               m.elidedText(row.name, Qt::ElideRight, nameWidth() - 16));
+    p.setFont(typeface(Type::Small));
+    const QFontMetricsF s(p.font());
+    p.setPen(c.muted);
+    p.drawText(QPointF(8, area.top() + m.height() + s.ascent() + 9),
+               QString("fitness %1  form %2%3")
+                   .arg(q(fixedText(row.fitness, 0)), q(figure(row.form, 0)),
+                        row.planned ? (row.fresh ? "" : "  …") : ""));
+    const QRectF plot(nameWidth(), area.top() + 5, width() - nameWidth() - 8, area.height() - 10);
+    p.save();
+    p.setClipRect(plot);
+    const auto y = [&](double form) {
+        return plot.bottom() -
+               (std::clamp(form, deepest, highest) - deepest) / (highest - deepest) * plot.height();
+    };
+    for (const Date week : row.deloads)
+        if (week.days + 7 >= from_ && week.days <= to_)
+            p.fillRect(
+                QRectF(QPointF(xOf(week.days), plot.top()), QPointF(xOf(week.days + 7), plot.bottom())),
+                QBrush(c.hairline, Qt::BDiagPattern));
+    for (const Away& a : row.away)
+        if (a.to.days >= from_ && a.from.days <= to_) {
+            QColor sand = c.sand;
+            sand.setAlphaF(0.7F);
+            p.fillRect(
+                QRectF(QPointF(xOf(a.from.days), plot.top()), QPointF(xOf(a.to.days + 1), plot.bottom())),
+                sand);
+        }
+    p.setPen(QPen(c.hairline, 1));
+    p.drawLine(QPointF(plot.left(), y(0)), QPointF(plot.right(), y(0)));
+    p.restore();
+    p.save();
+    paintUprights(p, area.top(), area.bottom());
+    p.setClipRect(plot);
+    QPolygonF before, after;
+    for (const auto& [day, form] : row.forms)
+        if (day.days >= from_ - 1 && day.days <= to_ + 1)
+            (day <= today_ ? before : after) << QPointF(xOf(day.days), y(form));
+    if (!before.isEmpty() && !after.isEmpty())
+        after.prepend(before.last());
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(c.tide, 1.8));
+    p.drawPolyline(before);
+    p.setPen(QPen(c.tide, 1.3, Qt::DashLine));
+    p.drawPolyline(after);
+    double free = -1e9, footFree = -1e9;
+    const QColor ground = row.rider == chosen_ ? c.sheet : c.paper;
+    const auto write = [&](const QPointF& at, const QString& text, const QColor& colour) {
+        p.fillRect(s.boundingRect(text).translated(at).adjusted(-2, 2, 2, -1), ground);
+        p.setPen(colour);
+        p.drawText(at, text);
+    };
+    for (const SquadRace& r : row.races) {
+        if (r.date.days < from_ || r.date.days > to_)
+            continue;
+        const double x = xOf(r.date.days + 0.5);
+        const bool past = r.date < today_;
+        if (r.gate && !past) { // the gate as a slot beside the stake
+            p.setPen(Qt::NoPen);
+            QColor gate = c.grass;
+            gate.setAlphaF(0.55F);
+            p.fillRect(QRectF(QPointF(x - 2.5, y(r.gate->high)), QPointF(x + 2.5, y(r.gate->low))), gate);
+        }
+        p.setPen(QPen(past ? c.muted : c.ink, r.priority == Priority::A ? 2 : 1));
+        const double top = r.priority == Priority::C ? plot.top() + plot.height() * 0.6 : plot.top();
+        p.drawLine(QPointF(x, top), QPointF(x, plot.bottom()));
+        if (r.priority == Priority::C || past)
+            continue;
+        const QString text = q(figure(r.form, 0)) + (r.chance ? "  " + chanceText(r) : QString());
+        const double wide = s.horizontalAdvance(text);
+        const double at = x + 5 + wide > plot.right() ? x - 5 - wide : x + 5;
+        if (at < free)
+            continue;
+        write(QPointF(at, plot.top() + s.ascent()), text, c.ink);
+        free = at + wide + 8;
+        // Its name at the foot, where nothing else stands and the head does not say it.
+        const QString name = q(r.name);
+        const bool shared =
+            std::find(shared_.begin(), shared_.end(), std::pair(r.date, r.name)) != shared_.end();
+        const double end = x - 5, begin = end - s.horizontalAdvance(name);
+        if (!shared && begin > std::max(footFree, plot.left() + 4)) {
+            write(QPointF(begin, plot.bottom() - 2), name, c.muted);
+            footFree = x;
+        }
+    }
+    p.restore();
+    if (!row.planned) {
+        p.setPen(c.muted);
+        p.drawText(
+            QPointF(xOf(std::max(from_, static_cast<double>(today_.days))) + 10, area.center().y() + 4),
+            "no season lies ahead");
+    }
+}
+
+void SquadCanvas::mousePressEvent(QMouseEvent* e) {
+    setFocus();
+    if (const SquadRow* row = rowAt(e->position()))
+        choose(row->rider);
+    if (e->position().x() > nameWidth())
+        held_ = from_ + (e->position().x() - nameWidth()) / (width() - nameWidth() - 8) * (to_ - from_);
+}
+
+void SquadCanvas::mouseMoveEvent(QMouseEvent* e) {
+    if (!(e->buttons() & Qt::LeftButton) || !held_)
+        return;
+    const double under =
+        from_ + (e->position().x() - nameWidth()) / (width() - nameWidth() - 8) * (to_ - from_);
+    pan((*held_ - under) / (to_ - from_));
+}
+
+void SquadCanvas::mouseDoubleClickEvent(QMouseEvent* e) {
+    if (const SquadRow* row = rowAt(e->position()))
+        emit opened(row->rider);
+}
+
+void SquadCanvas::wheelEvent(QWheelEvent* e) {
+    const double at = std::clamp((e->position().x() - nameWidth()) / (width() - nameWidth() - 8), 0.0, 1.0);
+    if (e->modifiers() & Qt::ControlModifier)
+        zoom(std::pow(1.2, e->angleDelta().y() / 120.0), at);
+    else if (e->angleDelta().x() != 0 || e->modifiers() & Qt::ShiftModifier)
+        pan(-(e->angleDelta().x() + (e->modifiers() & Qt::ShiftModifier ? e->angleDelta().y() : 0)) / 1200.0);
+    else {
+        e->ignore(); // the list scrolls
+        return;
+    }
+    e->accept();
+}
+
+void SquadCanvas::keyPressEvent(QKeyEvent* e) {
+    size_t at = 0;
+    while (at < rows_.size() && rows_[at].rider != chosen_)
+        ++at;
+    switch (e->key()) {
+    case Qt::Key_Down:
+        if (at + 1 < rows_.size())
+            choose(rows_[at + 1].rider);
+        return;
+    case Qt::Key_Up:
+        if (at > 0 && at < rows_.size())
+            choose(rows_[at - 1].rider);
+        return;
+    case Qt::Key_Home:
+        if (!rows_.empty())
+            choose(rows_.front().rider);
+        return;
+    case Qt::Key_End:
+        if (!rows_.empty())
+            choose(rows_.back().rider);
+        return;
+    case Qt::Key_Left:
+        return pan(-0.1);
+    case Qt::Key_Right:
+        return pan(0.1);
+    case Qt::Key_Plus:
+    case Qt::Key_Equal:
+        return zoom(1.25);
+    case Qt::Key_Minus:
+        return zoom(0.8);
+    case Qt::Key_0:
+        return showAll();
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+        if (chosen_ != 0)
+            emit opened(chosen_);
+        return;
+    default:
+        QWidget::keyPressEvent(e);
+    }
+}
+
+bool SquadCanvas::event(QEvent* e) {
+    if (e->type() == QEvent::ToolTip) {
+        const auto* help = static_cast<QHelpEvent*>(e);
+        if (const SquadRow* row = rowAt(help->pos()))
+            QToolTip::showText(help->globalPos(), tells(*row).toHtmlEscaped(), this);
+        return true;
+    }
+    return QWidget::event(e);
+}
+
+void SquadCanvas::changeEvent(QEvent* e) {
+    if (e->type() == QEvent::PaletteChange || e->type() == QEvent::FontChange) {
+        setFixedHeight(sizeHint().height());
+        update();
+    }
+    QWidget::changeEvent(e);
+}
+
+} // namespace marram
+
+#include "moc_squad_canvas.cpp"

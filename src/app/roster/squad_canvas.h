@@ -1,0 +1,62 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "records/squad.h"
+#include <QWidget>
+
+namespace marram {
+
+/// Riders as rows on one time axis: form as a tide line, races as stakes with the form each wakes up with and
+/// the chance of its gate, deload weeks hatched, days away as gaps. Races that several ride stand as stakes
+/// through all rows. Only rows that can be seen are drawn.
+class SquadCanvas : public QWidget {
+    Q_OBJECT
+public:
+    explicit SquadCanvas(QWidget* parent = nullptr);
+    void show(std::vector<SquadRow> rows, Date today);
+    /// The whole span, from some weeks back to the last race.
+    void showAll();
+    void zoom(double factor, double at = 0.3);
+    void pan(double part);
+    qint64 chosen() const { return chosen_; }
+    void choose(qint64 rider);
+    /// A row as it is read aloud.
+    QString tells(const SquadRow& row) const;
+    int rowHeight() const;
+    /// Where a row begins.
+    QRect rowRect(qint64 rider) const;
+    QSize sizeHint() const override;
+
+signals:
+    void chose(qint64 rider);
+    void opened(qint64 rider);
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseDoubleClickEvent(QMouseEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+    bool event(QEvent*) override;
+    void changeEvent(QEvent*) override;
+
+private:
+    int headHeight() const;
+    double nameWidth() const;
+    double xOf(double day) const;
+    const SquadRow* rowAt(const QPointF& at) const;
+    void paintHead(QPainter& p) const;
+    void paintUprights(QPainter& p, double top, double bottom) const;
+    void paintRow(QPainter& p, const SquadRow& row, const QRectF& area) const;
+    void told();
+
+    std::vector<SquadRow> rows_;
+    std::vector<std::pair<Date, std::string>> shared_;
+    Date today_;
+    double from_ = 0, to_ = 100; ///< days shown
+    bool whole_ = true;          ///< nobody has zoomed yet
+    qint64 chosen_ = 0;
+    std::optional<double> held_; ///< the day under the hand that drags
+};
+
+} // namespace marram

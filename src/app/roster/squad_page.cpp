@@ -1,0 +1,454 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/roster/squad_page.h"
+#include "app/roster/squad_dialog.h"
+#include "app/shell/tables.h"
+#include "core/review/wording.h"
+#include "formats/files/files.h"
+
+#include <QApplication>
+#include <QBuffer>
+#include <QClipboard>
+#include <QDir>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QPdfWriter>
+#include <QSettings>
+#include <QTextDocument>
+#include <QVBoxLayout>
+#include <tuple>
+
+namespace marram {
+namespace {
+
+/// A day in a cell: what, how long, and how many points; empty for rest.
+QString cellText(const DayAhead& d) {
+    if (d.family.empty() && d.stress < 1)
+        return {};
+    QString what = QString::fromStdString(d.role == Role::Race ? "race"
+                                          : d.title.empty()    ? std::string(nameOf(d.role))
+                                                               : d.title);
+    // The rests between stand in the session itself.
+    if (!what.isEmpty() && what[0].isDigit())
+        what = QString::fromStdString(d.family) + ", " + what.section(" with ", 0, 0);
+    QString figures = d.seconds > 0 ? QString::fromStdString(hoursText(d.seconds / 3600.0)) : QString();
+    if (d.stress >= 1)
+        figures += QString(figures.isEmpty() ? "%1 pts" : ", %1 pts").arg(qRound(d.stress));
+    return what + (figures.isEmpty() ? "" : "\n" + figures);
+}
+
+} // namespace
+
+std::vector<SquadRow> ordered(std::vector<SquadRow> rows, SquadOrder order, Date today,
+                              const std::function<int(qint64)>& urgency) {
+    const auto key = [&](const SquadRow& r) {
+        const SquadRace* next = nextRace(r, today);
+        switch (order) {
+        case SquadOrder::NextRace:
+            return next ? static_cast<double>(next->date.days) : 1e9;
+        case SquadOrder::Form:
+            return next ? next->form : 1e9;
+        case SquadOrder::Look:
+            return static_cast<double>(-urgency(r.rider));
+        case SquadOrder::Name:
+            break;
+        }
+        return 0.0;
+    };
+    std::stable_sort(rows.begin(), rows.end(), [&](const SquadRow& a, const SquadRow& b) {
+        const double x = key(a), y = key(b);
+        return x != y ? x < y : QString::localeAwareCompare(a.name, b.name) < 0;
+    });
+    return rows;
+}
+
+SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), group_(new QComboBox), order_(new QComboBox),
+      season_(new QToolButton), week_(new QToolButton), before_(new QPushButton("‹ &Before")),
+      after_(new QPushButton("A&fter ›")), copy_(new QPushButton("&Copy as text")),
+      save_(new QPushButton("Sa&ve…")), put_(new QPushButton("&Put on all…")),
+      close_(new QPushButton("&Close")), title_(headingLabel({})), state_(wordsLabel({}, true)),
+      stack_(new QStackedWidget), scroll_(new QScrollArea), canvas_(new SquadCanvas),
+      table_(quietTable({"Rider", "Mo", "Tu", "We", "Th", "Fr", "Sa", "Su", "Hours", "Points"}, "squadWeek",
+                        8)) {
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 6, 0, 0);
+    auto* tools = new QHBoxLayout;
+    season_->setText("The season ahead");
+    week_->setText("The week");
+    for (auto [button, name] : {std::pair{season_, "squadSeason"}, {week_, "squadWeekButton"}}) {
+        button->setCheckable(true);
+        button->setFocusPolicy(Qt::TabFocus);
+        button->setObjectName(name);
+        tools->addWidget(button);
+    }
+    tools->addSpacing(14);
+    group_->setObjectName("squadGroup");
+    group_->setAccessibleName("Of which group");
+    tools->addWidget(group_);
+    tools->addSpacing(14);
+    tools->addWidget(captionLabel("In order of"));
+    order_->setObjectName("squadOrder");
+    order_->setAccessibleName("In which order");
+    order_->addItems({"name", "next race", "form on that morning", "whom to look at first"});
+    tools->addWidget(order_);
+    tools->addSpacing(14);
+    for (auto [button, name] : {std::pair{before_, "squadBefore"},
+                                {after_, "squadAfter"},
+                                {copy_, "squadCopy"},
+                                {save_, "squadSave"}}) {
+        button->setObjectName(name);
+        tools->addWidget(button);
+    }
+    put_->setObjectName("squadPutOnAll");
+    put_->setToolTip("A race, a camp or days away, on everybody shown");
+    tools->addWidget(put_);
+    connect(put_, &QPushButton::clicked, this, &SquadPage::askWhatToPut);
+    title_->setObjectName("squadTitle");
+    tools->addWidget(title_);
+    state_->setObjectName("squadState");
+    tools->addWidget(state_, 1);
+    layout->addLayout(tools);
+    scroll_->setWidgetResizable(true);
+    scroll_->setFrameShape(QFrame::NoFrame);
+    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll_->setFocusPolicy(Qt::NoFocus);
+    scroll_->setWidget(canvas_);
+    stack_->addWidget(scroll_);
+    table_->setWordWrap(true);
+    table_->setTextElideMode(Qt::ElideNone);
+    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    for (const int c : {0, 8, 9})
+        table_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
+    table_->setSelectionBehavior(QAbstractItemView::SelectItems);
+    stack_->addWidget(table_);
+    layout->addWidget(stack_, 1);
+    didBox_ = new QWidget;
+    auto* below = new QHBoxLayout(didBox_);
+    below->setContentsMargins(0, 4, 0, 4);
+    did_ = wordsLabel({});
+    did_->setObjectName("squadDid");
+    did_->setTextFormat(Qt::RichText);
+    close_->setObjectName("squadDidClose");
+    below->addWidget(did_, 1);
+    below->addWidget(close_, 0, Qt::AlignTop);
+    layout->addWidget(didBox_);
+    didBox_->hide();
+    connect(close_, &QPushButton::clicked, this, [this] {
+        was_.reset();
+        didBox_->hide();
+    });
+    connect(&workspace_.roster.undoStack(), &QUndoStack::indexChanged, this, [this](int index) {
+        if (was_ && index < was_->step) { // taken back
+            was_.reset();
+            didBox_->hide();
+        }
+    });
+    connect(&workspace_.roster, &OpenRoster::closing, this, [this] {
+        was_.reset();
+        didBox_->hide();
+    });
+    connect(season_, &QToolButton::clicked, this, [this] { showWeek(false); });
+    connect(week_, &QToolButton::clicked, this, [this] { showWeek(true); });
+    connect(order_, &QComboBox::activated, this, &SquadPage::refresh);
+    connect(group_, &QComboBox::activated, this, &SquadPage::refreshRiders);
+    connect(&workspace_.roster, &OpenRoster::ridersChanged, this, [this] {
+        if (isVisible())
+            refreshRiders();
+    });
+    connect(before_, &QPushButton::clicked, this,
+            [this] { workspace_.squads.look(workspace_.squads.weeksAhead() - 1); });
+    connect(after_, &QPushButton::clicked, this,
+            [this] { workspace_.squads.look(workspace_.squads.weeksAhead() + 1); });
+    connect(copy_, &QPushButton::clicked, this, [this] {
+        QApplication::clipboard()->setText(weekText());
+        emit workspace_.notices.said("The week of the squad is on the clipboard.");
+    });
+    connect(save_, &QPushButton::clicked, this, [this] { saveWeek(); });
+    connect(canvas_, &SquadCanvas::chose, this, [this](qint64 rider) {
+        scroll_->ensureVisible(0, canvas_->rowRect(rider).center().y(), 0, canvas_->rowHeight());
+    });
+    const auto open = [this](qint64 rider) {
+        workspace_.chosen.choose(rider);
+        emit wantsSeason();
+    };
+    connect(canvas_, &SquadCanvas::opened, this, open);
+    connect(table_, &QTableWidget::cellActivated, this, [this, open](int row) {
+        if (const auto* item = table_->item(row, 0))
+            open(item->data(Qt::UserRole).toLongLong());
+    });
+    connect(&workspace_.squads, &Squads::changed, this, [this] {
+        if (isVisible())
+            refresh();
+    });
+    setFocusProxy(canvas_);
+    showWeek(false);
+}
+
+void SquadPage::showGroup(const QString& group) {
+    refreshRiders();
+    group_->setCurrentIndex(std::max(0, group_->findData(group)));
+    refreshRiders();
+}
+
+/// Whoever is not archived and in the group that is chosen.
+void SquadPage::refreshRiders() {
+    QStringList groups;
+    for (const RiderRecord& r : workspace_.roster.riders())
+        if (!r.archived)
+            groups += r.groups;
+    groups.removeDuplicates();
+    groups.sort(Qt::CaseInsensitive);
+    const QString kept = group_->currentData().toString();
+    group_->clear();
+    group_->addItem("All groups", QString());
+    for (const QString& g : groups)
+        group_->addItem(g, g);
+    group_->setCurrentIndex(std::max(0, group_->findData(kept)));
+    group_->setVisible(!groups.isEmpty());
+    const QString group = group_->currentData().toString();
+    std::vector<qint64> riders;
+    for (const RiderRecord& r : workspace_.roster.riders())
+        if (!r.archived && (group.isEmpty() || r.groups.contains(group)))
+            riders.push_back(r.id);
+    workspace_.squads.show(riders);
+    refresh();
+}
+
+bool SquadPage::showsWeek() const {
+    return stack_->currentIndex() == 1;
+}
+
+void SquadPage::showWeek(bool week) {
+    stack_->setCurrentIndex(week ? 1 : 0);
+    season_->setChecked(!week);
+    week_->setChecked(week);
+    for (QPushButton* b : {before_, after_, copy_, save_})
+        b->setVisible(week);
+    put_->setVisible(!week);
+    title_->setVisible(week);
+    refresh();
+}
+
+void SquadPage::showEvent(QShowEvent*) {
+    refreshRiders();
+    workspace_.squads.watch(true);
+    refresh();
+}
+
+void SquadPage::hideEvent(QHideEvent*) {
+    workspace_.squads.watch(false);
+}
+
+std::vector<SquadRow> SquadPage::rows() const {
+    return ordered(workspace_.squads.rows(), static_cast<SquadOrder>(order_->currentIndex()),
+                   workspace_.today(), [this](qint64 rider) {
+                       const auto reasons = reasonsToLook(workspace_.standings.of(rider));
+                       return reasons.empty() ? 0 : reasons.front().urgency;
+                   });
+}
+
+void SquadPage::refresh() {
+    if (!workspace_.roster.isOpen())
+        return;
+    const Squads& squads = workspace_.squads;
+    title_->setText("Week of " + QString::fromStdString(dayText(squads.week(), workspace_.today())));
+    state_->setText(!squads.reading()       ? QString()
+                    : squads.rows().empty() ? QString("Reading…")
+                                            : QString("Solving %1 of %2…")
+                                                  .arg(std::min(squads.done() + 1, squads.total()))
+                                                  .arg(squads.total()));
+    if (showsWeek())
+        fillWeek();
+    else
+        canvas_->show(rows(), workspace_.today());
+    put_->setEnabled(!workspace_.roster.readOnly() && !squads.rows().empty());
+    showWhatItDid();
+}
+
+void SquadPage::askWhatToPut() {
+    auto* dialog =
+        new SquadDialog(static_cast<int>(workspace_.squads.rows().size()), workspace_.today(), this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(&workspace_.roster, &OpenRoster::closing, dialog, &QDialog::reject);
+    connect(dialog, &SquadDialog::answered, this, &SquadPage::putOnAll);
+    dialog->open();
+}
+
+void SquadPage::putOnAll(const SquadAddition& addition) {
+    Put put;
+    put.before = workspace_.squads.rows();
+    put.what = addition.what == SquadAddition::What::Race   ? QString::fromStdString(addition.name)
+               : addition.what == SquadAddition::What::Camp ? QString("The camp")
+                                                            : QString("The days away");
+    const auto done = workspace_.squads.put(addition);
+    if (!done) {
+        emit workspace_.notices.failed(QString::fromStdString(done.error().sentence));
+        return;
+    }
+    if (done->on == 0) {
+        emit workspace_.notices.said(
+            "Nobody shown has a season on those days that could take it; nothing was "
+            "changed.");
+        return;
+    }
+    put.left = done->left;
+    put.step = workspace_.roster.undoStack().index();
+    was_ = std::move(put);
+    refresh();
+}
+
+/// What the addition did to each, once all are solved with it.
+void SquadPage::showWhatItDid() {
+    didBox_->setVisible(was_ && !showsWeek());
+    if (!was_)
+        return;
+    if (workspace_.squads.reading()) {
+        did_->setText(was_->what.toHtmlEscaped() + ": solving what it does to each…");
+        return;
+    }
+    QString out = "<b>What " + was_->what.toHtmlEscaped() + " did</b><table cellspacing='0' cellpadding='2'>";
+    for (const SquadRow& now : rows()) {
+        const auto then = std::find_if(was_->before.begin(), was_->before.end(),
+                                       [&](const SquadRow& r) { return r.rider == now.rider; });
+        if (then == was_->before.end() || was_->left.contains(now.name))
+            continue;
+        const SquadRace* a = nullptr;
+        const SquadRace* b = nullptr;
+        for (const SquadRace& before : then->races)
+            for (const SquadRace& after : now.races)
+                if (!a && before.name == after.name && before.date == after.date &&
+                    before.priority == Priority::A && before.date >= workspace_.today()) {
+                    a = &before;
+                    b = &after;
+                }
+        const auto cell = [](const QString& text) {
+            return "<td style='padding-right:18px'>" + text.toHtmlEscaped() + "</td>";
+        };
+        out += "<tr>" + cell(now.name);
+        if (a)
+            out += cell(QString::fromStdString(a->name)) +
+                   cell(QString::fromStdString("fitness " + fixedText(a->fitness, 1) + " → " +
+                                               fixedText(b->fitness, 1))) +
+                   cell(QString::fromStdString("form " + figure(a->form, 0) + " → " + figure(b->form, 0))) +
+                   cell(a->chance && b->chance ? QString("gate met in %1 → %2 of 100")
+                                                     .arg(qRound(100 * *a->chance))
+                                                     .arg(qRound(100 * *b->chance))
+                                               : QString());
+        else
+            out += cell("no A race lies ahead");
+        out += "</tr>";
+    }
+    out += "</table>";
+    if (!was_->left.isEmpty())
+        out += "<p style='margin:2px 0'>Not put on: " + was_->left.join(", ").toHtmlEscaped() +
+               ", whose season does not reach it, has it already, or could not hold it.</p>";
+    did_->setText(semiBold(out));
+}
+
+void SquadPage::fillWeek() {
+    const auto all = rows();
+    table_->setRowCount(static_cast<int>(all.size()));
+    const QFontMetrics m(table_->font());
+    table_->verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    for (int i = 0; i < table_->rowCount(); ++i) {
+        const SquadRow& row = all[static_cast<size_t>(i)];
+        auto* name = tableCell(row.name, false);
+        name->setData(Qt::UserRole, row.rider);
+        table_->setItem(i, 0, name);
+        double hours = 0, points = 0;
+        for (int d = 0; d < 7; ++d)
+            table_->setItem(i, d + 1, tableCell({}, false));
+        for (const DayAhead& day : row.week) {
+            hours += day.seconds / 3600.0;
+            points += day.stress;
+            const int d = day.date - workspace_.squads.week();
+            if (d < 0 || d > 6)
+                continue;
+            auto* cell = tableCell(cellText(day), false);
+            cell->setTextAlignment(Qt::AlignLeft | Qt::AlignTop);
+            cell->setToolTip(day.words);
+            table_->setItem(i, d + 1, cell);
+        }
+        const bool known = !row.week.empty();
+        table_->setItem(i, 8,
+                        tableCell(known                       ? QString::fromStdString(fixedText(hours, 1))
+                                  : row.planned && !row.fresh ? "…"
+                                                              : "–"));
+        table_->setItem(i, 9, tableCell(known ? QString::number(qRound(points)) : "–"));
+    }
+}
+
+QString SquadPage::weekText() const {
+    static constexpr std::array names{"Mo", "Tu", "We", "Th", "Fr", "Sa", "Su"};
+    QString out =
+        "Week of " + QString::fromStdString(dayText(workspace_.squads.week(), workspace_.today())) + "\n";
+    for (const SquadRow& row : rows()) {
+        out += "\n" + row.name + "\n";
+        if (row.week.empty())
+            out += row.planned ? "  not worked out yet\n" : "  no season lies ahead\n";
+        for (const DayAhead& d : row.week) {
+            const QString text = cellText(d);
+            out += QString("  %1  %2\n")
+                       .arg(names.at(static_cast<size_t>(weekday(d.date))),
+                            text.isEmpty() ? QString("rest") : QString(text).replace('\n', ": "));
+        }
+    }
+    return out;
+}
+
+QString SquadPage::weekHtml() const {
+    QString out = QString("<h3>Week of %1</h3><table width='100%' cellspacing='0' cellpadding='4'><tr>")
+                      .arg(QString::fromStdString(dayText(workspace_.squads.week(), workspace_.today())));
+    for (int c = 0; c < table_->columnCount(); ++c)
+        out += "<td style='color:" + paperShore().muted.name() + "'>" +
+               table_->horizontalHeaderItem(c)->text().toHtmlEscaped() + "</td>";
+    out += "</tr>";
+    for (int r = 0; r < table_->rowCount(); ++r) {
+        out += "<tr>";
+        for (int c = 0; c < table_->columnCount(); ++c)
+            out += QString("<td valign='top' style='border-top:1px solid %1'>%2</td>")
+                       .arg(paperShore().hairline.name(),
+                            table_->item(r, c)->text().toHtmlEscaped().replace('\n', "<br>"));
+        out += "</tr>";
+    }
+    return out + "</table>";
+}
+
+void SquadPage::saveWeek(QString path) {
+    const QString name = "squad-" + QString::fromStdString(isoText(workspace_.squads.week()));
+    if (path.isEmpty())
+        path = QFileDialog::getSaveFileName(
+            this, "The week of the squad",
+            QDir(QSettings().value("letterFolder").toString()).filePath(name + ".pdf"),
+            "A page (*.pdf);;A table (*.csv);;A text (*.txt)");
+    if (path.isEmpty())
+        return;
+    QSettings().setValue("letterFolder", QFileInfo(path).absolutePath());
+    QByteArray bytes;
+    if (path.endsWith(".csv", Qt::CaseInsensitive)) {
+        std::vector<qint64> order;
+        for (const SquadRow& row : rows())
+            order.push_back(row.rider);
+        bytes = workspace_.squads.weekCsv(order);
+    } else if (path.endsWith(".txt", Qt::CaseInsensitive)) {
+        bytes = weekText().toUtf8();
+    } else {
+        fillWeek();
+        QBuffer buffer(&bytes);
+        buffer.open(QIODevice::WriteOnly);
+        QPdfWriter writer(&buffer);
+        writer.setPageSize(QPageSize(QPageSize::A4));
+        writer.setPageOrientation(QPageLayout::Landscape);
+        writer.setResolution(paperResolution());
+        QTextDocument page;
+        page.setDefaultFont(typeface(Type::Small));
+        page.setHtml(weekHtml());
+        page.print(&writer);
+    }
+    if (workspace_.notices.passed(writeWholeFile(path, bytes)))
+        emit workspace_.notices.said("The week of the squad is in " + path + ".");
+}
+
+} // namespace marram
+
+#include "moc_squad_page.cpp"

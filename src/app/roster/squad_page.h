@@ -1,0 +1,76 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "app/owners/workspace.h"
+#include "app/roster/squad_canvas.h"
+#include <QComboBox>
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QStackedWidget>
+#include <QTableWidget>
+#include <QToolButton>
+
+namespace marram {
+
+/// How the rows of a squad stand under each other.
+enum class SquadOrder { Name, NextRace, Form, Look };
+
+/// The rows in an order: by name, by who races next, by form on the morning of the next A or B race (lowest
+/// first), by who needs a look. Pure.
+std::vector<SquadRow> ordered(std::vector<SquadRow> rows, SquadOrder order, Date today,
+                              const std::function<int(qint64)>& urgency);
+
+/// Riders beside each other: their season to come on one time axis, or their week by weekdays.
+class SquadPage : public QWidget {
+    Q_OBJECT
+public:
+    explicit SquadPage(Workspace& workspace, QWidget* parent = nullptr);
+    /// Shows a group, or with nothing everybody.
+    void showGroup(const QString& group);
+    void showWeek(bool week);
+    bool showsWeek() const;
+    SquadCanvas& canvas() { return *canvas_; }
+    /// The week as text, a rider and their days, for sending.
+    QString weekText() const;
+    void saveWeek(QString path = {});
+    /// Puts a race, a camp or days away on all who are shown, in one step to undo.
+    void putOnAll(const SquadAddition& addition);
+    void askWhatToPut();
+
+signals:
+    void wantsSeason();
+
+protected:
+    void showEvent(QShowEvent*) override;
+    void hideEvent(QHideEvent*) override;
+
+private:
+    void refresh();
+    void refreshRiders();
+    void fillWeek();
+    std::vector<SquadRow> rows() const;
+    QString weekHtml() const;
+    void showWhatItDid();
+
+    Workspace& workspace_;
+    QComboBox *group_, *order_;
+    QToolButton *season_, *week_;
+    QPushButton *before_, *after_, *copy_, *save_, *put_, *close_;
+    QLabel *title_, *state_;
+    QStackedWidget* stack_;
+    QScrollArea* scroll_;
+    SquadCanvas* canvas_;
+    QTableWidget* table_;
+    QWidget* didBox_;
+    QLabel* did_;
+    /// What was put on all last, whom it could not be put on, and the rows before it.
+    struct Put {
+        QString what;
+        QStringList left;
+        std::vector<SquadRow> before;
+        int step = 0; ///< of the undo stack, once it was put
+    };
+    std::optional<Put> was_;
+};
+
+} // namespace marram

@@ -1,0 +1,62 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "records/records.h"
+
+namespace marram {
+
+/// A day of some weeks, with the session as it was promised, else as it is worked out now.
+struct DayAhead {
+    Date date;
+    Role role = Role::Rest;
+    std::string family, title;
+    int seconds = 0;   ///< of the session, off the bicycle too
+    double stress = 0; ///< points
+    QString words;     ///< the session in words; empty for rest
+};
+
+/// A race of a rider as it stands ahead.
+struct SquadRace {
+    std::string name;
+    Date date;
+    int days = 1;
+    Priority priority = Priority::C;
+    double form = 0, fitness = 0; ///< on its morning, nothing missed
+    std::optional<Gate> gate;
+    std::optional<double> chance; ///< share of seasons inside the gate
+};
+
+/// A rider beside others: what lies ahead, thin enough for a row.
+struct SquadRow {
+    qint64 rider = 0;
+    QString name;
+    double fitness = 0, form = 0;               ///< this morning
+    std::vector<std::pair<Date, double>> forms; ///< on waking, in order: ridden up to today, then planned
+    std::vector<Date> deloads;                  ///< Mondays of deload weeks
+    std::vector<Away> away;
+    std::vector<SquadRace> races; ///< in order of date, those of the last weeks too
+    bool planned = false;         ///< there is a season ahead
+    bool fresh = false;           ///< solved for today; else as it was kept last
+    std::vector<DayAhead> week;   ///< of the week asked for; where fresh
+};
+
+/// What is put on several riders at once.
+struct SquadAddition {
+    enum class What { Race, Camp, Away } what = What::Race;
+    std::string name; ///< of a race
+    Date from;
+    int days = 1;
+    Priority priority = Priority::C; ///< of a race
+    std::optional<double> stress;    ///< points of a race or a camp; as is usual where empty
+};
+
+/// A season with it; nothing where the season does not reach it, has a race of that name on that day, or
+/// could not hold it.
+std::optional<Season> withAddition(const Season& season, const SquadAddition& addition);
+
+/// The race of priority A or B that a rider rides next; null without one.
+const SquadRace* nextRace(const SquadRow& row, Date today);
+
+/// Races that two riders and more of the squad ride on the same day, by name and day, in order of day.
+std::vector<std::pair<Date, std::string>> sharedRaces(const std::vector<SquadRow>& rows);
+
+} // namespace marram

@@ -1,0 +1,23 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include "records/squad.h"
+#include "store/roster.h"
+
+namespace marram {
+
+/// A rider's row as the roster has it, without solving anything: what lies ahead is as it was kept last;
+/// `sums` are the days of their rides. Any thread, with a roster of its own.
+Result<SquadRow> keptRow(const Roster& roster, const RiderRecord& rider, const std::vector<DaySum>& sums,
+                         Date today);
+/// The same solved for today, with the sessions of `weeks` weeks from a Monday on.
+Result<SquadRow> solvedRow(const Roster& roster, const RiderRecord& rider, const std::vector<DaySum>& sums,
+                           Date today, Date week, int weeks = 1);
+
+/// Rows as tables: a rider's A and B races to come, and a rider's days.
+inline const QByteArrayList squadRaceColumns{"rider", "race",     "date",      "fitness",
+                                             "form",  "gate_low", "gate_high", "chance"};
+inline const QByteArrayList squadDayColumns{"rider", "date", "role", "family", "title", "minutes", "stress"};
+std::vector<QByteArrayList> squadRaceRows(const SquadRow& row, Date today);
+std::vector<QByteArrayList> squadDayRows(const SquadRow& row);
+
+} // namespace marram

@@ -1,0 +1,275 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "store/squad.h"
+#include "support/demo_window.h"
+#include "support/suite.h"
+
+#include <QClipboard>
+#include <QFile>
+#include <QSignalSpy>
+
+using namespace marram;
+using namespace marram::test;
+
+namespace {
+
+SquadRow rowOf(qint64 id, const char* name, std::vector<SquadRace> races) {
+    SquadRow r;
+    r.rider = id;
+    r.name = name;
+    r.races = std::move(races);
+    r.planned = true;
+    return r;
+}
+
+SquadRace raceOn(const char* name, Date date, Priority priority, double form) {
+    return {name, date, 1, priority, form, 60, Gate{5, 20}, 0.7};
+}
+
+} // namespace
+
+/// The squad in a real window: rows, one time axis, the week, what is put on all.
+class SquadTest : public DemoWindow {
+    Q_OBJECT
+    SquadPage& page() { return window_->rosterView().squad(); }
+    bool solved() {
+        return QTest::qWaitFor(
+            [&] { return !w_->squads.reading() && w_->squads.done() == w_->squads.total(); }, 60000);
+    }
+    void open() {
+        QTest::keyClick(window_.get(), Qt::Key_U, Qt::ControlModifier | Qt::ShiftModifier);
+        QCOMPARE(window_->place(), Place::Roster);
+        QVERIFY(page().isVisible());
+    }
+    Season seasonOf(const QString& part) {
+        for (const RiderRecord& r : w_->roster.riders())
+            if (r.name.contains(part))
+                return w_->roster.file().seasonInForce(r.id).value()->season;
+        return {};
+    }
+
+private slots:
+    void initTestCase() { dressed(); }
+    void init() { openWindow(); }
+    void cleanup() { closeWindow(); }
+
+    void rowsStandInTheOrderThatIsAsked() {
+        const std::vector<SquadRow> rows{
+            rowOf(1, "Åse", {raceOn("x", today_ + 60, Priority::A, 4)}),
+            rowOf(2, "Bo",
+                  {raceOn("y", today_ - 5, Priority::A, 1), raceOn("z", today_ + 90, Priority::B, 12)}),
+            rowOf(3, "Cy", {raceOn("x", today_ + 60, Priority::C, 0)}), rowOf(4, "Di", {})};
+        const auto ids = [&](SquadOrder order) {
+            std::vector<qint64> all;
+            for (const SquadRow& r :
+                 ordered(rows, order, today_, [](qint64 id) { return id == 3 ? 90 : static_cast<int>(id); }))
+                all.push_back(r.rider);
+            return all;
+        };
+        const auto named = ids(SquadOrder::Name);
+        QVERIFY(std::is_permutation(named.begin(), named.end(), std::vector<qint64>{1, 2, 3, 4}.begin()));
+        QVERIFY(ids(SquadOrder::NextRace) ==
+                (std::vector<qint64>{1, 2, 3, 4})); // a C race is none to wait for
+        QVERIFY(ids(SquadOrder::Form) == (std::vector<qint64>{1, 2, 3, 4}));
+        QVERIFY(ids(SquadOrder::Look) == (std::vector<qint64>{3, 4, 2, 1}));
+        QCOMPARE(nextRace(rows[1], today_)->name, std::string("z"));
+        QVERIFY(!nextRace(rows[3], today_));
+        const auto shared = sharedRaces(rows);
+        QCOMPARE(shared.size(), size_t(1));
+        QVERIFY(shared[0].first == today_ + 60 && shared[0].second == "x");
+    }
+
+    void whatCannotBeHeldIsNotPutOn() {
+        Season s;
+        s.start = today_ - 10;
+        s.end = today_ + 100;
+        s.hours = {0, 1, 1, 1, 0, 3, 2};
+        SquadAddition a{SquadAddition::What::Race, "Tide Race", today_ + 20, 1, Priority::B, 120.0};
+        const auto with = withAddition(s, a);
+        QVERIFY(with && with->races.size() == 1 && *with->races[0].stress == 120);
+        QVERIFY(!withAddition(*with, a)); // it is there already
+        a.from = today_ + 101;
+        QVERIFY(!withAddition(s, a)); // beyond the season
+        a.from = today_ + 98;
+        a.days = 5;
+        QVERIFY(!withAddition(s, a));
+        a = {SquadAddition::What::Camp, "", today_ + 30, 7, Priority::C, {}};
+        QVERIFY(withAddition(s, a)->away[0].why == AwayWhy::Camp);
+        a.what = SquadAddition::What::Away;
+        a.stress = 500;
+        const auto away = withAddition(s, a);
+        QVERIFY(away->away[0].why == AwayWhy::Holiday && !away->away[0].stress);
+    }
+
+    void everyRowIsWhatTheRidersOwnSeasonSays() {
+        open();
+        QVERIFY(solved());
+        QCOMPARE(w_->squads.rows().size(), size_t(6));
+        for (const SquadRow& row : w_->squads.rows()) {
+            QVERIFY(row.fresh);
+            w_->chosen.choose(row.rider);
+            const LoadState morning = w_->chosen.stateBefore(today_);
+            QVERIFY(std::abs(row.form - morning.form()) < 1e-9 &&
+                    std::abs(row.fitness - morning.fitness) < 1e-9);
+            if (!w_->chosen.season())
+                continue;
+            QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved() != nullptr; }, 20000));
+            const Plan& plan = w_->plans.solved()->plan;
+            QCOMPARE(row.races.size(), plan.races.size());
+            for (const PlannedRace& r : plan.races) {
+                const auto found = std::find_if(row.races.begin(), row.races.end(), [&](const SquadRace& o) {
+                    return o.name == r.name && o.date == r.date;
+                });
+                QVERIFY(found != row.races.end());
+                QVERIFY2(std::abs(found->form - r.form) < 0.6, qPrintable(row.name));
+            }
+        }
+    }
+
+    void theAxisIsMovedAndRowsAreOpenedByKey() {
+        open();
+        QVERIFY(solved());
+        SquadCanvas& canvas = page().canvas();
+        QVERIFY(canvas.hasFocus());
+        const qint64 first = canvas.chosen();
+        QVERIFY(canvas.accessibleDescription().contains("fitness"));
+        QTest::keyClick(&canvas, Qt::Key_Down);
+        QVERIFY(canvas.chosen() != first);
+        const QString second = canvas.accessibleDescription();
+        for (const int key : {int(Qt::Key_Plus), int(Qt::Key_Right), int(Qt::Key_Right), int(Qt::Key_Left),
+                              int(Qt::Key_Minus), int(Qt::Key_Minus), int(Qt::Key_0), int(Qt::Key_End),
+                              int(Qt::Key_Home), int(Qt::Key_Up)}) {
+            QTest::keyClick(&canvas, static_cast<Qt::Key>(key));
+            QVERIFY(!canvas.grab().isNull());
+        }
+        QCOMPARE(canvas.chosen(), first);
+        QVERIFY(canvas.accessibleDescription() != second);
+        QTest::keyClick(&canvas, Qt::Key_Down);
+        const qint64 opened = canvas.chosen();
+        QTest::keyClick(&canvas, Qt::Key_Return);
+        QCOMPARE(window_->place(), Place::Season);
+        QCOMPARE(w_->chosen.id(), opened);
+        // A hand that drags the axis, far and wild.
+        open();
+        for (int i = 0; i < 30; ++i) {
+            QTest::mousePress(&canvas, Qt::LeftButton, {}, {600, 120});
+            QTest::mouseMove(&canvas, {20 + 40 * i, 150});
+            QTest::mouseRelease(&canvas, Qt::LeftButton, {}, {20 + 40 * i, 150});
+        }
+        QVERIFY(!canvas.grab().isNull());
+    }
+
+    void whatIsPutOnAllIsOneStepToUndo() {
+        open();
+        QVERIFY(solved());
+        const Season nell = seasonOf("Nell"), pim = seasonOf("Pim");
+        const SquadAddition race{
+            SquadAddition::What::Race, "Tide & <b>Race</b>", today_ + 100, 1, Priority::C, {}};
+        page().putOnAll(race);
+        QVERIFY(solved());
+        QCOMPARE(seasonOf("Nell").races.size(), nell.races.size() + 1);
+        QCOMPARE(seasonOf("Pim").races.size(), pim.races.size()); // ends before it
+        auto* did = find<QLabel>("squadDid");
+        QVERIFY(QTest::qWaitFor([&] { return did->text().contains("Nell"); }, 20000));
+        QVERIFY2(did->text().contains("Tide &amp; &lt;b&gt;Race"), qPrintable(did->text().left(300)));
+        QVERIFY(did->text().contains("Not put on: ") && did->text().contains("Pim"));
+        w_->roster.undoStack().undo();
+        QCOMPARE(seasonOf("Nell").races.size(), nell.races.size());
+        QVERIFY(!did->isVisible());
+        QVERIFY(solved());
+        w_->roster.undoStack().redo();
+        QCOMPARE(seasonOf("Nell").races.size(), nell.races.size() + 1);
+        // Again on the same day by the same name: nobody takes it, nothing is a step.
+        const int steps = w_->roster.undoStack().index();
+        page().putOnAll(race);
+        QCOMPARE(w_->roster.undoStack().index(), steps);
+    }
+
+    void theDialogAsksForWhatIsNeeded() {
+        open();
+        QVERIFY(solved());
+        page().askWhatToPut();
+        auto* dialog = window_->findChild<QDialog*>("squadDialog");
+        QVERIFY(dialog);
+        auto* put = dialog->findChild<QPushButton*>("squadPut");
+        QVERIFY(!put->isEnabled()); // a race needs a name
+        dialog->findChild<QComboBox*>("squadKind")->setCurrentIndex(1);
+        QVERIFY(put->isEnabled() && !dialog->findChild<QLineEdit*>("squadName")->isEnabled());
+        dialog->findChild<QSpinBox*>("squadDays")->setValue(7);
+        const size_t before = seasonOf("Nell").away.size();
+        QTest::mouseClick(put, Qt::LeftButton);
+        QCOMPARE(seasonOf("Nell").away.size(), before + 1);
+        QVERIFY(seasonOf("Nell").away.back().why == AwayWhy::Camp);
+    }
+
+    void theWeekIsShownCopiedAndSaved() {
+        open();
+        page().showWeek(true);
+        QVERIFY(solved());
+        auto* table = find<QTableWidget>("squadWeek");
+        QCOMPARE(table->rowCount(), 6);
+        QTest::mouseClick(find<QPushButton>("squadAfter"), Qt::LeftButton);
+        QVERIFY(solved());
+        QCOMPARE(find<QLabel>("squadTitle")->text(), QString("Week of 30 November"));
+        int filled = 0;
+        for (int r = 0; r < 6; ++r)
+            for (int c = 1; c <= 7; ++c)
+                filled += table->item(r, c)->text().isEmpty() ? 0 : 1;
+        QVERIFY(filled > 15);
+        QTest::mouseClick(find<QPushButton>("squadCopy"), Qt::LeftButton);
+        const QString text = QApplication::clipboard()->text();
+        QVERIFY(text.startsWith("Week of 30 November") && text.contains("Nell Varrowby") &&
+                text.contains("Mo  "));
+        const QString csv = folder_.filePath("week.csv"), pdf = folder_.filePath("week.pdf");
+        page().saveWeek(csv);
+        page().saveWeek(pdf);
+        QFile table_(csv), paper(pdf);
+        QVERIFY(table_.open(QIODevice::ReadOnly) && paper.open(QIODevice::ReadOnly));
+        QVERIFY(table_.readAll().startsWith("rider,date,role,family,title,minutes,stress"));
+        QVERIFY(paper.readAll().startsWith("%PDF"));
+        QVERIFY(!(QFile::permissions(csv) & (QFile::ReadOther | QFile::ReadGroup)));
+    }
+
+    void riderAndRosterMayChangeAtAnyStep() {
+        open();
+        // While rows are solved: another group, another rider, an edit, another roster.
+        page().showGroup("Road");
+        QVERIFY(QTest::qWaitFor([&] { return !w_->squads.rows().empty(); }, 20000));
+        for (const SquadRow& r : w_->squads.rows())
+            QVERIFY(w_->roster.rider(r.rider)->groups.contains("Road"));
+        choose("Wenna");
+        RiderRecord wenna = *w_->chosen.rider();
+        wenna.groups << "Road";
+        w_->chosen.setRider(wenna, "Into the group");
+        QVERIFY(QTest::qWaitFor([&] { return w_->squads.total() == 4; }, 20000));
+        w_->roster.undoStack().undo();
+        QVERIFY(QTest::qWaitFor([&] { return w_->squads.total() == 3; }, 20000));
+        const QString other = folder_.filePath("empty.marram");
+        QVERIFY(w_->roster.create(other));
+        QVERIFY(w_->squads.rows().empty());
+        QTest::qWait(50);
+        QVERIFY(w_->squads.rows().empty() && !w_->squads.reading());
+    }
+
+    void manyRidersAreDrawnOnlyWhereTheyAreSeen() {
+        std::vector<SquadRow> rows;
+        for (int i = 0; i < 300; ++i) {
+            SquadRow r = rowOf(i + 1, "A rider with a name that goes on and on, and then some",
+                               {raceOn("x", today_ + 60, Priority::A, 4)});
+            for (int d = -28; d < 200; ++d)
+                r.forms.emplace_back(today_ + d, 10 * std::sin(d / 9.0));
+            rows.push_back(std::move(r));
+        }
+        SquadCanvas canvas;
+        canvas.resize(1200, 800);
+        canvas.show(rows, today_);
+        QVERIFY(canvas.height() > 300 * canvas.rowHeight());
+        QVERIFY(!canvas.grab(QRect(0, 5000, 1200, 700)).isNull());
+        canvas.show({}, today_);
+        QVERIFY(!canvas.grab().isNull() && canvas.chosen() == 0);
+        QTest::keyClick(&canvas, Qt::Key_Down);
+        QTest::keyClick(&canvas, Qt::Key_Return);
+    }
+};
+
+MARRAM_WINDOW_SUITE(SquadTest)
+#include "tst_squad.moc"
