@@ -179,6 +179,7 @@ Report bestDaysReport(const ReportBasis& basis) {
     std::erase_if(days, [&](const MaximalDay& d) { return d.day < from; });
     const Before before(r);
     std::vector<double> percents;
+    percents.reserve(days.size());
     for (const MaximalDay& d : days)
         percents.push_back(d.percent);
     std::sort(percents.begin(), percents.end(), std::greater<>());

@@ -28,6 +28,17 @@ double niceStep(double span, int wanted) {
     return 10 * power;
 }
 
+/// Whole steps within a range.
+std::vector<double> steps(const Range& range, double step) {
+    std::vector<double> all;
+    const auto first = static_cast<int>(std::ceil(range.low / step)),
+               last = static_cast<int>(std::floor(range.high / step));
+    constexpr int most = 200;
+    for (int i = first; i <= std::min(last, first + most); ++i)
+        all.push_back(i * step);
+    return all;
+}
+
 QString monthText(Date d) {
     static constexpr std::array names{"Jan", "Feb", "Mar", "Apr", "May", "Jun",
                                       "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"};
@@ -68,7 +79,7 @@ public:
         decimals_ = std::clamp(static_cast<int>(std::ceil(-std::log10(step_) - 1e-9)), 0, 3);
         double widest = 0;
         if (!f.unit.empty())
-            for (double v = std::ceil(y_.low / step_) * step_; v <= y_.high; v += step_)
+            for (const double v : steps(y_, step_))
                 widest = std::max(widest, m.horizontalAdvance(number(v)));
         const double top = line_ * 1.5, bottom = line_ * (f.across.empty() ? 1.3 : 2.3);
         plot_ = area.adjusted(widest + 8, top, -4, -bottom);
@@ -154,7 +165,7 @@ private:
         p_.setFont(typeface(Type::Small));
         const QFontMetricsF m(p_.font());
         if (!f_.unit.empty())
-            for (double v = std::ceil(y_.low / step_) * step_; v <= y_.high; v += step_) {
+            for (const double v : steps(y_, step_)) {
                 const QPointF left = at(x_.low, v);
                 p_.setPen(QPen(c_.hairline, 0.7));
                 p_.drawLine(left, at(x_.high, v));
@@ -204,7 +215,7 @@ private:
     void numbers(const QFontMetricsF& m) {
         const double step = niceStep(x_.high - x_.low, 8);
         double free = -1e9;
-        for (double v = std::ceil(x_.low / step) * step; v <= x_.high; v += step)
+        for (const double v : steps(x_, step))
             tick(m, v, QString::number(v, 'f', step < 1 ? 1 : 0).replace('-', QChar(0x2212)), free);
         p_.setPen(c_.muted);
         p_.drawText(QPointF(plot_.left(), plot_.bottom() + 2 * line_ + 2), QString::fromStdString(f_.across));

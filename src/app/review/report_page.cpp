@@ -4,8 +4,9 @@
 #include "app/review/rich.h"
 #include "app/shell/tables.h"
 
+#include <QEvent>
 #include <QHBoxLayout>
-#include <QPushButton>
+#include <QPainter>
 #include <QScrollBar>
 #include <QVBoxLayout>
 

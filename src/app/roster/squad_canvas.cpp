@@ -4,6 +4,7 @@
 #include "core/review/wording.h"
 
 #include <QAccessible>
+#include <QEvent>
 #include <QHelpEvent>
 #include <QKeyEvent>
 #include <QPainter>

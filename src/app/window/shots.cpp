@@ -21,7 +21,7 @@ void settle(Workspace& workspace) {
         QApplication::processEvents(QEventLoop::AllEvents, 20);
     while ((clock.elapsed() < 6000 && workspace.blocks.solving()) ||
            (clock.elapsed() < 60000 &&
-            (workspace.listening.reading() || workspace.mondays.reading() || workspace.answers.reading())))
+            (workspace.listening.reading() || workspace.mondays.reading() || workspace.answers.reading() || workspace.squads.reading())))
         QApplication::processEvents(QEventLoop::AllEvents, 20);
     for (int i = 0; i < 5; ++i)
         QApplication::processEvents(QEventLoop::AllEvents, 20);
@@ -107,9 +107,10 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     take("roster");
     window.rosterView().openCheckIns();
     take("check-ins");
+    window.rosterView().openSquad(false);
+    take("squad");
     window.go(Place::Rider);
-    for (const auto& [page, name] :
-         {std::pair{0, "rider"}, {1, "rider-life"}, {2, "rider-tests"}, {3, "rider-record"}}) {
+    for (const auto& [page, name] : {std::pair{0, "rider"}, {1, "rider-life"}, {3, "rider-record"}}) {
         window.riderView().openPage(page);
         take(name);
     }
@@ -128,7 +129,7 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     panel.openPage(3);
     take("rides-meant");
     window.go(Place::Review);
-    for (const auto& [page, name] : {std::pair{0, "review-monday"}, {2, "review"}, {4, "review-weeks"}}) {
+    for (const auto& [page, name] : {std::pair{0, "review-monday"}, {2, "review"}}) {
         window.reviewView().openPage(page);
         take(name);
     }

@@ -149,6 +149,7 @@ AerobicTrend aerobicTrend(std::span<const TestResult> results, Date today) {
         return t;
     }
     std::vector<TestPoint> points;
+    points.reserve(used.size());
     for (const TestResult* c : used)
         points.push_back({c->day, c->value});
     constexpr double month = 30.4, usual = 2; // days; per cent
