@@ -5,6 +5,7 @@
 #include "core/season/ahead.h"
 #include "core/season/chance.h"
 #include "support/generator.h"
+#include "support/learner.h"
 #include "support/properties.h"
 #include "support/ridden_record.h"
 #include "support/seasons.h"
@@ -192,6 +193,49 @@ void record(unsigned from, unsigned count) {
     }
 }
 
+/// What is learnt of riders whose gains, constants and best form are known.
+void learn(unsigned from, unsigned count) {
+    static constexpr const char* kinds[] = {"usual gains", "own constants", "own gains"};
+    for (int kind = 0; kind < 3; ++kind) {
+        unsigned enough = 0, held = 0, inside = 0, results = 0;
+        double error = 0, none = 0;
+        for (unsigned i = from; i < from + count; ++i) {
+            const Learner l(i, static_cast<Learner::Kind>(kind));
+            const auto r = learnResponse(l.daily, l.results, {l.ahead});
+            if (!r)
+                continue;
+            const Banded& able = r->forecasts[0].able;
+            enough += r->enough ? 1 : 0;
+            held += able.low <= l.able && l.able <= able.high ? 1 : 0;
+            error += std::pow(100 * (able.value / l.able - 1), 2) / count;
+            double mean = 0;
+            for (const TestPoint& p : l.results)
+                mean += p.value / static_cast<double>(l.results.size());
+            none += std::pow(100 * (mean / l.able - 1), 2) / count;
+            for (const Response::Past& p : r->past)
+                inside += p.inside() ? 1 : 0;
+            results += static_cast<unsigned>(r->past.size());
+        }
+        std::printf("%-13s of %u: told %.2f, what they can do in 16 weeks %.2f %% off (the mean of all "
+                    "results %.2f), "
+                    "in its band %.2f, results in theirs %.2f\n",
+                    kinds[kind], count, enough / static_cast<double>(count), std::sqrt(error),
+                    std::sqrt(none), held / static_cast<double>(count),
+                    inside / static_cast<double>(results));
+    }
+    for (const int races : {4, 12, 48}) {
+        double width = 0;
+        unsigned yours = 0;
+        for (unsigned i = from; i < from + count; ++i) {
+            const auto g = learnGate(formResults(i, races));
+            width += g->widthRatio / count;
+            yours += g->yours ? 1 : 0;
+        }
+        std::printf("gate after %d results: %.2f of the prior's width, called their own of %u of %u\n", races,
+                    width, yours, count);
+    }
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -214,5 +258,7 @@ int main(int argc, char** argv) {
         table(from, number(3, 14), number(4, 6));
     if (what == "all" || what == "record")
         record(from, count);
+    if (what == "all" || what == "learn")
+        learn(from, count);
     return 0;
 }

@@ -274,7 +274,8 @@ DemoRider pim(Date today) {
     return d;
 }
 
-/// Short events without a power meter; a borrowed one for six weeks taught what the strap is worth.
+/// Short events without a power meter; a borrowed one for six weeks taught what the strap is worth. Back from
+/// a week of fever these days.
 DemoRider rook(Date today) {
     DemoRider d;
     d.historyDays = 250;
@@ -314,10 +315,20 @@ DemoRider rook(Date today) {
         l.power = within(ago, 250, 208);
         l.strap = !dice.chance(0.1);
         l.saysEffort = dice.chance(0.7);
+        if (within(ago, 8, 5)) // fever
+            l.part = 0;
+        else if (within(ago, 4, 1)) // what an easy return takes
+            l.part = std::min(l.part, 0.6);
         return l;
     };
     d.checkInDays = 40;
-    d.checkIn = [](int, double form, Dice& dice) { return feeling(4.2, form, dice, 51); };
+    d.checkIn = [](int ago, double form, Dice& dice) {
+        CheckIn c = feeling(within(ago, 8, 5) ? 2.0 : 4.2, form, dice, within(ago, 8, 5) ? 60 : 51);
+        c.ill = within(ago, 8, 5);
+        if (ago == 8)
+            c.note = "Fever since the night";
+        return c;
+    };
     return d;
 }
 

@@ -17,13 +17,18 @@ std::string shortWork(const std::string& shorthand) {
                           "( at \\d+ to \\d+ rpm)?"));
     const auto m = work.match(QString::fromStdString(shorthand));
     if (!m.hasMatch())
-        return shorthand.substr(0, shorthand.find(" with "));
+        return withoutRests(shorthand);
     return (m.captured(1) +
             (m.captured(4).isEmpty() ? " at " + m.captured(2) + m.captured(3) + " %" : m.captured(4)))
         .toStdString();
 }
 
 } // namespace
+
+std::string withoutRests(const std::string& shorthand) {
+    static const QRegularExpression rests(" with [^()]*? between");
+    return QString::fromStdString(shorthand).remove(rests).toStdString();
+}
 
 std::string sessionName(const MeantSession& m, const FamilyBook& book) {
     const Family* family = book.named(m.family);

@@ -6,6 +6,9 @@
 
 namespace marram {
 
+/// Shorthand without its rests: "2 × (10 × 30 s 120)".
+std::string withoutRests(const std::string& shorthand);
+
 /// A session's family with its rung as it is spoken of: "threshold, 3 × 12 min at 95 %".
 std::string sessionName(const MeantSession& session, const FamilyBook& book);
 

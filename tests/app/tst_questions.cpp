@@ -169,9 +169,9 @@ private slots:
         QCOMPARE(noted.noted.size(), size_t(1));
         QVERIFY(ahead->toPlainText().contains("A <b>camp</b> & a cold house"));
         // On paper to the rider it stands as before.
-        QVERIFY(std::any_of(w_->mondays.letter()->monday.cautions.begin(),
-                            w_->mondays.letter()->monday.cautions.end(),
-                            [&](const Caution& c) { return c.code == caution.code; }));
+        const auto letter = w_->mondays.letter();
+        QVERIFY(letter && std::any_of(letter->monday.cautions.begin(), letter->monday.cautions.end(),
+                                      [&](const Caution& c) { return c.code == caution.code; }));
         w_->roster.undoStack().undo();
         QVERIFY(read());
         QVERIFY(w_->mondays.picture()->monday.noted.empty());

@@ -4,6 +4,7 @@
 #include "app/shell/tables.h"
 #include "core/review/wording.h"
 #include "formats/files/files.h"
+#include "records/again.h"
 
 #include <QApplication>
 #include <QBuffer>
@@ -29,7 +30,7 @@ QString cellText(const DayAhead& d) {
                                                                : d.title);
     // The rests between stand in the session itself.
     if (!what.isEmpty() && what[0].isDigit())
-        what = QString::fromStdString(d.family) + ", " + what.section(" with ", 0, 0);
+        what = QString::fromStdString(d.family + ", " + withoutRests(what.toStdString()));
     QString figures = d.seconds > 0 ? QString::fromStdString(hoursText(d.seconds / 3600.0)) : QString();
     if (d.stress >= 1)
         figures += QString(figures.isEmpty() ? "%1 pts" : ", %1 pts").arg(qRound(d.stress));

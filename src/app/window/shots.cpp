@@ -20,8 +20,8 @@ void settle(Workspace& workspace) {
            workspace.chosen.season())
         QApplication::processEvents(QEventLoop::AllEvents, 20);
     while ((clock.elapsed() < 6000 && workspace.blocks.solving()) ||
-           (clock.elapsed() < 60000 &&
-            (workspace.listening.reading() || workspace.mondays.reading() || workspace.answers.reading() || workspace.squads.reading())))
+           (clock.elapsed() < 60000 && (workspace.listening.reading() || workspace.mondays.reading() ||
+                                        workspace.answers.reading() || workspace.squads.reading())))
         QApplication::processEvents(QEventLoop::AllEvents, 20);
     for (int i = 0; i < 5; ++i)
         QApplication::processEvents(QEventLoop::AllEvents, 20);
