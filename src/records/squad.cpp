@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "records/squad.h"
 
+#include <algorithm>
 #include <map>
 
 namespace marram {
@@ -29,6 +30,49 @@ std::optional<Season> withAddition(const Season& season, const SquadAddition& a)
     if (!check(with))
         return std::nullopt;
     return with;
+}
+
+std::vector<RaceFit> fitsFor(const SquadRace& race, const std::vector<SquadRow>& rows,
+                             const std::vector<RiderRecord>& riders) {
+    std::vector<RaceFit> all;
+    for (const SquadRow& row : rows) {
+        const auto rider = std::find_if(riders.begin(), riders.end(),
+                                        [&](const RiderRecord& r) { return r.id == row.rider; });
+        if (rider == riders.end())
+            continue;
+        RaceFit fit;
+        fit.rider = row.rider;
+        fit.name = row.name;
+        for (const auto& [day, form] : row.forms)
+            if (day == race.date)
+                fit.form = form;
+        for (const SquadRace& own : row.races)
+            if (own.name == race.name && own.date == race.date) {
+                fit.rides = true;
+                fit.form = own.form;
+                fit.fitness = own.fitness;
+                fit.chance = own.chance;
+            }
+        const DatedValue* threshold = rider->values.entryOn(Quantity::ThresholdPower, race.date);
+        if (threshold) {
+            fit.bound = threshold->atLeast;
+            if (const auto asked =
+                    rideCourse(race.course, movingOf(*rider, race.date), threshold->value, {})) {
+                fit.seconds = asked->duration;
+                fit.power = asked->power;
+                fit.share = asked->intensity;
+                if (const auto kilos = rider->values.on(Quantity::Weight, race.date))
+                    fit.perKilo = asked->power / *kilos;
+                for (const Climb& c : asked->climbs)
+                    fit.climb = std::max(fit.climb.value_or(0), c.duration);
+            }
+        }
+        all.push_back(std::move(fit));
+    }
+    std::stable_sort(all.begin(), all.end(), [](const RaceFit& a, const RaceFit& b) {
+        return QString::localeAwareCompare(a.name, b.name) < 0;
+    });
+    return all;
 }
 
 const SquadRace* nextRace(const SquadRow& row, Date today) {

@@ -22,7 +22,8 @@ struct SquadRace {
     Priority priority = Priority::C;
     double form = 0, fitness = 0; ///< on its morning, nothing missed
     std::optional<Gate> gate;
-    std::optional<double> chance; ///< share of seasons inside the gate
+    std::optional<double> chance;    ///< share of seasons inside the gate
+    std::vector<CoursePoint> course; ///< its profile; empty without
 };
 
 /// A rider beside others: what lies ahead, thin enough for a row.
@@ -38,6 +39,22 @@ struct SquadRow {
     bool fresh = false;           ///< solved for today; else as it was kept last
     std::vector<DayAhead> week;   ///< of the week asked for; where fresh
 };
+
+/// What a course asks of a rider, and what they bring to it.
+struct RaceFit {
+    qint64 rider = 0;
+    QString name;
+    std::optional<double> seconds, power, share, perKilo; ///< s; W, of threshold, W/kg that are held for that
+                                                          ///< long; none without a threshold
+    std::optional<double> climb;                 ///< s on its longest climb at that power
+    std::optional<double> form, fitness, chance; ///< of that morning; the last two where it is theirs
+    bool rides = false;                          ///< it is in their season
+    bool bound = false;                          ///< the threshold is a lower bound only
+};
+/// Each rider of the rows beside a race's course, by name: time and power at what can be held for as long as
+/// it takes, on a bicycle of 8 kg. No order of merit.
+std::vector<RaceFit> fitsFor(const SquadRace& race, const std::vector<SquadRow>& rows,
+                             const std::vector<RiderRecord>& riders);
 
 /// What is put on several riders at once.
 struct SquadAddition {

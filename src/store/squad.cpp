@@ -57,7 +57,7 @@ Result<SquadRow> keptRow(const Roster& roster, const RiderRecord& rider, const s
     if (!outlook)
         return tl::unexpected(outlook.error());
     for (const Race& race : s->races) {
-        SquadRace r{race.name, race.date, race.days, race.priority, 0, 0, {}, {}};
+        SquadRace r{race.name, race.date, race.days, race.priority, 0, 0, {}, {}, race.course};
         const auto day = std::find_if(planned->begin(), planned->end(),
                                       [&](const SolvedDay& d) { return d.date == race.date; });
         if (day != planned->end())
@@ -103,8 +103,9 @@ Result<SquadRow> solvedRow(const Roster& roster, const RiderRecord& rider, const
     for (const PlannedRace& r : a.plan.races) {
         const auto race = std::find_if(a.season.races.begin(), a.season.races.end(),
                                        [&](const Race& o) { return o.name == r.name && o.date == r.date; });
-        row->races.push_back({r.name, r.date, race == a.season.races.end() ? 1 : race->days, r.priority,
-                              r.form, r.fitness, r.gate, r.chance});
+        const bool known = race != a.season.races.end();
+        row->races.push_back({r.name, r.date, known ? race->days : 1, r.priority, r.form, r.fitness, r.gate,
+                              r.chance, known ? race->course : std::vector<CoursePoint>{}});
     }
     std::stable_sort(row->races.begin(), row->races.end(),
                      [](const SquadRace& x, const SquadRace& y) { return x.date < y.date; });

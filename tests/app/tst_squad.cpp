@@ -22,7 +22,7 @@ SquadRow rowOf(qint64 id, const char* name, std::vector<SquadRace> races) {
 }
 
 SquadRace raceOn(const char* name, Date date, Priority priority, double form) {
-    return {name, date, 1, priority, form, 60, Gate{5, 20}, 0.7};
+    return {name, date, 1, priority, form, 60, Gate{5, 20}, 0.7, {}};
 }
 
 } // namespace
@@ -203,7 +203,7 @@ private slots:
 
     void theWeekIsShownCopiedAndSaved() {
         open();
-        page().showWeek(true);
+        page().open(SquadPage::Part::Week);
         QVERIFY(solved());
         auto* table = find<QTableWidget>("squadWeek");
         QCOMPARE(table->rowCount(), 6);
@@ -227,6 +227,42 @@ private slots:
         QVERIFY(table_.readAll().startsWith("rider,date,role,family,title,minutes,stress"));
         QVERIFY(paper.readAll().startsWith("%PDF"));
         QVERIFY(!(QFile::permissions(csv) & (QFile::ReadOther | QFile::ReadGroup)));
+    }
+
+    void eachStandsBesideARacesCourseWithoutBeingRanked() {
+        open();
+        QVERIFY(solved());
+        page().open(SquadPage::Part::Race);
+        auto* which = find<QComboBox>("fitRace");
+        QVERIFY(which->count() >= 1);
+        QVERIFY(which->currentText().contains("Marrow Point Stage Race"));
+        auto* table = find<QTableWidget>("squadFits");
+        QCOMPARE(table->rowCount(), 6);
+        const auto cell = [&](const QString& rider, int column) {
+            for (int r = 0; r < table->rowCount(); ++r)
+                if (table->item(r, 0)->text().contains(rider))
+                    return table->item(r, column)->text();
+            return QString("nobody");
+        };
+        QCOMPARE(cell("Nell", 1), QString("yes"));
+        QCOMPARE(cell("Wenna", 1), QString("no"));
+        QCOMPARE(cell("Pim", 3), QString("–")); // no threshold: nothing is guessed
+        // What stands there is what the course asks of that rider.
+        const SquadRow* nell = nullptr;
+        for (const SquadRow& row : w_->squads.rows())
+            nell = row.name.contains("Nell") ? &row : nell;
+        const auto race = std::find_if(nell->races.begin(), nell->races.end(),
+                                       [](const SquadRace& r) { return !r.course.empty(); });
+        const RiderRecord* who = w_->roster.rider(nell->rider);
+        const auto asked = rideCourse(race->course, movingOf(*who, race->date),
+                                      who->values.on(Quantity::ThresholdPower, race->date).value(), {});
+        QCOMPARE(cell("Nell", 3), QString::number(asked->power, 'f', 0));
+        QCOMPARE(cell("Nell", 7), QString::fromStdString(signedText(race->form, 0)));
+        for (int r = 1; r < table->rowCount(); ++r)
+            QVERIFY(QString::localeAwareCompare(table->item(r - 1, 0)->text(), table->item(r, 0)->text()) <
+                    0);
+        QTest::mouseClick(find<QToolButton>("squadSeason"), Qt::LeftButton);
+        QVERIFY(page().canvas().isVisible());
     }
 
     void riderAndRosterMayChangeAtAnyStep() {

@@ -233,6 +233,31 @@ private slots:
         QCOMPARE(mondayOf(f).cautions.size(), size_t(2));
     }
 
+    void hardWorkTooSoonAfterIllnessIsACaution() {
+        std::mt19937 random(1);
+        MondayFacts f = ordinary(random);
+        const auto hard = std::find_if(f.days.begin(), f.days.end(), [](const MondayDay& d) {
+            return d.role == Role::Hard && d.hours > 0;
+        });
+        QVERIFY(hard != f.days.end());
+        const auto ill = [&](int from, int to) { // days before the hard one
+            f.checkIns.clear();
+            for (int ago = from; ago >= to; --ago) {
+                CheckIn c;
+                c.day = hard->day - ago;
+                c.ill = true;
+                f.checkIns.push_back(c);
+            }
+            return any(cautions(mondayOf(f)), "of illness: as many easy days");
+        };
+        QVERIFY(ill(5, 3));  // three days ill, the third day after
+        QVERIFY(ill(2, 1));  // two ill, the day after
+        QVERIFY(!ill(6, 4)); // three ill, three easy days
+        QVERIFY(!ill(9, 9));
+        f.checkIns.clear();
+        QVERIFY(!any(cautions(mondayOf(f)), "of illness"));
+    }
+
     void theLetterBeginsWithTheCoachsWordsAndFitsItsWidth() {
         std::mt19937 random(2);
         MondayFacts f = ordinary(random);

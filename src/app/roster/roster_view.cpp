@@ -152,7 +152,7 @@ void RosterView::takeFocus() {
 
 void RosterView::openSquad(bool week) {
     pages_->open(2);
-    squad_->showWeek(week);
+    squad_->open(week ? SquadPage::Part::Week : SquadPage::Part::Seasons);
     squad_->setFocus();
 }
 

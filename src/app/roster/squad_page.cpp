@@ -64,19 +64,23 @@ std::vector<SquadRow> ordered(std::vector<SquadRow> rows, SquadOrder order, Date
 
 SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), group_(new QComboBox), order_(new QComboBox),
-      season_(new QToolButton), week_(new QToolButton), before_(new QPushButton("‹ &Before")),
-      after_(new QPushButton("A&fter ›")), copy_(new QPushButton("&Copy as text")),
-      save_(new QPushButton("Sa&ve…")), put_(new QPushButton("&Put on all…")),
-      close_(new QPushButton("&Close")), title_(headingLabel({})), state_(wordsLabel({}, true)),
-      stack_(new QStackedWidget), scroll_(new QScrollArea), canvas_(new SquadCanvas),
-      table_(quietTable({"Rider", "Mo", "Tu", "We", "Th", "Fr", "Sa", "Su", "Hours", "Points"}, "squadWeek",
-                        8)) {
+      season_(new QToolButton), week_(new QToolButton), race_(new QToolButton),
+      before_(new QPushButton("‹ &Before")), after_(new QPushButton("A&fter ›")),
+      copy_(new QPushButton("&Copy as text")), save_(new QPushButton("Sa&ve…")),
+      put_(new QPushButton("&Put on all…")), close_(new QPushButton("&Close")), title_(headingLabel({})),
+      state_(wordsLabel({}, true)), stack_(new QStackedWidget), scroll_(new QScrollArea),
+      canvas_(new SquadCanvas),
+      table_(
+          quietTable({"Rider", "Mo", "Tu", "We", "Th", "Fr", "Sa", "Su", "Hours", "Points"}, "squadWeek", 8)),
+      fits_(new RaceFitPage) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 6, 0, 0);
     auto* tools = new QHBoxLayout;
     season_->setText("The season ahead");
     week_->setText("The week");
-    for (auto [button, name] : {std::pair{season_, "squadSeason"}, {week_, "squadWeekButton"}}) {
+    race_->setText("Who for which race");
+    for (auto [button, name] :
+         {std::pair{season_, "squadSeason"}, {week_, "squadWeekButton"}, {race_, "squadRaceButton"}}) {
         button->setCheckable(true);
         button->setFocusPolicy(Qt::TabFocus);
         button->setObjectName(name);
@@ -122,6 +126,7 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
         table_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
     table_->setSelectionBehavior(QAbstractItemView::SelectItems);
     stack_->addWidget(table_);
+    stack_->addWidget(fits_);
     layout->addWidget(stack_, 1);
     didBox_ = new QWidget;
     auto* below = new QHBoxLayout(didBox_);
@@ -148,8 +153,9 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
         was_.reset();
         didBox_->hide();
     });
-    connect(season_, &QToolButton::clicked, this, [this] { showWeek(false); });
-    connect(week_, &QToolButton::clicked, this, [this] { showWeek(true); });
+    connect(season_, &QToolButton::clicked, this, [this] { open(Part::Seasons); });
+    connect(week_, &QToolButton::clicked, this, [this] { open(Part::Week); });
+    connect(race_, &QToolButton::clicked, this, [this] { open(Part::Race); });
     connect(order_, &QComboBox::activated, this, &SquadPage::refresh);
     connect(group_, &QComboBox::activated, this, &SquadPage::refreshRiders);
     connect(&workspace_.roster, &OpenRoster::ridersChanged, this, [this] {
@@ -168,21 +174,22 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
     connect(canvas_, &SquadCanvas::chose, this, [this](qint64 rider) {
         scroll_->ensureVisible(0, canvas_->rowRect(rider).center().y(), 0, canvas_->rowHeight());
     });
-    const auto open = [this](qint64 rider) {
+    const auto openRider = [this](qint64 rider) {
         workspace_.chosen.choose(rider);
         emit wantsSeason();
     };
-    connect(canvas_, &SquadCanvas::opened, this, open);
-    connect(table_, &QTableWidget::cellActivated, this, [this, open](int row) {
+    connect(canvas_, &SquadCanvas::opened, this, openRider);
+    connect(fits_, &RaceFitPage::opened, this, openRider);
+    connect(table_, &QTableWidget::cellActivated, this, [this, openRider](int row) {
         if (const auto* item = table_->item(row, 0))
-            open(item->data(Qt::UserRole).toLongLong());
+            openRider(item->data(Qt::UserRole).toLongLong());
     });
     connect(&workspace_.squads, &Squads::changed, this, [this] {
         if (isVisible())
             refresh();
     });
     setFocusProxy(canvas_);
-    showWeek(false);
+    open(Part::Seasons);
 }
 
 void SquadPage::showGroup(const QString& group) {
@@ -215,18 +222,15 @@ void SquadPage::refreshRiders() {
     refresh();
 }
 
-bool SquadPage::showsWeek() const {
-    return stack_->currentIndex() == 1;
-}
-
-void SquadPage::showWeek(bool week) {
-    stack_->setCurrentIndex(week ? 1 : 0);
-    season_->setChecked(!week);
-    week_->setChecked(week);
-    for (QPushButton* b : {before_, after_, copy_, save_})
-        b->setVisible(week);
-    put_->setVisible(!week);
-    title_->setVisible(week);
+void SquadPage::open(Part part) {
+    stack_->setCurrentIndex(static_cast<int>(part));
+    season_->setChecked(part == Part::Seasons);
+    week_->setChecked(part == Part::Week);
+    race_->setChecked(part == Part::Race);
+    for (QWidget* w : std::initializer_list<QWidget*>{before_, after_, copy_, save_, title_})
+        w->setVisible(part == Part::Week);
+    put_->setVisible(part == Part::Seasons);
+    order_->setEnabled(part != Part::Race); // there they stand by name
     refresh();
 }
 
@@ -258,8 +262,10 @@ void SquadPage::refresh() {
                                             : QString("Solving %1 of %2…")
                                                   .arg(std::min(squads.done() + 1, squads.total()))
                                                   .arg(squads.total()));
-    if (showsWeek())
+    if (part() == Part::Week)
         fillWeek();
+    else if (part() == Part::Race)
+        fits_->show(squads.rows(), workspace_.roster.riders(), workspace_.today());
     else
         canvas_->show(rows(), workspace_.today());
     put_->setEnabled(!workspace_.roster.readOnly() && !squads.rows().empty());
@@ -300,7 +306,7 @@ void SquadPage::putOnAll(const SquadAddition& addition) {
 
 /// What the addition did to each, once all are solved with it.
 void SquadPage::showWhatItDid() {
-    didBox_->setVisible(was_ && !showsWeek());
+    didBox_->setVisible(was_ && part() == Part::Seasons);
     if (!was_)
         return;
     if (workspace_.squads.reading()) {

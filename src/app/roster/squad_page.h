@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "app/owners/workspace.h"
+#include "app/roster/race_fit_page.h"
 #include "app/roster/squad_canvas.h"
 #include <QComboBox>
 #include <QLabel>
@@ -27,8 +28,10 @@ public:
     explicit SquadPage(Workspace& workspace, QWidget* parent = nullptr);
     /// Shows a group, or with nothing everybody.
     void showGroup(const QString& group);
-    void showWeek(bool week);
-    bool showsWeek() const;
+    /// What of them: the seasons ahead, the week, or each beside a race's course.
+    enum class Part { Seasons, Week, Race };
+    void open(Part part);
+    Part part() const { return static_cast<Part>(stack_->currentIndex()); }
     SquadCanvas& canvas() { return *canvas_; }
     /// The week as text, a rider and their days, for sending.
     QString weekText() const;
@@ -54,13 +57,14 @@ private:
 
     Workspace& workspace_;
     QComboBox *group_, *order_;
-    QToolButton *season_, *week_;
+    QToolButton *season_, *week_, *race_;
     QPushButton *before_, *after_, *copy_, *save_, *put_, *close_;
     QLabel *title_, *state_;
     QStackedWidget* stack_;
     QScrollArea* scroll_;
     SquadCanvas* canvas_;
     QTableWidget* table_;
+    RaceFitPage* fits_;
     QWidget* didBox_;
     QLabel* did_;
     /// What was put on all last, whom it could not be put on, and the rows before it.

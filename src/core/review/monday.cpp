@@ -7,6 +7,7 @@
 #include <cmath>
 #include <gsl/gsl_cdf.h>
 #include <numeric>
+#include <set>
 
 namespace marram {
 namespace {
@@ -310,6 +311,36 @@ private:
             m_.comes.push_back("The plan goes on from where " + here() + "; nothing is made up for.");
     }
 
+    /// Hard work before as many easy days as ill ones had passed.
+    template <class Add>
+    void returned(const Add& add) {
+        std::set<Date> ill;
+        for (const CheckIn& c : f_.checkIns)
+            if (c.ill)
+                ill.insert(c.day);
+        for (const MondayDay& d : f_.days)
+            if (d.ill)
+                ill.insert(d.day);
+        for (const MondayDay& d : f_.days) {
+            const auto after = ill.lower_bound(d.day);
+            if (!isKey(d) || d.hours <= 0 || after == ill.begin())
+                continue;
+            const Date last = *std::prev(after);
+            int days = 0;
+            while (ill.contains(last - days))
+                ++days;
+            if (d.day - last > days)
+                continue;
+            add("return", days - (d.day - last) + 1,
+                "Hard work on " + weekdayText(d.day) + ", " + howMany(d.day - last, "day", "days") +
+                    " after " + howMany(days, "day", "days") +
+                    " of illness: as many easy days as ill ones come first. Palpitations, chest pain or "
+                    "unusual "
+                    "breathlessness then: stop, and see a doctor.");
+            return;
+        }
+    }
+
     void cautions() {
         const auto add = [&](const char* code, double measure, std::string s) {
             Caution c{code, measure, std::move(s)};
@@ -329,6 +360,7 @@ private:
                 "Ill this week: two days without fever before riding, then as many easy days as ill ones. "
                 "Fever, "
                 "chest pain, palpitations, fainting or unusual breathlessness: stop, and see a doctor.");
+        returned(add);
         constexpr int deep = 14;
         if (f_.unscored == 0 && f_.deepDays >= deep)
             add("form", f_.deepDays,
