@@ -46,7 +46,7 @@ struct RaceFit {
     QString name;
     std::optional<double> seconds, power, share, perKilo; ///< s; W, of threshold, W/kg that are held for that
                                                           ///< long; none without a threshold
-    std::optional<double> climb;                 ///< s on its longest climb at that power
+    std::optional<double> climb;                          ///< s on its longest climb at that power
     std::optional<double> form, fitness, chance; ///< of that morning; the last two where it is theirs
     bool rides = false;                          ///< it is in their season
     bool bound = false;                          ///< the threshold is a lower bound only

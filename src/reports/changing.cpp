@@ -96,8 +96,7 @@ std::string wouldTell(const Looked& l, Date to, int days) {
             weeks += (i == 1 ? "" : i == more ? " and " : ", ") + std::to_string(3 * i);
         return "What would tell of " + l.marker->name + ": " +
                howMany(more, "result more, ", "results more, ") + weeks +
-               (more == 1 ? " weeks from now" : " weeks from now") +
-               "; a change of 2 % over the span would show then.";
+               " weeks from now; a change of 2 % over the span would show then.";
     }
     return {};
 }

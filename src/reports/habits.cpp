@@ -51,6 +51,7 @@ std::array<double, 7> riddenHours(const WholeRecord& r) {
         return hours;
     for (size_t d = 0; d < 7; ++d) {
         std::vector<double> each;
+        each.reserve(weeks.size());
         for (const Date w : weeks)
             each.push_back(by.at(d).contains(w) ? by.at(d)[w] : 0);
         std::sort(each.begin(), each.end());

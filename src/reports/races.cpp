@@ -69,7 +69,7 @@ void morning(const ReportBasis& basis, const Race& race, ReportPart& part) {
         before += done == r.counted.points.end() ? 0 : done->second / 2;
     }
     std::string led = "The two weeks before: " + fixedText(ridden, 0) + " points";
-    if (kept >= taper / 2)
+    if (2 * kept >= taper)
         led += " of " + fixedText(planned, 0) + " meant";
     if (before > 0)
         led += ", " + fixedText(100 * ridden / before, 0) + " % of two usual weeks of the month before them";

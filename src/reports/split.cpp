@@ -121,8 +121,9 @@ Report splitReport(const ReportBasis& basis) {
         for (const Race& race : season->season.races)
             if (race.priority == Priority::A && race.date >= r.today && (!next || race.date < next->date))
                 next = &race;
-    double furthest = 0;
-    for (const auto& [phase, ridden] : phases) {
+    for (const auto& each : phases) {
+        const Phase phase = each.first;
+        const Ridden& ridden = each.second;
         const Bands asks = phaseSplit(season->season.rules, phase, next ? next->demand : Demand::Unstated);
         const Bands was = shares(ridden.purpose);
         table.rows.push_back({std::string(nameOf(phase)), fixedText(ridden.hours, 0), text(asks), text(was),
@@ -141,7 +142,6 @@ Report splitReport(const ReportBasis& basis) {
         };
         say(middle, "middle");
         say(high, "high");
-        furthest = std::max({furthest, std::abs(middle), std::abs(high)});
     }
     const Bands was = shares(all.purpose);
     table.rows.push_back(

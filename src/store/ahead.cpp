@@ -51,58 +51,70 @@ Result<std::optional<RiderAhead>> lookAhead(const Roster& roster, const RiderRec
     return ahead;
 }
 
-std::vector<DayAhead> daysAhead(const RiderAhead& ahead, Date from, int weeks, Date today) {
-    std::map<Date, DayAhead> days;
-    for (const PlannedDay& d : ahead.plan.days)
-        if (d.date >= from && d.date < from + 7 * weeks)
-            days[d.date] = {d.date, d.role, {}, {}, 0, d.stress, {}};
-    const auto titled = [&](const BlockSession& s) {
-        const Family* family = ahead.book->named(s.family);
-        return s.title.empty() ? (family ? family->name : s.family) : s.title;
-    };
+std::vector<BlockSession> sessionsAhead(const RiderAhead& ahead, Date from, int weeks, Date today) {
+    std::map<Date, std::vector<BlockSession>> days;
     const Date first = std::max(from, monday(today));
     if (const int left = weeks - (first - from) / 7; left > 0)
-        for (const BlockWeek& week : solveBlock(ahead.season, ahead.plan, first, left, ahead.basis).weeks)
-            for (const BlockSession& s : week.sessions) {
-                DayAhead& d = days[s.date];
-                const bool second = !d.family.empty(); // gym beside a ride
-                d.date = s.date;
-                if (!second || s.ridden()) {
-                    d.family = s.family;
-                    d.title = titled(s);
+        for (BlockWeek& week : solveBlock(ahead.season, ahead.plan, first, left, ahead.basis).weeks)
+            for (BlockSession& s : week.sessions) {
+                if (s.title.empty()) {
+                    const Family* family = ahead.book->named(s.family);
+                    s.title = family ? family->name : s.family;
                 }
-                d.seconds += s.seconds;
-                d.stress = second ? d.stress + s.figures.stress : s.figures.stress;
-                d.words += (d.words.isEmpty() ? "" : "\n") + sessionInWords(s);
+                days[s.date].push_back(std::move(s));
             }
-    for (auto& [day, d] : days) {
-        const auto m = ahead.meant.find(day);
-        if (m == ahead.meant.end() || m->second.words.empty())
+    // What was promised stands as it was promised.
+    for (auto m = ahead.meant.lower_bound(from); m != ahead.meant.end() && m->first < from + 7 * weeks; ++m) {
+        if (m->second.words.empty())
             continue;
         const auto session = readShorthand(m->second.words);
         if (!session)
             continue;
         BlockSession s;
-        s.date = day;
+        s.date = m->first;
         s.family = m->second.family;
         s.rung = m->second.rung;
         s.note = m->second.note;
         s.session = *session;
         s.figures = figuresOf(*session, ahead.season.lowThreshold);
-        d.family = s.family;
+        s.seconds = s.figures.seconds;
         const Family* family = ahead.book->named(s.family);
-        d.title = family && s.rung >= 1 && family->rungs.size() > 1 &&
+        s.title = family && s.rung >= 1 && family->rungs.size() > 1 &&
                           static_cast<size_t>(s.rung) <= family->rungs.size()
                       ? family->rungs[static_cast<size_t>(s.rung) - 1]
                       : s.family;
-        d.seconds = s.figures.seconds;
-        d.stress = s.figures.stress;
-        d.words = sessionInWords(s);
+        days[m->first] = {std::move(s)};
+    }
+    std::vector<BlockSession> all;
+    for (auto& [day, sessions] : days)
+        if (day >= from && day < from + 7 * weeks)
+            std::move(sessions.begin(), sessions.end(), std::back_inserter(all));
+    return all;
+}
+
+std::vector<DayAhead> daysAhead(const RiderAhead& ahead, Date from, int weeks, Date today) {
+    std::map<Date, DayAhead> days;
+    for (const PlannedDay& d : ahead.plan.days)
+        if (d.date >= from && d.date < from + 7 * weeks)
+            days[d.date] = {d.date, d.role, {}, {}, 0, d.stress, {}};
+    for (const BlockSession& s : sessionsAhead(ahead, from, weeks, today)) {
+        const auto found = days.find(s.date);
+        if (found == days.end())
+            continue; // outside the season
+        DayAhead& d = found->second;
+        const bool second = !d.family.empty(); // gym beside a ride
+        if (!second || s.ridden()) {
+            d.family = s.family;
+            d.title = s.title;
+        }
+        d.seconds += s.seconds;
+        d.stress = second ? d.stress + s.figures.stress : s.figures.stress;
+        d.words += (d.words.isEmpty() ? "" : "\n") + sessionInWords(s);
     }
     std::vector<DayAhead> all;
+    all.reserve(days.size());
     for (auto& each : days)
-        if (each.second.date == each.first && each.first >= from && each.first < from + 7 * weeks)
-            all.push_back(std::move(each.second));
+        all.push_back(std::move(each.second));
     return all;
 }
 

@@ -21,6 +21,9 @@ struct RiderAhead {
 Result<std::optional<RiderAhead>> lookAhead(const Roster& roster, const RiderRecord& rider, Date today,
                                             Damage& damage);
 
+/// The sessions of some weeks from a Monday on: as they were promised, else as they are worked out now.
+std::vector<BlockSession> sessionsAhead(const RiderAhead& ahead, Date from, int weeks, Date today);
+
 /// From a Monday on; days outside the season are left out. Of days gone by what was meant.
 std::vector<DayAhead> daysAhead(const RiderAhead& ahead, Date from, int weeks, Date today);
 

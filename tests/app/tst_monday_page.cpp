@@ -162,6 +162,25 @@ private slots:
         QTRY_COMPARE(find<QLabel>("mondayDone")->text(), before);
     }
 
+    void theWeekIsSentToAllFromTheWindow() {
+        choose("Nell");
+        open();
+        QVERIFY(read());
+        const QString to = folder_.filePath("post");
+        QSignalSpy sent(&w_->roster, &OpenRoster::weekSent);
+        window_->reviewView().mondayPage().sendWeek(to);
+        QVERIFY(sent.wait(60000));
+        QCOMPARE(sent[0][1].toInt(), 6);
+        QCOMPARE(QDir(to).entryList(QDir::Dirs | QDir::NoDotAndDotDot).size(), qsizetype(6));
+        QVERIFY(!window_->findChild<QWidget*>("lettersProgress") ||
+                !window_->findChild<QWidget*>("lettersProgress")->isVisible());
+        // Closing the roster in the middle ends it in order.
+        window_->reviewView().mondayPage().sendWeek(folder_.filePath("post2"));
+        w_->roster.close();
+        QTest::qWait(50);
+        QVERIFY(!w_->roster.isOpen());
+    }
+
     void lettersGoToOneAndToAll() {
         choose("Nell");
         open();

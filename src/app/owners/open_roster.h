@@ -104,6 +104,9 @@ public:
     /// Writes the letters of a week to all riders who are not archived, beside the interface: a page and a
     /// text each. lettersWritten follows.
     void writeLetters(const QString& folder, Date week);
+    /// Sends the week after the one of the letters to riders, all who are not archived where none is named,
+    /// beside the interface; weekSent follows.
+    void sendWeek(const QString& folder, const std::vector<qint64>& riders, Date week);
     void editCheckIns(const std::vector<CheckInEdit>& edits, const QString& what);
     std::optional<CheckIn> checkInOn(qint64 rider, Date day) const;
 
@@ -184,6 +187,8 @@ signals:
     void listAsked(quint64 question, const QString& file, const marram::ActivityHead& head);
     void questionWithdrawn();       ///< what was asked last is no longer asked
     void scoringProgress(int left); ///< rides still to be scored again; 0 when there is nothing left to do
+    /// How many riders got how many files that are new, changed or the same; no folder where it failed.
+    void weekSent(const QString& folder, int riders, int fresh, int changed, int same);
     void lettersWritten(const QString& folder, int count); ///< no folder where it failed or was cancelled
     void exportFinished(const QString& folder, const marram::Damage& damage); ///< no folder where it failed
     void bringFinished(const std::vector<qint64>& riders);

@@ -6,6 +6,7 @@
 #include "store/backup.h"
 #include "store/checking.h"
 #include "store/letters.h"
+#include "store/post.h"
 
 #include <QDir>
 #include <algorithm>
@@ -98,6 +99,32 @@ void OpenRoster::writeLetters(const QString& folder, Date week) {
         if (!*count)
             emit notices_.failed(QString::fromStdString(count->error().sentence));
         emit lettersWritten(*count ? folder : QString(), count->value_or(0));
+    });
+}
+
+void OpenRoster::sendWeek(const QString& folder, const std::vector<qint64>& riders, Date week) {
+    if (!roster_)
+        return;
+    auto sent = std::make_shared<Result<PostSent>>();
+    const auto work = [this, folder, riders, week, sent, today = clock_.today(), path = roster_->path(),
+                       writer = roster_->writer()](JobLink& link) {
+        const auto roster = Roster::open(path, writer);
+        if (!roster) {
+            *sent = tl::unexpected(roster.error());
+            return;
+        }
+        const auto progress = [&](int done, int total) {
+            link.deliver([this, done, total] { emit jobProgress(JobKind::Letters, done, total); });
+            return !link.cancelled();
+        };
+        *sent = marram::sendWeek(**roster, folder, riders, week, today, progress,
+                                 [](const Letter& l) { return letterPdf(l.monday, l.coach); });
+    };
+    jobs_.begin(JobKind::Letters, work, [this, sent, folder] {
+        if (!*sent)
+            emit notices_.failed(QString::fromStdString(sent->error().sentence));
+        const PostSent done = sent->value_or(PostSent{});
+        emit weekSent(*sent ? folder : QString(), done.riders, done.fresh, done.changed, done.same);
     });
 }
 

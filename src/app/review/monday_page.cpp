@@ -283,15 +283,9 @@ void MondayPage::saveLetter(QString path) {
         emit workspace_.notices.said("The letter is in " + path + ".");
 }
 
-void MondayPage::saveAllLetters(QString folder) {
-    wordsBound_->finish();
-    if (folder.isEmpty())
-        folder = QFileDialog::getExistingDirectory(this, "Folder for the letters",
-                                                   QSettings().value("letterFolder").toString());
-    if (folder.isEmpty())
-        return;
-    QSettings().setValue("letterFolder", folder);
-    auto* dialog = new QProgressDialog("Writing the letters", "Cancel", 0, 0, this);
+/// A dialog that follows the letters as they are written, and stops them.
+QProgressDialog* MondayPage::progressOf(const QString& what) {
+    auto* dialog = new QProgressDialog(what, "Cancel", 0, 0, this);
     dialog->setObjectName("lettersProgress");
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->setMinimumDuration(400);
@@ -307,6 +301,41 @@ void MondayPage::saveAllLetters(QString folder) {
                 dialog->setValue(std::min(done, total));
             });
     connect(&workspace_.roster, &OpenRoster::closing, dialog, &QWidget::close);
+    return dialog;
+}
+
+void MondayPage::sendWeek(QString folder) {
+    wordsBound_->finish();
+    if (folder.isEmpty())
+        folder = QFileDialog::getExistingDirectory(this, "Folder of the post",
+                                                   QSettings().value("postFolder").toString());
+    if (folder.isEmpty())
+        return;
+    QSettings().setValue("postFolder", folder);
+    auto* dialog = progressOf("Sending the week");
+    connect(&workspace_.roster, &OpenRoster::weekSent, dialog,
+            [this, dialog](const QString& to, int riders, int fresh, int changed, int same) {
+                dialog->close();
+                if (!to.isEmpty())
+                    emit workspace_.notices.said(
+                        QString("The week is in %1 for %2: %3 new, %4 changed, %5 as they were.")
+                            .arg(to, riders == 1 ? QString("one rider") : QString("%1 riders").arg(riders))
+                            .arg(fresh)
+                            .arg(changed)
+                            .arg(same));
+            });
+    workspace_.roster.sendWeek(folder, {}, workspace_.mondays.week());
+}
+
+void MondayPage::saveAllLetters(QString folder) {
+    wordsBound_->finish();
+    if (folder.isEmpty())
+        folder = QFileDialog::getExistingDirectory(this, "Folder for the letters",
+                                                   QSettings().value("letterFolder").toString());
+    if (folder.isEmpty())
+        return;
+    QSettings().setValue("letterFolder", folder);
+    auto* dialog = progressOf("Writing the letters");
     connect(&workspace_.roster, &OpenRoster::lettersWritten, dialog,
             [this, dialog](const QString& to, int count) {
                 dialog->close();

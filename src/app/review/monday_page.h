@@ -7,6 +7,8 @@
 #include <QPushButton>
 #include <QTextBrowser>
 
+class QProgressDialog;
+
 namespace marram {
 
 /// Monday's page as rich text: what lies behind, and what comes. Names and notes are plain text in it.
@@ -25,6 +27,8 @@ public:
     /// named.
     void saveLetter(QString path = {});
     void saveAllLetters(QString folder = {});
+    /// Sends the week to all riders: letter, calendar, workouts, a sheet to answer on, in a folder each.
+    void sendWeek(QString folder = {});
 
 signals:
     void wantsRide(qint64 ride);
@@ -37,6 +41,7 @@ protected:
 private:
     QWidget* makeHead();
     QWidget* makeWords();
+    QProgressDialog* progressOf(const QString& what);
     void note(const std::string& code);
     void say(qint64 rider, const QString& words);
 

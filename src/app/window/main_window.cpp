@@ -399,6 +399,8 @@ void MainWindow::makeActions() {
         onMonday([this] { review_->mondayPage().saveLetter(); }), true);
     act("Letters of the week to all riders|pdf text mail send", {},
         onMonday([this] { review_->mondayPage().saveAllLetters(); }), true);
+    act("Send the week to all riders: letters, calendars and workouts in a folder each|post mail export", {},
+        onMonday([this] { review_->mondayPage().sendWeek(); }), true);
 
     menu_->addSeparator();
     for (const QuestionWords& q : questions)
