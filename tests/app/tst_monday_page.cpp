@@ -181,6 +181,62 @@ private slots:
         QVERIFY(!w_->roster.isOpen());
     }
 
+    void whatRidersSentBackIsTakenInOnce() {
+        choose("Nell");
+        open();
+        QVERIFY(read());
+        const QString to = folder_.filePath("exchange");
+        QSignalSpy sent(&w_->roster, &OpenRoster::weekSent);
+        window_->reviewView().mondayPage().sendWeek(to);
+        QVERIFY(sent.wait(60000));
+        const auto homeOf = [&](const QString& name) {
+            for (const QString& each : QDir(to).entryList(QDir::Dirs | QDir::NoDotAndDotDot))
+                if (each.endsWith(name))
+                    return QDir(to).filePath(each) + "/from-rider/";
+            return QString();
+        };
+        const auto write = [](const QString& file, const QByteArray& bytes) {
+            QFile f(file);
+            return f.open(QIODevice::WriteOnly) && f.write(bytes) == bytes.size();
+        };
+        // Nell: a ride, a sheet with one day filled in, a note. Osric: a sheet of somebody else. Pim:
+        // rubbish.
+        const qint64 nell = w_->chosen.id();
+        const QString fit = folder_.filePath("device");
+        QVERIFY(QDir().mkpath(fit));
+        const auto made = w_->chosen.rideToday(fit);
+        QVERIFY(made);
+        QVERIFY(QFile::copy(*made, homeOf("nell-varrowby") + "today.fit"));
+        QVERIFY(write(
+            homeOf("nell-varrowby") + "check-in.csv",
+            "rider,date,feel,note\nNell Varrowby,2026-11-22,4,slept well\nNell Varrowby,2026-11-23,,\n"));
+        QVERIFY(write(homeOf("nell-varrowby") + "note.txt", "Could we ride <b>earlier</b> on Tuesdays?"));
+        QVERIFY(write(homeOf("osric-tallowfen") + "check-in.csv",
+                      "rider,date,feel\nWenna Strake,2026-11-22,1\n"));
+        QVERIFY(write(homeOf("pim-aldertide") + "broken.fit", "no ride at all"));
+        const auto kept = w_->roster.checkInOn(nell, today_);
+        const size_t rides = w_->chosen.rides().size();
+        QSignalSpy taken(&w_->inbox, &Inbox::taken);
+        window_->reviewView().mondayPage().takeInPost(to);
+        QVERIFY(taken.count() == 1 || taken.wait(60000));
+        auto* words = window_->findChild<QTextBrowser*>("postWords");
+        QVERIFY(words);
+        const QString told = words->toPlainText();
+        QVERIFY2(told.contains("1 ride, 1 check-in taken in.") && told.contains("ride <b>earlier</b> on") &&
+                     told.contains("Wenna Strake") && told.contains("broken.fit"),
+                 qPrintable(told));
+        QCOMPARE(w_->roster.checkInOn(nell, today_ - 1)->note, std::string("slept well"));
+        QVERIFY(w_->roster.checkInOn(nell, today_) == kept); // an empty line takes nothing away
+        choose("Nell");
+        QCOMPARE(w_->chosen.rides().size(), rides + 1);
+        QVERIFY(QFile::exists(homeOf("nell-varrowby") + "today.fit"));
+        // Once more: everything is known.
+        window_->findChild<QDialog*>("postTaken")->close();
+        window_->reviewView().mondayPage().takeInPost(to);
+        QVERIFY(taken.count() == 2 || taken.wait(60000));
+        QCOMPARE(w_->chosen.rides().size(), rides + 1);
+    }
+
     void lettersGoToOneAndToAll() {
         choose("Nell");
         open();

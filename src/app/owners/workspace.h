@@ -2,6 +2,7 @@
 #pragma once
 #include "app/owners/answers.h"
 #include "app/owners/block_service.h"
+#include "app/owners/inbox.h"
 #include "app/owners/listening.h"
 #include "app/owners/mondays.h"
 #include "app/owners/plan_service.h"
@@ -23,6 +24,7 @@ struct Workspace {
     Mondays mondays{roster, chosen, notices, clock};
     Answers answers{roster, chosen, notices, clock};
     Squads squads{roster, notices, clock};
+    Inbox inbox{roster, notices};
 
     Date today() const { return clock.today(); }
 };

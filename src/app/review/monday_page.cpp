@@ -3,6 +3,7 @@
 #include "app/review/rich.h"
 #include "app/shell/dates.h"
 #include "app/shell/tables.h"
+#include "core/review/wording.h"
 #include "formats/files/files.h"
 #include "formats/paper/letter.h"
 
@@ -116,6 +117,7 @@ MondayPage::MondayPage(Workspace& workspace, QWidget* parent)
     columns->addLayout(right, 5);
     layout->addLayout(columns, 1);
     connect(days_, &DayLine::wantsRide, this, &MondayPage::wantsRide);
+    connect(&workspace_.inbox, &Inbox::taken, this, &MondayPage::showPost);
     connect(&workspace_.mondays, &Mondays::changed, this, [this] {
         if (isVisible())
             refresh();
@@ -325,6 +327,62 @@ void MondayPage::sendWeek(QString folder) {
                             .arg(same));
             });
     workspace_.roster.sendWeek(folder, {}, workspace_.mondays.week());
+}
+
+void MondayPage::takeInPost(QString folder) {
+    wordsBound_->finish();
+    if (folder.isEmpty())
+        folder = QFileDialog::getExistingDirectory(this, "Folder of the post",
+                                                   QSettings().value("postFolder").toString());
+    if (folder.isEmpty())
+        return;
+    QSettings().setValue("postFolder", folder);
+    workspace_.inbox.takeIn(folder);
+}
+
+/// What came, a rider a paragraph; their words as they wrote them.
+void MondayPage::showPost(const std::vector<FromRider>& all) {
+    QString out;
+    for (const FromRider& f : all) {
+        if (!f.anything())
+            continue;
+        QStringList parts;
+        if (f.rides > 0)
+            parts << QString::fromStdString(howMany(f.rides, "ride", "rides"));
+        if (f.checkIns > 0)
+            parts << QString::fromStdString(howMany(f.checkIns, "check-in", "check-ins"));
+        out += heading(f.name.toHtmlEscaped());
+        if (!parts.isEmpty())
+            out += paragraph(parts.join(", ") + " taken in.");
+        if (!f.note.isEmpty())
+            out += paragraph("They write: " + f.note.toHtmlEscaped().replace('\n', "<br>"));
+        for (const QString& refused : f.refused)
+            out += paragraph(refused.toHtmlEscaped(), shore().rust);
+    }
+    if (out.isEmpty()) {
+        emit workspace_.notices.said(all.empty()
+                                         ? "No folder there is one of this roster's riders; send the week "
+                                           "first, and their folders are made."
+                                         : "Nothing new lies in the riders' folders.");
+        return;
+    }
+    auto* dialog = new QDialog(this);
+    dialog->setObjectName("postTaken");
+    dialog->setWindowTitle("What came from the riders");
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    auto* layout = new QVBoxLayout(dialog);
+    auto* words = new QTextBrowser;
+    words->setObjectName("postWords");
+    words->setFrameShape(QFrame::NoFrame);
+    words->setHtml(semiBold(out));
+    words->setMinimumSize(qRound(460 * textScale()), qRound(260 * textScale()));
+    layout->addWidget(words);
+    auto* close = new QPushButton("Close");
+    close->setDefault(true);
+    connect(close, &QPushButton::clicked, dialog, &QDialog::accept);
+    layout->addWidget(close, 0, Qt::AlignRight);
+    connect(&workspace_.roster, &OpenRoster::closing, dialog, &QDialog::reject);
+    dialog->open();
 }
 
 void MondayPage::saveAllLetters(QString folder) {

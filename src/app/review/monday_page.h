@@ -29,6 +29,8 @@ public:
     void saveAllLetters(QString folder = {});
     /// Sends the week to all riders: letter, calendar, workouts, a sheet to answer on, in a folder each.
     void sendWeek(QString folder = {});
+    /// Takes in what riders put into their folders of the post.
+    void takeInPost(QString folder = {});
 
 signals:
     void wantsRide(qint64 ride);
@@ -41,6 +43,7 @@ protected:
 private:
     QWidget* makeHead();
     QWidget* makeWords();
+    void showPost(const std::vector<FromRider>& all);
     QProgressDialog* progressOf(const QString& what);
     void note(const std::string& code);
     void say(qint64 rider, const QString& words);

@@ -401,6 +401,8 @@ void MainWindow::makeActions() {
         onMonday([this] { review_->mondayPage().saveAllLetters(); }), true);
     act("Send the week to all riders: letters, calendars and workouts in a folder each|post mail export", {},
         onMonday([this] { review_->mondayPage().sendWeek(); }), true);
+    act("Take in what riders sent back|post mail import inbox", {},
+        onMonday([this] { review_->mondayPage().takeInPost(); }), true);
 
     menu_->addSeparator();
     for (const QuestionWords& q : questions)
