@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "records/again.h"
+#include "core/review/wording.h"
 
 #include <QRegularExpression>
 #include <cstdlib>
@@ -37,6 +38,36 @@ std::string sessionName(const MeantSession& m, const FamilyBook& book) {
         family->rungs.size() > 1)
         words += ", " + shortWork(family->rungs[static_cast<size_t>(m.rung) - 1]);
     return words;
+}
+
+std::pair<std::string, std::string> testAgain(const TestResult& test, const std::vector<TestResult>& all,
+                                              const std::function<LoadState(Date)>& morning, Date today) {
+    const ProtocolWords& w = wordsFor(test.protocol);
+    const auto value = [&](const TestResult& r) {
+        std::string text = fixedText(r.value, r.value < 10 ? 2 : 0) + " " + w.unit;
+        if (test.protocol == Protocol::AerobicCheck)
+            text += ", drift " + figure(r.second, 1) + " %";
+        if (test.protocol == Protocol::DurabilityCheck)
+            text += ", " + figure(durabilityLoss(r), 1) + " % lost";
+        return text;
+    };
+    const auto state = [&](Date day) {
+        const LoadState s = morning(day);
+        return "fitness " + fixedText(s.fitness, 0) + ", form " + figure(s.form(), 0);
+    };
+    // Newest first.
+    const auto alike = trendOf(all, test.protocol, test.place);
+    std::string beside;
+    size_t said = 0;
+    for (auto other = alike.rbegin(); other != alike.rend() && said < mostEarlier; ++other)
+        if (other->day < test.day)
+            beside += (said++ == 0 ? "Before: " : "; ") + dayText(other->day, today) + " " + value(*other) +
+                      " (" + state(other->day) + ")";
+    if (!beside.empty())
+        beside += ". This time: " + state(test.day) + ". One test varies by 2 to 3 %.";
+    return {std::string(w.name) + (test.place.empty() ? "" : ", " + test.place) + " on " +
+                weekdayText(test.day) + ": " + value(test) + ".",
+            beside};
 }
 
 std::optional<Again> sameAgain(Date day, const std::map<Date, MeantSession>& meant, const FamilyBook& book,

@@ -322,14 +322,6 @@ private:
         return a;
     }
 
-    std::vector<TestResult> results() const {
-        std::vector<TestResult> all;
-        all.reserve(r_.tests.size());
-        for (const TestRecord& t : r_.tests)
-            all.push_back(t.result);
-        return all;
-    }
-
     void sameAgain() {
         const auto ridden = [&](Date day) -> std::optional<AgainRide> {
             const auto mark = markOn(day);
@@ -339,33 +331,15 @@ private:
             if (d.hours > 0)
                 if (auto again = marram::sameAgain(d.day, r_.meant, r_.book, ridden))
                     f_.again.push_back(std::move(*again));
+        std::vector<TestResult> all;
+        all.reserve(r_.tests.size());
+        for (const TestRecord& t : r_.tests)
+            all.push_back(t.result);
         for (const TestRecord& t : r_.tests) {
             if (t.result.day < week_ || t.result.day >= week_ + 7)
                 continue;
-            const ProtocolWords& w = wordsFor(t.result.protocol);
-            const auto value = [&](const TestResult& r) {
-                return fixedText(r.value, r.value < 10 ? 2 : 0) + " " + w.unit;
-            };
-            const auto morning = [&](Date day) {
-                const LoadState s = r_.history->before(day);
-                return "fitness " + fixedText(s.fitness, 0) + ", form " +
-                       (s.form() < 0 ? signedText(s.form(), 0) : fixedText(s.form(), 0));
-            };
-            // The last three of the same place, newest first.
-            constexpr size_t most = 3;
-            const auto all = trendOf(results(), t.result.protocol, t.result.place);
-            std::string beside;
-            size_t said = 0;
-            for (auto other = all.rbegin(); other != all.rend() && said < most; ++other)
-                if (other->day < t.result.day) {
-                    beside += (said++ == 0 ? "Before: " : "; ") + dayText(other->day, today_) + " " +
-                              value(*other) + " (" + morning(other->day) + ")";
-                }
-            if (!beside.empty())
-                beside += ". This time: " + morning(t.result.day) + ". One test varies by 2 to 3 %.";
-            f_.tests.emplace_back(std::string(w.name) + " on " + weekdayText(t.result.day) + ": " +
-                                      value(t.result) + ".",
-                                  beside);
+            f_.tests.push_back(testAgain(
+                t.result, all, [&](Date day) { return r_.history->before(day); }, today_));
         }
     }
 

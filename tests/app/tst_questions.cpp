@@ -133,6 +133,34 @@ private slots:
         QCOMPARE(window_->place(), Place::Rides);
     }
 
+    void aTestRiddenAgainStandsBesideThoseBefore() {
+        choose("Nell");
+        const TestRecord* last = nullptr;
+        for (const TestRecord& t : w_->chosen.tests())
+            if (t.result.protocol == Protocol::AerobicCheck)
+                last = &t;
+        QVERIFY(last);
+        qint64 ride = 0;
+        for (const RideRecord& r : w_->chosen.rides())
+            if (r.contentHash == last->rideHash)
+                ride = r.id;
+        QVERIFY(ride != 0);
+        window_->go(Place::Rides);
+        window_->ridesView().showRide(ride);
+        RidePanel& panel = window_->ridesView().panel();
+        panel.openPage(3);
+        QVERIFY(QTest::qWaitFor(
+            [&] {
+                for (const auto* page : panel.findChildren<QTextBrowser*>())
+                    if (page->toPlainText().contains("Aerobic check on ") &&
+                        page->toPlainText().contains("Before: ") &&
+                        page->toPlainText().contains("This time: fitness"))
+                        return true;
+                return false;
+            },
+            10000));
+    }
+
     void whatChangesIsAnsweredAnew() {
         choose("Wenna");
         ask(Question::Body);

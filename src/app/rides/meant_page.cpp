@@ -2,6 +2,7 @@
 #include "app/rides/meant_page.h"
 #include "app/shell/against_words.h"
 #include "app/theme/theme.h"
+#include "records/again.h"
 
 #include <cmath>
 
@@ -18,10 +19,22 @@ MeantPage::MeantPage(Workspace& workspace, QWidget* parent) : QTextBrowser(paren
 void MeantPage::show(const RideRecord& ride) {
     const MeantSession* meant = workspace_.blocks.meantOn(ride.day);
     const LaidRide* laid = workspace_.blocks.laidOn(ride.day);
+    // A test or a climb ridden again stands beside the times before, meant or not.
+    QString tests;
+    for (const TestRecord& t : workspace_.chosen.tests())
+        if (t.result.day == ride.day && (t.rideHash.isEmpty() || t.rideHash == ride.contentHash)) {
+            const auto [now, before] = testAgain(
+                t.result, workspace_.chosen.testResults(),
+                [this](Date day) { return workspace_.chosen.stateBefore(day); }, workspace_.today());
+            tests += "<p><b>" + QString(before.empty() ? "A test" : "The same again") + "</b></p><p>" +
+                     QString::fromStdString(now + (before.empty() ? "" : " " + before)).toHtmlEscaped() +
+                     "</p>";
+        }
     if (!meant || meant->words.empty()) {
-        setHtml(
-            "<p>No session was meant for this day when it came. Sessions of the days ahead are on the board "
-            "(Block).</p>");
+        setHtml(semiBold(
+            "<p>No session was meant for this day when it came. Sessions of the days ahead are on the "
+            "board (Block).</p>" +
+            tests));
         return;
     }
     const auto p = [](const std::string& text) {
@@ -48,7 +61,7 @@ void MeantPage::show(const RideRecord& ride) {
     } else {
         html += p("It is being laid over the ride.");
     }
-    setHtml(semiBold(html));
+    setHtml(semiBold(html + tests));
 }
 
 std::vector<double> meantOver(const Ride& ride, const Session& session, const Against& against,
