@@ -197,7 +197,10 @@ void MondayPage::refresh() {
     const bool large = textScale() > 1.2;
     sayHint_->setVisible(!large); // where there is no room for it, it is said over the field
     words_->setToolTip(large ? sayHint_->text() : QString());
-    words_->setMinimumHeight(3 * QFontMetrics(words_->font()).lineSpacing() + 12);
+    // Three sentences; what comes and its cautions have the rest.
+    const int line = QFontMetrics(words_->font()).lineSpacing();
+    words_->setMinimumHeight(3 * line + 12);
+    words_->setMaximumHeight(7 * line + 12);
     state_->setText(mondays.reading() ? QString("Looking back…") : QString());
     // What is being typed goes to whom it was begun for before another page comes.
     if (now != shown_)
