@@ -13,6 +13,8 @@
 #include "headunit/simulate.h"
 #include "store/letters.h"
 #include "store/looking_back.h"
+#include "store/reporting.h"
+#include "store/squad.h"
 
 #include "support/generator.h"
 
@@ -450,6 +452,21 @@ void bigRosters() {
     }
     line("Monday's page of a rider, from the file, median", spread(mondays).median, "limit 100 ms", 100);
     line("the same, 95th percentile", spread(mondays).high, "limit 150 ms", 150);
+    std::vector<double> answers;
+    for (const QuestionWords& q : questions)
+        for (int i = 0; file && i < 5; ++i)
+            answers.push_back(once([&] {
+                (void)reportOf(**file, riders[static_cast<size_t>((i * 7) % 60)], q.question, 140, today);
+            }));
+    line("an answer of Review, median of nine questions", spread(answers).median, "limit 300 ms", 300);
+    line("the same, 95th percentile", spread(answers).high, "limit 1 s", 1000);
+    line("60 rows of the squad as they were kept", once([&] {
+             const auto sums = file ? (*file)->daySums() : tl::unexpected(file.error());
+             for (const RiderRecord& rider : riders)
+                 if (sums)
+                     (void)keptRow(**file, rider, sums->at(rider.id), today);
+         }),
+         "limit 500 ms", 500);
     line("letters of 60 riders, page and text", once([&] {
              if (file)
                  (void)eachLetter(**file, weekToLookAt(today), today, {},
