@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/answers.h"
+#include "app/owners/read_rider.h"
 #include "store/reporting.h"
 
 namespace marram {
@@ -51,21 +52,14 @@ void Answers::read() {
     const auto work = [answer, rider = rider_.id(), question = question_, days = days_,
                        today = clock_.today(), path = roster_.path(),
                        writer = roster_.file().writer()](Worker::Link& link) {
-        *answer = [&]() -> Result<AnswerPicture> {
-            const auto file = Roster::open(path, writer);
-            if (!file)
-                return tl::unexpected(file.error());
-            const auto who = (*file)->rider(rider);
-            if (!who)
-                return tl::unexpected(who.error());
-            if (!*who)
-                return AnswerPicture{};
-            auto report =
-                reportOf(**file, **who, question, days, today, [&link] { return !link.cancelled(); });
-            if (!report)
-                return tl::unexpected(report.error());
-            return AnswerPicture{rider, question, days, std::move(*report)};
-        }();
+        *answer = ofRider<AnswerPicture>(
+            path, writer, rider, [&](const Roster& file, const RiderRecord& who) -> Result<AnswerPicture> {
+                auto report =
+                    reportOf(file, who, question, days, today, [&link] { return !link.cancelled(); });
+                if (!report)
+                    return tl::unexpected(report.error());
+                return AnswerPicture{rider, question, days, std::move(*report)};
+            });
     };
     work_.ask(work, [this, answer] {
         if (!*answer)

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/mondays.h"
+#include "app/owners/read_rider.h"
 #include "store/letters.h"
 #include "store/looking_back.h"
 
@@ -64,23 +65,16 @@ void Mondays::ask() {
     const auto answer = std::make_shared<Result<MondayPicture>>();
     const auto work = [answer, rider = rider_.id(), week = week(), today = clock_.today(),
                        path = roster_.path(), writer = roster_.file().writer()](Worker::Link&) {
-        *answer = [&]() -> Result<MondayPicture> {
-            const auto file = Roster::open(path, writer);
-            if (!file)
-                return tl::unexpected(file.error());
-            const auto who = (*file)->rider(rider);
-            if (!who)
-                return tl::unexpected(who.error());
-            if (!*who)
-                return MondayPicture{};
-            const auto facts = lookBack(**file, **who, week, today);
-            if (!facts)
-                return tl::unexpected(facts.error());
-            auto coach = (*file)->letter(rider, week);
-            if (!coach)
-                return tl::unexpected(coach.error());
-            return MondayPicture{rider, week, mondayOf(*facts), std::move(*coach)};
-        }();
+        *answer = ofRider<MondayPicture>(
+            path, writer, rider, [&](const Roster& file, const RiderRecord& who) -> Result<MondayPicture> {
+                const auto facts = lookBack(file, who, week, today);
+                if (!facts)
+                    return tl::unexpected(facts.error());
+                auto coach = file.letter(rider, week);
+                if (!coach)
+                    return tl::unexpected(coach.error());
+                return MondayPicture{rider, week, mondayOf(*facts), std::move(*coach)};
+            });
     };
     work_.ask(work, [this, answer] {
         if (!*answer)

@@ -44,6 +44,16 @@ QString proposed(const Monday& monday) {
     return all.join(' ');
 }
 
+/// Asks for a folder where none is named, beginning with the one chosen last; false where nobody chose.
+bool chooseFolder(QWidget* parent, const char* title, const char* key, QString& folder) {
+    if (folder.isEmpty())
+        folder = QFileDialog::getExistingDirectory(parent, title, QSettings().value(key).toString());
+    if (folder.isEmpty())
+        return false;
+    QSettings().setValue(key, folder);
+    return true;
+}
+
 } // namespace
 
 QString behindHtml(const Monday& m) {
@@ -311,12 +321,8 @@ QProgressDialog* MondayPage::progressOf(const QString& what) {
 
 void MondayPage::sendWeek(QString folder) {
     wordsBound_->finish();
-    if (folder.isEmpty())
-        folder = QFileDialog::getExistingDirectory(this, "Folder of the post",
-                                                   QSettings().value("postFolder").toString());
-    if (folder.isEmpty())
+    if (!chooseFolder(this, "Folder of the post", "postFolder", folder))
         return;
-    QSettings().setValue("postFolder", folder);
     auto* dialog = progressOf("Sending the week");
     connect(&workspace_.roster, &OpenRoster::weekSent, dialog,
             [this, dialog](const QString& to, int riders, int fresh, int changed, int same) {
@@ -334,12 +340,8 @@ void MondayPage::sendWeek(QString folder) {
 
 void MondayPage::takeInPost(QString folder) {
     wordsBound_->finish();
-    if (folder.isEmpty())
-        folder = QFileDialog::getExistingDirectory(this, "Folder of the post",
-                                                   QSettings().value("postFolder").toString());
-    if (folder.isEmpty())
+    if (!chooseFolder(this, "Folder of the post", "postFolder", folder))
         return;
-    QSettings().setValue("postFolder", folder);
     workspace_.inbox.takeIn(folder);
 }
 
@@ -390,12 +392,8 @@ void MondayPage::showPost(const std::vector<FromRider>& all) {
 
 void MondayPage::saveAllLetters(QString folder) {
     wordsBound_->finish();
-    if (folder.isEmpty())
-        folder = QFileDialog::getExistingDirectory(this, "Folder for the letters",
-                                                   QSettings().value("letterFolder").toString());
-    if (folder.isEmpty())
+    if (!chooseFolder(this, "Folder for the letters", "letterFolder", folder))
         return;
-    QSettings().setValue("letterFolder", folder);
     auto* dialog = progressOf("Writing the letters");
     connect(&workspace_.roster, &OpenRoster::lettersWritten, dialog,
             [this, dialog](const QString& to, int count) {

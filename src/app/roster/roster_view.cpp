@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/roster/roster_view.h"
+#include "app/roster/groups.h"
 #include "app/shell/empty_page.h"
 #include "app/shell/tables.h"
 #include "app/theme/theme.h"
@@ -175,28 +176,13 @@ void RosterView::showEvent(QShowEvent*) {
     stale_ = false;
 }
 
-void RosterView::refreshGroups() {
-    QStringList groups;
-    for (const RiderRecord& r : workspace_.roster.riders())
-        groups += r.groups;
-    groups.removeDuplicates();
-    groups.sort(Qt::CaseInsensitive);
-    const QString kept = group_->currentData().toString();
-    group_->clear();
-    group_->addItem("All groups", QString());
-    for (const QString& g : groups)
-        group_->addItem(g, g);
-    group_->setCurrentIndex(std::max(0, group_->findData(kept)));
-    group_->setVisible(!groups.isEmpty());
-}
-
 void RosterView::refresh() {
     stack_->setCurrentIndex(workspace_.roster.riders().empty() ? 0 : 1);
     if (!workspace_.roster.isOpen())
         return;
     filling_ = true;
     const QSignalBlocker quiet(table_);
-    refreshGroups();
+    fillGroups(group_, workspace_.roster.riders(), true);
     const RosterFilter filter{search_->text(), group_->currentData().toString(), archived_->isChecked()};
     const auto rows = rosterRows(
         workspace_.roster.riders(), filter,

@@ -59,7 +59,6 @@ private:
     QWidget* makeList();
     void refresh();
     void fill(const std::vector<RosterRow>& rows);
-    void refreshGroups();
     void refreshWhenSeen();
     void watch(JobKind kind, const QString& what);
     void exported(const QString& folder, const Damage& damage);

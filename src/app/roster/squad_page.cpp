@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/roster/squad_page.h"
+#include "app/roster/groups.h"
 #include "app/roster/squad_dialog.h"
 #include "app/shell/tables.h"
 #include "core/review/wording.h"
@@ -200,19 +201,7 @@ void SquadPage::showGroup(const QString& group) {
 
 /// Whoever is not archived and in the group that is chosen.
 void SquadPage::refreshRiders() {
-    QStringList groups;
-    for (const RiderRecord& r : workspace_.roster.riders())
-        if (!r.archived)
-            groups += r.groups;
-    groups.removeDuplicates();
-    groups.sort(Qt::CaseInsensitive);
-    const QString kept = group_->currentData().toString();
-    group_->clear();
-    group_->addItem("All groups", QString());
-    for (const QString& g : groups)
-        group_->addItem(g, g);
-    group_->setCurrentIndex(std::max(0, group_->findData(kept)));
-    group_->setVisible(!groups.isEmpty());
+    fillGroups(group_, workspace_.roster.riders(), false);
     const QString group = group_->currentData().toString();
     std::vector<qint64> riders;
     for (const RiderRecord& r : workspace_.roster.riders())
