@@ -2,6 +2,7 @@
 #include "app/rides/meant_page.h"
 #include "app/shell/against_words.h"
 #include "app/theme/theme.h"
+#include "core/review/wording.h"
 #include "records/again.h"
 
 #include <cmath>
@@ -27,8 +28,7 @@ void MeantPage::show(const RideRecord& ride) {
                 t.result, workspace_.chosen.testResults(),
                 [this](Date day) { return workspace_.chosen.stateBefore(day); }, workspace_.today());
             tests += "<p><b>" + QString(before.empty() ? "A test" : "The same again") + "</b></p><p>" +
-                     QString::fromStdString(now + (before.empty() ? "" : " " + before)).toHtmlEscaped() +
-                     "</p>";
+                     QString::fromStdString(joined(now, before)).toHtmlEscaped() + "</p>";
         }
     if (!meant || meant->words.empty()) {
         setHtml(semiBold(
