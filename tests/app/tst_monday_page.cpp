@@ -237,6 +237,42 @@ private slots:
         QCOMPARE(w_->chosen.rides().size(), rides + 1);
     }
 
+    void whoLeavesWhileThePostIsReadHoldsNobodyUp() {
+        const QString to = folder_.filePath("leaving");
+        QSignalSpy sent(&w_->roster, &OpenRoster::weekSent);
+        choose("Nell");
+        open();
+        QVERIFY(read());
+        window_->reviewView().mondayPage().sendWeek(to);
+        QVERIFY(sent.wait(60000));
+        for (const QString& home : QDir(to).entryList(QDir::Dirs | QDir::NoDotAndDotDot)) {
+            QFile file(QDir(to).filePath(home) + "/from-rider/ride.csv");
+            QVERIFY(file.open(QIODevice::WriteOnly));
+            file.write("seconds,power_w\n");
+            for (int t = 0; t < 900; ++t)
+                file.write(QByteArray::number(t) + "," + QByteArray::number(120 + t % 7) + "\n");
+        }
+        QSignalSpy taken(&w_->inbox, &Inbox::taken);
+        w_->inbox.takeIn(to);
+        QVERIFY(w_->inbox.busy());
+        w_->inbox.takeIn(to); // a second time meanwhile does nothing
+        const auto last = std::find_if(w_->roster.riders().begin(), w_->roster.riders().end(),
+                                       [](const RiderRecord& r) { return r.name.contains("Wenna"); });
+        QVERIFY(last != w_->roster.riders().end());
+        {
+            // Another window takes her out of the roster.
+            const auto other = Roster::open(w_->roster.path()).value();
+            QVERIFY(other->putRiderAside(last->id, true));
+        }
+        w_->roster.lookForOthers();
+        QVERIFY(taken.count() == 1 || taken.wait(60000));
+        QVERIFY(!w_->inbox.busy());
+        // And closing in the middle leaves nothing waiting.
+        w_->inbox.takeIn(to);
+        w_->roster.close();
+        QVERIFY(!w_->inbox.busy());
+    }
+
     void lettersGoToOneAndToAll() {
         choose("Nell");
         open();

@@ -106,6 +106,13 @@ void Inbox::next() {
         return;
     }
     roster_.importFiles(waiting_.front().from.rider, waiting_.front().recordings);
+    if (roster_.importing())
+        return;
+    // The rider went meanwhile, or the roster takes nothing any more: the others go on.
+    done_.push_back(waiting_.front().from);
+    done_.back().refused << "The rides of " + done_.back().name + " could not be brought in.";
+    waiting_.pop_front();
+    next();
 }
 
 } // namespace marram

@@ -198,6 +198,10 @@ signals:
 
 private:
     using Work = std::function<Result<void>()>;
+    template <class Made>
+    void
+    toRiders(const std::function<Result<Made>(const Roster&, const std::function<bool(int, int)>&)>& write,
+             const std::function<void(bool, const Made&)>& after);
     bool take(Result<std::unique_ptr<Roster>> roster);
     bool ours();
     void lookAfter();

@@ -70,62 +70,54 @@ Result<int> OpenRoster::readCheckInsFrom(const QString& path) {
     return static_cast<int>(edits.size());
 }
 
-void OpenRoster::writeLetters(const QString& folder, Date week) {
+/// Writes to riders beside the interface, with a connection of its own and the progress of letters; `after`
+/// is done with what came of it, which is empty where it failed and said why.
+template <class Made>
+void OpenRoster::toRiders(const std::function<Result<Made>(const Roster&, const Progress&)>& write,
+                          const std::function<void(bool, const Made&)>& after) {
     if (!roster_)
         return;
-    auto count = std::make_shared<Result<int>>(0);
-    const auto work = [this, folder, week, count, today = clock_.today(), path = roster_->path(),
-                       writer = roster_->writer()](JobLink& link) {
+    auto made = std::make_shared<Result<Made>>();
+    const auto work = [this, made, write, path = roster_->path(), writer = roster_->writer()](JobLink& link) {
         const auto roster = Roster::open(path, writer);
-        if (!roster) {
-            *count = tl::unexpected(roster.error());
-            return;
-        }
         const auto progress = [&](int done, int total) {
             link.deliver([this, done, total] { emit jobProgress(JobKind::Letters, done, total); });
             return !link.cancelled();
         };
-        *count = eachLetter(**roster, week, today, progress, [&](const Letter& l) -> Result<void> {
-            const QDir to(folder);
-            if (auto ok =
-                    writeWholeFile(to.filePath(l.fileName + ".txt"),
-                                   QByteArray::fromStdString(letterText(l.monday, l.coach.toStdString())));
-                !ok)
-                return ok;
-            return writeWholeFile(to.filePath(l.fileName + ".pdf"), letterPdf(l.monday, l.coach));
-        });
+        *made = roster ? write(**roster, progress) : tl::unexpected(roster.error());
     };
-    jobs_.begin(JobKind::Letters, work, [this, count, folder] {
-        if (!*count)
-            emit notices_.failed(QString::fromStdString(count->error().sentence));
-        emit lettersWritten(*count ? folder : QString(), count->value_or(0));
+    jobs_.begin(JobKind::Letters, work, [this, made, after] {
+        if (!*made)
+            emit notices_.failed(QString::fromStdString(made->error().sentence));
+        after(made->has_value(), made->value_or(Made{}));
     });
 }
 
+void OpenRoster::writeLetters(const QString& folder, Date week) {
+    toRiders<int>(
+        [folder, week, today = clock_.today()](const Roster& roster, const Progress& progress) {
+            return eachLetter(roster, week, today, progress, [&](const Letter& l) -> Result<void> {
+                const QDir to(folder);
+                if (auto ok = writeWholeFile(
+                        to.filePath(l.fileName + ".txt"),
+                        QByteArray::fromStdString(letterText(l.monday, l.coach.toStdString())));
+                    !ok)
+                    return ok;
+                return writeWholeFile(to.filePath(l.fileName + ".pdf"), letterPdf(l.monday, l.coach));
+            });
+        },
+        [this, folder](bool done, int count) { emit lettersWritten(done ? folder : QString(), count); });
+}
+
 void OpenRoster::sendWeek(const QString& folder, const std::vector<qint64>& riders, Date week) {
-    if (!roster_)
-        return;
-    auto sent = std::make_shared<Result<PostSent>>();
-    const auto work = [this, folder, riders, week, sent, today = clock_.today(), path = roster_->path(),
-                       writer = roster_->writer()](JobLink& link) {
-        const auto roster = Roster::open(path, writer);
-        if (!roster) {
-            *sent = tl::unexpected(roster.error());
-            return;
-        }
-        const auto progress = [&](int done, int total) {
-            link.deliver([this, done, total] { emit jobProgress(JobKind::Letters, done, total); });
-            return !link.cancelled();
-        };
-        *sent = marram::sendWeek(**roster, folder, riders, week, today, progress,
-                                 [](const Letter& l) { return letterPdf(l.monday, l.coach); });
-    };
-    jobs_.begin(JobKind::Letters, work, [this, sent, folder] {
-        if (!*sent)
-            emit notices_.failed(QString::fromStdString(sent->error().sentence));
-        const PostSent done = sent->value_or(PostSent{});
-        emit weekSent(*sent ? folder : QString(), done.riders, done.fresh, done.changed, done.same);
-    });
+    toRiders<PostSent>(
+        [folder, riders, week, today = clock_.today()](const Roster& roster, const Progress& progress) {
+            return marram::sendWeek(roster, folder, riders, week, today, progress,
+                                    [](const Letter& l) { return letterPdf(l.monday, l.coach); });
+        },
+        [this, folder](bool done, const PostSent& sent) {
+            emit weekSent(done ? folder : QString(), sent.riders, sent.fresh, sent.changed, sent.same);
+        });
 }
 
 void OpenRoster::exportRiders(const QString& folder, const std::vector<qint64>& riders) {

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/learn/values.h"
+#include "core/learn/indoors.h"
 #include "core/ride/meanmax.h"
 
 #include <algorithm>
 #include <cmath>
-#include <gsl/gsl_cdf.h>
 #include <map>
 #include <numeric>
 #include <set>
@@ -83,7 +83,7 @@ public:
         heartRates();
         weeks();
         weights();
-        indoorRides();
+        out_.indoors = compareIndoors(rides_);
         meters();
         return std::move(out_);
     }
@@ -468,62 +468,6 @@ private:
             v.rides = {told[i]->file};
             out_.weight.push_back(v);
         }
-    }
-
-    /// Log of power over heart rate indoors less outdoors, in every eight weeks that hold three rides of each
-    /// and more, all of them weighed by how sure they are. Seasons fall out, heat and fans do not.
-    void indoorRides() {
-        constexpr int span = 56;
-        constexpr size_t enough = 3;
-        std::map<int, std::array<std::vector<double>, 2>> spans;
-        for (const RideFacts& r : rides_) {
-            if (r.indoors) {
-                ++out_.indoors.rides;
-                out_.indoors.hours += r.hours;
-            }
-            if (r.steadyPower > 0 && r.steadyBeats > 0)
-                spans[r.day.days / span][r.indoors ? 1 : 0].push_back(
-                    std::log(r.steadyPower / r.steadyBeats));
-        }
-        double weight = 0, sum = 0, squares = 0;
-        size_t degrees = 0;
-        struct Pair {
-            double difference, weight;
-        };
-        std::vector<Pair> pairs;
-        for (const auto& [at, both] : spans) {
-            if (both[0].size() < enough || both[1].size() < enough)
-                continue;
-            std::array<double, 2> means{};
-            for (size_t side = 0; side < 2; ++side) {
-                const auto n = static_cast<double>(both[side].size());
-                means[side] = std::accumulate(both[side].begin(), both[side].end(), 0.0) / n;
-                for (const double v : both[side])
-                    squares += std::pow(v - means[side], 2);
-                degrees += both[side].size() - 1;
-            }
-            const double w =
-                1 / (1 / static_cast<double>(both[0].size()) + 1 / static_cast<double>(both[1].size()));
-            pairs.push_back({means[1] - means[0], w});
-            weight += w;
-            sum += w * pairs.back().difference;
-        }
-        out_.indoors.weeks = static_cast<int>(pairs.size());
-        if (pairs.empty())
-            return;
-        const double mean = sum / weight;
-        double variance = squares / static_cast<double>(degrees) / weight;
-        // Where the spans differ by more than their rides do, that is what is not known.
-        if (pairs.size() > 1) {
-            double between = 0;
-            for (const Pair& p : pairs)
-                between += p.weight * std::pow(p.difference - mean, 2);
-            variance = std::max(variance, between / weight / static_cast<double>(pairs.size() - 1));
-        }
-        const double half = gsl_cdf_tdist_Pinv(0.9, static_cast<double>(degrees)) * std::sqrt(variance);
-        out_.indoors.percent = 100 * (std::exp(mean) - 1);
-        out_.indoors.low = 100 * (std::exp(mean - half) - 1);
-        out_.indoors.high = 100 * (std::exp(mean + half) - 1);
     }
 
     /// Power at a given heart rate that steps by over 4 % in one day and stays: rides on either side, brought
