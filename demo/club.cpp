@@ -95,9 +95,31 @@ SessionPin put(Date day, const char* family, std::optional<int> rung, std::optio
     return pin;
 }
 
-/// The club's own race, which several ride.
-Date clubHillClimb(Date today) {
-    return monday(today) + 7 * 31 + 3 - 95;
+/// The club's own race, which several ride: put on from the squad.
+Race clubHillClimb(Date today) {
+    const Date day = monday(today) + 7 * 31 + 3 - 95;
+    Race race = raceOf("Lighthouse Hill Climb", day, Priority::C, 85, Demand::Steady);
+    race.squad = day;
+    return race;
+}
+
+/// The club's Saturdays before the turn of the year, a length for each, and its four days in spring.
+void rideTogether(Season& season, Date today, int minutes, double campStress) {
+    for (int week = 1; week <= 5; ++week) {
+        SessionPin pin = put(monday(today) + 7 * week + 5, "long ride", {}, minutes);
+        pin.team = "Harbour Saturday";
+        const bool races = std::any_of(season.races.begin(), season.races.end(), [&](const Race& r) {
+            return r.date - 1 <= pin.date && pin.date <= r.date;
+        });
+        const bool taken = std::any_of(season.sessions.begin(), season.sessions.end(),
+                                       [&](const SessionPin& p) { return p.date == pin.date; });
+        if (!races && !taken)
+            season.sessions.push_back(std::move(pin));
+    }
+    std::sort(season.sessions.begin(), season.sessions.end(),
+              [](const SessionPin& a, const SessionPin& b) { return a.date < b.date; });
+    const Date camp = monday(today) + 7 * 16 + 3;
+    season.away.push_back({camp, camp + 3, AwayWhy::Camp, campStress});
 }
 
 DemoRider nell(Date today) {
@@ -137,7 +159,7 @@ DemoRider nell(Date today) {
     d.ahead = from(monday(today) - 56, peak + 24, {},
                    {raceOf("Marrow Point Stage Race", peak, Priority::A, 480, Demand::Stage, Gate{10, 20}, 4),
                     raceOf("Ebbtide Circuit", peak - 60, Priority::B, 140, Demand::Punchy, Gate{0, 12}),
-                    raceOf("Lighthouse Hill Climb", clubHillClimb(today), Priority::C, 85, Demand::Steady),
+                    clubHillClimb(today),
                     raceOf("Sandhopper Reliability Ride", peak - 32, Priority::C, 190, Demand::Long),
                     raceOf("Groyne Road Race", monday(today) + 26, Priority::C, 120, Demand::Road)});
     // Before the road race she learns to answer changes of pace.
@@ -151,6 +173,7 @@ DemoRider nell(Date today) {
             race.note = "Too far back into the last bend. Legs were there.";
         }
     d.ahead->away = {{monday(peak - 119), monday(peak - 119) + 6, AwayWhy::Holiday, std::nullopt}};
+    rideTogether(*d.ahead, today, 180, 520);
     d.tests = {{175, Protocol::TwentyMinutes}, {128, Protocol::AerobicCheck}, {94, Protocol::AerobicCheck},
                {66, Protocol::AerobicCheck},   {38, Protocol::AerobicCheck},  {12, Protocol::AerobicCheck},
                {19, Protocol::Power5min}};
@@ -222,10 +245,10 @@ DemoRider osric(Date today) {
     d.behind->rules.ramp = 3.5;
     d.ahead = from(monday(today) - 42, peak + 14, {},
                    {raceOf("Dune Crest Hill Climb", peak, Priority::A, 80, Demand::Steady, Gate{8, 20}),
-                    raceOf("Spring Ten", peak - 42, Priority::B, 65, Demand::Steady),
-                    raceOf("Lighthouse Hill Climb", clubHillClimb(today), Priority::C, 85, Demand::Steady)});
+                    raceOf("Spring Ten", peak - 42, Priority::B, 65, Demand::Steady), clubHillClimb(today)});
     d.ahead->rules.buildWeeks = 2;
     d.ahead->rules.ramp = 4;
+    rideTogether(*d.ahead, today, 135, 300);
     d.tests = {{205, Protocol::TwentyMinutes}, {150, Protocol::Climb},       {101, Protocol::TwentyMinutes},
                {47, Protocol::Climb},          {60, Protocol::AerobicCheck}, {33, Protocol::AerobicCheck}};
     d.live = [](int ago, Dice& dice) {
@@ -362,12 +385,13 @@ DemoRider tamsin(Date today) {
     d.ahead = from(monday(today) - 49, peak + 14, {},
                    {raceOf("Two Estuaries Sportive", peak, Priority::A, 230, Demand::Long, Gate{5, 15}),
                     raceOf("Cockle Bay Road Race", peak - 49, Priority::B, 120, Demand::Road),
-                    raceOf("Lighthouse Hill Climb", clubHillClimb(today), Priority::C, 85, Demand::Steady)});
+                    clubHillClimb(today)});
     // Weeks at sea have half an hour between watches.
     d.ahead->sessions = {put(monday(today) + 8, "short on time", 1, 40, "On the ferry's trainer, fan on."),
                          put(monday(today) + 10, "short on time", 1, 40),
                          put(monday(today) + 22, "short on time", 2, 40)};
     d.ahead->rules.ramp = 4;
+    rideTogether(*d.ahead, today, 135, 280);
     d.tests = {{190, Protocol::AerobicCheck}, {160, Protocol::AerobicCheck}, {132, Protocol::AerobicCheck},
                {104, Protocol::AerobicCheck}, {76, Protocol::AerobicCheck},  {48, Protocol::AerobicCheck},
                {20, Protocol::AerobicCheck},  {97, Protocol::TwentyMinutes}, {41, Protocol::TwentyMinutes}};

@@ -49,28 +49,6 @@ void mergeList(std::vector<T>& now, const std::vector<T>& before, const std::vec
     mergeList(now, before, after, [](const T& a, const T& b) { return a == b; });
 }
 
-bool sameRace(const Race& a, const Race& b) {
-    return std::tie(a.name, a.date, a.priority, a.stress, a.days, a.gate, a.demand, a.course, a.result,
-                    a.note) == std::tie(b.name, b.date, b.priority, b.stress, b.days, b.gate, b.demand,
-                                        b.course, b.result, b.note);
-}
-bool samePin(const WeekPin& a, const WeekPin& b) {
-    return a.start == b.start && a.hours == b.hours && a.kind == b.kind && a.phase == b.phase;
-}
-bool sameAway(const Away& a, const Away& b) {
-    return a.from == b.from && a.to == b.to && a.why == b.why && a.stress == b.stress;
-}
-bool sameBands(const Bands& a, const Bands& b) {
-    return a.low == b.low && a.middle == b.middle && a.high == b.high;
-}
-
-bool sameSplits(const std::map<Phase, Bands>& a, const std::map<Phase, Bands>& b) {
-    return a.size() == b.size() &&
-           std::equal(a.begin(), a.end(), b.begin(), [](const auto& x, const auto& y) {
-               return x.first == y.first && sameBands(x.second, y.second);
-           });
-}
-
 /// Calls `visit` with each field of a season that is one value.
 template <class Visit>
 void everyField(Season& now, const Season& before, const Season& after, Visit visit) {
@@ -102,6 +80,7 @@ void everyField(Season& now, const Season& before, const Season& after, Visit vi
     visit(r.missRun, b.missRun, a.missRun);
     visit(r.hardDays, b.hardDays, a.hardDays);
     visit(r.school, b.school, a.school);
+    visit(r.ownSplits, b.ownSplits, a.ownSplits);
     visit(r.order, b.order, a.order);
 }
 
@@ -152,11 +131,9 @@ RiderRecord merged(const RiderRecord& now, const RiderRecord& before, const Ride
 Season merged(const Season& now, const Season& before, const Season& after) {
     Season s = now;
     everyField(s, before, after, [](auto& n, const auto& b, const auto& a) { mergeField(n, b, a); });
-    if (!sameSplits(before.rules.ownSplits, after.rules.ownSplits))
-        s.rules.ownSplits = after.rules.ownSplits;
-    mergeList(s.races, before.races, after.races, sameRace);
-    mergeList(s.away, before.away, after.away, sameAway);
-    mergeList(s.weeks, before.weeks, after.weeks, samePin);
+    mergeList(s.races, before.races, after.races);
+    mergeList(s.away, before.away, after.away);
+    mergeList(s.weeks, before.weeks, after.weeks);
     // Of a week pinned on both sides the edit's pin holds.
     for (auto p = s.weeks.begin(); p != s.weeks.end();) {
         const bool again =
@@ -244,11 +221,7 @@ bool sameSeason(const Season& a, const Season& b) {
     bool same = true;
     Season copy = a;
     everyField(copy, a, b, [&](auto&, const auto& x, const auto& y) { same = same && x == y; });
-    return same && sameSplits(a.rules.ownSplits, b.rules.ownSplits) &&
-           std::equal(a.races.begin(), a.races.end(), b.races.begin(), b.races.end(), sameRace) &&
-           std::equal(a.weeks.begin(), a.weeks.end(), b.weeks.begin(), b.weeks.end(), samePin) &&
-           a.sessions == b.sessions &&
-           std::equal(a.away.begin(), a.away.end(), b.away.begin(), b.away.end(), sameAway);
+    return same && a.races == b.races && a.weeks == b.weeks && a.sessions == b.sessions && a.away == b.away;
 }
 
 } // namespace marram

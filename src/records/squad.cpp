@@ -6,32 +6,6 @@
 
 namespace marram {
 
-std::optional<Season> withAddition(const Season& season, const SquadAddition& a) {
-    const Date last = a.from + a.days - 1;
-    if (a.from < season.start || last > season.end)
-        return std::nullopt;
-    Season with = season;
-    if (a.what == SquadAddition::What::Race) {
-        for (const Race& r : season.races)
-            if (r.name == a.name && r.date == a.from)
-                return std::nullopt;
-        Race race;
-        race.name = a.name;
-        race.date = a.from;
-        race.days = a.days;
-        race.priority = a.priority;
-        race.stress = a.stress;
-        with.races.push_back(std::move(race));
-    } else {
-        const bool camp = a.what == SquadAddition::What::Camp;
-        with.away.push_back({a.from, last, camp ? AwayWhy::Camp : AwayWhy::Holiday,
-                             camp ? a.stress : std::optional<double>()});
-    }
-    if (!check(with))
-        return std::nullopt;
-    return with;
-}
-
 std::vector<RaceFit> fitsFor(const SquadRace& race, const std::vector<SquadRow>& rows,
                              const std::vector<RiderRecord>& riders) {
     std::vector<RaceFit> all;

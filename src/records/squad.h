@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "records/records.h"
+#include <memory>
 
 namespace marram {
 
@@ -9,6 +10,7 @@ struct DayAhead {
     Date date;
     Role role = Role::Rest;
     std::string family, title;
+    std::string team;  ///< what is ridden with others, by name; empty for a day of one's own
     int seconds = 0;   ///< of the session, off the bicycle too
     double stress = 0; ///< points
     QString words;     ///< the session in words; empty for rest
@@ -24,6 +26,7 @@ struct SquadRace {
     std::optional<Gate> gate;
     std::optional<double> chance;    ///< share of seasons inside the gate
     std::vector<CoursePoint> course; ///< its profile; empty without
+    std::optional<Date> squad;       ///< the day the squad rides it, where it came from there
 };
 
 /// A rider beside others: what lies ahead, thin enough for a row.
@@ -34,10 +37,11 @@ struct SquadRow {
     std::vector<std::pair<Date, double>> forms; ///< on waking, in order: ridden up to today, then planned
     std::vector<Date> deloads;                  ///< Mondays of deload weeks
     std::vector<Away> away;
-    std::vector<SquadRace> races; ///< in order of date, those of the last weeks too
-    bool planned = false;         ///< there is a season ahead
-    bool fresh = false;           ///< solved for today; else as it was kept last
-    std::vector<DayAhead> week;   ///< of the week asked for; where fresh
+    std::vector<SquadRace> races;         ///< in order of date, those of the last weeks too
+    std::shared_ptr<const Season> season; ///< in force, as the coach set it; none without
+    bool planned = false;                 ///< there is a season ahead
+    bool fresh = false;                   ///< solved for today; else as it was kept last
+    std::vector<DayAhead> week;           ///< of the week asked for; where fresh
 };
 
 /// What a course asks of a rider, and what they bring to it.
@@ -55,20 +59,6 @@ struct RaceFit {
 /// it takes, on a bicycle of 8 kg. No order of merit.
 std::vector<RaceFit> fitsFor(const SquadRace& race, const std::vector<SquadRow>& rows,
                              const std::vector<RiderRecord>& riders);
-
-/// What is put on several riders at once.
-struct SquadAddition {
-    enum class What { Race, Camp, Away } what = What::Race;
-    std::string name; ///< of a race
-    Date from;
-    int days = 1;
-    Priority priority = Priority::C; ///< of a race
-    std::optional<double> stress;    ///< points of a race or a camp; as is usual where empty
-};
-
-/// A season with it; nothing where the season does not reach it, has a race of that name on that day, or
-/// could not hold it.
-std::optional<Season> withAddition(const Season& season, const SquadAddition& addition);
 
 /// The race of priority A or B that a rider rides next; null without one.
 const SquadRace* nextRace(const SquadRow& row, Date today);

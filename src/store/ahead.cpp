@@ -4,6 +4,9 @@
 #include "formats/ical/calendar.h"
 #include "store/whole_season.h"
 
+#include <algorithm>
+#include <set>
+
 namespace marram {
 
 Result<std::optional<RiderAhead>> lookAhead(const Roster& roster, const RiderRecord& rider, Date today,
@@ -53,6 +56,10 @@ Result<std::optional<RiderAhead>> lookAhead(const Roster& roster, const RiderRec
 
 std::vector<BlockSession> sessionsAhead(const RiderAhead& ahead, Date from, int weeks, Date today) {
     std::map<Date, std::vector<BlockSession>> days;
+    std::map<Date, const SessionPin*> pins;
+    for (const SessionPin& p : ahead.season.sessions)
+        if (p.holds() && p.date >= today)
+            pins[p.date] = &p;
     const Date first = std::max(from, monday(today));
     if (const int left = weeks - (first - from) / 7; left > 0)
         for (BlockWeek& week : solveBlock(ahead.season, ahead.plan, first, left, ahead.basis).weeks)
@@ -63,9 +70,20 @@ std::vector<BlockSession> sessionsAhead(const RiderAhead& ahead, Date from, int 
                 }
                 days[s.date].push_back(std::move(s));
             }
+    // A week in which the coach pinned something since it was promised is made anew from today on.
+    std::set<Date> anew;
+    for (const auto& [day, pin] : pins) {
+        const auto promised = ahead.meant.find(day);
+        const auto now = days.find(day);
+        if (promised != ahead.meant.end() && !promised->second.words.empty() && now != days.end() &&
+            std::none_of(now->second.begin(), now->second.end(), [&](const BlockSession& s) {
+                return writeShorthand(s.session) == promised->second.words;
+            }))
+            anew.insert(monday(day));
+    }
     // What was promised stands as it was promised.
     for (auto m = ahead.meant.lower_bound(from); m != ahead.meant.end() && m->first < from + 7 * weeks; ++m) {
-        if (m->second.words.empty())
+        if (m->second.words.empty() || (m->first >= today && anew.contains(monday(m->first))))
             continue;
         const auto session = readShorthand(m->second.words);
         if (!session)
@@ -96,7 +114,7 @@ std::vector<DayAhead> daysAhead(const RiderAhead& ahead, Date from, int weeks, D
     std::map<Date, DayAhead> days;
     for (const PlannedDay& d : ahead.plan.days)
         if (d.date >= from && d.date < from + 7 * weeks)
-            days[d.date] = {d.date, d.role, {}, {}, 0, d.stress, {}};
+            days[d.date] = {d.date, d.role, {}, {}, {}, 0, d.stress, {}};
     for (const BlockSession& s : sessionsAhead(ahead, from, weeks, today)) {
         const auto found = days.find(s.date);
         if (found == days.end())
@@ -111,6 +129,9 @@ std::vector<DayAhead> daysAhead(const RiderAhead& ahead, Date from, int weeks, D
         d.stress = second ? d.stress + s.figures.stress : s.figures.stress;
         d.words += (d.words.isEmpty() ? "" : "\n") + sessionInWords(s);
     }
+    for (const SessionPin& p : ahead.season.sessions)
+        if (const auto day = days.find(p.date); day != days.end() && p.holds())
+            day->second.team = p.team;
     std::vector<DayAhead> all;
     all.reserve(days.size());
     for (auto& each : days)

@@ -235,8 +235,11 @@ const QStringList& schemaStep(int fromVersion) {
         "NULL, day INTEGER NOT NULL, measure REAL NOT NULL, reason TEXT NOT NULL, PRIMARY KEY(rider, "
         "caution)) WITHOUT ROWID",
         "DELETE FROM heard"};
-    static const std::array<const QStringList*, schemaVersion> steps{&first, &second, &third,   &fourth,
-                                                                     &fifth, &sixth,  &seventh, &eighth};
+    // Races and sessions that came from the squad.
+    static const QStringList ninth{"ALTER TABLE race ADD COLUMN squad_day INTEGER",
+                                   "ALTER TABLE session_pin ADD COLUMN team TEXT NOT NULL DEFAULT ''"};
+    static const std::array<const QStringList*, schemaVersion> steps{
+        &first, &second, &third, &fourth, &fifth, &sixth, &seventh, &eighth, &ninth};
     return *steps.at(static_cast<size_t>(fromVersion));
 }
 

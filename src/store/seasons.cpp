@@ -77,7 +77,7 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
         Season& s = r.season;
         if (auto ok = sql::each(db,
                                 "SELECT name, day, priority, stress, days, gate_low, gate_high, demand, "
-                                "course, result, note FROM race "
+                                "course, result, note, squad_day FROM race "
                                 "WHERE season=? ORDER BY place",
                                 {r.id}, "Races", damage,
                                 [&](sql::Row& row) {
@@ -96,6 +96,8 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
                                         row.fail(8, "holds no course");
                                     race.result = row.text(9).toStdString();
                                     race.note = row.text(10).toStdString();
+                                    if (!row.isNull(11))
+                                        race.squad = row.day(11);
                                     if (row.wrong().isEmpty())
                                         s.races.push_back(race);
                                 });
@@ -118,27 +120,29 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
                 });
             !ok)
             return tl::unexpected(ok.error());
-        if (auto ok = sql::each(db,
-                                "SELECT day, family, rung, minutes, words, note, verdict FROM session_pin "
-                                "WHERE season=? ORDER BY day",
-                                {r.id}, "Pinned sessions", damage,
-                                [&](sql::Row& row) {
-                                    SessionPin p;
-                                    p.date = row.day(0);
-                                    p.family = row.text(1).toStdString();
-                                    if (!row.isNull(2))
-                                        p.rung = row.whole(2, 1, 40);
-                                    if (!row.isNull(3))
-                                        p.minutes = row.whole(3, 5, 1440);
-                                    p.words = row.text(4).toStdString();
-                                    if (!p.words.empty() && !readShorthand(p.words))
-                                        row.fail(4, "is no session");
-                                    p.note = row.text(5).toStdString();
-                                    if (!row.isNull(6))
-                                        p.verdict = row.oneOf(6, RungVerdict::Ease);
-                                    if (row.wrong().isEmpty())
-                                        s.sessions.push_back(p);
-                                });
+        if (auto ok =
+                sql::each(db,
+                          "SELECT day, family, rung, minutes, words, note, verdict, team FROM session_pin "
+                          "WHERE season=? ORDER BY day",
+                          {r.id}, "Pinned sessions", damage,
+                          [&](sql::Row& row) {
+                              SessionPin p;
+                              p.date = row.day(0);
+                              p.family = row.text(1).toStdString();
+                              if (!row.isNull(2))
+                                  p.rung = row.whole(2, 1, 40);
+                              if (!row.isNull(3))
+                                  p.minutes = row.whole(3, 5, 1440);
+                              p.words = row.text(4).toStdString();
+                              if (!p.words.empty() && !readShorthand(p.words))
+                                  row.fail(4, "is no session");
+                              p.note = row.text(5).toStdString();
+                              if (!row.isNull(6))
+                                  p.verdict = row.oneOf(6, RungVerdict::Ease);
+                              p.team = row.text(7).toStdString();
+                              if (row.wrong().isEmpty())
+                                  s.sessions.push_back(p);
+                          });
             !ok)
             return tl::unexpected(ok.error());
         if (auto ok =
@@ -242,13 +246,14 @@ Result<qint64> Roster::saveSeason(const SeasonRecord& r) {
         int place = 0;
         for (const Race& race : s.races) {
             auto put =
-                sql::run(db, "INSERT INTO race VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?)",
+                sql::run(db, "INSERT INTO race VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?)",
                          {id, place++, QString::fromStdString(race.name), race.date.days,
                           static_cast<int>(race.priority), sql::orNull(race.stress), race.days,
                           race.gate ? QVariant(race.gate->low) : QVariant(),
                           race.gate ? QVariant(race.gate->high) : QVariant(), static_cast<int>(race.demand),
                           race.course.empty() ? QString("") : compactText(writeCourse(race.course)),
-                          textOf(race.result), textOf(race.note)});
+                          textOf(race.result), textOf(race.note),
+                          race.squad ? QVariant(race.squad->days) : QVariant()});
             if (!put)
                 return tl::unexpected(put.error());
         }
@@ -261,10 +266,11 @@ Result<qint64> Roster::saveSeason(const SeasonRecord& r) {
                 return tl::unexpected(put.error());
         }
         for (const SessionPin& p : s.sessions) {
-            auto put = sql::run(db, "INSERT OR REPLACE INTO session_pin VALUES(?,?,?,?,?,?,?,?)",
-                                {id, p.date.days, textOf(p.family), sql::orNull(p.rung),
-                                 sql::orNull(p.minutes), textOf(p.words), textOf(p.note),
-                                 p.verdict ? QVariant(static_cast<int>(*p.verdict)) : QVariant()});
+            auto put =
+                sql::run(db, "INSERT OR REPLACE INTO session_pin VALUES(?,?,?,?,?,?,?,?,?)",
+                         {id, p.date.days, textOf(p.family), sql::orNull(p.rung), sql::orNull(p.minutes),
+                          textOf(p.words), textOf(p.note),
+                          p.verdict ? QVariant(static_cast<int>(*p.verdict)) : QVariant(), textOf(p.team)});
             if (!put)
                 return tl::unexpected(put.error());
         }

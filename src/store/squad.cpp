@@ -52,12 +52,13 @@ Result<SquadRow> keptRow(const Roster& roster, const RiderRecord& rider, const s
     }
     if (!s)
         return row;
+    row.season = std::make_shared<const Season>(*s);
     row.away = s->away;
     const auto outlook = roster.outlook((*season)->id, today, &damage);
     if (!outlook)
         return tl::unexpected(outlook.error());
     for (const Race& race : s->races) {
-        SquadRace r{race.name, race.date, race.days, race.priority, 0, 0, {}, {}, race.course};
+        SquadRace r{race.name, race.date, race.days, race.priority, 0, 0, {}, {}, race.course, race.squad};
         const auto day = std::find_if(planned->begin(), planned->end(),
                                       [&](const SolvedDay& d) { return d.date == race.date; });
         if (day != planned->end())
@@ -105,7 +106,8 @@ Result<SquadRow> solvedRow(const Roster& roster, const RiderRecord& rider, const
                                        [&](const Race& o) { return o.name == r.name && o.date == r.date; });
         const bool known = race != a.season.races.end();
         row->races.push_back({r.name, r.date, known ? race->days : 1, r.priority, r.form, r.fitness, r.gate,
-                              r.chance, known ? race->course : std::vector<CoursePoint>{}});
+                              r.chance, known ? race->course : std::vector<CoursePoint>{},
+                              known ? race->squad : std::optional<Date>()});
     }
     std::stable_sort(row->races.begin(), row->races.end(),
                      [](const SquadRace& x, const SquadRace& y) { return x.date < y.date; });

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "records/addition.h"
 #include "records/squad.h"
 #include "store/roster.h"
 
@@ -12,6 +13,10 @@ Result<SquadRow> keptRow(const Roster& roster, const RiderRecord& rider, const s
 /// The same solved for today, with the sessions of `weeks` weeks from a Monday on.
 Result<SquadRow> solvedRow(const Roster& roster, const RiderRecord& rider, const std::vector<DaySum>& sums,
                            Date today, Date week, int weeks = 1);
+
+/// What an addition would do to a rider: nothing is written. Any thread, with a roster of its own.
+Result<SquadTrial> tryAddition(const Roster& roster, const RiderRecord& rider,
+                               const std::vector<DaySum>& sums, const SquadAddition& addition, Date today);
 
 /// Rows as tables: a rider's A and B races to come, and a rider's days.
 inline const QByteArrayList squadRaceColumns{"rider", "race",     "date",      "fitness",

@@ -85,13 +85,9 @@ LoadHistory historyOf(const RiderRecord& rider, const std::map<Date, double>& ri
     return LoadHistory(record, today);
 }
 
-Result<std::optional<Season>> wholeSeasonOf(const Roster& roster, const RiderRecord& rider,
-                                            const std::vector<DaySum>& sums, Date today, Damage& damage) {
-    const auto seasons = roster.seasons(rider.id, &damage);
-    if (!seasons)
-        return tl::unexpected(seasons.error());
-    if (seasons->empty() || seasons->front().standing != SeasonStanding::InForce)
-        return std::nullopt;
+Result<Season> wholeSeasonWith(const Roster& roster, const RiderRecord& rider, const Season& season,
+                               const std::vector<SeasonRecord>& seasons, const std::vector<DaySum>& sums,
+                               Date today, Damage& damage) {
     const auto planned = roster.plannedDays(rider.id, today - 90, today, &damage);
     if (!planned)
         return tl::unexpected(planned.error());
@@ -101,10 +97,22 @@ Result<std::optional<Season>> wholeSeasonOf(const Roster& roster, const RiderRec
     std::map<Date, SolvedDay> days;
     for (const SolvedDay& d : *planned)
         days[d.date] = d;
-    const Season& season = seasons->front().season;
     const Counted counted = countRidden(sums);
     return wholeSeason(season, rider, historyOf(rider, counted.points, &season, today), counted.points,
-                       missesOf(days, counted.points, illDaysOf(*checkIns, *seasons, today), today), today);
+                       missesOf(days, counted.points, illDaysOf(*checkIns, seasons, today), today), today);
+}
+
+Result<std::optional<Season>> wholeSeasonOf(const Roster& roster, const RiderRecord& rider,
+                                            const std::vector<DaySum>& sums, Date today, Damage& damage) {
+    const auto seasons = roster.seasons(rider.id, &damage);
+    if (!seasons)
+        return tl::unexpected(seasons.error());
+    if (seasons->empty() || seasons->front().standing != SeasonStanding::InForce)
+        return std::nullopt;
+    auto whole = wholeSeasonWith(roster, rider, seasons->front().season, *seasons, sums, today, damage);
+    if (!whole)
+        return tl::unexpected(whole.error());
+    return std::move(*whole);
 }
 
 } // namespace marram

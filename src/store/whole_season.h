@@ -26,6 +26,10 @@ Season wholeSeason(const Season& season, const RiderRecord& rider, const LoadHis
 LoadHistory historyOf(const RiderRecord& rider, const std::map<Date, double>& ridden, const Season* season,
                       Date today);
 
+/// A season of a rider, whole: with what the roster knows of them.
+Result<Season> wholeSeasonWith(const Roster& roster, const RiderRecord& rider, const Season& season,
+                               const std::vector<SeasonRecord>& seasons, const std::vector<DaySum>& sums,
+                               Date today, Damage& damage);
 /// The season in force of a rider, whole; nothing for one without.
 Result<std::optional<Season>> wholeSeasonOf(const Roster& roster, const RiderRecord& rider,
                                             const std::vector<DaySum>& sums, Date today, Damage& damage);

@@ -4,6 +4,8 @@
 #include "support/suite.h"
 
 #include <QClipboard>
+#include <QComboBox>
+#include <QDateEdit>
 #include <QFile>
 #include <QSignalSpy>
 
@@ -22,7 +24,7 @@ SquadRow rowOf(qint64 id, const char* name, std::vector<SquadRace> races) {
 }
 
 SquadRace raceOn(const char* name, Date date, Priority priority, double form) {
-    return {name, date, 1, priority, form, 60, Gate{5, 20}, 0.7, {}};
+    return {name, date, 1, priority, form, 60, Gate{5, 20}, 0.7, {}, {}};
 }
 
 } // namespace
@@ -184,21 +186,270 @@ private slots:
         QCOMPARE(w_->roster.undoStack().index(), steps);
     }
 
-    void theDialogAsksForWhatIsNeeded() {
+    QDialog* asked() {
+        auto* dialog = window_->findChild<QDialog*>("squadDialog");
+        if (!dialog)
+            qFatal("no dialog");
+        return dialog;
+    }
+    void say(QDialog* dialog, SquadAddition::What what) {
+        auto* kind = dialog->findChild<QComboBox*>("squadKind");
+        kind->setCurrentIndex(kind->findData(static_cast<int>(what)));
+    }
+    /// Once everybody has been reckoned.
+    bool reckoned(QDialog* dialog) {
+        return QTest::qWaitFor([&] { return dialog->findChild<QPushButton*>("squadPut")->isEnabled(); },
+                               30000);
+    }
+    int rowOfRider(QTableWidget* table, const QString& part) {
+        for (int r = 0; r < table->rowCount(); ++r)
+            if (table->item(r, 0)->text().contains(part))
+                return r;
+        return -1;
+    }
+
+    void theDialogAsksForWhatIsNeededAndShowsWhatItDoes() {
         open();
         QVERIFY(solved());
         page().askWhatToPut();
-        auto* dialog = window_->findChild<QDialog*>("squadDialog");
-        QVERIFY(dialog);
+        QDialog* dialog = asked();
         auto* put = dialog->findChild<QPushButton*>("squadPut");
+        auto* table = dialog->findChild<QTableWidget*>("squadTrials");
+        QTest::qWait(400);
         QVERIFY(!put->isEnabled()); // a race needs a name
-        dialog->findChild<QComboBox*>("squadKind")->setCurrentIndex(1);
-        QVERIFY(put->isEnabled() && !dialog->findChild<QLineEdit*>("squadName")->isEnabled());
+        say(dialog, SquadAddition::What::Camp);
+        QVERIFY(!dialog->findChild<QComboBox*>("squadName")->isVisible());
         dialog->findChild<QSpinBox*>("squadDays")->setValue(7);
-        const size_t before = seasonOf("Nell").away.size();
+        QVERIFY(reckoned(dialog));
+        QCOMPARE(table->rowCount(), 6);
+        const int nell = rowOfRider(table, "Nell"), tamsin = rowOfRider(table, "Tamsin");
+        QVERIFY2(table->item(nell, 2)->text().contains("Marrow Point Stage Race: fitness "),
+                 qPrintable(table->item(nell, 2)->text()));
+        // Who is unticked is left as they are.
+        table->item(tamsin, 0)->setCheckState(Qt::Unchecked);
+        const size_t before = seasonOf("Nell").away.size(), others = seasonOf("Tamsin").away.size();
         QTest::mouseClick(put, Qt::LeftButton);
         QCOMPARE(seasonOf("Nell").away.size(), before + 1);
+        QCOMPARE(seasonOf("Tamsin").away.size(), others);
         QVERIFY(seasonOf("Nell").away.back().why == AwayWhy::Camp);
+        w_->roster.undoStack().undo();
+        QCOMPARE(seasonOf("Nell").away.size(), before);
+    }
+
+    void aRaceSomebodyHasIsPutOnTheOthersAsTheyHaveIt() {
+        open();
+        QVERIFY(solved());
+        // Tamsin's race has the course of Nell's.
+        choose("Tamsin");
+        Season own = *w_->chosen.season();
+        own.races[0].course = seasonOf("Nell").races[0].course;
+        w_->chosen.setSeason(own, "A course");
+        QVERIFY(solved());
+        const std::string race = own.races[0].name;
+        page().askWhatToPut();
+        QDialog* dialog = asked();
+        auto* name = dialog->findChild<QComboBox*>("squadName");
+        const int at = name->findText(QString::fromStdString(race));
+        QVERIFY(at >= 0);
+        name->setCurrentIndex(at);
+        emit name->activated(at);
+        dialog->findChild<QComboBox*>("squadPriority")->setCurrentIndex(2);
+        QVERIFY(reckoned(dialog));
+        QTest::mouseClick(dialog->findChild<QPushButton*>("squadPut"), Qt::LeftButton);
+        QVERIFY(seasonOf("Tamsin").races == own.races); // who has it keeps it
+        const Season nell = seasonOf("Nell");
+        const Race& got = nell.races.back();
+        QVERIFY(got.name == race && got.date == own.races[0].date && got.squad == got.date);
+        QVERIFY(got.course == own.races[0].course && got.course.size() > 100);
+        QVERIFY(got.demand == Demand::Long && got.stress == 230.0 && got.priority == Priority::C &&
+                !got.gate);
+    }
+
+    void aRaceMovedMovesForAllAndADayOfOnesOwnIsKept() {
+        open();
+        QVERIFY(solved());
+        const auto dayOfHill = [&](const QString& rider) {
+            const Season s = seasonOf(rider);
+            for (const Race& r : s.races)
+                if (r.name == "Lighthouse Hill Climb")
+                    return std::pair(r.date, r.squad.value());
+            return std::pair(Date{}, Date{});
+        };
+        const Date day = dayOfHill("Nell").first;
+        // Tamsin rides another edition, two days before.
+        choose("Tamsin");
+        Season own = *w_->chosen.season();
+        for (Race& r : own.races)
+            if (r.name == "Lighthouse Hill Climb")
+                r.date = day - 2;
+        w_->chosen.setSeason(own, "Another day");
+        QVERIFY(solved());
+        const SquadRow* tamsin = nullptr;
+        for (const SquadRow& row : w_->squads.rows())
+            tamsin = row.name.contains("Tamsin") ? &row : tamsin;
+        QVERIFY(page().canvas().tells(*tamsin).contains("on a day of their own"));
+        SquadAddition move;
+        move.what = SquadAddition::What::Move;
+        move.name = "Lighthouse Hill Climb";
+        move.from = day;
+        move.to = day + 7;
+        page().askWhatToPut(move);
+        QDialog* dialog = asked();
+        QVERIFY(reckoned(dialog));
+        QTest::mouseClick(dialog->findChild<QPushButton*>("squadPut"), Qt::LeftButton);
+        QVERIFY(dayOfHill("Nell") == std::pair(day + 7, day + 7));
+        QVERIFY(dayOfHill("Osric") == std::pair(day + 7, day + 7));
+        QVERIFY(dayOfHill("Tamsin") == std::pair(day - 2, day + 7));
+        w_->roster.undoStack().undo();
+        QVERIFY(dayOfHill("Nell") == std::pair(day, day) && dayOfHill("Tamsin") == std::pair(day - 2, day));
+    }
+
+    void aStakeOfTheSquadIsDraggedAndTheDialogAsks() {
+        open();
+        QVERIFY(solved());
+        SquadCanvas& canvas = page().canvas();
+        const SquadRow* nell = nullptr;
+        for (const SquadRow& row : w_->squads.rows())
+            nell = row.name.contains("Nell") ? &row : nell;
+        std::optional<Date> day;
+        for (const SquadRace& r : nell->races)
+            if (r.squad)
+                day = r.date;
+        QVERIFY(day);
+        const QRect row = canvas.rowRect(nell->rider);
+        QPoint stake;
+        for (int x = 200; x < canvas.width() && stake.isNull();
+             ++x) { // where the cursor says it can be taken
+            QTest::mouseMove(&canvas, {x, row.center().y()});
+            if (canvas.cursor().shape() == Qt::SizeHorCursor)
+                stake = {x + 4, row.center().y()};
+        }
+        QVERIFY(!stake.isNull());
+        const auto drag = [&](bool escape) {
+            QTest::mousePress(&canvas, Qt::LeftButton, {}, stake);
+            QMouseEvent move(QEvent::MouseMove, QPointF(stake.x() - 60, stake.y()),
+                             canvas.mapToGlobal(QPointF(stake.x() - 60, stake.y())), Qt::NoButton,
+                             Qt::LeftButton, {});
+            QCoreApplication::sendEvent(&canvas, &move);
+            QVERIFY(!canvas.grab().isNull());
+            if (escape)
+                QTest::keyClick(&canvas, Qt::Key_Escape);
+            QTest::mouseRelease(&canvas, Qt::LeftButton, {}, {stake.x() - 60, stake.y()});
+        };
+        drag(true);
+        QVERIFY(!window_->findChild<QDialog*>("squadDialog"));
+        drag(false);
+        QDialog* dialog = asked();
+        QVERIFY(fromCivil(1970, 1, 1) < *day);
+        QVERIFY(dialog->findChild<QDateEdit*>("squadTo")->date() < QDate(1970, 1, 1).addDays(day->days));
+        QVERIFY(reckoned(dialog));
+        dialog->reject();
+        QVERIFY(!w_->squads.trying());
+    }
+
+    void whatIsRiddenTogetherIsGivenToEachAsTheyCanRideIt() {
+        open();
+        QVERIFY(solved());
+        page().askWhatToPut();
+        QDialog* dialog = asked();
+        say(dialog, SquadAddition::What::Team);
+        dialog->findChild<QComboBox*>("squadName")->setEditText("Dune Wednesday");
+        dialog->findChild<QComboBox*>("squadFamily")->setCurrentText("lead-outs");
+        dialog->findChild<QSpinBox*>("squadMinutes")->setValue(90);
+        dialog->findChild<QDateEdit*>("squadFrom")->setDate(QDate(2026, 12, 2)); // a Wednesday
+        dialog->findChild<QSpinBox*>("squadTimes")->setValue(3);
+        QVERIFY(reckoned(dialog));
+        auto* table = dialog->findChild<QTableWidget*>("squadTrials");
+        const int osric = rowOfRider(table, "Osric"), wenna = rowOfRider(table, "Wenna");
+        QVERIFY2(table->item(osric, 2)->text().contains("no time on a Wednesday"),
+                 qPrintable(table->item(osric, 2)->text()));
+        QCOMPARE(table->item(osric, 0)->checkState(), Qt::Unchecked);
+        QVERIFY2(table->item(wenna, 2)->text().contains("as asked"),
+                 qPrintable(table->item(wenna, 2)->text()));
+        // The coach knows better for one of them.
+        auto* how = qobject_cast<QComboBox*>(table->cellWidget(osric, 1));
+        how->setCurrentIndex(2);
+        emit how->activated(2);
+        table->item(osric, 0)->setCheckState(Qt::Checked);
+        QTest::mouseClick(dialog->findChild<QPushButton*>("squadPut"), Qt::LeftButton);
+        const auto pins = [&](const QString& rider) {
+            std::vector<SessionPin> all;
+            for (const SessionPin& p : seasonOf(rider).sessions)
+                if (p.team == "Dune Wednesday")
+                    all.push_back(p);
+            return all;
+        };
+        QCOMPARE(pins("Osric").size(), size_t(3));
+        for (const SessionPin& p : pins("Osric"))
+            QCOMPARE(p.family, std::string("endurance"));
+        QVERIFY(!pins("Wenna").empty() && pins("Wenna")[0].family == "lead-outs");
+        // It stands in the week, for everybody who rides it.
+        page().open(SquadPage::Part::Week);
+        w_->squads.look(1);
+        QVERIFY(solved());
+        auto* week = find<QTableWidget>("squadWeek");
+        QVERIFY2(week->item(rowOfRider(week, "Wenna"), 3)->text().startsWith("Dune Wednesday\n"),
+                 qPrintable(week->item(rowOfRider(week, "Wenna"), 3)->text()));
+        w_->roster.undoStack().undo();
+        QVERIFY(pins("Osric").empty() && pins("Wenna").empty());
+    }
+
+    void rulesDeloadsAndSeasonsArePutOnToo() {
+        open();
+        QVERIFY(solved());
+        const SquadRow* tamsin = nullptr;
+        for (const SquadRow& row : w_->squads.rows())
+            tamsin = row.name.contains("Tamsin") ? &row : tamsin;
+        page().askWhatToPut();
+        QDialog* dialog = asked();
+        say(dialog, SquadAddition::What::Rule);
+        auto* rule = dialog->findChild<QComboBox*>("squadRule");
+        rule->setCurrentIndex(rule->findData(static_cast<int>(RuleName::Ramp)));
+        auto* like = dialog->findChild<QComboBox*>("squadLike");
+        like->setCurrentIndex(like->findData(tamsin->rider));
+        QVERIFY(reckoned(dialog));
+        const double ramp = seasonOf("Tamsin").rules.ramp, was = seasonOf("Wenna").rules.ramp;
+        QVERIFY(ramp != was);
+        QVERIFY(dialog->findChild<QLabel*>("squadTrialState")->text().startsWith("Ramp, at most: "));
+        QTest::mouseClick(dialog->findChild<QPushButton*>("squadPut"), Qt::LeftButton);
+        QCOMPARE(seasonOf("Wenna").rules.ramp, ramp);
+        w_->roster.undoStack().undo();
+        QCOMPARE(seasonOf("Wenna").rules.ramp, was);
+        // Deloads in the same week: what it costs stands beside each.
+        QVERIFY(solved());
+        SquadAddition deloads;
+        deloads.what = SquadAddition::What::Deloads;
+        page().askWhatToPut(deloads);
+        dialog = asked();
+        dialog->findChild<QDateEdit*>("squadFrom")->setDate(QDate(2027, 1, 14));
+        dialog->findChild<QSpinBox*>("squadTimes")->setValue(2);
+        QVERIFY(reckoned(dialog));
+        QTest::mouseClick(dialog->findChild<QPushButton*>("squadPut"), Qt::LeftButton);
+        const Season nell = seasonOf("Nell");
+        int pinned = 0;
+        for (const WeekPin& p : nell.weeks)
+            pinned += p.kind == WeekKind::Deload ? 1 : 0;
+        QCOMPARE(pinned, 2);
+        w_->roster.undoStack().undo();
+        // A season like another's begins where there was none, and keeps what is the rider's own.
+        QVERIFY(solved());
+        SquadAddition season;
+        season.what = SquadAddition::What::Season;
+        page().askWhatToPut(season);
+        dialog = asked();
+        like = dialog->findChild<QComboBox*>("squadLike");
+        like->setCurrentIndex(like->findText("Wenna Strake"));
+        QVERIFY(reckoned(dialog));
+        auto* table = dialog->findChild<QTableWidget*>("squadTrials");
+        for (int r = 0; r < table->rowCount(); ++r)
+            table->item(r, 0)->setCheckState(table->item(r, 0)->text().contains("Pim") ? Qt::Checked
+                                                                                       : Qt::Unchecked);
+        QTest::mouseClick(dialog->findChild<QPushButton*>("squadPut"), Qt::LeftButton);
+        const Season pim = seasonOf("Pim"), wenna = seasonOf("Wenna");
+        QVERIFY(pim.start == wenna.start && pim.end == wenna.end && pim.races.size() == wenna.races.size());
+        QVERIFY(!pim.races[0].gate && pim.sessions.empty());
+        w_->roster.undoStack().undo();
+        QVERIFY(seasonOf("Pim").races.size() == 1);
     }
 
     void theWeekIsShownCopiedAndSaved() {

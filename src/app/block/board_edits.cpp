@@ -61,7 +61,10 @@ Season swapped(const BoardPicture& picture, Date a, Date b) {
     if (a == b || !one || !two || !one->open() || !two->open())
         return picture.season;
     const auto note = [&](Season s, Date day, const std::string& words) {
-        return withSession(std::move(s), day, [&](SessionPin& p) { p.note = words; });
+        return withSession(std::move(s), day, [&](SessionPin& p) {
+            p.note = words;
+            p.team.clear(); // the others ride on the day they agreed on
+        });
     };
     Season s = holding(holding(picture.season, a, contentOf(*two)), b, contentOf(*one));
     return note(note(std::move(s), a, two->pin.note), b, one->pin.note);
@@ -107,12 +110,7 @@ Season lengthened(const BoardPicture& picture, Date day, int minutes) {
 }
 
 Season freed(const BoardPicture& picture, Date day) {
-    return withSession(picture.season, day, [](SessionPin& p) {
-        p.family.clear();
-        p.words.clear();
-        p.rung.reset();
-        p.minutes.reset();
-    });
+    return withSession(picture.season, day, [](SessionPin& p) { p.release(); });
 }
 
 Season weekPinned(const BoardPicture& picture, Date start) {
@@ -124,12 +122,7 @@ Season weekPinned(const BoardPicture& picture, Date start) {
     for (int i = 0; i < 7; ++i)
         if (const BoardDay* d = picture.day(start + i); d && d->open()) {
             if (all) {
-                s = withSession(s, d->date, [](SessionPin& p) {
-                    p.family.clear();
-                    p.words.clear();
-                    p.rung.reset();
-                    p.minutes.reset();
-                });
+                s = withSession(s, d->date, [](SessionPin& p) { p.release(); });
             } else {
                 DayContent c = contentOf(*d);
                 if (const BlockSession* ride = d->ride()) // to the letter, as it was given out

@@ -9,13 +9,17 @@ namespace marram {
 
 Squads::Squads(OpenRoster& roster, Notices& notices, Clock& clock, QObject* parent)
     : QObject(parent), roster_(roster), notices_(notices), clock_(clock),
-      work_([&notices](const QString& sentence) { emit notices.failed(sentence); }) {
+      work_([&notices](const QString& sentence) { emit notices.failed(sentence); }),
+      trials_([&notices](const QString& sentence) { emit notices.failed(sentence); }) {
     connect(&roster_, &OpenRoster::closing, this, [this] {
         work_.end();
         rows_.clear();
         riders_.clear();
         stale_ = true;
         ahead_ = 0;
+        trials_.end();
+        trying_.reset();
+        tried_.clear();
     });
     connect(&roster_, &OpenRoster::touched, this, &Squads::forget);
     connect(&clock_, &Clock::dayChanged, this, &Squads::forget);
@@ -57,6 +61,8 @@ void Squads::forget() {
         row.fresh = false; // it stays until the new one is there
     if (watched_)
         read();
+    if (trying_)
+        tryOut(*trying_); // what it would do, by what is there now
 }
 
 void Squads::take(std::vector<SquadRow> rows) {
@@ -72,13 +78,9 @@ void Squads::take(std::vector<SquadRow> rows) {
     emit changed();
 }
 
-void Squads::read() {
-    if (!roster_.isOpen())
-        return;
-    stale_ = false;
-    done_ = 0;
-    const auto work = [this, riders = riders_, week = week(), today = clock_.today(), path = roster_.path(),
-                       writer = roster_.file().writer()](Worker::Link& link) {
+Worker::Task Squads::overRiders(std::function<std::vector<OfRider>(const Worker::Link&)> rounds) const {
+    return [this, rounds = std::move(rounds), riders = riders_, path = roster_.path(),
+            writer = roster_.file().writer()](Worker::Link& link) {
         const auto fail = [&](const Problem& why) {
             link.deliver([this, why] { emit notices_.failed(QString::fromStdString(why.sentence)); });
         };
@@ -89,66 +91,111 @@ void Squads::read() {
         const auto sums = (*file)->daySums();
         if (!all || !sums)
             return fail(all ? sums.error() : all.error());
-        std::vector<RiderRecord> shown;
-        for (const RiderRecord& r : *all)
-            if (std::find(riders.begin(), riders.end(), r.id) != riders.end())
-                shown.push_back(r);
-        const auto sumsOf = [&](qint64 rider) {
-            const auto found = sums->find(rider);
-            return found == sums->end() ? std::vector<DaySum>{} : found->second;
-        };
-        const auto kept = std::make_shared<std::vector<SquadRow>>();
-        for (const RiderRecord& r : shown) {
-            auto row = keptRow(**file, r, sumsOf(r.id), today);
-            if (!row)
-                return fail(row.error());
-            kept->push_back(std::move(*row));
-        }
-        link.deliver([this, kept] { take(std::move(*kept)); });
-        for (const RiderRecord& r : shown) {
-            if (link.cancelled())
-                return;
-            auto row = solvedRow(**file, r, sumsOf(r.id), today, week);
-            if (!row)
-                return fail(row.error());
-            const auto one = std::make_shared<std::vector<SquadRow>>(1, std::move(*row));
-            link.deliver([this, one] { take(std::move(*one)); });
-        }
+        for (const OfRider& each : rounds(link))
+            for (const RiderRecord& r : *all) {
+                if (std::find(riders.begin(), riders.end(), r.id) == riders.end())
+                    continue;
+                if (link.cancelled())
+                    return;
+                const auto own = sums->find(r.id);
+                if (auto ok = each(**file, r, own == sums->end() ? std::vector<DaySum>{} : own->second); !ok)
+                    return fail(ok.error());
+            }
     };
-    work_.ask(work, [this] { emit changed(); });
+}
+
+void Squads::read() {
+    if (!roster_.isOpen())
+        return;
+    stale_ = false;
+    done_ = 0;
+    work_.ask(overRiders([this, week = week(), today = clock_.today()](const Worker::Link& link) {
+                  const auto deliver = [this, &link](Result<SquadRow> row) -> Result<void> {
+                      if (!row)
+                          return tl::unexpected(row.error());
+                      const auto one = std::make_shared<std::vector<SquadRow>>(1, std::move(*row));
+                      link.deliver([this, one] { take(std::move(*one)); });
+                      return {};
+                  };
+                  return std::vector<OfRider>{
+                      [=](const Roster& file, const RiderRecord& rider, const std::vector<DaySum>& sums) {
+                          return deliver(keptRow(file, rider, sums, today));
+                      },
+                      [=](const Roster& file, const RiderRecord& rider, const std::vector<DaySum>& sums) {
+                          return deliver(solvedRow(file, rider, sums, today, week));
+                      }};
+              }),
+              [this] { emit changed(); });
     emit changed();
 }
 
-Result<Squads::Put> Squads::put(const SquadAddition& addition) {
-    struct Change {
-        SeasonRecord season;
-        Season after;
-    };
-    std::vector<Change> changes;
+void Squads::tryOut(const SquadAddition& addition) {
+    if (!roster_.isOpen())
+        return;
+    trying_ = addition;
+    tried_.clear();
+    trials_.ask(overRiders([this, addition, today = clock_.today()](const Worker::Link& link) {
+                    return std::vector<OfRider>{
+                        [this, &link, addition, today](const Roster& file, const RiderRecord& rider,
+                                                       const std::vector<DaySum>& sums) -> Result<void> {
+                            auto trial = tryAddition(file, rider, sums, addition, today);
+                            if (!trial)
+                                return tl::unexpected(trial.error());
+                            const auto one = std::make_shared<SquadTrial>(std::move(*trial));
+                            link.deliver([this, one] {
+                                tried_.push_back(std::move(*one));
+                                emit tried();
+                            });
+                            return {};
+                        }};
+                }),
+                [this] { emit tried(); });
+    emit tried();
+}
+
+void Squads::stopTrying() {
+    trials_.forget();
+    trying_.reset();
+    tried_.clear();
+}
+
+Squads::Put Squads::put(const SquadAddition& addition, const std::vector<SquadTrial>& on) {
     Put put;
+    for (const SquadTrial& t : on)
+        put.on += t.after ? 1 : 0;
+    const QString what =
+        QString("Put %1 on %2")
+            .arg(wordsFor(addition), put.on == 1 ? QString("one rider") : QString("%1 riders").arg(put.on));
+    if (put.on > 0)
+        roster_.asOneStep(what, [&] {
+            for (const SquadTrial& t : on)
+                if (t.after && t.season && addition.what != SquadAddition::What::Season)
+                    roster_.editSeason(t.season->id, t.season->season, *t.after, what);
+                else if (t.after)
+                    roster_.beginSeason(t.rider, *t.after, what);
+        });
+    for (const SquadRow& row : rows_)
+        if (std::none_of(on.begin(), on.end(),
+                         [&](const SquadTrial& t) { return t.rider == row.rider && t.after; }))
+            put.left << row.name;
+    return put;
+}
+
+Result<Squads::Put> Squads::put(const SquadAddition& addition) {
+    std::vector<SquadTrial> on;
     for (const SquadRow& row : rows_) {
         const auto season = roster_.file().seasonInForce(row.rider);
         if (!season)
             return tl::unexpected(season.error()); // all or nobody
-        const auto with = *season ? withAddition((*season)->season, addition) : std::optional<Season>();
-        if (with)
-            changes.push_back({**season, *with});
-        else
-            put.left << row.name;
+        SquadTrial trial;
+        trial.rider = row.rider;
+        trial.name = row.name;
+        trial.season = *season;
+        if (*season)
+            trial.after = withAddition((*season)->season, addition);
+        on.push_back(std::move(trial));
     }
-    put.on = static_cast<int>(changes.size());
-    const QString what =
-        QString("Put %1 on %2")
-            .arg(addition.what == SquadAddition::What::Race   ? QString::fromStdString(addition.name)
-                 : addition.what == SquadAddition::What::Camp ? QString("a camp")
-                                                              : QString("days away"),
-                 put.on == 1 ? QString("one rider") : QString("%1 riders").arg(put.on));
-    if (!changes.empty())
-        roster_.asOneStep(what, [&] {
-            for (const Change& c : changes)
-                roster_.editSeason(c.season.id, c.season.season, c.after, what);
-        });
-    return put;
+    return put(addition, on);
 }
 
 QByteArray Squads::weekCsv(const std::vector<qint64>& order) const {

@@ -2,6 +2,7 @@
 #pragma once
 #include "app/owners/open_roster.h"
 #include "app/owners/worker.h"
+#include "records/addition.h"
 #include "records/squad.h"
 
 namespace marram {
@@ -26,23 +27,38 @@ public:
     bool reading() const { return work_.busy(); }
     int done() const { return done_; }
     int total() const { return static_cast<int>(riders_.size()); }
-    /// Puts a race, a camp or days away on all whose rows are there, in one step to undo.
+    /// Reckons, beside the interface, what an addition would do to each rider shown; tried() follows, again
+    /// and again until stopTrying(). Of several asked for the newest counts.
+    void tryOut(const SquadAddition& addition);
+    void stopTrying();
+    bool trying() const { return trials_.busy(); }
+    /// What was reckoned so far, in order of name.
+    const std::vector<SquadTrial>& trials() const { return tried_; }
     struct Put {
         int on = 0; ///< riders it was put on
         QStringList
             left; ///< names of those it was not: no season then, it is there already, or it can't be held
     };
+    /// Puts what was tried on these riders, in one step to undo.
+    Put put(const SquadAddition& addition, const std::vector<SquadTrial>& on);
+    /// Puts an addition on all whose rows are there; nothing that needs advice or another's season.
     Result<Put> put(const SquadAddition& addition);
     /// The week's days of the rows, in an order, as CSV.
     QByteArray weekCsv(const std::vector<qint64>& order) const;
 
 signals:
     void changed();
+    void tried(); ///< trials() has more, or all
 
 private:
     void forget();
     void read();
     void take(std::vector<SquadRow> rows);
+    /// A piece of work over riders and the days of their rides, each with the roster's own reader; what
+    /// `each` refuses ends it.
+    using OfRider =
+        std::function<Result<void>(const Roster&, const RiderRecord&, const std::vector<DaySum>&)>;
+    Worker::Task overRiders(std::function<std::vector<OfRider>(const Worker::Link&)> rounds) const;
 
     OpenRoster& roster_;
     Notices& notices_;
@@ -51,7 +67,9 @@ private:
     std::vector<SquadRow> rows_;
     int ahead_ = 0, done_ = 0;
     bool watched_ = false, stale_ = true;
-    Worker work_;
+    std::optional<SquadAddition> trying_;
+    std::vector<SquadTrial> tried_;
+    Worker work_, trials_;
 };
 
 } // namespace marram

@@ -12,6 +12,7 @@
 #include <QScrollArea>
 #include <QToolTip>
 #include <cmath>
+#include <utility>
 
 namespace marram {
 namespace {
@@ -25,6 +26,11 @@ QString q(const std::string& s) {
 
 QString chanceText(const SquadRace& r) {
     return r.chance ? QString("%1 %").arg(qRound(100 * *r.chance)) : QString();
+}
+
+/// It came from the squad, and this rider rides it on another day.
+bool ownDay(const SquadRace& r) {
+    return r.squad && *r.squad != r.date;
 }
 
 } // namespace
@@ -126,10 +132,14 @@ QString SquadCanvas::tells(const SquadRow& row) const {
         return words + " No season lies ahead.";
     for (const SquadRace& r : row.races)
         if (r.date >= today_)
-            words += QString(" %1, %2 (%3): form %4, fitness %5%6.")
-                         .arg(q(r.name), q(dayText(r.date, today_)), nameOf(r.priority), q(figure(r.form, 0)),
-                              q(fixedText(r.fitness, 0)),
-                              r.chance ? ", inside the gate in " + chanceText(r) + " of seasons" : QString());
+            words +=
+                QString(" %1, %2 (%3): form %4, fitness %5%6.")
+                    .arg(q(r.name), q(dayText(r.date, today_)), nameOf(r.priority), q(figure(r.form, 0)),
+                         q(fixedText(r.fitness, 0)),
+                         (r.chance ? ", inside the gate in " + chanceText(r) + " of seasons" : QString()) +
+                             (ownDay(r) ? ", on a day of their own; the squad rides it on " +
+                                              q(dayText(*r.squad, today_))
+                                        : QString()));
     for (const Away& a : row.away)
         if (a.to >= today_)
             words += QString(" Away from %1 to %2 (%3).")
@@ -156,6 +166,18 @@ void SquadCanvas::paintEvent(QPaintEvent* e) {
         paintRow(p, rows_[static_cast<size_t>(i)],
                  QRectF(0, headHeight() + i * rowHeight(), width(), rowHeight()));
     paintHead(p);
+    if (moved_ && moved_->to != moved_->from) { // where it would stand
+        const double x = xOf(moved_->to.days + 0.5);
+        p.setPen(QPen(shore().deepGrass, 2));
+        p.drawLine(QPointF(x, headHeight()), QPointF(x, height()));
+        p.setFont(typeface(Type::Small));
+        const QString text = q(moved_->race + ", " + dayText(moved_->to, today_));
+        const QRectF at = QFontMetricsF(p.font()).boundingRect(text).translated(
+            std::min(x + 6, width() - 8.0 - QFontMetricsF(p.font()).horizontalAdvance(text)),
+            headHeight() + QFontMetricsF(p.font()).ascent() + 4);
+        p.fillRect(at.adjusted(-3, -1, 3, 1), shore().sheet);
+        p.drawText(at.bottomLeft() - QPointF(0, QFontMetricsF(p.font()).descent()), text);
+    }
 }
 
 /// Months, today, and what several ride: through all rows.
@@ -313,7 +335,7 @@ void SquadCanvas::paintRow(QPainter& p, const SquadRow& row, const QRectF& area)
         write(QPointF(at, plot.top() + s.ascent()), text, c.ink);
         free = at + wide + 8;
         // Its name at the foot, where nothing else stands and the head does not say it.
-        const QString name = q(r.name);
+        const QString name = q(r.name) + (ownDay(r) ? ", own day" : "");
         const bool shared =
             std::find(shared_.begin(), shared_.end(), std::pair(r.date, r.name)) != shared_.end();
         const double end = x - 5, begin = end - s.horizontalAdvance(name);
@@ -331,20 +353,53 @@ void SquadCanvas::paintRow(QPainter& p, const SquadRow& row, const QRectF& area)
     }
 }
 
+double SquadCanvas::dayAt(double x) const {
+    return from_ + (x - nameWidth()) / (width() - nameWidth() - 8) * (to_ - from_);
+}
+
+std::optional<SquadCanvas::Moved> SquadCanvas::stakeAt(const QPointF& at) const {
+    const double reach = 6 * textScale();
+    const SquadRow* row = rowAt(at);
+    if (!row || at.x() < nameWidth())
+        return std::nullopt;
+    for (const SquadRace& r : row->races)
+        if (r.squad && r.date >= today_ && std::abs(xOf(r.date.days + 0.5) - at.x()) <= reach)
+            return Moved{r.name, *r.squad, *r.squad};
+    return std::nullopt;
+}
+
 void SquadCanvas::mousePressEvent(QMouseEvent* e) {
     setFocus();
+    moved_.reset();
     if (const SquadRow* row = rowAt(e->position()))
         choose(row->rider);
-    if (e->position().x() > nameWidth())
-        held_ = from_ + (e->position().x() - nameWidth()) / (width() - nameWidth() - 8) * (to_ - from_);
+    held_.reset();
+    if (e->button() == Qt::LeftButton && e->position().x() > nameWidth()) {
+        held_ = dayAt(e->position().x());
+        moved_ = stakeAt(e->position());
+    }
 }
 
 void SquadCanvas::mouseMoveEvent(QMouseEvent* e) {
-    if (!(e->buttons() & Qt::LeftButton) || !held_)
+    if (!(e->buttons() & Qt::LeftButton) || !held_) {
+        setCursor(stakeAt(e->position()) ? Qt::SizeHorCursor : Qt::ArrowCursor);
         return;
-    const double under =
-        from_ + (e->position().x() - nameWidth()) / (width() - nameWidth() - 8) * (to_ - from_);
+    }
+    const double under = dayAt(e->position().x());
+    if (moved_) {
+        moved_->to = std::max(today_, Date{static_cast<int>(std::floor(under))});
+        update();
+        return;
+    }
     pan((*held_ - under) / (to_ - from_));
+}
+
+void SquadCanvas::mouseReleaseEvent(QMouseEvent*) {
+    held_.reset();
+    const auto moved = std::exchange(moved_, std::nullopt);
+    update();
+    if (moved && moved->to != moved->from)
+        emit moveAsked(moved->race, moved->from, moved->to);
 }
 
 void SquadCanvas::mouseDoubleClickEvent(QMouseEvent* e) {
@@ -397,14 +452,21 @@ void SquadCanvas::keyPressEvent(QKeyEvent* e) {
         return zoom(0.8);
     case Qt::Key_0:
         return showAll();
+    case Qt::Key_Escape:
+        if (!moved_)
+            break;
+        moved_.reset(); // the stake stays where it was
+        update();
+        return;
     case Qt::Key_Return:
     case Qt::Key_Enter:
         if (chosen_ != 0)
             emit opened(chosen_);
         return;
     default:
-        QWidget::keyPressEvent(e);
+        break;
     }
+    QWidget::keyPressEvent(e);
 }
 
 bool SquadCanvas::event(QEvent* e) {

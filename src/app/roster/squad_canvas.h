@@ -29,11 +29,14 @@ public:
 signals:
     void chose(qint64 rider);
     void opened(qint64 rider);
+    /// A race the squad rides was dragged to another day, or is to be moved (the same day).
+    void moveAsked(const std::string& race, marram::Date from, marram::Date to);
 
 protected:
     void paintEvent(QPaintEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
     void mouseDoubleClickEvent(QMouseEvent*) override;
     void wheelEvent(QWheelEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
@@ -56,6 +59,14 @@ private:
     double from_ = 0, to_ = 100; ///< days shown
     bool whole_ = true;          ///< nobody has zoomed yet
     qint64 chosen_ = 0;
+    struct Moved {
+        std::string race;
+        Date from, to;
+    };
+    std::optional<Moved> moved_; ///< the race under the hand
+    /// The squad's race whose stake is at a place; nothing where none is.
+    std::optional<Moved> stakeAt(const QPointF& at) const;
+    double dayAt(double x) const;
     std::optional<double> held_; ///< the day under the hand that drags
 };
 

@@ -2,93 +2,327 @@
 #include "app/roster/squad_dialog.h"
 #include "app/shell/dates.h"
 #include "app/shell/tables.h"
+#include "core/review/wording.h"
+#include "core/session/shorthand.h"
 
 #include <QGridLayout>
+#include <QSignalBlocker>
 
 namespace marram {
+namespace {
 
-SquadDialog::SquadDialog(int riders, Date today, QWidget* parent)
-    : QDialog(parent), kind_(new QComboBox), priority_(new QComboBox), name_(new QLineEdit),
-      from_(new QDateEdit), days_(new QSpinBox), stress_(new QSpinBox),
-      put_(new QPushButton(riders == 1 ? QString("Put on one rider")
-                                       : QString("Put on %1 riders").arg(riders))) {
+using What = SquadAddition::What;
+
+QDateEdit* dayField() {
+    auto* field = new QDateEdit;
+    field->setDisplayFormat("ddd d MMM yyyy");
+    field->setCalendarPopup(true);
+    return field;
+}
+
+QSpinBox* wholeField(int least, int most, int step, const QString& suffix) {
+    auto* field = new QSpinBox;
+    field->setRange(least, most);
+    field->setSingleStep(step);
+    field->setSuffix(suffix);
+    return field;
+}
+
+} // namespace
+
+SquadDialog::SquadDialog(Workspace& workspace, QWidget* parent)
+    : QDialog(parent), workspace_(workspace), today_(workspace.today()), kind_(new QComboBox),
+      name_(new QComboBox), priority_(new QComboBox), family_(new QComboBox), moved_(new QComboBox),
+      rule_(new QComboBox), like_(new QComboBox), words_(new QLineEdit), from_(dayField()), to_(dayField()),
+      days_(wholeField(1, 30, 1, " d")), stress_(wholeField(0, 5000, 10, " pts")),
+      minutes_(wholeField(15, 720, 15, " min")), rung_(wholeField(1, 40, 1, "")),
+      times_(wholeField(1, 52, 1, " ×")), every_(wholeField(1, 12, 1, " weeks")),
+      state_(wordsLabel({}, true)), table_(new TrialTable), put_(new QPushButton) {
     setObjectName("squadDialog");
     setWindowTitle("Put on all");
-    auto* grid = new QGridLayout(this);
+    auto* layout = new QVBoxLayout(this);
+    auto* columns = new QHBoxLayout;
+    auto* grid = new QGridLayout;
     grid->setHorizontalSpacing(16);
-    int row = 0;
-    const auto add = [&](const QString& words, QWidget* field, const char* name, bool ofRace = false) {
-        auto* label = captionLabel(words);
-        label->setBuddy(field);
-        field->setObjectName(name);
-        field->setAccessibleName(QString(words).remove('&'));
-        grid->addWidget(label, row, 0);
-        grid->addWidget(field, row++, 1);
-        if (ofRace)
-            ofRaces_.insert(ofRaces_.end(), {label, field});
-    };
-    kind_->addItems({"a race", "a camp", "days away"});
+    for (const auto& [words, kind] : {std::pair{"a race", What::Race},
+                                      {"a camp", What::Camp},
+                                      {"days away", What::Away},
+                                      {"a session ridden together", What::Team},
+                                      {"deload weeks together", What::Deloads},
+                                      {"a race of the squad to another day", What::Move},
+                                      {"a rule as one rider has it", What::Rule},
+                                      {"all rules as one rider has them", What::Rules},
+                                      {"a season begun from one rider's", What::Season}})
+        kind_->addItem(words, static_cast<int>(kind));
     priority_->addItems({"A: peak for it", "B: freshen for it", "C: train through"});
     priority_->setCurrentIndex(2);
-    from_->setDisplayFormat("ddd d MMM yyyy");
-    from_->setCalendarPopup(true);
-    from_->setDate(toQt(monday(today) + 27));
-    days_->setRange(1, 30);
-    days_->setSuffix(" d");
-    stress_->setRange(0, 5000);
-    stress_->setSingleStep(10);
-    stress_->setSuffix(" pts");
+    name_->setEditable(true);
+    name_->setInsertPolicy(QComboBox::NoInsert);
+    name_->setMinimumWidth(qRound(260 * textScale()));
+    from_->setDate(toQt(monday(today_) + 27));
     stress_->setSpecialValueText("as is usual");
-    name_->setMinimumWidth(qRound(280 * textScale()));
-    add("&What", kind_, "squadKind");
-    add("&Name", name_, "squadName", true);
-    add("&First day", from_, "squadFrom");
-    add("Fo&r", days_, "squadDays");
-    add("&Priority", priority_, "squadPriority", true);
-    add("&Stress", stress_, "squadStress");
-    auto* hint =
-        wordsLabel("Each rider's season is solved anew with it. Who has no season on that day, or has a "
-                   "race of that name on it, is left as they are. One step to undo.",
-                   true);
-    hint->setMinimumWidth(qRound(380 * textScale()));
-    grid->addWidget(hint, row++, 0, 1, 2);
+    minutes_->setValue(150);
+    words_->setPlaceholderText("in words instead: 15 min 50 to 90, 3 × 8 min 95 …");
+    using W = std::set<What>;
+    add(grid, "&What", kind_, "squadKind");
+    add(grid, "&Name", name_, "squadName", W{What::Race, What::Team});
+    add(grid, "&Session", family_, "squadFamily", W{What::Team});
+    add(grid, "R&ung", rung_, "squadRung", W{What::Team});
+    add(grid, "&Length", minutes_, "squadMinutes", W{What::Team});
+    add(grid, "In wor&ds", words_, "squadWords", W{What::Team});
+    add(grid, "&Race", moved_, "squadMoved", W{What::Move});
+    add(grid, "&First day", from_, "squadFrom",
+        W{What::Race, What::Camp, What::Away, What::Team, What::Deloads});
+    add(grid, "&To", to_, "squadTo", W{What::Move});
+    add(grid, "Fo&r", days_, "squadDays", W{What::Race, What::Camp, What::Away});
+    add(grid, "&Priority", priority_, "squadPriority", W{What::Race});
+    add(grid, "S&tress", stress_, "squadStress", W{What::Race, What::Camp});
+    add(grid, "Ho&w often", times_, "squadTimes", W{What::Race, What::Team, What::Deloads});
+    add(grid, "&Every", every_, "squadEvery", W{What::Race, What::Team, What::Deloads});
+    add(grid, "Ru&le", rule_, "squadRule", W{What::Rule});
+    add(grid, "&As it is with", like_, "squadLike", W{What::Rule, What::Rules, What::Season});
+    grid->setRowStretch(grid->rowCount(), 1);
+    columns->addLayout(grid);
+    auto* right = new QVBoxLayout;
+    state_->setObjectName("squadTrialState");
+    right->addWidget(state_);
+    right->addWidget(table_, 1);
+    columns->addLayout(right, 1);
+    layout->addLayout(columns, 1);
     auto* cancel = new QPushButton("Cancel");
     put_->setObjectName("squadPut");
     put_->setDefault(true);
     auto* buttons = new QHBoxLayout;
-    buttons->addStretch();
+    buttons->addWidget(wordsLabel("Each is solved on its own. One step to undo.", true), 1);
     buttons->addWidget(cancel);
     buttons->addWidget(put_);
-    grid->addLayout(buttons, row, 0, 1, 2);
-    connect(kind_, &QComboBox::currentIndexChanged, this, &SquadDialog::follow);
-    connect(name_, &QLineEdit::textChanged, this, &SquadDialog::follow);
+    layout->addLayout(buttons);
+    resize(qRound(980 * textScale()), qRound(560 * textScale()));
+    fillLists();
+    wait_.setSingleShot(true);
+    wait_.setInterval(300);
+    connect(&wait_, &QTimer::timeout, this, &SquadDialog::reckon);
+    connect(kind_, &QComboBox::currentIndexChanged, this, [this] {
+        if (what() == What::Deloads)
+            every_->setValue(4);
+        else
+            every_->setValue(1);
+        times_->setValue(1);
+        follow();
+    });
+    connect(name_, &QComboBox::activated, this, &SquadDialog::takeKnownRace);
+    connect(name_, &QComboBox::editTextChanged, this, &SquadDialog::follow);
+    connect(words_, &QLineEdit::textChanged, this, &SquadDialog::follow);
+    for (QComboBox* box : {priority_, family_, moved_, rule_, like_})
+        connect(box, &QComboBox::currentIndexChanged, this, &SquadDialog::follow);
+    for (QSpinBox* box : {days_, stress_, minutes_, rung_, times_, every_})
+        connect(box, &QSpinBox::valueChanged, this, &SquadDialog::follow);
+    for (QDateEdit* field : {from_, to_})
+        connect(field, &QDateEdit::dateChanged, this, &SquadDialog::follow);
+    connect(table_, &TrialTable::changed, this, &SquadDialog::showTrials);
+    connect(&workspace_.squads, &Squads::tried, this, [this] {
+        table_->show(chosen(), workspace_.squads.trials(), today_);
+        showTrials();
+    });
     connect(cancel, &QPushButton::clicked, this, &QDialog::reject);
     connect(put_, &QPushButton::clicked, this, [this] {
-        emit answered(chosen());
+        emit answered(chosen(), table_->chosen());
         accept();
     });
     follow();
     name_->setFocus();
 }
 
+SquadDialog::~SquadDialog() {
+    workspace_.squads.stopTrying();
+}
+
+QWidget* SquadDialog::add(QGridLayout* grid, const QString& words, QWidget* field, const char* name,
+                          std::set<What> of) {
+    auto* label = captionLabel(words);
+    label->setBuddy(field);
+    field->setObjectName(name);
+    field->setAccessibleName(QString(words).remove('&'));
+    const int row = static_cast<int>(rows_.size());
+    grid->addWidget(label, row, 0);
+    grid->addWidget(field, row, 1);
+    rows_.push_back({label, field, std::move(of)});
+    return field;
+}
+
+/// What there is to choose from: races, families, riders.
+void SquadDialog::fillLists() {
+    for (const SquadRow& row : workspace_.squads.rows()) {
+        if (!row.season)
+            continue;
+        like_->addItem(row.name, row.rider);
+        for (const Race& r : row.season->races) {
+            if (r.date < today_)
+                continue;
+            const auto same = std::find_if(known_.begin(), known_.end(), [&](const Race& k) {
+                return k.name == r.name && k.date == r.date;
+            });
+            if (same == known_.end())
+                known_.push_back(r);
+            else if (same->course.empty())
+                *same = r;
+            if (r.squad && moved_->findData(QString::fromStdString(r.name + isoText(*r.squad))) < 0)
+                moved_->addItem(QString::fromStdString(r.name + ", " + dayText(*r.squad, today_)),
+                                QString::fromStdString(r.name + isoText(*r.squad)));
+        }
+    }
+    std::stable_sort(known_.begin(), known_.end(),
+                     [](const Race& a, const Race& b) { return a.date < b.date; });
+    for (const Race& r : known_)
+        name_->addItem(QString::fromStdString(r.name));
+    name_->setCurrentIndex(-1);
+    name_->clearEditText();
+    const FamilyBook book = FamilyBook::standard().with(workspace_.roster.ownFamilies());
+    for (const bool together : {true, false})
+        for (const Family& f : book.all())
+            if (f.together == together && (f.name == "endurance" || f.name == "long ride" || !f.work.empty()))
+                family_->addItem(QString::fromStdString(f.name));
+    family_->setCurrentText("long ride");
+    for (const RuleName rule : allRules)
+        rule_->addItem(labelOf(rule), static_cast<int>(rule));
+    to_->setDate(from_->date());
+}
+
+/// A race somebody has is put on the others as they have it.
+void SquadDialog::takeKnownRace(int index) {
+    if (index < 0 || index >= static_cast<int>(known_.size()) || what() != What::Race)
+        return;
+    const Race& r = known_[static_cast<size_t>(index)];
+    from_->setDate(toQt(r.date));
+    days_->setValue(r.days);
+    priority_->setCurrentIndex(static_cast<int>(r.priority));
+    stress_->setValue(r.stress ? qRound(*r.stress) : 0);
+    alike_ = r;
+    follow();
+}
+
 SquadAddition SquadDialog::chosen() const {
     SquadAddition a;
-    a.what = static_cast<SquadAddition::What>(kind_->currentIndex());
-    a.name = name_->text().trimmed().toStdString();
+    a.what = what();
+    a.name = name_->currentText().trimmed().toStdString();
     a.from = fromQt(from_->date());
     a.days = days_->value();
     a.priority = static_cast<Priority>(priority_->currentIndex());
     if (stress_->value() > 0)
         a.stress = stress_->value();
+    a.times = times_->value();
+    a.everyWeeks = every_->value();
+    if (alike_ && alike_->name == a.name) {
+        a.course = alike_->course;
+        a.demand = alike_->demand;
+    }
+    a.family = family_->currentText().toStdString();
+    if (rung_->isEnabled())
+        a.rung = rung_->value();
+    a.minutes = minutes_->value();
+    a.words = words_->text().trimmed().toStdString();
+    if (a.what == What::Move) {
+        const QString key = moved_->currentData().toString();
+        a.name = key.chopped(10).toStdString();
+        a.from = parseDate(key.right(10).toStdString()).value_or(today_);
+        a.to = fromQt(to_->date());
+    }
+    a.rule = static_cast<RuleName>(rule_->currentData().toInt());
+    if (a.what == What::Rule || a.what == What::Rules || a.what == What::Season)
+        for (const SquadRow& row : workspace_.squads.rows())
+            if (row.season && row.rider == like_->currentData().toLongLong()) {
+                a.of = *row.season;
+                a.from = a.of->start;
+            }
     return a;
 }
 
+void SquadDialog::show(const SquadAddition& a) {
+    {
+        const QSignalBlocker quiet(kind_);
+        kind_->setCurrentIndex(kind_->findData(static_cast<int>(a.what)));
+    }
+    if (a.what == What::Move) {
+        moved_->setCurrentIndex(moved_->findData(QString::fromStdString(a.name + isoText(a.from))));
+        to_->setDate(toQt(a.to));
+    }
+    follow();
+}
+
+bool SquadDialog::complete(const SquadAddition& a) const {
+    switch (a.what) {
+    case What::Race:
+        return !a.name.empty();
+    case What::Team:
+        return !a.name.empty() && (a.words.empty() || readShorthand(a.words));
+    case What::Move:
+        return !a.name.empty() && a.to != a.from;
+    case What::Rule:
+    case What::Rules:
+    case What::Season:
+        return a.of.has_value();
+    default:
+        return true;
+    }
+}
+
 void SquadDialog::follow() {
-    const auto what = static_cast<SquadAddition::What>(kind_->currentIndex());
-    for (QWidget* w : ofRaces_)
-        w->setEnabled(what == SquadAddition::What::Race);
-    stress_->setEnabled(what != SquadAddition::What::Away);
-    put_->setEnabled(what != SquadAddition::What::Race || !name_->text().trimmed().isEmpty());
+    for (const Row& row : rows_) {
+        const bool asked = row.of.empty() || row.of.contains(what());
+        row.label->setVisible(asked);
+        row.field->setVisible(asked);
+    }
+    const FamilyBook book = FamilyBook::standard().with(workspace_.roster.ownFamilies());
+    const Family* family = book.named(family_->currentText().toStdString());
+    const bool worded = !words_->text().trimmed().isEmpty();
+    rung_->setEnabled(family && family->work.size() > 1 && !worded && family->name != "long ride");
+    if (family && !family->work.empty())
+        rung_->setMaximum(static_cast<int>(family->work.size()));
+    minutes_->setEnabled(!worded);
+    every_->setEnabled(times_->value() > 1);
+    wait_.start();
+    showTrials();
+}
+
+void SquadDialog::reckon() {
+    const SquadAddition a = chosen();
+    if (complete(a))
+        workspace_.squads.tryOut(a);
+    else
+        workspace_.squads.stopTrying();
+    table_->show(a, workspace_.squads.trials(), today_);
+    showTrials();
+}
+
+void SquadDialog::showTrials() {
+    const SquadAddition a = chosen();
+    const bool ready = complete(a), busy = wait_.isActive() || workspace_.squads.trying();
+    const int on = static_cast<int>(table_->chosen().size());
+    QString words;
+    if (!ready) {
+        if (const auto read = readShorthand(a.words); a.what == What::Team && !a.words.empty() && !read)
+            words = QString("The words can't be read: character %1, %2.")
+                        .arg(read.error().place)
+                        .arg(QString::fromStdString(read.error().sentence));
+        else if (a.what == What::Move)
+            words = moved_->count() == 0 ? "No race that lies ahead was put on from here."
+                                         : "Choose the other day.";
+        else if (a.what == What::Race || a.what == What::Team)
+            words = "Give it a name.";
+        else
+            words = "Nobody shown has a season to take it from.";
+    } else if (busy)
+        words = QString("Reckoning what it does to each: %1 of %2…")
+                    .arg(workspace_.squads.trials().size())
+                    .arg(workspace_.squads.total());
+    else if (a.what == What::Rule && a.of)
+        words = QString::fromStdString(upper(labelOf(a.rule)) + ": " + valueText(a.rule, a.of->rules));
+    else if (on == 0)
+        words = "Nobody would get it.";
+    state_->setText(words);
+    state_->setVisible(!words.isEmpty());
+    put_->setText(on == 1 ? QString("Put on one rider") : QString("Put on %1 riders").arg(on));
+    put_->setEnabled(ready && !busy && on > 0);
 }
 
 } // namespace marram

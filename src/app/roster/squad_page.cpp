@@ -13,6 +13,7 @@
 #include <QDir>
 #include <QFileDialog>
 #include <QHBoxLayout>
+#include <QMenu>
 #include <QPdfWriter>
 #include <QSettings>
 #include <QTextDocument>
@@ -35,7 +36,8 @@ QString cellText(const DayAhead& d) {
     QString figures = d.seconds > 0 ? QString::fromStdString(hoursText(d.seconds / 3600.0)) : QString();
     if (d.stress >= 1)
         figures += QString(figures.isEmpty() ? "%1 pts" : ", %1 pts").arg(qRound(d.stress));
-    return what + (figures.isEmpty() ? "" : "\n" + figures);
+    return (d.team.empty() ? "" : QString::fromStdString(d.team) + "\n") + what +
+           (figures.isEmpty() ? "" : "\n" + figures);
 }
 
 } // namespace
@@ -106,9 +108,9 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
         tools->addWidget(button);
     }
     put_->setObjectName("squadPutOnAll");
-    put_->setToolTip("A race, a camp or days away, on everybody shown");
+    put_->setToolTip("A race, a camp, a team day, deloads, a rule or a season, on those shown");
     tools->addWidget(put_);
-    connect(put_, &QPushButton::clicked, this, &SquadPage::askWhatToPut);
+    connect(put_, &QPushButton::clicked, this, [this] { askWhatToPut(); });
     title_->setObjectName("squadTitle");
     tools->addWidget(title_);
     state_->setObjectName("squadState");
@@ -172,6 +174,17 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
         emit workspace_.notices.said("The week of the squad is on the clipboard.");
     });
     connect(save_, &QPushButton::clicked, this, [this] { saveWeek(); });
+    canvas_->setContextMenuPolicy(Qt::CustomContextMenu);
+    connect(canvas_, &QWidget::customContextMenuRequested, this, &SquadPage::offer);
+    connect(canvas_, &SquadCanvas::moveAsked, this, [this](const std::string& race, Date from, Date to) {
+        SquadAddition move;
+        move.what = SquadAddition::What::Move;
+        move.name = race;
+        move.from = from;
+        move.to = to;
+        if (!workspace_.roster.readOnly())
+            askWhatToPut(move);
+    });
     connect(canvas_, &SquadCanvas::chose, this, [this](qint64 rider) {
         scroll_->ensureVisible(0, canvas_->rowRect(rider).center().y(), 0, canvas_->rowHeight());
     });
@@ -261,33 +274,59 @@ void SquadPage::refresh() {
     showWhatItDid();
 }
 
-void SquadPage::askWhatToPut() {
-    auto* dialog =
-        new SquadDialog(static_cast<int>(workspace_.squads.rows().size()), workspace_.today(), this);
+/// What can be done where the hand is.
+void SquadPage::offer(const QPoint& at) {
+    QMenu menu(this);
+    const qint64 rider = canvas_->chosen();
+    if (const RiderRecord* r = workspace_.roster.rider(rider))
+        menu.addAction("Open the season of " + r->name, this, [this, rider] { emit canvas_->opened(rider); });
+    for (const auto& [words, what] : {std::pair{"Put on all…", SquadAddition::What::Race},
+                                      {"A session ridden together…", SquadAddition::What::Team},
+                                      {"Deload weeks together…", SquadAddition::What::Deloads},
+                                      {"Move a race of the squad…", SquadAddition::What::Move}}) {
+        auto* action = menu.addAction(words, this, [this, what = what] {
+            SquadAddition first;
+            first.what = what;
+            askWhatToPut(first);
+        });
+        action->setEnabled(put_->isEnabled());
+    }
+    menu.exec(canvas_->mapToGlobal(at));
+}
+
+void SquadPage::askWhatToPut(const std::optional<SquadAddition>& first) {
+    auto* dialog = new SquadDialog(workspace_, this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(&workspace_.roster, &OpenRoster::closing, dialog, &QDialog::reject);
-    connect(dialog, &SquadDialog::answered, this, &SquadPage::putOnAll);
+    connect(dialog, &SquadDialog::answered, this, &SquadPage::putOn);
     dialog->open();
+    if (first)
+        dialog->show(*first);
 }
 
 void SquadPage::putOnAll(const SquadAddition& addition) {
-    Put put;
-    put.before = workspace_.squads.rows();
-    put.what = addition.what == SquadAddition::What::Race   ? QString::fromStdString(addition.name)
-               : addition.what == SquadAddition::What::Camp ? QString("The camp")
-                                                            : QString("The days away");
+    const auto before = workspace_.squads.rows();
     const auto done = workspace_.squads.put(addition);
-    if (!done) {
+    if (done)
+        tellOf(addition, *done, before);
+    else
         emit workspace_.notices.failed(QString::fromStdString(done.error().sentence));
+}
+
+void SquadPage::putOn(const SquadAddition& addition, const std::vector<SquadTrial>& on) {
+    const auto before = workspace_.squads.rows();
+    tellOf(addition, workspace_.squads.put(addition, on), before);
+}
+
+void SquadPage::tellOf(const SquadAddition& addition, const Squads::Put& done, std::vector<SquadRow> before) {
+    if (done.on == 0) {
+        emit workspace_.notices.said("Nobody shown could take it; nothing was changed.");
         return;
     }
-    if (done->on == 0) {
-        emit workspace_.notices.said(
-            "Nobody shown has a season on those days that could take it; nothing was "
-            "changed.");
-        return;
-    }
-    put.left = done->left;
+    Put put;
+    put.before = std::move(before);
+    put.what = wordsFor(addition);
+    put.left = done.left;
     put.step = workspace_.roster.undoStack().index();
     was_ = std::move(put);
     refresh();
@@ -299,7 +338,8 @@ void SquadPage::showWhatItDid() {
     if (!was_)
         return;
     if (workspace_.squads.reading()) {
-        did_->setText(was_->what.toHtmlEscaped() + ": solving what it does to each…");
+        did_->setText(QString::fromStdString(upper(was_->what.toStdString())).toHtmlEscaped() +
+                      ": solving what it does to each…");
         return;
     }
     QString out = "<b>What " + was_->what.toHtmlEscaped() + " did</b><table cellspacing='0' cellpadding='2'>";
@@ -337,7 +377,7 @@ void SquadPage::showWhatItDid() {
     out += "</table>";
     if (!was_->left.isEmpty())
         out += "<p style='margin:2px 0'>Not put on: " + was_->left.join(", ").toHtmlEscaped() +
-               ", whose season does not reach it, has it already, or could not hold it.</p>";
+               ", who were left out, have no season that reaches it, or have it already.</p>";
     did_->setText(semiBold(out));
 }
 
@@ -363,6 +403,10 @@ void SquadPage::fillWeek() {
             auto* cell = tableCell(cellText(day), false);
             cell->setTextAlignment(Qt::AlignLeft | Qt::AlignTop);
             cell->setToolTip(day.words);
+            if (!day.team.empty()) { // across the riders it reads as one
+                cell->setFont(typeface(Type::Body, true));
+                cell->setBackground(shore().sheet);
+            }
             table_->setItem(i, d + 1, cell);
         }
         const bool known = !row.week.empty();

@@ -36,9 +36,11 @@ public:
     /// The week as text, a rider and their days, for sending.
     QString weekText() const;
     void saveWeek(QString path = {});
-    /// Puts a race, a camp or days away on all who are shown, in one step to undo.
+    /// Puts an addition on all who are shown, or on those it was tried on, in one step to undo.
     void putOnAll(const SquadAddition& addition);
-    void askWhatToPut();
+    void putOn(const SquadAddition& addition, const std::vector<SquadTrial>& on);
+    /// Asks what to put on them, beginning with `first` where it is known.
+    void askWhatToPut(const std::optional<SquadAddition>& first = {});
 
 signals:
     void wantsSeason();
@@ -53,7 +55,9 @@ private:
     void fillWeek();
     std::vector<SquadRow> rows() const;
     QString weekHtml() const;
+    void offer(const QPoint& at);
     void showWhatItDid();
+    void tellOf(const SquadAddition& addition, const Squads::Put& done, std::vector<SquadRow> before);
 
     Workspace& workspace_;
     QComboBox *group_, *order_;

@@ -49,6 +49,7 @@ Season nextSeason(const Season& season, Date today) {
         Race again = race;
         again.result.clear();
         again.note.clear();
+        again.squad.reset();
         while (again.date < next.start)
             again.date = again.date + year;
         if (again.date + (again.days - 1) <= next.end)

@@ -345,12 +345,16 @@ SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int w
         judge("high", all.purpose.high, wanted.purpose.high);
         judge("low", all.purpose.low, wanted.purpose.low);
     }
-    for (const SessionPin& pin : season.sessions)
-        if (!pin.note.empty())
+    for (const SessionPin& pin : season.sessions) {
+        std::string said = pin.note;
+        if (!pin.team.empty() && pin.holds())
+            said = "Together: " + pin.team + "." + (said.empty() ? "" : " ") + said;
+        if (!said.empty())
             for (BlockWeek& week : block.weeks)
                 for (BlockSession& b : week.sessions)
-                    if (b.date == pin.date && b.note.find(pin.note) == std::string::npos)
-                        b.note = pin.note + (b.note.empty() ? "" : " ") + b.note;
+                    if (b.date == pin.date && b.note.find(said) == std::string::npos)
+                        b.note = said + (b.note.empty() ? "" : " ") + b.note;
+    }
     findBroken(season, plan, basis, block);
     return block;
 }

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <set>
 
 namespace marram {
 
@@ -111,8 +112,7 @@ void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBa
                     day.role = Role::Long;
                 else if (name == "openers")
                     day.role = Role::Openers;
-                else if (name == "aerobic check" || name == "threshold test" || name == "benchmark climb" ||
-                         name == "sprint test" || name == "durability check")
+                else if (family->test)
                     day.role = Role::Test;
                 else if (!work)
                     day.role = Role::Easy;
@@ -149,6 +149,62 @@ void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBa
                                            [&](const std::string& i) { return excludedBy(*day.family, i); }));
 }
 
+/// A day takes over what the season had on another.
+void trade(DaySlot& other, Role roleThere, double hoursThere) {
+    other.role = roleThere == Role::Gym || roleThere == Role::Openers ? Role::Easy : roleThere;
+    other.hours = std::min(hoursThere, 1.0 * other.available);
+    if (other.hours < 900) {
+        other.hours = 0;
+        other.role = Role::Rest;
+    }
+}
+
+/// What is ridden with others stands on its day; the rest of the week makes room: the day that was to be hard
+/// (or long) trades with it, and no other hard day stays beside it.
+void makeRoom(std::vector<WeekProblem>& all, const std::map<Date, Role>& wanted,
+              const std::map<Date, double>& hours, const std::set<Date>& together) {
+    std::vector<DaySlot*> days;
+    for (WeekProblem& p : all)
+        for (DaySlot& d : p.days)
+            days.push_back(&d);
+    const auto free = [](const DaySlot& d) { return !d.pinned && d.rides(); };
+    for (const DaySlot* team : days) {
+        if (!together.contains(team->date) || (team->role != Role::Hard && team->role != Role::Long))
+            continue;
+        const Role was = wanted.at(team->date);
+        if (was != team->role) {
+            DaySlot* nearest = nullptr;
+            for (DaySlot* d : days)
+                if (free(*d) && d->role == team->role && monday(d->date) == monday(team->date) &&
+                    (!nearest || std::abs(d->date - team->date) < std::abs(nearest->date - team->date)))
+                    nearest = d;
+            if (nearest)
+                trade(*nearest, was, hours.at(team->date));
+        }
+        if (team->role != Role::Hard)
+            continue;
+        const auto beside = [&](Date day, const DaySlot* except) {
+            return std::any_of(days.begin(), days.end(), [&](const DaySlot* d) {
+                return d != except && std::abs(d->date - day) == 1 &&
+                       (d->role == Role::Hard || d->role == Role::Test || d->role == Role::Race ||
+                        d->role == Role::Openers);
+            });
+        };
+        for (DaySlot* d : days) {
+            if (std::abs(d->date - team->date) != 1 || !free(*d) || d->role != Role::Hard)
+                continue;
+            // Where the week has another place for it, there; else it is easy this week.
+            for (DaySlot* e : days)
+                if (free(*e) && e->role == Role::Easy && !e->easyOnly && monday(e->date) == monday(d->date) &&
+                    e->hours >= 2700 && !beside(e->date, d)) {
+                    e->role = Role::Hard;
+                    break;
+                }
+            d->role = Role::Easy;
+        }
+    }
+}
+
 } // namespace
 
 std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Date from, int weeks,
@@ -157,6 +213,9 @@ std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Da
     for (const SessionPin& p : season.sessions)
         pins[p.date] = &p;
     std::vector<WeekProblem> all;
+    std::map<Date, Role> wanted;
+    std::map<Date, double> hours;
+    std::set<Date> together;
     Demand demand = Demand::Unstated;
     for (int n = 0; n < weeks; ++n) {
         const Date start = monday(from) + 7 * n;
@@ -207,12 +266,17 @@ std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Da
                  static_cast<int>(std::floor(std::max(0.0, d.availableHours - gym) * 12 + 1e-9)) * 300});
             p.days.back().easyOnly = d.easyOnly;
             const auto pinned = pins.find(d.date);
+            wanted[d.date] = p.days.back().role;
+            hours[d.date] = p.days.back().hours;
+            if (pinned != pins.end() && !d.past && pinned->second->holds() && !pinned->second->team.empty())
+                together.insert(d.date);
             if (!d.past)
                 pin(p.days.back(), pinned == pins.end() ? nullptr : pinned->second, season.lowThreshold,
                     basis);
         }
         all.push_back(std::move(p));
     }
+    makeRoom(all, wanted, hours, together);
     std::map<Date, Role> roles;
     for (const PlannedDay& d : plan.days)
         roles[d.date] = d.role;

@@ -104,6 +104,7 @@ std::array<double, 5> heartRateZoneEdges(const HeartRateRange& range);
 struct Bands {
     double low = 0, middle = 0, high = 0;
     double sum() const { return low + middle + high; }
+    bool operator==(const Bands&) const = default;
 };
 
 /// Stress points an hour ridden in each band costs a rider. Derived from the rider's own edges:

@@ -341,7 +341,8 @@ Result<void> possible(const Season& s) {
             return refuse("sessions: rung of " + day + " must be 1 to 40");
         if (pin.rung && pin.family.empty())
             return refuse("sessions: rung of " + day + " needs its family");
-        if (pin.words.size() > longestWords || pin.note.size() > longestWords || pin.family.size() > 60)
+        if (pin.words.size() > longestWords || pin.note.size() > longestWords || pin.family.size() > 60 ||
+            pin.team.size() > 60)
             return refuse("sessions: words of " + day + " are too long; at most " +
                           std::to_string(longestWords) + " characters");
     }

@@ -65,6 +65,10 @@ struct Race {
     Demand demand = Demand::Unstated;
     std::vector<CoursePoint> course; ///< its profile where the coach brought one, at most mostCoursePoints
     std::string result, note;        ///< afterwards, in the coach's words
+    /// Where it was put on from the squad: the day the squad rides it. Another day of the rider's own is
+    /// kept.
+    std::optional<Date> squad;
+    bool operator==(const Race&) const = default;
 };
 
 /// The most points of a course a season keeps; a longer recording is thinned.
@@ -111,6 +115,7 @@ struct Rules {
     std::map<Phase, Bands>
         ownSplits; ///< fractions as the coach wrote them, summing to 0.99–1.01; for School::Own
     Order order = Order::BaseFirst;
+    bool operator==(const Rules&) const = default;
 };
 
 /// What the coach says of one week.
@@ -120,6 +125,7 @@ struct WeekPin {
     std::optional<WeekKind> kind;
     std::optional<Phase> phase; ///< base, build, specialise or transition
     bool empty() const { return !hours && !kind && !phase; }
+    bool operator==(const WeekPin&) const = default;
 };
 
 /// What a coach thinks of a session that was ridden, where it is not what Marram thinks.
@@ -135,10 +141,19 @@ struct SessionPin {
     std::optional<int> minutes; ///< of the whole ride, 5–1440
     std::string words;          ///< the whole ride in shorthand; empty where it is made from the rung
     std::string note;           ///< for the rider
+    std::string team;           ///< what is ridden with others, by name; empty for a day of one's own
     std::optional<RungVerdict> verdict;
     /// Whether anything of what is ridden is pinned.
     bool holds() const { return !family.empty() || !words.empty() || minutes; }
     bool empty() const { return !holds() && note.empty() && !verdict; }
+    /// Pins nothing of what is ridden any more.
+    void release() {
+        family.clear();
+        words.clear();
+        team.clear();
+        rung.reset();
+        minutes.reset();
+    }
     bool operator==(const SessionPin&) const = default;
 };
 /// The most characters of a session in words, or of its note.

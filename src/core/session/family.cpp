@@ -303,6 +303,8 @@ const FamilyBook& FamilyBook::standard() {
                 f.notWith = {"knee", "hip", "achilles"};
             else if (f.name == "low cadence")
                 f.notWith = {"knee"};
+            f.together = f.name == "lead-outs";
+            f.test = f.purpose.starts_with("to know");
         }
         return FamilyBook(std::move(table));
     }();
@@ -328,8 +330,15 @@ FamilyBook FamilyBook::with(const std::vector<Family>& own) const {
             continue; // what is placed by its rungs keeps the trade's
         const auto same = std::find_if(book.all_.begin(), book.all_.end(),
                                        [&](const Family& other) { return other.name == f.name; });
-        Family& put = same == book.all_.end() ? book.all_.emplace_back(f) : * same = f;
-        put.own = true;
+        if (same == book.all_.end()) {
+            book.all_.emplace_back(f).own = true;
+            continue;
+        }
+        const bool test = same->test, together = same->together;
+        *same = f;
+        same->own = true;
+        same->test = test;
+        same->together = together;
     }
     return book;
 }

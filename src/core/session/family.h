@@ -20,6 +20,8 @@ struct Family {
     std::vector<std::string> phases = {};  ///< of a coach's own: the phases it is placed in by itself
     std::vector<Session> work = {};        ///< the rungs as they are ridden; readRungs() fills it
     bool own = false;                      ///< the coach's, or changed by the coach
+    bool test = false;                     ///< ridden to know
+    bool together = false;                 ///< needs others: only where it is pinned
     bool operator==(const Family&) const = default;
 };
 

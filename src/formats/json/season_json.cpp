@@ -154,6 +154,8 @@ Result<Race> readRace(const QJsonValue& value, const QString& where) {
         race.result = in.text("result").toStdString();
     if (in.has("note"))
         race.note = in.text("note").toStdString();
+    if (in.has("squad"))
+        race.squad = in.date("squad");
     if (auto ok = in.finish(); !ok)
         return tl::unexpected(ok.error());
     return race;
@@ -193,6 +195,8 @@ Result<SessionPin> readSessionPin(const QJsonValue& value, const QString& where)
     }
     if (in.has("note"))
         pin.note = in.text("note").toStdString();
+    if (in.has("team"))
+        pin.team = in.text("team").toStdString();
     if (in.has("verdict"))
         pin.verdict = oneOf(in, "verdict", verdicts, RungVerdict::Passed);
     if (auto ok = in.finish(); !ok)
@@ -375,6 +379,8 @@ QJsonObject writeSeason(const Season& s) {
             o["result"] = QString::fromStdString(r.result);
         if (!r.note.empty())
             o["note"] = QString::fromStdString(r.note);
+        if (r.squad)
+            o["squad"] = iso(*r.squad);
         races.append(o);
     }
     for (const WeekPin& w : s.weeks) {
@@ -399,6 +405,8 @@ QJsonObject writeSeason(const Season& s) {
             o["words"] = QString::fromStdString(p.words);
         if (!p.note.empty())
             o["note"] = QString::fromStdString(p.note);
+        if (!p.team.empty())
+            o["team"] = QString::fromStdString(p.team);
         if (p.verdict)
             o["verdict"] = nameOf(*p.verdict);
         sessions.append(o);
