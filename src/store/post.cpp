@@ -25,6 +25,7 @@ Result<bool> put(const QDir& folder, const QString& name, const QByteArray& byte
     if (auto ok = writeWholeFile(path, bytes); !ok)
         return tl::unexpected(ok.error());
     ++(there ? sent.changed : sent.fresh);
+    sent.differs.back().second << name;
     return true;
 }
 
@@ -46,13 +47,15 @@ QByteArray sheetOf(const QString& rider, Date monday) {
 }
 
 Result<void> sendTo(const Roster& roster, const RiderRecord& rider, const QDir& home, Date week, Date today,
-                    const std::function<QByteArray(const Letter&)>& page, PostSent& sent) {
+                    const PostPaper& paper, PostSent& sent) {
     const auto letter = letterOf(roster, rider, week, today);
     if (!letter)
         return tl::unexpected(letter.error());
     if (auto ok = makeFolderInside(home.path(), "from-rider"); !ok)
         return ok;
     const QString to = QString("to-rider/week-") + QString::fromStdString(isoText(week + 7));
+    const bool again = QDir(home.filePath(to)).exists();
+    sent.differs.emplace_back(rider.name, QStringList());
     for (const QString& each : {QString("to-rider"), to})
         if (auto ok = makeFolderInside(home.path(), each); !ok)
             return ok;
@@ -64,13 +67,20 @@ Result<void> sendTo(const Roster& roster, const RiderRecord& rider, const QDir& 
         return tl::unexpected(text.error());
     // The page says what the text says; made anew it would differ by its hour alone.
     if (*text || !QFile::exists(folder.filePath("letter.pdf"))) {
-        if (auto ok = put(folder, "letter.pdf", page(*letter), sent); !ok)
+        if (auto ok = put(folder, "letter.pdf", paper.letter(*letter), sent); !ok)
             return tl::unexpected(ok.error());
     } else {
         ++sent.same;
     }
-    if (auto ok = put(folder, "check-in.csv", sheetOf(rider.name, week + 7), sent); !ok)
-        return tl::unexpected(ok.error());
+    const auto sheet = put(folder, "check-in.csv", sheetOf(rider.name, week + 7), sent);
+    if (!sheet)
+        return tl::unexpected(sheet.error());
+    if (*sheet || !QFile::exists(folder.filePath("check-in.pdf"))) {
+        if (auto ok = put(folder, "check-in.pdf", paper.sheet(rider.name, week + 7), sent); !ok)
+            return tl::unexpected(ok.error());
+    } else {
+        ++sent.same;
+    }
     Damage damage;
     const auto ahead = lookAhead(roster, rider, today, damage);
     if (!ahead)
@@ -110,15 +120,17 @@ Result<void> sendTo(const Roster& roster, const RiderRecord& rider, const QDir& 
         if (!meant.contains(old) && old >= QString::fromStdString(isoText(std::max(today, week + 7)))) {
             QFile::remove(folder.filePath(old)); // ours, of a day that has something else now
             ++sent.changed;
+            sent.differs.back().second << old;
         }
+    if (!again || sent.differs.back().second.isEmpty())
+        sent.differs.pop_back();
     return {};
 }
 
 } // namespace
 
 Result<PostSent> sendWeek(const Roster& roster, const QString& folder, const std::vector<qint64>& riders,
-                          Date week, Date today, const Progress& progress,
-                          const std::function<QByteArray(const Letter&)>& page) {
+                          Date week, Date today, const Progress& progress, const PostPaper& paper) {
     auto all = roster.riders();
     if (!all)
         return tl::unexpected(all.error());
@@ -132,7 +144,7 @@ Result<PostSent> sendWeek(const Roster& roster, const QString& folder, const std
         const QString name = QString("%1-%2").arg(rider.id, 3, 10, QChar('0')).arg(fileNameOf(rider.name));
         if (auto ok = makeFolderInside(folder, name); !ok)
             return tl::unexpected(ok.error());
-        if (auto ok = sendTo(roster, rider, QDir(QDir(folder).filePath(name)), week, today, page, sent); !ok)
+        if (auto ok = sendTo(roster, rider, QDir(QDir(folder).filePath(name)), week, today, paper, sent); !ok)
             return refuse(rider.name.toStdString() + ": " + ok.error().sentence);
         ++sent.riders;
         if (progress && !progress(sent.riders, static_cast<int>(all->size())))

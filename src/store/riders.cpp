@@ -182,8 +182,7 @@ Result<qint64> Roster::saveRider(const RiderRecord& r) {
 
 Result<void> Roster::saveScales(qint64 rider, const Scales& scales) {
     return together([&]() -> Result<void> {
-        auto ok = sql::run(connection_->db, "INSERT OR REPLACE INTO learned VALUES(?,?,0)",
-                           {rider, compactText(writeScales(scales))});
+        auto ok = sql::put(connection_->db, "learned", {rider, compactText(writeScales(scales)), 0});
         return ok ? Result<void>{} : tl::unexpected(ok.error());
     });
 }
@@ -254,8 +253,7 @@ Result<void> Roster::saveLetter(qint64 rider, Date week, const QString& words) {
         const auto ok =
             words.trimmed().isEmpty()
                 ? sql::run(connection_->db, "DELETE FROM letter WHERE rider=? AND week=?", {rider, week.days})
-                : sql::run(connection_->db, "INSERT OR REPLACE INTO letter VALUES(?,?,?)",
-                           {rider, week.days, words});
+                : sql::put(connection_->db, "letter", {rider, week.days, words});
         return ok ? Result<void>{} : tl::unexpected(ok.error());
     });
 }
@@ -306,7 +304,7 @@ Result<void> Roster::saveNoted(qint64 rider, const std::string& code,
                                const std::optional<NotedCaution>& noted) {
     return together([&]() -> Result<void> {
         const QString caution = QString::fromStdString(code);
-        const auto ok = noted ? sql::run(connection_->db, "INSERT OR REPLACE INTO noted VALUES(?,?,?,?,?)",
+        const auto ok = noted ? sql::put(connection_->db, "noted",
                                          {rider, caution, noted->day.days, noted->measure,
                                           QString::fromStdString(noted->reason)})
                               : sql::run(connection_->db, "DELETE FROM noted WHERE rider=? AND caution=?",
@@ -335,7 +333,7 @@ Result<KeptHearing> Roster::heard(qint64 rider) const {
 Result<void> Roster::saveHeard(qint64 rider, const KeptHearing& heard) {
     return together([&]() -> Result<void> {
         const QSqlDatabase& db = connection_->db;
-        if (auto ok = sql::run(db, "INSERT OR REPLACE INTO heard VALUES(?,?)", {rider, heard.of}); !ok)
+        if (auto ok = sql::put(db, "heard", {rider, heard.of}); !ok)
             return tl::unexpected(ok.error());
         if (auto ok = sql::run(db, "DELETE FROM proposed WHERE rider=?", {rider}); !ok)
             return tl::unexpected(ok.error());

@@ -438,9 +438,7 @@ Result<void> Roster::updateRides(const std::vector<RideRecord>& rides) {
                 return tl::unexpected(ok.error());
             if (ok->numRowsAffected() != 1)
                 return refuse("A ride is no longer in the roster.");
-            if (auto derived = sql::run(db, "INSERT OR REPLACE INTO figures VALUES(?,?,?,?,?,?,?,?)",
-                                        QVariantList{r.id} + figureValues(r));
-                !derived)
+            if (auto derived = sql::put(db, "figures", QVariantList{r.id} + figureValues(r)); !derived)
                 return tl::unexpected(derived.error());
         }
         return {};

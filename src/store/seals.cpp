@@ -116,10 +116,8 @@ Result<Digests> digests(const QSqlDatabase& db, const Sealed& s, const QString& 
 }
 
 Result<void> put(const QSqlDatabase& db, const Sealed& s, const QString& key, const QByteArray& digest) {
-    const auto ok = digest.isEmpty()
-                        ? sql::run(db, "DELETE FROM seal WHERE part=? AND key=?", {s.table, key})
-                        : sql::run(db, "INSERT OR REPLACE INTO seal(part, key, digest) VALUES(?,?,?)",
-                                   {s.table, key, digest});
+    const auto ok = digest.isEmpty() ? sql::run(db, "DELETE FROM seal WHERE part=? AND key=?", {s.table, key})
+                                     : sql::put(db, "seal(part, key, digest)", {s.table, key, digest});
     return ok ? Result<void>{} : tl::unexpected(ok.error());
 }
 

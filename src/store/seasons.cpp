@@ -258,7 +258,7 @@ Result<qint64> Roster::saveSeason(const SeasonRecord& r) {
                 return tl::unexpected(put.error());
         }
         for (const WeekPin& p : s.weeks) {
-            auto put = sql::run(db, "INSERT OR REPLACE INTO week_pin VALUES(?,?,?,?,?)",
+            auto put = sql::put(db, "week_pin",
                                 {id, p.start.days, p.hours ? QVariant(hoursText(*p.hours)) : QVariant(),
                                  p.kind ? QVariant(static_cast<int>(*p.kind)) : QVariant(),
                                  p.phase ? QVariant(static_cast<int>(*p.phase)) : QVariant()});
@@ -267,7 +267,7 @@ Result<qint64> Roster::saveSeason(const SeasonRecord& r) {
         }
         for (const SessionPin& p : s.sessions) {
             auto put =
-                sql::run(db, "INSERT OR REPLACE INTO session_pin VALUES(?,?,?,?,?,?,?,?,?)",
+                sql::put(db, "session_pin",
                          {id, p.date.days, textOf(p.family), sql::orNull(p.rung), sql::orNull(p.minutes),
                           textOf(p.words), textOf(p.note),
                           p.verdict ? QVariant(static_cast<int>(*p.verdict)) : QVariant(), textOf(p.team)});
@@ -329,7 +329,7 @@ Result<void> Roster::saveOutlook(qint64 season, Date day, const std::vector<Outl
             !gone)
             return tl::unexpected(gone.error());
         for (const Outlook& race : races)
-            if (auto put = sql::run(connection_->db, "INSERT OR REPLACE INTO outlook VALUES(?,?,?,?,?,?,?)",
+            if (auto put = sql::put(connection_->db, "outlook",
                                     {season, day.days, textOf(race.race), race.form, race.fitness,
                                      sql::orNull(race.expectedForm), sql::orNull(race.chance)});
                 !put)
@@ -367,14 +367,12 @@ Result<void> Roster::saveMeant(qint64 season, Date from, const std::vector<Meant
             return tl::unexpected(gone.error());
         for (const MeantSession& m : sessions)
             if (m.date >= from)
-                if (auto put = sql::run(connection_->db,
-                                        "INSERT OR REPLACE INTO meant_session(season, day, family, rung, "
-                                        "words, note, outcome, "
-                                        "outcome_of, told) VALUES(?,?,?,?,?,?,?,?,?)",
-                                        {season, m.date.days, textOf(m.family), m.rung, textOf(m.words),
-                                         textOf(m.note),
-                                         m.outcome ? QVariant(static_cast<int>(*m.outcome)) : QVariant(),
-                                         textOf(m.outcomeOf), textOf(m.told)});
+                if (auto put = sql::put(
+                        connection_->db,
+                        "meant_session(season, day, family, rung, words, note, outcome, outcome_of, told)",
+                        {season, m.date.days, textOf(m.family), m.rung, textOf(m.words), textOf(m.note),
+                         m.outcome ? QVariant(static_cast<int>(*m.outcome)) : QVariant(), textOf(m.outcomeOf),
+                         textOf(m.told)});
                     !put)
                     return tl::unexpected(put.error());
         return {};
@@ -484,7 +482,7 @@ Result<void> Roster::saveOwnFamilies(const std::vector<Family>& all) {
             return tl::unexpected(gone.error());
         int place = 0;
         for (const Family& f : all)
-            if (auto put = sql::run(connection_->db, "INSERT OR REPLACE INTO family VALUES(?,?,?)",
+            if (auto put = sql::put(connection_->db, "family",
                                     {textOf(f.name), place++, compactText(writeFamily(f))});
                 !put)
                 return tl::unexpected(put.error());

@@ -66,4 +66,11 @@ Result<QSqlQuery> run(const QSqlDatabase& db, const QString& text, const QVarian
     return query;
 }
 
+Result<QSqlQuery> put(const QSqlDatabase& db, const QString& table, const QVariantList& values) {
+    return run(
+        db,
+        QString("INSERT OR REPLACE INTO %1 VALUES(%2)").arg(table, QStringList(values.size(), "?").join(",")),
+        values);
+}
+
 } // namespace marram::sql

@@ -26,6 +26,10 @@ bool isDamage(const QSqlError& error);
 /// Prepares, binds in order and runs one statement. For statements that give no rows.
 Result<QSqlQuery> run(const QSqlDatabase& db, const QString& text, const QVariantList& values = {});
 
+/// Puts a row into a table, in place of the one of the same key. The one statement that another database says
+/// differently.
+Result<QSqlQuery> put(const QSqlDatabase& db, const QString& table, const QVariantList& values);
+
 /// One row, read with care: what is out of range is remembered with its column, and gives a harmless value.
 class Row {
 public:

@@ -66,8 +66,8 @@ Result<qint64> Roster::saveTest(const TestRecord& t) {
     qint64 id = t.id;
     const auto ok = together([&]() -> Result<void> {
         const TestResult& r = t.result;
-        auto saved = sql::run(
-            connection_->db, "INSERT OR REPLACE INTO test_result VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?)",
+        auto saved = sql::put(
+            connection_->db, "test_result",
             {id == 0 ? QVariant() : QVariant(id), t.rider, r.day.days, wordsFor(r.protocol).key, r.value,
              r.second, r.seconds, r.workKj, sql::orNull(r.altitudeM), r.acclimatised, text(r.place),
              text(r.note), static_cast<int>(r.verdict), t.rideHash.isNull() ? QByteArray("") : t.rideHash});
@@ -134,7 +134,7 @@ Result<void> Roster::saveCheckIn(qint64 rider, const CheckIn& c) {
                                  {rider, c.day.days});
             return gone ? Result<void>{} : tl::unexpected(gone.error());
         }
-        auto ok = sql::run(connection_->db, "INSERT OR REPLACE INTO check_in VALUES(?,?,?,?,?,?,?,?,?,?)",
+        auto ok = sql::put(connection_->db, "check_in",
                            {rider, c.day.days, sql::orNull(c.feel), sql::orNull(c.sleep),
                             sql::orNull(c.soreness), sql::orNull(c.motivation), sql::orNull(c.restHeartRate),
                             sql::orNull(c.weightKg), c.ill, text(c.note)});

@@ -4,9 +4,11 @@
 #include "support/demo_window.h"
 #include "support/suite.h"
 
+#include <QDateTime>
 #include <QDir>
 #include <QElapsedTimer>
 #include <QLabel>
+#include <QMessageBox>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QSignalSpy>
@@ -28,7 +30,10 @@ class MondayPageTest : public DemoWindow {
 
 private slots:
     void initTestCase() { dressed(); }
-    void init() { openWindow(); }
+    void init() {
+        QSettings().remove("postFolder"); // of the test before
+        openWindow();
+    }
     void cleanup() { closeWindow(); }
 
     void thePageSaysWhatTheFileHolds() {
@@ -226,7 +231,11 @@ private slots:
                      told.contains("Wenna Strake") && told.contains("broken.fit"),
                  qPrintable(told));
         QCOMPARE(w_->roster.checkInOn(nell, today_ - 1)->note, std::string("slept well"));
-        QVERIFY(w_->roster.checkInOn(nell, today_) == kept); // an empty line takes nothing away
+        // An empty line takes nothing away, and the note is kept with the day it came.
+        auto now = w_->roster.checkInOn(nell, today_);
+        QVERIFY(now && now->note.find("Could we ride <b>earlier</b> on Tuesdays?") != std::string::npos);
+        now->note = kept->note;
+        QVERIFY(now == kept);
         choose("Nell");
         QCOMPARE(w_->chosen.rides().size(), rides + 1);
         QVERIFY(QFile::exists(homeOf("nell-varrowby") + "today.fit"));
@@ -235,6 +244,69 @@ private slots:
         window_->reviewView().mondayPage().takeInPost(to);
         QVERIFY(taken.count() == 2 || taken.wait(60000));
         QCOMPARE(w_->chosen.rides().size(), rides + 1);
+    }
+
+    void thePostIsWatchedAndWhatCameMeanwhileIsAskedAbout() {
+        const QString to = folder_.filePath("watched");
+        QSignalSpy sent(&w_->roster, &OpenRoster::weekSent);
+        choose("Osric");
+        open();
+        QVERIFY(read());
+        w_->inbox.setLeastBetween(100);
+        window_->reviewView().mondayPage().sendWeek(to);
+        QVERIFY(sent.wait(60000));
+        QString home;
+        for (const QString& each : QDir(to).entryList(QDir::Dirs | QDir::NoDotAndDotDot))
+            if (each.endsWith("osric-tallowfen"))
+                home = QDir(to).filePath(each) + "/from-rider/";
+        const auto ride = [&](const QString& name, int watts) {
+            QFile file(home + name);
+            if (!file.open(QIODevice::WriteOnly))
+                return false;
+            QByteArray bytes = "time,power_w\n";
+            const QDateTime start(QDate(2026, 11, 20), QTime(watts / 10, 0), Qt::UTC);
+            for (int t = 0; t < 900; ++t)
+                bytes += start.addSecs(t).toString(Qt::ISODate).toUtf8() + "," +
+                         QByteArray::number(watts + t % 7) + "\n";
+            return file.write(bytes) == bytes.size();
+        };
+        // What is put there is in the roster soon, and no dialog stands in front of the work.
+        QSignalSpy taken(&w_->inbox, &Inbox::taken), said(&w_->notices, &Notices::said);
+        const size_t rides = w_->chosen.rides().size();
+        QVERIFY(ride("one.csv", 120));
+        QVERIFY(taken.wait(20000));
+        QVERIFY(!taken[0][1].toBool());
+        QTRY_COMPARE_WITH_TIMEOUT(w_->chosen.rides().size(), rides + 1, 20000);
+        QVERIFY(!window_->findChild<QDialog*>("postTaken"));
+        QVERIFY(std::any_of(said.begin(), said.end(), [](const QList<QVariant>& one) {
+            return one[0].toString().contains("Osric Tallowfen: 1 ride");
+        }));
+        // Nothing is looked at twice.
+        QVERIFY(!taken.wait(2500));
+        // What comes while no roster is open is asked about when it is.
+        const QString path = w_->roster.path();
+        w_->roster.close();
+        QVERIFY(ride("two.csv", 140) && ride("three.csv", 150));
+        QTest::qWait(1700);
+        QCOMPARE(taken.count(), 1);
+        QSettings().setValue("postFolder", to);
+        QVERIFY(w_->roster.open(path));
+        auto* box = window_->findChild<QMessageBox*>("postWaiting");
+        QVERIFY(box && box->text().startsWith("2 new files lie from one rider"));
+        for (QAbstractButton* button : box->buttons())
+            if (button->text() == "Take in")
+                button->click();
+        QVERIFY(taken.count() == 2 || taken.wait(20000));
+        QVERIFY(taken[1][1].toBool());
+        choose("Osric");
+        QCOMPARE(w_->chosen.rides().size(), rides + 3);
+        // Once more: there is nothing to ask about.
+        w_->roster.close();
+        QVERIFY(w_->roster.open(path));
+        QTest::qWait(50);
+        for (QMessageBox* each : window_->findChildren<QMessageBox*>("postWaiting"))
+            QVERIFY(!each->isVisible());
+        QSettings().remove("postFolder");
     }
 
     void whoLeavesWhileThePostIsReadHoldsNobodyUp() {

@@ -23,9 +23,10 @@ class PostTest : public QObject {
 
     Result<PostSent> send(const QString& to, const std::vector<qint64>& riders = {},
                           const Progress& progress = {}) {
-        return sendWeek(*roster_, to, riders, now_ - 7, now_, progress, [](const Letter& l) {
-            return QByteArray("%PDF of ") + l.rider.toUtf8() + l.coach.toUtf8();
-        });
+        return sendWeek(
+            *roster_, to, riders, now_ - 7, now_, progress,
+            {[](const Letter& l) { return QByteArray("%PDF of ") + l.rider.toUtf8() + l.coach.toUtf8(); },
+             [](const QString& rider, Date) { return QByteArray("%PDF for ") + rider.toUtf8(); }});
     }
     static std::map<QString, QByteArray> treeOf(const QString& at) {
         std::map<QString, QByteArray> tree;
@@ -68,6 +69,7 @@ private slots:
         QVERIFY(workouts > 12 && calendars == 6 && letters == 6);
         const auto again = send(to);
         QVERIFY(again && again->fresh == 0 && again->changed == 0 && again->same == sent->fresh);
+        QVERIFY(sent->differs.empty() && again->differs.empty());
         QVERIFY(treeOf(to) == tree);
     }
 
@@ -91,6 +93,9 @@ private slots:
         const auto sent = send(to, {nell->id});
         QVERIFY(sent && sent->riders == 1 && sent->fresh == 0);
         QCOMPARE(sent->changed, 3); // the letter's text and page, and the workout that went
+        QCOMPARE(sent->differs.size(), size_t(1));
+        QCOMPARE(sent->differs[0].second,
+                 QStringList({"letter.txt", "letter.pdf", "2026-11-29-sprints-of-old.fit"}));
         QVERIFY(!QFile::exists(stale) && QFile::exists(own.fileName()));
         QFile letter(home + "/to-rider/week-2026-11-23/letter.txt");
         QVERIFY(letter.open(QIODevice::ReadOnly) && letter.readAll().contains("Hold & <b>rest</b>"));

@@ -4,18 +4,42 @@
 #include "formats/files/files.h"
 #include "store/exchange.h"
 
+#include <QCryptographicHash>
+#include <QDataStream>
+#include <QDateTime>
 #include <QDir>
 #include <QRegularExpression>
+#include <QSettings>
+#include <QtEndian>
 
 namespace marram {
 
-Inbox::Inbox(OpenRoster& roster, Notices& notices, QObject* parent)
-    : QObject(parent), roster_(roster), notices_(notices) {
+namespace {
+
+constexpr qint64 longestNote = 2000;
+constexpr int settled = 1500; ///< ms a file has not changed for before it is read
+
+quint64 markOf(const QFileInfo& file) {
+    const QByteArray of = file.filePath().toUtf8() + QByteArray::number(file.size()) +
+                          QByteArray::number(file.lastModified().toMSecsSinceEpoch());
+    return qFromBigEndian<quint64>(QCryptographicHash::hash(of, QCryptographicHash::Sha256).constData());
+}
+
+} // namespace
+
+Inbox::Inbox(OpenRoster& roster, Notices& notices, Clock& clock, QObject* parent)
+    : QObject(parent), roster_(roster), notices_(notices), clock_(clock) {
+    soon_.setSingleShot(true);
+    connect(&soon_, &QTimer::timeout, this, &Inbox::takeNew);
+    connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, &Inbox::stir);
+    connect(&watcher_, &QFileSystemWatcher::fileChanged, this, &Inbox::stir);
     connect(&roster_, &OpenRoster::closing, this, [this] {
         waiting_.clear();
         done_.clear();
         active_ = false;
+        watch({});
     });
+    connect(&roster_, &OpenRoster::ridersChanged, this, &Inbox::follow);
     connect(&roster_, &OpenRoster::importFinished, this, [this](qint64 rider, const ImportReport& report) {
         if (!active_ || waiting_.empty() || waiting_.front().from.rider != rider)
             return;
@@ -25,6 +49,9 @@ Inbox::Inbox(OpenRoster& roster, Notices& notices, QObject* parent)
         from.refused << report.refused << report.strangers;
         if (report.stopped)
             from.refused << QString::fromStdString(report.stopped->sentence);
+        if (!report.cancelled)
+            for (const QString& file : waiting_.front().recordings)
+                see(file);
         done_.push_back(from);
         waiting_.pop_front();
         if (report.cancelled)
@@ -33,14 +60,9 @@ Inbox::Inbox(OpenRoster& roster, Notices& notices, QObject* parent)
     });
 }
 
-void Inbox::takeIn(const QString& folder) {
-    if (!roster_.isOpen() || roster_.readOnly())
-        return;
-    if (active_ || roster_.importing()) {
-        emit notices_.said("Rides are being brought in; take the post in when they are.");
-        return;
-    }
+std::vector<Inbox::Waiting> Inbox::lookThrough(const QString& folder, bool onlyNew) const {
     static const QRegularExpression ofRider("^(\\d+)-");
+    std::vector<Waiting> all;
     for (const QFileInfo& home : QDir(folder).entryInfoList(QDir::Dirs | QDir::NoDotAndDotDot, QDir::Name)) {
         const auto match = ofRider.match(home.fileName());
         const RiderRecord* who = match.hasMatch() ? roster_.rider(match.captured(1).toLongLong()) : nullptr;
@@ -51,23 +73,151 @@ void Inbox::takeIn(const QString& folder) {
         Waiting one;
         one.from.rider = who->id;
         one.from.name = who->name;
-        if (const QString sheetFile = from.filePath("check-in.csv"); QFile::exists(sheetFile))
-            sheet(sheetFile, one.from);
-        constexpr qint64 longest = 2000;
-        if (QFile note(from.filePath("note.txt")); note.open(QIODevice::ReadOnly))
-            one.from.note = QString::fromUtf8(note.read(4 * longest)).trimmed().left(longest);
-        for (const QFileInfo& file : from.entryInfoList(QDir::Files, QDir::Name))
-            if (file.fileName() != "check-in.csv" && file.fileName() != "note.txt")
+        for (const QFileInfo& file : from.entryInfoList(QDir::Files, QDir::Name)) {
+            if (onlyNew && seen(file))
+                continue;
+            if (file.fileName() == "check-in.csv")
+                one.sheet = file.filePath();
+            else if (file.fileName() == "note.txt")
+                one.note = file.filePath();
+            else
                 one.recordings << file.filePath();
+        }
+        if (!onlyNew || !one.recordings.isEmpty() || !one.sheet.isEmpty() || !one.note.isEmpty())
+            all.push_back(std::move(one));
+    }
+    return all;
+}
+
+void Inbox::takeIn(const QString& folder) {
+    if (!roster_.isOpen() || roster_.readOnly())
+        return;
+    if (active_ || roster_.importing()) {
+        emit notices_.said("Rides are being brought in; take the post in when they are.");
+        return;
+    }
+    begin(lookThrough(folder, false), true);
+}
+
+void Inbox::takeInWaiting() {
+    if (roster_.isOpen() && !roster_.readOnly() && !active_ && !roster_.importing() && !watched_.isEmpty())
+        begin(lookThrough(watched_, true), true);
+}
+
+void Inbox::begin(std::vector<Waiting> all, bool asked) {
+    for (Waiting& one : all) {
+        if (!one.sheet.isEmpty())
+            takeSheet(one.sheet, one.from);
+        if (!one.note.isEmpty())
+            takeNote(one.note, one.from);
         waiting_.push_back(std::move(one));
     }
     active_ = true;
+    asked_ = asked;
     done_.clear();
     next();
 }
 
+void Inbox::watch(const QString& folder) {
+    soon_.stop();
+    if (const QStringList old = watcher_.files() + watcher_.directories(); !old.isEmpty())
+        watcher_.removePaths(old);
+    watched_ = roster_.isOpen() && !folder.isEmpty() && QDir(folder).exists() ? folder : QString();
+    seen_.clear();
+    if (watched_.isEmpty())
+        return;
+    QDataStream in(QByteArray::fromBase64(QSettings().value(seenKey()).toByteArray()));
+    in >> seen_;
+    follow();
+    const auto there = lookThrough(watched_, true);
+    int files = 0;
+    for (const Waiting& one : there)
+        files += static_cast<int>(one.recordings.size()) + (one.sheet.isEmpty() ? 0 : 1) +
+                 (one.note.isEmpty() ? 0 : 1);
+    if (files > 0 && !roster_.readOnly())
+        emit waiting(files, static_cast<int>(there.size()));
+}
+
+/// The folders of the riders there are; what is in them tells by itself.
+void Inbox::follow() {
+    if (watched_.isEmpty())
+        return;
+    QStringList paths{watched_};
+    for (const QFileInfo& home : QDir(watched_).entryInfoList(QDir::Dirs | QDir::NoDotAndDotDot, QDir::Name))
+        if (const QString from = QDir(home.filePath()).filePath("from-rider"); QDir(from).exists())
+            paths << from;
+    const QStringList there = watcher_.directories();
+    for (const QString& path : paths)
+        if (!there.contains(path))
+            watcher_.addPath(path);
+}
+
+/// Something stirred: it is looked at once it has settled, and not more often than that.
+void Inbox::stir() {
+    if (watched_.isEmpty() || soon_.isActive())
+        return;
+    const qint64 since = since_.isValid() ? since_.elapsed() : between_;
+    soon_.start(static_cast<int>(std::max<qint64>(std::min(settled, between_), between_ - since)));
+}
+
+void Inbox::takeNew() {
+    if (watched_.isEmpty() || !roster_.isOpen() || roster_.readOnly())
+        return;
+    since_.restart();
+    follow();
+    if (active_ || roster_.importing())
+        return stir();
+    std::vector<Waiting> fresh = lookThrough(watched_, true);
+    const auto young = [](const QString& path) {
+        return !path.isEmpty() &&
+               QFileInfo(path).lastModified().msecsTo(QDateTime::currentDateTime()) < settled;
+    };
+    for (const Waiting& one : fresh)
+        if (young(one.sheet) || young(one.note) ||
+            std::any_of(one.recordings.begin(), one.recordings.end(), young)) {
+            since_.invalidate(); // still being written, perhaps
+            soon_.start(settled);
+            return;
+        }
+    if (!fresh.empty())
+        begin(std::move(fresh), false);
+}
+
+bool Inbox::seen(const QFileInfo& file) const {
+    return seen_.contains(markOf(file));
+}
+
+void Inbox::see(const QString& file) {
+    seen_.insert(markOf(QFileInfo(file)));
+}
+
+QString Inbox::seenKey() const {
+    return "postSeen/" +
+           QString::fromLatin1(QCryptographicHash::hash((roster_.path() + "|" + watched_).toUtf8(),
+                                                        QCryptographicHash::Sha256)
+                                   .toHex()
+                                   .left(16));
+}
+
+/// Marks of files that are gone are forgotten.
+void Inbox::remember() {
+    if (watched_.isEmpty())
+        return;
+    QSet<quint64> there;
+    for (const Waiting& one : lookThrough(watched_, false))
+        for (const QString& file : QStringList{one.sheet, one.note} + one.recordings)
+            if (const QFileInfo info(file); !file.isEmpty() && seen(info))
+                there.insert(markOf(info));
+    seen_ = there;
+    QByteArray bytes;
+    QDataStream out(&bytes, QIODevice::WriteOnly);
+    out << seen_;
+    QSettings().setValue(seenKey(), bytes.toBase64());
+}
+
 /// A sheet the rider filled in; what stays empty says nothing.
-void Inbox::sheet(const QString& file, FromRider& to) {
+void Inbox::takeSheet(const QString& file, FromRider& to) {
+    see(file);
     const auto bytes = readWholeFile(file);
     const auto all = bytes ? readCheckIns(*bytes) : tl::unexpected(bytes.error());
     if (!all) {
@@ -95,6 +245,36 @@ void Inbox::sheet(const QString& file, FromRider& to) {
         roster_.editCheckIns(edits, QString("Take in %1's check-ins").arg(to.name));
 }
 
+/// Words of the rider are kept in the check-in of the day they were written, once.
+void Inbox::takeNote(const QString& path, FromRider& to) {
+    see(path);
+    QFile file(path);
+    if (!file.open(QIODevice::ReadOnly)) {
+        to.refused << path + " can't be read: " + file.errorString() + ".";
+        return;
+    }
+    const QString words =
+        QString::fromUtf8(file.read(4 * longestNote)).remove(QChar(0)).trimmed().left(longestNote);
+    if (words.isEmpty())
+        return;
+    const QDate written = QFileInfo(path).lastModified().date();
+    CheckInEdit edit{to.rider, {}, {}};
+    edit.before.day = std::min(clock_.today(), fromCivil(written.year(), written.month(), written.day()));
+    if (const auto there = roster_.checkInOn(to.rider, edit.before.day))
+        edit.before = *there;
+    edit.after = edit.before;
+    const QString now = QString::fromStdString(edit.before.note);
+    if (now.contains(words))
+        return; // it is there already
+    edit.after.note = (now.isEmpty() ? words : now + "\n" + words).toStdString();
+    if (const std::string why = whyImpossible(edit.after); !why.empty()) {
+        to.refused << path + ": " + QString::fromStdString(why);
+        return;
+    }
+    roster_.editCheckIns({edit}, QString("Take in %1's note").arg(to.name));
+    to.note = words;
+}
+
 void Inbox::next() {
     while (!waiting_.empty() && waiting_.front().recordings.isEmpty()) {
         done_.push_back(waiting_.front().from);
@@ -102,7 +282,8 @@ void Inbox::next() {
     }
     if (waiting_.empty()) {
         active_ = false;
-        emit taken(std::exchange(done_, {}));
+        remember();
+        emit taken(std::exchange(done_, {}), asked_);
         return;
     }
     roster_.importFiles(waiting_.front().from.rider, waiting_.front().recordings);

@@ -187,8 +187,10 @@ signals:
     void listAsked(quint64 question, const QString& file, const marram::ActivityHead& head);
     void questionWithdrawn();       ///< what was asked last is no longer asked
     void scoringProgress(int left); ///< rides still to be scored again; 0 when there is nothing left to do
-    /// How many riders got how many files that are new, changed or the same; no folder where it failed.
-    void weekSent(const QString& folder, int riders, int fresh, int changed, int same);
+    /// How many riders got how many files that are new, changed or the same, and what differs for those who
+    /// had the week already, a line each; no folder where it failed.
+    void weekSent(const QString& folder, int riders, int fresh, int changed, int same,
+                  const QStringList& differs);
     void lettersWritten(const QString& folder, int count); ///< no folder where it failed or was cancelled
     void exportFinished(const QString& folder, const marram::Damage& damage); ///< no folder where it failed
     void bringFinished(const std::vector<qint64>& riders);

@@ -113,10 +113,14 @@ void OpenRoster::sendWeek(const QString& folder, const std::vector<qint64>& ride
     toRiders<PostSent>(
         [folder, riders, week, today = clock_.today()](const Roster& roster, const Progress& progress) {
             return marram::sendWeek(roster, folder, riders, week, today, progress,
-                                    [](const Letter& l) { return letterPdf(l.monday, l.coach); });
+                                    {[](const Letter& l) { return letterPdf(l.monday, l.coach); }, sheetPdf});
         },
         [this, folder](bool done, const PostSent& sent) {
-            emit weekSent(done ? folder : QString(), sent.riders, sent.fresh, sent.changed, sent.same);
+            QStringList differs;
+            for (const auto& [rider, files] : sent.differs)
+                differs << rider + ": " + files.join(", ");
+            emit weekSent(done ? folder : QString(), sent.riders, sent.fresh, sent.changed, sent.same,
+                          differs);
         });
 }
 

@@ -24,7 +24,7 @@ struct Workspace {
     Mondays mondays{roster, chosen, notices, clock};
     Answers answers{roster, chosen, notices, clock};
     Squads squads{roster, notices, clock};
-    Inbox inbox{roster, notices};
+    Inbox inbox{roster, notices, clock};
 
     Date today() const { return clock.today(); }
 };

@@ -319,23 +319,34 @@ QProgressDialog* MondayPage::progressOf(const QString& what) {
     return dialog;
 }
 
-void MondayPage::sendWeek(QString folder) {
+void MondayPage::sendWeek(QString folder, const std::vector<qint64>& riders, std::optional<Date> week) {
     wordsBound_->finish();
     if (!chooseFolder(this, "Folder of the post", "postFolder", folder))
         return;
     auto* dialog = progressOf("Sending the week");
     connect(&workspace_.roster, &OpenRoster::weekSent, dialog,
-            [this, dialog](const QString& to, int riders, int fresh, int changed, int same) {
+            [this, dialog](const QString& to, int sent, int fresh, int changed, int same,
+                           const QStringList& differs) {
                 dialog->close();
-                if (!to.isEmpty())
-                    emit workspace_.notices.said(
-                        QString("The week is in %1 for %2: %3 new, %4 changed, %5 as they were.")
-                            .arg(to, riders == 1 ? QString("one rider") : QString("%1 riders").arg(riders))
-                            .arg(fresh)
-                            .arg(changed)
-                            .arg(same));
+                if (to.isEmpty())
+                    return;
+                emit workspace_.notices.said(
+                    QString("The week is in %1 for %2: %3 new, %4 changed, %5 as they were.")
+                        .arg(to, sent == 1 ? QString("one rider") : QString("%1 riders").arg(sent))
+                        .arg(fresh)
+                        .arg(changed)
+                        .arg(same));
+                workspace_.inbox.watch(to); // folders there are new
+                QString lines;
+                for (const QString& line : differs)
+                    lines += paragraph(line.toHtmlEscaped());
+                if (!lines.isEmpty())
+                    showWords("postSent", "What differs from last time",
+                              paragraph("They had this week already. These files are new, read otherwise, or "
+                                        "are gone:") +
+                                  lines);
             });
-    workspace_.roster.sendWeek(folder, {}, workspace_.mondays.week());
+    workspace_.roster.sendWeek(folder, riders, week ? *week - 7 : workspace_.mondays.week());
 }
 
 void MondayPage::takeInPost(QString folder) {
@@ -343,10 +354,50 @@ void MondayPage::takeInPost(QString folder) {
     if (!chooseFolder(this, "Folder of the post", "postFolder", folder))
         return;
     workspace_.inbox.takeIn(folder);
+    workspace_.inbox.watch(folder);
+}
+
+void MondayPage::showWords(const char* name, const QString& title, const QString& html) {
+    auto* dialog = new QDialog(this);
+    dialog->setObjectName(name);
+    dialog->setWindowTitle(title);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    auto* layout = new QVBoxLayout(dialog);
+    auto* words = new QTextBrowser;
+    words->setObjectName("postWords");
+    words->setFrameShape(QFrame::NoFrame);
+    words->setHtml(semiBold(html));
+    words->setMinimumSize(qRound(460 * textScale()), qRound(260 * textScale()));
+    layout->addWidget(words);
+    auto* close = new QPushButton("Close");
+    close->setDefault(true);
+    connect(close, &QPushButton::clicked, dialog, &QDialog::accept);
+    layout->addWidget(close, 0, Qt::AlignRight);
+    connect(&workspace_.roster, &OpenRoster::closing, dialog, &QDialog::reject);
+    dialog->open();
 }
 
 /// What came, a rider a paragraph; their words as they wrote them.
-void MondayPage::showPost(const std::vector<FromRider>& all) {
+void MondayPage::showPost(const std::vector<FromRider>& all, bool asked) {
+    if (!asked) { // it came by itself: a line, and nothing in front of the work
+        QStringList lines;
+        for (const FromRider& f : all) {
+            QStringList parts;
+            if (f.rides > 0)
+                parts << QString::fromStdString(howMany(f.rides, "ride", "rides"));
+            if (f.checkIns > 0)
+                parts << QString::fromStdString(howMany(f.checkIns, "check-in", "check-ins"));
+            if (!f.note.isEmpty())
+                parts << "a note";
+            if (!f.refused.isEmpty())
+                parts << QString("%1 refused: %2").arg(f.refused.size()).arg(f.refused.front());
+            if (!parts.isEmpty())
+                lines << f.name + ": " + parts.join(", ");
+        }
+        if (!lines.isEmpty())
+            emit workspace_.notices.said("From the post. " + lines.join("; ") + ".");
+        return;
+    }
     QString out;
     for (const FromRider& f : all) {
         if (!f.anything())
@@ -371,23 +422,7 @@ void MondayPage::showPost(const std::vector<FromRider>& all) {
                                          : "Nothing new lies in the riders' folders.");
         return;
     }
-    auto* dialog = new QDialog(this);
-    dialog->setObjectName("postTaken");
-    dialog->setWindowTitle("What came from the riders");
-    dialog->setAttribute(Qt::WA_DeleteOnClose);
-    auto* layout = new QVBoxLayout(dialog);
-    auto* words = new QTextBrowser;
-    words->setObjectName("postWords");
-    words->setFrameShape(QFrame::NoFrame);
-    words->setHtml(semiBold(out));
-    words->setMinimumSize(qRound(460 * textScale()), qRound(260 * textScale()));
-    layout->addWidget(words);
-    auto* close = new QPushButton("Close");
-    close->setDefault(true);
-    connect(close, &QPushButton::clicked, dialog, &QDialog::accept);
-    layout->addWidget(close, 0, Qt::AlignRight);
-    connect(&workspace_.roster, &OpenRoster::closing, dialog, &QDialog::reject);
-    dialog->open();
+    showWords("postTaken", "What came from the riders", out);
 }
 
 void MondayPage::saveAllLetters(QString folder) {

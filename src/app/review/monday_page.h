@@ -28,7 +28,8 @@ public:
     void saveLetter(QString path = {});
     void saveAllLetters(QString folder = {});
     /// Sends the week to all riders: letter, calendar, workouts, a sheet to answer on, in a folder each.
-    void sendWeek(QString folder = {});
+    /// To riders, all where none is named; the week after the one shown, else that of a Monday.
+    void sendWeek(QString folder = {}, const std::vector<qint64>& riders = {}, std::optional<Date> week = {});
     /// Takes in what riders put into their folders of the post.
     void takeInPost(QString folder = {});
 
@@ -43,7 +44,8 @@ protected:
 private:
     QWidget* makeHead();
     QWidget* makeWords();
-    void showPost(const std::vector<FromRider>& all);
+    void showPost(const std::vector<FromRider>& all, bool asked);
+    void showWords(const char* name, const QString& title, const QString& html);
     QProgressDialog* progressOf(const QString& what);
     void note(const std::string& code);
     void say(qint64 rider, const QString& words);

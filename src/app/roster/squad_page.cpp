@@ -70,9 +70,9 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
       season_(new QToolButton), week_(new QToolButton), race_(new QToolButton),
       before_(new QPushButton("‹ &Before")), after_(new QPushButton("A&fter ›")),
       copy_(new QPushButton("&Copy as text")), save_(new QPushButton("Sa&ve…")),
-      put_(new QPushButton("&Put on all…")), close_(new QPushButton("&Close")), title_(headingLabel({})),
-      state_(wordsLabel({}, true)), stack_(new QStackedWidget), scroll_(new QScrollArea),
-      canvas_(new SquadCanvas),
+      send_(new QPushButton("Se&nd…")), put_(new QPushButton("&Put on all…")),
+      close_(new QPushButton("&Close")), title_(headingLabel({})), state_(wordsLabel({}, true)),
+      stack_(new QStackedWidget), scroll_(new QScrollArea), canvas_(new SquadCanvas),
       table_(
           quietTable({"Rider", "Mo", "Tu", "We", "Th", "Fr", "Sa", "Su", "Hours", "Points"}, "squadWeek", 8)),
       fits_(new RaceFitPage) {
@@ -103,7 +103,8 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
     for (auto [button, name] : {std::pair{before_, "squadBefore"},
                                 {after_, "squadAfter"},
                                 {copy_, "squadCopy"},
-                                {save_, "squadSave"}}) {
+                                {save_, "squadSave"},
+                                {send_, "squadSend"}}) {
         button->setObjectName(name);
         tools->addWidget(button);
     }
@@ -174,6 +175,16 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
         emit workspace_.notices.said("The week of the squad is on the clipboard.");
     });
     connect(save_, &QPushButton::clicked, this, [this] { saveWeek(); });
+    send_->setToolTip(
+        "The letter, calendar, workouts and check-in sheet of this week, for each shown, into the "
+        "folder of the post");
+    connect(send_, &QPushButton::clicked, this, [this] {
+        std::vector<qint64> riders;
+        for (const SquadRow& row : workspace_.squads.rows())
+            riders.push_back(row.rider);
+        if (!riders.empty())
+            emit wantsSend(riders, workspace_.squads.week());
+    });
     canvas_->setContextMenuPolicy(Qt::CustomContextMenu);
     connect(canvas_, &QWidget::customContextMenuRequested, this, &SquadPage::offer);
     connect(canvas_, &SquadCanvas::moveAsked, this, [this](const std::string& race, Date from, Date to) {
@@ -229,7 +240,7 @@ void SquadPage::open(Part part) {
     season_->setChecked(part == Part::Seasons);
     week_->setChecked(part == Part::Week);
     race_->setChecked(part == Part::Race);
-    for (QWidget* w : std::initializer_list<QWidget*>{before_, after_, copy_, save_, title_})
+    for (QWidget* w : std::initializer_list<QWidget*>{before_, after_, copy_, save_, send_, title_})
         w->setVisible(part == Part::Week);
     put_->setVisible(part == Part::Seasons);
     order_->setEnabled(part != Part::Race); // there they stand by name

@@ -44,6 +44,8 @@ public:
 
 signals:
     void wantsSeason();
+    /// The week of a Monday is to be sent to riders.
+    void wantsSend(const std::vector<qint64>& riders, marram::Date week);
 
 protected:
     void showEvent(QShowEvent*) override;
@@ -62,7 +64,7 @@ private:
     Workspace& workspace_;
     QComboBox *group_, *order_;
     QToolButton *season_, *week_, *race_;
-    QPushButton *before_, *after_, *copy_, *save_, *put_, *close_;
+    QPushButton *before_, *after_, *copy_, *save_, *send_, *put_, *close_;
     QLabel *title_, *state_;
     QStackedWidget* stack_;
     QScrollArea* scroll_;

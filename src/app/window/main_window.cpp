@@ -92,6 +92,11 @@ MainWindow::MainWindow(Workspace& workspace)
     connect(&workspace_.chosen, &ChosenRider::riderChanged, this, &MainWindow::refreshRiders);
     connect(roster_, &RosterView::wantsSeason, this, [this] { go(Place::Season); });
     connect(roster_, &RosterView::wantsRider, this, &MainWindow::addRider);
+    connect(&roster_->squad(), &SquadPage::wantsSend, this, [this](const std::vector<qint64>& to, Date week) {
+        review_->mondayPage().sendWeek({}, to, week);
+    });
+    connect(&workspace_.roster, &OpenRoster::opened, this,
+            [this] { workspace_.inbox.watch(QSettings().value("postFolder").toString()); });
     connect(roster_, &RosterView::wantsDemo, this, &MainWindow::wantsDemo);
     connect(season_, &SeasonView::wantsPrint, this, &MainWindow::print);
     connect(block_, &BlockView::wantsSeason, this, [this] { go(Place::Season); });

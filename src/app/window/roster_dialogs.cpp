@@ -53,6 +53,25 @@ RosterDialogs::RosterDialogs(Workspace& workspace, QWidget* window)
     connect(&roster, &OpenRoster::damageFound, this, &RosterDialogs::tellDamage);
     connect(&roster, &OpenRoster::savedWhole, this, &RosterDialogs::tellSaved);
     connect(&roster, &OpenRoster::fileLost, this, &RosterDialogs::tellLost);
+    connect(&workspace.inbox, &Inbox::waiting, this, &RosterDialogs::askPost);
+}
+
+void RosterDialogs::askPost(int files, int riders) {
+    if (window_->findChild<QMessageBox*>("postWaiting"))
+        return;
+    auto* box =
+        boxOf(window_, "postWaiting", "The post",
+              QString("%1 from %2 in the folder of the post. Nothing there is changed by taking it in.")
+                  .arg(files == 1 ? QString("A new file lies") : QString("%1 new files lie").arg(files),
+                       riders == 1 ? QString("one rider") : QString("%1 riders").arg(riders)),
+              QMessageBox::NoButton);
+    connect(box->addButton("Not now", QMessageBox::RejectRole), &QAbstractButton::clicked, box,
+            &QDialog::close);
+    auto* take = box->addButton("Take in", QMessageBox::AcceptRole);
+    connect(take, &QAbstractButton::clicked, &workspace_.inbox, &Inbox::takeInWaiting);
+    box->setDefaultButton(qobject_cast<QPushButton*>(take));
+    connect(&workspace_.roster, &OpenRoster::closing, box, &QDialog::close);
+    box->open();
 }
 
 bool RosterDialogs::use(const QString& path) {

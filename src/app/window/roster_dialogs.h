@@ -30,6 +30,7 @@ private:
     void askList(quint64 question, const QString& file, const ActivityHead& head);
     void askStranger(quint64 question, const QString& why);
     void tellDamage(const Damage& damage);
+    void askPost(int files, int riders);
     void tellLost(const QString& sentence);
     void tellSaved(const QString& path, const Damage& leftBehind);
     /// Opens a file, or makes it where it is not there, and remembers it.

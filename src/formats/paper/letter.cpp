@@ -151,6 +151,35 @@ QByteArray letterPdf(const Monday& monday, const QString& coach) {
                       10);
 }
 
+QByteArray sheetPdf(const QString& rider, Date monday) {
+    QString head = "<td></td>", rows;
+    for (const CheckInScale& s : checkInScales)
+        head += QString("<td><b>%1</b></td>").arg(s.name);
+    head += "<td><b>Resting heart rate</b></td><td><b>Weight</b></td><td><b>Ill</b></td>";
+    for (int d = 0; d < 7; ++d) {
+        rows += QString("<tr><td style='padding:7px 12px 0 0'><b>%1</b> %2</td>")
+                    .arg(plain(weekdayText(monday + d)), plain(dayText(monday + d, monday)));
+        for (size_t i = 0; i < checkInScales.size(); ++i)
+            rows += "<td style='padding:7px 12px 0 0'>1 &nbsp;2 &nbsp;3 &nbsp;4 &nbsp;5</td>";
+        rows +=
+            "<td style='padding:7px 12px 0 0'>______</td><td style='padding:7px 12px 0 0'>______</td>"
+            "<td style='padding:7px 12px 0 0'>yes</td></tr><tr><td></td><td colspan='7' "
+            "style='padding:3px 0 7px 0'>_________________________________________________________________"
+            "__</td></tr>";
+    }
+    return setOnPaper(
+        QString("<p style='font-size:x-large; font-weight:600; margin:0'>%1</p>"
+                "<p style='margin:0 0 8px 0'>Check-ins, week of %2</p>"
+                "<p style='margin:0 0 8px 0'>Ring one number a scale; 5 is best, and for soreness 5 is none. "
+                "Leave out what you do not know. The line is for a word. To answer by file instead, fill in "
+                "check-in.csv, a line a day, and put it into from-rider.</p>"
+                "<table cellspacing='0'><tr>%3</tr>%4</table>"
+                "<p style='margin:10px 0 0 0'>Fever, chest pain, fainting, palpitations or unusual "
+                "breathlessness: stop, and see a doctor. This sheet does not stand in for one.</p>")
+            .arg(rider.toHtmlEscaped(), plain(dayText(monday)), head, rows),
+        rider, QPageLayout::Portrait, 10);
+}
+
 QByteArray tablePdf(const QString& title, const QByteArrayList& header,
                     const std::vector<QByteArrayList>& rows) {
     const auto line = [](const QByteArrayList& cells, const char* tag) {

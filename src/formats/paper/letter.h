@@ -18,6 +18,9 @@ QString letterHtml(const Monday& monday, const QString& coach);
 /// then goes on on a second page. Needs a QGuiApplication.
 QByteArray letterPdf(const Monday& monday, const QString& coach);
 
+/// A sheet on which a rider answers for each day of a week: one page of A4. Needs a QGuiApplication.
+QByteArray sheetPdf(const QString& rider, Date monday);
+
 /// A table as pages of A4 across, its header on each; cells are plain text, numbers stand to the right with
 /// one decimal. Needs a QGuiApplication.
 QByteArray tablePdf(const QString& title, const QByteArrayList& header,
