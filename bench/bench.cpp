@@ -23,6 +23,7 @@
 #include <QDate>
 #include <QDateTime>
 #include <QFile>
+#include <QFileInfo>
 #include <QProcess>
 #include <QSettings>
 #include <QSqlDatabase>
@@ -328,10 +329,10 @@ double residentMb() {
     return 0;
 }
 
-/// A roster of sixty riders with five years each, 90 000 rides: the demo's riders over and over, their rides
+/// A roster of many riders with some years each, 250 rides a year: the demo's riders over and over, their rides
 /// repeated through the years. The figures are real; of the original recordings only that of the ride
 /// shown first is there, which is all that moving between riders touches.
-bool bigRoster(const QString& path, Date today) {
+bool bigRoster(const QString& path, Date today, int count, int years) {
     if (!writeDemo(path, today, {}))
         return false;
     const auto run = [&](const QStringList& statements) {
@@ -364,8 +365,8 @@ bool bigRoster(const QString& path, Date today) {
         "ORDER BY start_utc DESC LIMIT 1)",
         "DELETE FROM original",
         // Everybody is one of the first six over again, with their season in force.
-        "WITH RECURSIVE n(i) AS (SELECT 7 UNION ALL SELECT i+1 FROM n WHERE i<60) INSERT INTO rider(id, " +
-            rider + ") SELECT i, " + QString(rider).replace("name", "name || ' ' || i") +
+        "WITH RECURSIVE n(i) AS (SELECT 7 UNION ALL SELECT i+1 FROM n WHERE i<" +
+            QString::number(count) + ") INSERT INTO rider(id, " + rider + ") SELECT i, " + QString(rider).replace("name", "name || ' ' || i") +
             " FROM n, rider WHERE rider.id = 1 + (i % 6)",
         "INSERT INTO rider_value SELECT r.id, quantity, from_day, value, at_least FROM rider r, rider_value "
         "v WHERE "
@@ -377,7 +378,7 @@ bool bigRoster(const QString& path, Date today) {
         "(r.id % 6)",
         "INSERT INTO race SELECT 1000 + r.id, place, a.name, day, priority, stress, days, gate_low, "
         "gate_high, "
-        "demand, course, result, a.note FROM rider r, forces s, race a WHERE r.id>6 AND s.rider = 1 + (r.id "
+        "demand, course, result, a.note, squad_day FROM rider r, forces s, race a WHERE r.id>6 AND s.rider = 1 + (r.id "
         "% 6) "
         "AND a.season = s.id",
         "INSERT INTO planned_day SELECT 1000 + r.id, day, role, stress, d.hours, d.fitness, d.fatigue, form, "
@@ -390,8 +391,9 @@ bool bigRoster(const QString& path, Date today) {
         "CREATE INDEX temp.kept_by_n ON kept(n)",
         "DELETE FROM figures",
         "DELETE FROM ride",
-        "WITH RECURSIVE y(i) AS (SELECT 0 UNION ALL SELECT i+1 FROM y WHERE i<5) INSERT INTO ride(rider, "
-        "day, "
+        "WITH RECURSIVE y(i) AS (SELECT 0 UNION ALL SELECT i+1 FROM y WHERE i<" +
+            QString::number(years) +
+            ") INSERT INTO ride(rider, day, "
         "start_utc, end_utc, content_sha256, " +
             ride +
             ") SELECT r.id, day - 364*i, start_utc - 364*86400*i, end_utc - 364*86400*i, randomblob(32), " +
@@ -413,7 +415,7 @@ void bigRosters() {
     const QDate now = QDate::currentDate();
     const Date today = fromCivil(now.year(), now.month(), now.day());
     const QString path = folder.filePath("big.marram");
-    if (!bigRoster(path, today))
+    if (!bigRoster(path, today, 60, 5))
         return;
     const double before = residentMb();
     Workspace workspace;
@@ -461,10 +463,9 @@ void bigRosters() {
     line("an answer of Review, median of nine questions", spread(answers).median, "limit 300 ms", 300);
     line("the same, 95th percentile", spread(answers).high, "limit 1 s", 1000);
     line("60 rows of the squad as they were kept", once([&] {
-             const auto sums = file ? (*file)->daySums() : tl::unexpected(file.error());
              for (const RiderRecord& rider : riders)
-                 if (sums)
-                     (void)keptRow(**file, rider, sums->at(rider.id), today);
+                 if (file)
+                     (void)keptRow(**file, rider, today);
          }),
          "limit 500 ms", 500);
     line("letters of 60 riders, page and text", once([&] {
@@ -479,6 +480,46 @@ void bigRosters() {
          "limit 20 s", 20000);
     std::printf("| memory with that roster open: %.0f MB (%.0f before; limit 400) | | | | %.2f |\n",
                 residentMb(), before, residentMb() / 400);
+}
+
+/// Three hundred riders with ten years each: what grows with the roster, and what must not.
+void hugeRosters() {
+    QTemporaryDir folder;
+    const QDate now = QDate::currentDate();
+    const Date today = fromCivil(now.year(), now.month(), now.day());
+    const QString path = folder.filePath("huge.marram");
+    if (!bigRoster(path, today, 300, 9))
+        return;
+    Workspace workspace;
+    MainWindow window(workspace);
+    window.resize(1280, 800);
+    window.go(Place::Roster);
+    window.show();
+    QApplication::processEvents();
+    const double before = residentMb();
+    const double opened = once([&] {
+        workspace.roster.open(path);
+        window.grab();
+    });
+    std::printf("| (300 riders, ten years each, a file of %lld MB) | | | | |\n",
+                static_cast<long long>(QFileInfo(path).size() / 1048576));
+    line("open it to the first picture", opened, "limit 1.5 s", 1500);
+    std::printf("| memory with it open: %.0f MB (%.0f before; limit 300) | | | | %.2f |\n", residentMb(), before,
+                residentMb() / 300);
+    const auto file = Roster::open(path);
+    const auto& riders = workspace.roster.riders();
+    line("60 of its rows of the squad as they were kept", once([&] {
+             for (size_t i = 0; file && i < 60; ++i)
+                 (void)keptRow(**file, riders[i], today);
+         }),
+         "limit 500 ms", 500);
+    std::vector<double> moved;
+    for (int i = 0; i < 10; ++i)
+        moved.push_back(once([&] {
+            workspace.chosen.choose(riders[static_cast<size_t>(i * 29)].id);
+            window.grab();
+        }));
+    line("move to another rider in the roster, median", spread(moved).median, "limit 150 ms", 150);
 }
 
 /// A track of 200 MB read through the importer's reader.
@@ -532,6 +573,7 @@ int main(int argc, char** argv) {
                                                                    {"blocks", blocks},
                                                                    {"imports", imports},
                                                                    {"roster", bigRosters},
+                                                                   {"huge", hugeRosters},
                                                                    {"track", bigTrack}})
         if (wanted.isEmpty() || wanted.contains(name))
             run();

@@ -45,14 +45,8 @@ Result<QByteArray> squad(const SquadRequest& r) {
     const Date today = todayHere();
     const QByteArrayList& header = from ? squadDayColumns : squadRaceColumns;
     std::vector<QByteArrayList> rows;
-    const auto sums = (*roster)->daySums();
-    if (!sums)
-        return tl::unexpected(sums.error());
     for (const RiderRecord& rider : *members) {
-        const auto found = sums->find(rider.id);
-        const auto row =
-            solvedRow(**roster, rider, found == sums->end() ? std::vector<DaySum>{} : found->second, today,
-                      from.value_or(today), from ? r.weeks : 0);
+        const auto row = solvedRow(**roster, rider, today, from.value_or(today), from ? r.weeks : 0);
         if (!row)
             return tl::unexpected(row.error());
         const auto of = from ? squadDayRows(*row) : squadRaceRows(*row, today);

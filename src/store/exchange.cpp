@@ -260,10 +260,9 @@ namespace {
 /// How many rides the chosen riders have, for progress.
 int ridesOf(const Roster& roster, const std::vector<RiderRecord>& riders, Damage& damage) {
     int total = 0;
-    const auto sums = roster.daySums(&damage);
     for (const RiderRecord& r : riders)
-        if (sums && sums->contains(r.id))
-            total += static_cast<int>(sums->at(r.id).size());
+        if (const auto sums = roster.daySumsOf(r.id, &damage))
+            total += static_cast<int>(sums->size());
     return total;
 }
 

@@ -463,22 +463,48 @@ Result<int> Roster::markStale(qint64 rider, Date from, Date to) {
     return count;
 }
 
-Result<std::map<qint64, std::vector<DaySum>>> Roster::daySums(Damage* damage) const {
-    std::map<qint64, std::vector<DaySum>> sums;
-    const auto ok = sql::each(
-        connection_->db,
+namespace {
+
+/// Calls `take` with a rider and a day of theirs, in order.
+template <class Take>
+Result<void> eachDaySum(const QSqlDatabase& db, const char* where, const QVariantList& values, Damage* damage,
+                        Take take) {
+    return sql::each(
+        db,
         QString(
             "SELECT rider, day, sum(coalesce(stress, 0)), max(method=1), sum(stress IS NULL), "
-            "sum(CASE WHEN stress IS NULL THEN end_utc-start_utc ELSE 0 END) %1 WHERE aside_day IS NULL AND "
+            "sum(CASE WHEN stress IS NULL THEN end_utc-start_utc ELSE 0 END) %1 WHERE %2 aside_day IS NULL AND "
             "excluded=0 GROUP BY rider, day")
-            .arg(rideTables),
-        {}, "Rides", damage, [&](sql::Row& row) {
+            .arg(rideTables, where),
+        values, "Rides", damage, [&](sql::Row& row) {
             const DaySum sum{row.day(1), row.number(2, 0, 1e6), row.flag(3),
                              static_cast<int>(row.number(4, 0, 1e6)), row.number(5, 0, 1e9) / 3600};
             if (row.wrong().isEmpty())
-                sums[row.id(0)].push_back(sum);
+                take(row.id(0), sum);
         });
-    if (!ok)
+}
+
+} // namespace
+
+Result<std::vector<DaySum>> Roster::daySumsOf(qint64 rider, Damage* damage) const {
+    return daySumsOf(rider, fromCivil(1900, 1, 1), damage);
+}
+
+Result<std::vector<DaySum>> Roster::daySumsOf(qint64 rider, Date from, Damage* damage) const {
+    std::vector<DaySum> sums;
+    if (auto ok = eachDaySum(connection_->db, "rider=? AND day>=? AND", {rider, from.days}, damage,
+                             [&](qint64, const DaySum& sum) { sums.push_back(sum); });
+        !ok)
+        return tl::unexpected(ok.error());
+    return sums;
+}
+
+Result<std::map<qint64, std::vector<DaySum>>> Roster::daySumsSince(Date from, Damage* damage) const {
+    std::map<qint64, std::vector<DaySum>> sums;
+    if (auto ok =
+            eachDaySum(connection_->db, "rider IN (SELECT id FROM rider) AND day>=? AND", {from.days}, damage,
+                       [&](qint64 rider, const DaySum& sum) { sums[rider].push_back(sum); });
+        !ok)
         return tl::unexpected(ok.error());
     return sums;
 }

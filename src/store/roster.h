@@ -140,8 +140,12 @@ public:
     /// Stores a check-in over the one of its day; an empty one removes it.
     Result<void> saveCheckIn(qint64 rider, const CheckIn& checkIn);
 
-    /// Days with a ride and what they came to, by rider, in order of day; excluded rides left out.
-    Result<std::map<qint64, std::vector<DaySum>>> daySums(Damage* damage = nullptr) const;
+    /// Days of a rider with a ride and what they came to, in order; excluded rides left out.
+    Result<std::vector<DaySum>> daySumsOf(qint64 rider, Damage* damage = nullptr) const;
+    /// The same from a day on.
+    Result<std::vector<DaySum>> daySumsOf(qint64 rider, Date from, Damage* damage = nullptr) const;
+    /// The same of all riders.
+    Result<std::map<qint64, std::vector<DaySum>>> daySumsSince(Date from, Damage* damage = nullptr) const;
 
     /// All rides of a rider in order of start.
     Result<std::vector<RideRecord>> rides(qint64 rider, Damage* damage = nullptr) const;

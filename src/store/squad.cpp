@@ -27,8 +27,19 @@ void layPastOf(SquadRow& row, const LoadHistory& history, Date today) {
 
 } // namespace
 
-Result<SquadRow> keptRow(const Roster& roster, const RiderRecord& rider, const std::vector<DaySum>& sums,
-                         Date today) {
+Date firstThatCounts(const TimeConstants& tau, Date today) {
+    return today - std::max(730, static_cast<int>(std::ceil(14 * std::max(tau.fitness, tau.fatigue))));
+}
+
+Result<std::vector<DaySum>> recentSums(const Roster& roster, qint64 rider, const TimeConstants& tau, Date today,
+                                       Damage& damage) {
+    auto sums = roster.daySumsOf(rider, firstThatCounts(tau, today), &damage);
+    if (sums && countRidden(*sums).byHours)
+        return roster.daySumsOf(rider, &damage);
+    return sums;
+}
+
+Result<SquadRow> keptRow(const Roster& roster, const RiderRecord& rider, Date today) {
     SquadRow row;
     row.rider = rider.id;
     row.name = rider.name;
@@ -39,8 +50,11 @@ Result<SquadRow> keptRow(const Roster& roster, const RiderRecord& rider, const s
     const auto planned = roster.plannedDays(rider.id, today - behind, today + 3 * 366, &damage);
     if (!planned)
         return tl::unexpected(planned.error());
-    const Counted counted = countRidden(sums);
     const Season* s = *season ? &(*season)->season : nullptr;
+    const auto sums = recentSums(roster, rider.id, s ? s->tau : TimeConstants{}, today, damage);
+    if (!sums)
+        return tl::unexpected(sums.error());
+    const Counted counted = countRidden(*sums);
     layPastOf(row, historyOf(rider, counted.points, s, today), today);
     for (const SolvedDay& d : *planned) {
         if (d.date > today) {
@@ -78,9 +92,9 @@ Result<SquadRow> keptRow(const Roster& roster, const RiderRecord& rider, const s
     return row;
 }
 
-Result<SquadRow> solvedRow(const Roster& roster, const RiderRecord& rider, const std::vector<DaySum>& sums,
-                           Date today, Date week, int weeks) {
-    auto row = keptRow(roster, rider, sums, today);
+Result<SquadRow> solvedRow(const Roster& roster, const RiderRecord& rider, Date today, Date week,
+                           int weeks) {
+    auto row = keptRow(roster, rider, today);
     if (!row)
         return row;
     Damage damage;

@@ -26,7 +26,7 @@ TeamHealth healthOf(const RiderRecord& rider, const std::vector<RideRecord>& rid
 } // namespace
 
 Result<SquadTrial> tryAddition(const Roster& roster, const RiderRecord& rider,
-                               const std::vector<DaySum>& sums, const SquadAddition& addition, Date today) {
+                               const SquadAddition& addition, Date today) {
     SquadTrial trial;
     trial.rider = rider.id;
     trial.name = rider.name;
@@ -41,8 +41,11 @@ Result<SquadTrial> tryAddition(const Roster& roster, const RiderRecord& rider,
         trial.whyNot = "has no season";
         return trial;
     }
+    const auto sums = roster.daySumsOf(rider.id, &damage);
+    if (!sums)
+        return tl::unexpected(sums.error());
     const auto whole = [&](const Season& season) {
-        return wholeSeasonWith(roster, rider, season, *seasons, sums, today, damage);
+        return wholeSeasonWith(roster, rider, season, *seasons, *sums, today, damage);
     };
     Plan before;
     if (trial.season) {

@@ -119,7 +119,7 @@ private slots:
             QVERIFY(seen > 500);
             // Both recordings are kept as they came, and what stands is what they give.
             QCOMPARE(roster_->originalOf(second.id).value().mid(8, 4), QByteArray(".FIT"));
-            const auto sums = roster_->daySums().value()[rider().id];
+            const auto sums = roster_->daySumsSince({}).value()[rider().id];
             QCOMPARE(sums.size(), size_t(1));
             QCOMPARE(sums[0].stress, *main.score.stress);
             const Damage damage = checkWhole(*roster_, {}).value();

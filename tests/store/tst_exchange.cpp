@@ -317,7 +317,7 @@ private slots:
         const auto rides = roster->rides(rider).value();
         QVERIFY(roster->putAside({rides[0].id, rides[1].id}, true));
         QCOMPARE(roster->rides(rider)->size(), 1U);
-        QCOMPARE(roster->daySums()->at(rider).size(), 1U);
+        QCOMPARE(roster->daySumsSince({})->at(rider).size(), 1U);
         QVERIFY(!*roster->rideWithContent(rider, rides[0].contentHash));
         QVERIFY(roster->overlapping(rider, rides[0].score.start, rides[0].score.start + 60)->empty());
         // The same file again brings the same ride back instead of a second one.
@@ -428,7 +428,7 @@ private slots:
         QCOMPARE(r.values.of(Quantity::Weight).size(), 1U);
         const RideRecord ride = (*roster)->rides(1)->front();
         QVERIFY(ride.stale && *ride.score.stress == 22.5);
-        QCOMPARE((*roster)->daySums()->at(1).front().stress, 22.5);
+        QCOMPARE((*roster)->daySumsSince({})->at(1).front().stress, 22.5);
         const auto scored = scoreAgain(ride, {(*roster)->originalOf(1).value()}, r);
         QVERIFY(scored && !scored->stale && scored->best.size() > 20);
     }

@@ -337,7 +337,7 @@ private slots:
         QCOMPARE(import({file("gone.fit", fitOf(40, 0.3))}).added.size(), 1U);
         QVERIFY(roster_->removeRider(rider_));
         QVERIFY(roster_->tests(rider_)->empty() && roster_->rides(rider_)->empty());
-        QVERIFY(!roster_->daySums()->contains(rider_));
+        QVERIFY(!roster_->daySumsSince({})->contains(rider_));
     }
     void excludedRidesAreInNoSum() {
         QCOMPARE(import({file("a.fit", fitOf(50, 1)), file("b.fit", fitOf(50, 0.5, 2, 15)),
@@ -346,13 +346,13 @@ private slots:
                  3U);
         auto rides = roster_->rides(rider_).value();
         const double both = *rides[0].score.stress + *rides[1].score.stress;
-        auto sums = roster_->daySums()->at(rider_);
+        auto sums = roster_->daySumsSince({})->at(rider_);
         QCOMPARE(sums.size(), 2U);
         QVERIFY(std::abs(sums[0].stress - both) < 1e-9 && sums[0].byPower);
         rides[0].excluded = true;
         rides[2].excluded = true;
         QVERIFY(roster_->updateRides(rides));
-        sums = roster_->daySums()->at(rider_);
+        sums = roster_->daySumsSince({})->at(rider_);
         QCOMPARE(sums.size(), 1U);
         QVERIFY(std::abs(sums[0].stress - *rides[1].score.stress) < 1e-9);
         QCOMPARE(roster_->markStale(rider_, rides[2].day, rides[2].day).value(), 1);

@@ -88,17 +88,15 @@ Worker::Task Squads::overRiders(std::function<std::vector<OfRider>(const Worker:
         if (!file)
             return fail(file.error());
         const auto all = (*file)->riders();
-        const auto sums = (*file)->daySums();
-        if (!all || !sums)
-            return fail(all ? sums.error() : all.error());
+        if (!all)
+            return fail(all.error());
         for (const OfRider& each : rounds(link))
             for (const RiderRecord& r : *all) {
                 if (std::find(riders.begin(), riders.end(), r.id) == riders.end())
                     continue;
                 if (link.cancelled())
                     return;
-                const auto own = sums->find(r.id);
-                if (auto ok = each(**file, r, own == sums->end() ? std::vector<DaySum>{} : own->second); !ok)
+                if (auto ok = each(**file, r); !ok)
                     return fail(ok.error());
             }
     };
@@ -118,11 +116,11 @@ void Squads::read() {
                       return {};
                   };
                   return std::vector<OfRider>{
-                      [=](const Roster& file, const RiderRecord& rider, const std::vector<DaySum>& sums) {
-                          return deliver(keptRow(file, rider, sums, today));
+                      [=](const Roster& file, const RiderRecord& rider) {
+                          return deliver(keptRow(file, rider, today));
                       },
-                      [=](const Roster& file, const RiderRecord& rider, const std::vector<DaySum>& sums) {
-                          return deliver(solvedRow(file, rider, sums, today, week));
+                      [=](const Roster& file, const RiderRecord& rider) {
+                          return deliver(solvedRow(file, rider, today, week));
                       }};
               }),
               [this] { emit changed(); });
@@ -136,9 +134,8 @@ void Squads::tryOut(const SquadAddition& addition) {
     tried_.clear();
     trials_.ask(overRiders([this, addition, today = clock_.today()](const Worker::Link& link) {
                     return std::vector<OfRider>{
-                        [this, &link, addition, today](const Roster& file, const RiderRecord& rider,
-                                                       const std::vector<DaySum>& sums) -> Result<void> {
-                            auto trial = tryAddition(file, rider, sums, addition, today);
+                        [this, &link, addition, today](const Roster& file, const RiderRecord& rider) -> Result<void> {
+                            auto trial = tryAddition(file, rider, addition, today);
                             if (!trial)
                                 return tl::unexpected(trial.error());
                             const auto one = std::make_shared<SquadTrial>(std::move(*trial));

@@ -54,10 +54,9 @@ private:
     void forget();
     void read();
     void take(std::vector<SquadRow> rows);
-    /// A piece of work over riders and the days of their rides, each with the roster's own reader; what
-    /// `each` refuses ends it.
+    /// A piece of work over the riders shown, in rounds, with a reader of its own; what one refuses ends it.
     using OfRider =
-        std::function<Result<void>(const Roster&, const RiderRecord&, const std::vector<DaySum>&)>;
+        std::function<Result<void>(const Roster&, const RiderRecord&)>;
     Worker::Task overRiders(std::function<std::vector<OfRider>(const Worker::Link&)> rounds) const;
 
     OpenRoster& roster_;

@@ -1,16 +1,28 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/standings.h"
 #include "core/load/history.h"
-#include "store/roster.h"
+#include "store/squad.h"
 
+#include <QSignalBlocker>
 #include <algorithm>
 
 namespace marram {
 
 Standings::Standings(OpenRoster& roster, PlanService& plans, Clock& clock, QObject* parent)
     : QObject(parent), roster_(roster), clock_(clock) {
-    connect(&roster_, &OpenRoster::opened, this, [this] { forget(0); });
-    connect(&roster_, &OpenRoster::ridersChanged, this, [this] { forget(0); });
+    connect(&roster_, &OpenRoster::closing, this, [this] {
+        const QSignalBlocker quiet(this); // ridersChanged() follows, and is told on
+        forget(0);
+    });
+    // What they rode is what it was; who is new is read when it is asked for.
+    connect(&roster_, &OpenRoster::ridersChanged, this, [this] {
+        auto sums = std::move(sums_);
+        const QSignalBlocker quiet(this);
+        forget(0);
+        if (roster_.isOpen())
+            sums_ = std::move(sums);
+    });
+    connect(&roster_, &OpenRoster::ridersChanged, this, &Standings::changed);
     connect(&roster_, &OpenRoster::touched, this, [this](const Touched& what) { forget(what.rider); });
     connect(&plans, &PlanService::planChanged, this, [this, &plans] {
         if (!plans.trying())
@@ -37,7 +49,10 @@ const Standing& Standings::of(qint64 id) const {
         return kept->second;
     static const RiderRecord nobody;
     const RiderRecord* who = roster_.rider(id);
-    return kept_[id] = roster_.isOpen() ? standingOf(who ? *who : nobody) : Standing{};
+    static const Standing unknown;
+    if (!roster_.isOpen())
+        return unknown;
+    return kept_[id] = standingOf(who ? *who : nobody);
 }
 
 Standing Standings::standingOf(const RiderRecord& who) const {
@@ -46,8 +61,18 @@ Standing Standings::standingOf(const RiderRecord& who) const {
     Damage damage; // told when the rider is chosen
     Standing s;
     s.today = today;
+    const auto found = file.seasonInForce(who.id, &damage).value_or(std::nullopt);
+    const Season* season = found ? &found->season : nullptr;
+    const TimeConstants tau = season ? season->tau : TimeConstants{};
     if (!sums_)
-        sums_ = file.daySums(&damage).value_or(std::map<qint64, std::vector<DaySum>>{});
+        sums_ = file.daySumsSince(firstThatCounts({}, today), &damage)
+                    .value_or(std::map<qint64, std::vector<DaySum>>{});
+    std::vector<DaySum>& sums = (*sums_)[who.id];
+    // Where that is not enough to say how they stand, all there is.
+    if (sums.empty() || countRidden(sums).byHours || firstThatCounts(tau, today) < firstThatCounts({}, today))
+        sums = recentSums(file, who.id, tau, today, damage).value_or(std::vector<DaySum>{});
+    if (sums.empty())
+        sums = file.daySumsOf(who.id, &damage).value_or(std::vector<DaySum>{});
     if (!checkIns_)
         checkIns_ = file.checkInsSince(today - checkInWindow, &damage)
                         .value_or(std::map<qint64, std::vector<CheckIn>>{});
@@ -58,15 +83,13 @@ Standing Standings::standingOf(const RiderRecord& who) const {
             s.proposed.push_back(proposalSentence(p, today).toStdString());
     LoadRecord record;
     std::optional<Date> lastPower;
-    for (const DaySum& d : (*sums_)[who.id])
+    for (const DaySum& d : sums)
         if (d.byPower)
             lastPower = d.day;
-    const Counted counted = countRidden((*sums_)[who.id]);
+    const Counted counted = countRidden(sums);
     record.ridden = counted.points;
     s.unscored = counted.byHours ? counted.unscored : 0;
     const auto& ridden = record.ridden;
-    const auto found = file.seasonInForce(who.id, &damage).value_or(std::nullopt);
-    const Season* season = found ? &found->season : nullptr;
     record.usualWeekHours = who.usualWeekHours;
     if (season) {
         record.seasonStart = season->start;
