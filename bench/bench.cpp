@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/roster/squad_canvas.h"
 #include "app/season/season_view.h"
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
@@ -11,6 +12,7 @@
 #include "formats/paper/letter.h"
 #include "formats/recording/recording.h"
 #include "headunit/simulate.h"
+#include "store/backup.h"
 #include "store/letters.h"
 #include "store/looking_back.h"
 #include "store/reporting.h"
@@ -32,11 +34,13 @@
 #include <QStandardPaths>
 #include <QTemporaryDir>
 #include <algorithm>
+#include <atomic>
 #include <chrono>
 #include <cstdio>
 #include <functional>
 #include <libxml/parser.h>
 #include <numeric>
+#include <thread>
 
 using namespace marram;
 
@@ -329,8 +333,8 @@ double residentMb() {
     return 0;
 }
 
-/// A roster of many riders with some years each, 250 rides a year: the demo's riders over and over, their rides
-/// repeated through the years. The figures are real; of the original recordings only that of the ride
+/// A roster of many riders with some years each, 250 rides a year: the demo's riders over and over, their
+/// rides repeated through the years. The figures are real; of the original recordings only that of the ride
 /// shown first is there, which is all that moving between riders touches.
 bool bigRoster(const QString& path, Date today, int count, int years) {
     if (!writeDemo(path, today, {}))
@@ -365,8 +369,9 @@ bool bigRoster(const QString& path, Date today, int count, int years) {
         "ORDER BY start_utc DESC LIMIT 1)",
         "DELETE FROM original",
         // Everybody is one of the first six over again, with their season in force.
-        "WITH RECURSIVE n(i) AS (SELECT 7 UNION ALL SELECT i+1 FROM n WHERE i<" +
-            QString::number(count) + ") INSERT INTO rider(id, " + rider + ") SELECT i, " + QString(rider).replace("name", "name || ' ' || i") +
+        "WITH RECURSIVE n(i) AS (SELECT 7 UNION ALL SELECT i+1 FROM n WHERE i<" + QString::number(count) +
+            ") INSERT INTO rider(id, " + rider + ") SELECT i, " +
+            QString(rider).replace("name", "name || ' ' || i") +
             " FROM n, rider WHERE rider.id = 1 + (i % 6)",
         "INSERT INTO rider_value SELECT r.id, quantity, from_day, value, at_least FROM rider r, rider_value "
         "v WHERE "
@@ -378,7 +383,8 @@ bool bigRoster(const QString& path, Date today, int count, int years) {
         "(r.id % 6)",
         "INSERT INTO race SELECT 1000 + r.id, place, a.name, day, priority, stress, days, gate_low, "
         "gate_high, "
-        "demand, course, result, a.note, squad_day FROM rider r, forces s, race a WHERE r.id>6 AND s.rider = 1 + (r.id "
+        "demand, course, result, a.note, squad_day FROM rider r, forces s, race a WHERE r.id>6 AND s.rider = "
+        "1 + (r.id "
         "% 6) "
         "AND a.season = s.id",
         "INSERT INTO planned_day SELECT 1000 + r.id, day, role, stress, d.hours, d.fitness, d.fatigue, form, "
@@ -391,10 +397,9 @@ bool bigRoster(const QString& path, Date today, int count, int years) {
         "CREATE INDEX temp.kept_by_n ON kept(n)",
         "DELETE FROM figures",
         "DELETE FROM ride",
-        "WITH RECURSIVE y(i) AS (SELECT 0 UNION ALL SELECT i+1 FROM y WHERE i<" +
-            QString::number(years) +
+        "WITH RECURSIVE y(i) AS (SELECT 0 UNION ALL SELECT i+1 FROM y WHERE i<" + QString::number(years) +
             ") INSERT INTO ride(rider, day, "
-        "start_utc, end_utc, content_sha256, " +
+            "start_utc, end_utc, content_sha256, " +
             ride +
             ") SELECT r.id, day - 364*i, start_utc - 364*86400*i, end_utc - 364*86400*i, randomblob(32), " +
             QString(ride).replace("note", "k.note").replace("aside_day", "k.aside_day") +
@@ -504,8 +509,8 @@ void hugeRosters() {
     std::printf("| (300 riders, ten years each, a file of %lld MB) | | | | |\n",
                 static_cast<long long>(QFileInfo(path).size() / 1048576));
     line("open it to the first picture", opened, "limit 1.5 s", 1500);
-    std::printf("| memory with it open: %.0f MB (%.0f before; limit 300) | | | | %.2f |\n", residentMb(), before,
-                residentMb() / 300);
+    std::printf("| memory with it open: %.0f MB (%.0f before; limit 300) | | | | %.2f |\n", residentMb(),
+                before, residentMb() / 300);
     const auto file = Roster::open(path);
     const auto& riders = workspace.roster.riders();
     line("60 of its rows of the squad as they were kept", once([&] {
@@ -520,6 +525,44 @@ void hugeRosters() {
             window.grab();
         }));
     line("move to another rider in the roster, median", spread(moved).median, "limit 150 ms", 150);
+    // The squad's canvas as a hand scrolls and zooms it.
+    SquadCanvas canvas;
+    canvas.resize(1260, 700);
+    std::vector<SquadRow> rows;
+    for (size_t i = 0; file && i < 60; ++i)
+        if (auto row = keptRow(**file, riders[i], today))
+            rows.push_back(std::move(*row));
+    canvas.show(rows, today);
+    std::vector<double> frames;
+    for (int i = 0; i < 200; ++i) {
+        if (i % 4 == 0)
+            canvas.zoom(i % 8 == 0 ? 1.25 : 0.8);
+        canvas.pan(0.01);
+        const int top = (i * 17) % std::max(1, canvas.height() - 700);
+        frames.push_back(once([&] { canvas.grab(QRect(0, top, 1260, 700)); }));
+    }
+    line("a frame of 60 riders' rows as they are moved, 95th percentile", spread(frames).high, "limit 16 ms",
+         16);
+    // An edit while the copy of the day is being made.
+    std::atomic<bool> copied = false;
+    double copying = 0;
+    std::thread copy([&] {
+        copying = once([&] { (void)backUp(path, today); });
+        copied = true;
+    });
+    std::vector<double> edits;
+    while (!copied && file) {
+        RiderRecord r = riders[0];
+        r.note = QString::number(edits.size());
+        edits.push_back(once([&] { (void)(*file)->saveRider(r); }));
+        std::this_thread::sleep_for(std::chrono::milliseconds(20));
+    }
+    copy.join();
+    std::printf("| (its copy took %.1f s) | | | | |\n", copying / 1000);
+    if (!edits.empty()) {
+        line("an edit meanwhile, 95th percentile", spread(edits).high, "limit 100 ms", 100);
+        line("the slowest", *std::max_element(edits.begin(), edits.end()), "limit 500 ms", 500);
+    }
 }
 
 /// A track of 200 MB read through the importer's reader.

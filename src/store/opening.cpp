@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/files/files.h"
 #include "store/backup.h"
+#include "store/beside.h"
 #include "store/connection.h"
 #include "store/schema.h"
 #include "store/seals.h"

@@ -386,18 +386,32 @@ Result<QByteArray> Roster::originalOf(qint64 ride) const {
     std::optional<QByteArray> packed;
     QByteArray hash;
     if (auto ok = sql::each(db,
-                            "SELECT bytes, content_sha256 FROM ride JOIN original ON original.ride=ride.id "
-                            "WHERE ride.id=?",
+                            "SELECT bytes, content_sha256 FROM ride LEFT JOIN original ON "
+                            "original.ride=ride.id WHERE ride.id=?",
                             {ride}, "Recordings", nullptr,
                             [&](sql::Row& row) {
-                                packed = row.bytes(0);
+                                if (!row.isNull(0))
+                                    packed = row.bytes(0);
                                 hash = row.bytes(1);
                             });
         !ok)
         return tl::unexpected(ok.error());
-    const auto lost = [&](const char* why) { return refuse(rideName(db, ride).toStdString() + ": " + why); };
-    if (!packed)
-        return lost("its recording is not in the roster; its figures are all there is");
+    const auto lost = [&](const std::string& why) {
+        return refuse(rideName(db, ride).toStdString() + ": " + why);
+    };
+    if (!packed) {
+        QString looked;
+        auto beside = packedBeside(hash, looked);
+        if (!beside)
+            return lost(beside.error().sentence);
+        if (!*beside)
+            return lost(looked.isEmpty()
+                            ? "its recording is not in the roster; its figures are all there is"
+                            : "its recording lies in " + looked.toStdString() +
+                                  ", which is not there or does not hold it; put that file back beside the "
+                                  "roster");
+        packed = std::move(**beside);
+    }
     // The first four bytes say how long it was; a damaged length must not ask for the memory.
     if (packed->size() < 5 || qFromBigEndian<quint32>(packed->constData()) > largestOriginal)
         return lost("its recording is damaged and no longer unpacks");
@@ -471,10 +485,10 @@ Result<void> eachDaySum(const QSqlDatabase& db, const char* where, const QVarian
                         Take take) {
     return sql::each(
         db,
-        QString(
-            "SELECT rider, day, sum(coalesce(stress, 0)), max(method=1), sum(stress IS NULL), "
-            "sum(CASE WHEN stress IS NULL THEN end_utc-start_utc ELSE 0 END) %1 WHERE %2 aside_day IS NULL AND "
-            "excluded=0 GROUP BY rider, day")
+        QString("SELECT rider, day, sum(coalesce(stress, 0)), max(method=1), sum(stress IS NULL), "
+                "sum(CASE WHEN stress IS NULL THEN end_utc-start_utc ELSE 0 END) %1 WHERE %2 aside_day IS "
+                "NULL AND "
+                "excluded=0 GROUP BY rider, day")
             .arg(rideTables, where),
         values, "Rides", damage, [&](sql::Row& row) {
             const DaySum sum{row.day(1), row.number(2, 0, 1e6), row.flag(3),
@@ -501,9 +515,8 @@ Result<std::vector<DaySum>> Roster::daySumsOf(qint64 rider, Date from, Damage* d
 
 Result<std::map<qint64, std::vector<DaySum>>> Roster::daySumsSince(Date from, Damage* damage) const {
     std::map<qint64, std::vector<DaySum>> sums;
-    if (auto ok =
-            eachDaySum(connection_->db, "rider IN (SELECT id FROM rider) AND day>=? AND", {from.days}, damage,
-                       [&](qint64 rider, const DaySum& sum) { sums[rider].push_back(sum); });
+    if (auto ok = eachDaySum(connection_->db, "rider IN (SELECT id FROM rider) AND day>=? AND", {from.days},
+                             damage, [&](qint64 rider, const DaySum& sum) { sums[rider].push_back(sum); });
         !ok)
         return tl::unexpected(ok.error());
     return sums;

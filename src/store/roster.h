@@ -20,6 +20,8 @@ Writer newWriter();
 ///
 /// Reading calls refuse a file that can't be read to the end. Those that take `damage` leave out what is
 /// broken and name it there.
+class BesideFile;
+
 class Roster {
 public:
     /// Makes a new file. Refuses one that exists, and folders that can't be written.
@@ -161,8 +163,16 @@ public:
     /// Puts rides aside, or takes them back, all or none. What was put aside leaves the file for good a month
     /// later. Refuses rides that are not there. Owes learning.
     Result<void> putAside(const std::vector<qint64>& rides, bool aside);
-    /// The recording as it came. Refuses one that no longer unpacks or is not what was brought in.
+    /// The recording as it came, from the file or from beside it. Refuses one that no longer unpacks or is
+    /// not what was brought in.
     Result<QByteArray> originalOf(qint64 ride) const;
+    /// Moves the recordings of rides before a day into a file beside the roster, where they are read from
+    /// when they are asked for; how many. Each is on disk there before it goes here; cancelled or killed,
+    /// what has moved has moved and nothing is lost.
+    Result<int> moveRecordingsBeside(Date before,
+                                     const std::function<bool(int done, int total)>& progress = {});
+    /// How many recordings of rides before a day the file itself holds.
+    Result<int> countRecordings(Date before) const;
     /// The same, and behind it those of second devices on that ride that can be read.
     Result<std::vector<QByteArray>> recordingsOf(const RideRecord& ride) const;
     /// Replaces everything about rides but their content, all or none. Refuses rides that are not there.
@@ -188,8 +198,12 @@ private:
     };
     static std::optional<Identity> identityOf(const QString& path);
     Result<void> dropLongAside();
+    /// A recording that lies in a file beside; `looked` is where it was looked for last.
+    Result<std::optional<QByteArray>> packedBeside(const QByteArray& hash, QString& looked) const;
 
     std::unique_ptr<Connection> connection_;
+    mutable std::unique_ptr<BesideFile> beside_; ///< opened when it was first asked for
+    mutable QString besideIs_;
     QString path_;
     Writer writer_ = 0;
     bool readOnly_ = false;

@@ -235,9 +235,10 @@ const QStringList& schemaStep(int fromVersion) {
         "NULL, day INTEGER NOT NULL, measure REAL NOT NULL, reason TEXT NOT NULL, PRIMARY KEY(rider, "
         "caution)) WITHOUT ROWID",
         "DELETE FROM heard"};
-    // Races and sessions that came from the squad.
+    // Races and sessions that came from the squad; files with recordings beside the roster.
     static const QStringList ninth{"ALTER TABLE race ADD COLUMN squad_day INTEGER",
-                                   "ALTER TABLE session_pin ADD COLUMN team TEXT NOT NULL DEFAULT ''"};
+                                   "ALTER TABLE session_pin ADD COLUMN team TEXT NOT NULL DEFAULT ''",
+                                   "CREATE TABLE beside(place TEXT NOT NULL PRIMARY KEY)"};
     static const std::array<const QStringList*, schemaVersion> steps{
         &first, &second, &third, &fourth, &fifth, &sixth, &seventh, &eighth, &ninth};
     return *steps.at(static_cast<size_t>(fromVersion));

@@ -31,8 +31,8 @@ Date firstThatCounts(const TimeConstants& tau, Date today) {
     return today - std::max(730, static_cast<int>(std::ceil(14 * std::max(tau.fitness, tau.fatigue))));
 }
 
-Result<std::vector<DaySum>> recentSums(const Roster& roster, qint64 rider, const TimeConstants& tau, Date today,
-                                       Damage& damage) {
+Result<std::vector<DaySum>> recentSums(const Roster& roster, qint64 rider, const TimeConstants& tau,
+                                       Date today, Damage& damage) {
     auto sums = roster.daySumsOf(rider, firstThatCounts(tau, today), &damage);
     if (sums && countRidden(*sums).byHours)
         return roster.daySumsOf(rider, &damage);
@@ -92,8 +92,7 @@ Result<SquadRow> keptRow(const Roster& roster, const RiderRecord& rider, Date to
     return row;
 }
 
-Result<SquadRow> solvedRow(const Roster& roster, const RiderRecord& rider, Date today, Date week,
-                           int weeks) {
+Result<SquadRow> solvedRow(const Roster& roster, const RiderRecord& rider, Date today, Date week, int weeks) {
     auto row = keptRow(roster, rider, today);
     if (!row)
         return row;

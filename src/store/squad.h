@@ -6,10 +6,10 @@
 
 namespace marram {
 
-/// The days of a rider's rides that say how they stand today: those of the last two years at least, and all of
-/// them where those say nothing.
-Result<std::vector<DaySum>> recentSums(const Roster& roster, qint64 rider, const TimeConstants& tau, Date today,
-                                       Damage& damage);
+/// The days of a rider's rides that say how they stand today: those of the last two years at least, and all
+/// of them where those say nothing.
+Result<std::vector<DaySum>> recentSums(const Roster& roster, qint64 rider, const TimeConstants& tau,
+                                       Date today, Damage& damage);
 /// From when on rides still show in a rider's fitness: fourteen time constants.
 Date firstThatCounts(const TimeConstants& tau, Date today);
 

@@ -25,8 +25,8 @@ TeamHealth healthOf(const RiderRecord& rider, const std::vector<RideRecord>& rid
 
 } // namespace
 
-Result<SquadTrial> tryAddition(const Roster& roster, const RiderRecord& rider,
-                               const SquadAddition& addition, Date today) {
+Result<SquadTrial> tryAddition(const Roster& roster, const RiderRecord& rider, const SquadAddition& addition,
+                               Date today) {
     SquadTrial trial;
     trial.rider = rider.id;
     trial.name = rider.name;

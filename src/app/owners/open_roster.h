@@ -150,6 +150,9 @@ public:
     /// exportFinished or bringFinished follows.
     void exportRiders(const QString& folder, const std::vector<qint64>& riders);
     void bringRiders(const QString& file);
+    /// Moves recordings of rides before a day into a file beside the roster, beside the interface;
+    /// recordingsMoved follows.
+    void moveRecordings(Date before);
     /// Looks through everything the file holds, beside the interface; damageFound follows where there is any.
     void examine();
     /// Makes a new roster of what is whole; savedWhole follows.
@@ -193,6 +196,7 @@ signals:
                   const QStringList& differs);
     void lettersWritten(const QString& folder, int count); ///< no folder where it failed or was cancelled
     void exportFinished(const QString& folder, const marram::Damage& damage); ///< no folder where it failed
+    void recordingsMoved(int count);                                          ///< -1 where it failed
     void bringFinished(const std::vector<qint64>& riders);
     void savedWhole(const QString& path, const marram::Damage& leftBehind);
     void damageFound(const marram::Damage& damage);

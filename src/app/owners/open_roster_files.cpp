@@ -147,6 +147,30 @@ void OpenRoster::exportRiders(const QString& folder, const std::vector<qint64>& 
     });
 }
 
+void OpenRoster::moveRecordings(Date before) {
+    if (!roster_ || readOnly())
+        return;
+    auto result = std::make_shared<Result<int>>(0);
+    const auto work = [this, before, result, path = roster_->path(),
+                       writer = roster_->writer()](JobLink& link) {
+        const auto roster = Roster::open(path, writer);
+        *result =
+            roster ? (*roster)->moveRecordingsBeside(before,
+                                                     [&](int done, int total) {
+                                                         link.deliver([this, done, total] {
+                                                             emit jobProgress(JobKind::Beside, done, total);
+                                                         });
+                                                         return !link.cancelled();
+                                                     })
+                   : Result<int>(tl::unexpected(roster.error()));
+    };
+    jobs_.begin(JobKind::Beside, work, [this, result] {
+        if (!*result)
+            emit notices_.failed(QString::fromStdString(result->error().sentence));
+        emit recordingsMoved(result->value_or(-1));
+    });
+}
+
 void OpenRoster::bringRiders(const QString& file) {
     if (!roster_) {
         emit notices_.failed("No roster is open. Open one, or make one, first; riders come into it.");

@@ -115,13 +115,12 @@ void Squads::read() {
                       link.deliver([this, one] { take(std::move(*one)); });
                       return {};
                   };
-                  return std::vector<OfRider>{
-                      [=](const Roster& file, const RiderRecord& rider) {
-                          return deliver(keptRow(file, rider, today));
-                      },
-                      [=](const Roster& file, const RiderRecord& rider) {
-                          return deliver(solvedRow(file, rider, today, week));
-                      }};
+                  return std::vector<OfRider>{[=](const Roster& file, const RiderRecord& rider) {
+                                                  return deliver(keptRow(file, rider, today));
+                                              },
+                                              [=](const Roster& file, const RiderRecord& rider) {
+                                                  return deliver(solvedRow(file, rider, today, week));
+                                              }};
               }),
               [this] { emit changed(); });
     emit changed();
@@ -132,21 +131,22 @@ void Squads::tryOut(const SquadAddition& addition) {
         return;
     trying_ = addition;
     tried_.clear();
-    trials_.ask(overRiders([this, addition, today = clock_.today()](const Worker::Link& link) {
-                    return std::vector<OfRider>{
-                        [this, &link, addition, today](const Roster& file, const RiderRecord& rider) -> Result<void> {
-                            auto trial = tryAddition(file, rider, addition, today);
-                            if (!trial)
-                                return tl::unexpected(trial.error());
-                            const auto one = std::make_shared<SquadTrial>(std::move(*trial));
-                            link.deliver([this, one] {
-                                tried_.push_back(std::move(*one));
-                                emit tried();
-                            });
-                            return {};
-                        }};
-                }),
-                [this] { emit tried(); });
+    trials_.ask(
+        overRiders([this, addition, today = clock_.today()](const Worker::Link& link) {
+            return std::vector<OfRider>{
+                [this, &link, addition, today](const Roster& file, const RiderRecord& rider) -> Result<void> {
+                    auto trial = tryAddition(file, rider, addition, today);
+                    if (!trial)
+                        return tl::unexpected(trial.error());
+                    const auto one = std::make_shared<SquadTrial>(std::move(*trial));
+                    link.deliver([this, one] {
+                        tried_.push_back(std::move(*one));
+                        emit tried();
+                    });
+                    return {};
+                }};
+        }),
+        [this] { emit tried(); });
     emit tried();
 }
 

@@ -55,8 +55,7 @@ private:
     void read();
     void take(std::vector<SquadRow> rows);
     /// A piece of work over the riders shown, in rounds, with a reader of its own; what one refuses ends it.
-    using OfRider =
-        std::function<Result<void>(const Roster&, const RiderRecord&)>;
+    using OfRider = std::function<Result<void>(const Roster&, const RiderRecord&)>;
     Worker::Task overRiders(std::function<std::vector<OfRider>(const Worker::Link&)> rounds) const;
 
     OpenRoster& roster_;

@@ -92,7 +92,8 @@ enum class JobKind {
     Compare,
     LayOver,
     Backup,
-    Letters
+    Letters,
+    Beside
 };
 
 using JobLink = Worker::Link;

@@ -180,13 +180,12 @@ void SquadCanvas::paintEvent(QPaintEvent* e) {
     }
 }
 
-/// Months, today, and what several ride: through all rows.
+/// Months, today, and what several ride: through all rows. Straight up, so without smoothing.
 void SquadCanvas::paintUprights(QPainter& p, double top, double bottom) const {
-    const auto upright = [&](double day, const QPen& pen) {
-        if (day < from_ || day > to_)
-            return;
-        p.setPen(pen);
-        p.drawLine(QPointF(xOf(day), top), QPointF(xOf(day), bottom));
+    p.setRenderHint(QPainter::Antialiasing, false);
+    const auto upright = [&](double day, const QColor& colour, int wide) {
+        if (day >= from_ && day <= to_)
+            p.fillRect(QRect(qRound(xOf(day)), qRound(top), wide, qRound(bottom - top)), colour);
     };
     CivilDate civil = toCivil(Date{static_cast<int>(std::ceil(from_))});
     for (int i = 0; i < 60; ++i) {
@@ -194,11 +193,17 @@ void SquadCanvas::paintUprights(QPainter& p, double top, double bottom) const {
             civil.month = 1;
             ++civil.year;
         }
-        upright(fromCivil(civil.year, civil.month, 1).days, QPen(shore().hairline, 1));
+        const Date month = fromCivil(civil.year, civil.month, 1);
+        if (month.days > to_)
+            break;
+        upright(month.days, shore().hairline, 1);
     }
     for (const auto& [day, name] : shared_)
-        upright(day.days + 0.5, QPen(shore().driftwood, 1, Qt::DashLine));
-    upright(today_.days, QPen(shore().ink, 1.2));
+        if (day.days + 0.5 >= from_ && day.days + 0.5 <= to_)
+            for (double y = top; y < bottom; y += 6) // dashed by hand: a dashing pen is slow
+                p.fillRect(QRect(qRound(xOf(day.days + 0.5)), qRound(y), 1, 3), shore().driftwood);
+    upright(today_.days, shore().ink, 1);
+    p.setRenderHint(QPainter::Antialiasing);
 }
 
 void SquadCanvas::paintHead(QPainter& p) const {
@@ -302,7 +307,9 @@ void SquadCanvas::paintRow(QPainter& p, const SquadRow& row, const QRectF& area)
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(c.tide, 1.8));
     p.drawPolyline(before);
-    p.setPen(QPen(c.tide, 1.3, Qt::DashLine));
+    QColor planned = c.tide; // a line of one pixel, paler: what is only meant
+    planned.setAlphaF(0.75F);
+    p.setPen(QPen(planned, 1));
     p.drawPolyline(after);
     double free = -1e9, footFree = -1e9;
     const QColor ground = row.rider == chosen_ ? c.sheet : c.paper;

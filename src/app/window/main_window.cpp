@@ -220,6 +220,8 @@ void MainWindow::makeActions() {
     act("Save what is whole of a damaged roster|repair rescue", {}, [this] { files_->saveWhole(); });
     act("Save all of it elsewhere", {}, [this] { files_->saveElsewhere(); });
     act("Copies of this roster, and restore one|backup archive", {}, [this] { files_->showCopies(); });
+    act("Keep old recordings in a file beside the roster|archive large slow size", {},
+        [this] { files_->moveRecordings(); });
     menu_->addSeparator();
     act(
         "Print the season, the block or the answer that shows", QKeySequence::Print, [this] { print(); },

@@ -8,7 +8,9 @@
 #include <QCheckBox>
 #include <QDir>
 #include <QFileDialog>
+#include <QInputDialog>
 #include <QMessageBox>
+#include <QProgressDialog>
 #include <QPushButton>
 #include <QSettings>
 #include <QStandardPaths>
@@ -132,6 +134,58 @@ void RosterDialogs::saveElsewhere() {
         return;
     remember(path);
     emit workspace_.notices.said("All of it is in " + path + ", and you go on there.");
+}
+
+void RosterDialogs::moveRecordings() {
+    OpenRoster& roster = workspace_.roster;
+    if (!roster.isOpen() || roster.readOnly()) {
+        emit workspace_.notices.said("A roster that can be written has to be open for that.");
+        return;
+    }
+    auto* ask = new QInputDialog(window_);
+    ask->setObjectName("keepRecordings");
+    ask->setAttribute(Qt::WA_DeleteOnClose);
+    ask->setWindowTitle("Old recordings beside the roster");
+    ask->setInputMode(QInputDialog::IntInput);
+    ask->setIntRange(1, 30);
+    ask->setIntValue(2);
+    ask->setLabelText(
+        "A large roster opens and is copied faster where the recordings of old rides lie in a file of "
+        "their own beside it.\nTheir figures stay here, and what needs a recording reads it there. Keep "
+        "the two files together: copies of\nthe day hold the roster alone.\n\nRecordings that stay in "
+        "the roster, in years:");
+    ask->setOkButtonText("Move the older ones");
+    connect(ask, &QInputDialog::intValueSelected, this, &RosterDialogs::beginMoving);
+    connect(&roster, &OpenRoster::closing, ask, &QDialog::reject);
+    ask->open();
+}
+
+void RosterDialogs::beginMoving(int years) {
+    OpenRoster& roster = workspace_.roster;
+    auto* progress = new QProgressDialog("Moving recordings", "Cancel", 0, 0, window_);
+    progress->setObjectName("movingRecordings");
+    progress->setAttribute(Qt::WA_DeleteOnClose);
+    progress->setWindowModality(Qt::WindowModal);
+    progress->setAutoReset(false);
+    connect(progress, &QProgressDialog::canceled, &roster, [&roster] { roster.cancel(JobKind::Beside); });
+    connect(&roster, &OpenRoster::jobProgress, progress, [progress](JobKind kind, int done, int total) {
+        if (kind != JobKind::Beside)
+            return;
+        progress->setMaximum(std::max(1, total));
+        progress->setValue(std::min(done, total));
+    });
+    connect(&roster, &OpenRoster::closing, progress, &QWidget::close);
+    connect(&roster, &OpenRoster::recordingsMoved, progress, [this, progress](int count) {
+        progress->close();
+        if (count == 0)
+            emit workspace_.notices.said("No recording here is that old; nothing was moved.");
+        else if (count > 0)
+            emit workspace_.notices.said(
+                (count == 1 ? QString("One recording lies") : QString("%1 recordings lie").arg(count)) +
+                " beside the roster now.");
+    });
+    progress->show();
+    roster.moveRecordings(workspace_.today() - static_cast<int>(365.25 * years));
 }
 
 void RosterDialogs::showCopies() {

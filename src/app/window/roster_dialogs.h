@@ -23,6 +23,8 @@ public:
     bool makeFirst();
     void saveWhole();
     void saveElsewhere();
+    /// Asks from when on recordings stay in the roster, and moves the older ones beside it.
+    void moveRecordings();
     void showCopies();
 
 private:
@@ -31,6 +33,7 @@ private:
     void askStranger(quint64 question, const QString& why);
     void tellDamage(const Damage& damage);
     void askPost(int files, int riders);
+    void beginMoving(int years);
     void tellLost(const QString& sentence);
     void tellSaved(const QString& path, const Damage& leftBehind);
     /// Opens a file, or makes it where it is not there, and remembers it.
