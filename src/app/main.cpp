@@ -2,6 +2,7 @@
 #include "app/theme/theme.h"
 #include "app/window/shots.h"
 #include "demo/scenario.h"
+#include "store/looking_back.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -12,6 +13,7 @@
 #include <QStandardPaths>
 #include <QTemporaryDir>
 #include <sys/stat.h>
+#include <unistd.h>
 
 using namespace marram;
 
@@ -45,7 +47,14 @@ bool openDemo(Workspace& workspace, const QString& folder, bool quiet, bool anew
         emit workspace.notices.failed(QString::fromStdString(made.error().sentence));
         return false;
     }
-    return workspace.roster.open(path);
+    if (!workspace.roster.open(path))
+        return false;
+    if (!quiet && !QSettings().contains("postFolder")) { // what riders are sent, to be looked at
+        const QString post = QDir(QDir::tempPath()).filePath(QString("marram-post-%1").arg(::getuid()));
+        QSettings().setValue("postFolder", post);
+        workspace.roster.sendWeek(post, {}, weekToLookAt(workspace.today()));
+    }
+    return true;
 }
 
 void openOn(Workspace& workspace, const QString& name) {

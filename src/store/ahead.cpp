@@ -123,7 +123,8 @@ std::vector<DayAhead> daysAhead(const RiderAhead& ahead, Date from, int weeks, D
         const bool second = !d.family.empty(); // gym beside a ride
         if (!second || s.ridden()) {
             d.family = s.family;
-            d.title = s.title;
+            const bool easy = s.figures.workSeconds <= 0;
+            d.title = second ? "strength and " + (easy ? s.family : s.title) : s.title;
         }
         d.seconds += s.seconds;
         d.stress = second ? d.stress + s.figures.stress : s.figures.stress;

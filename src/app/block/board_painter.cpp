@@ -127,7 +127,9 @@ private:
             if (!s.broken.empty())
                 return {QString::fromStdString(s.broken.front()), c_.rust};
         if (const BlockSession* ride = d.ride()) {
-            const QString work = workText(ride->session, picture_.lowThreshold);
+            QString work = workText(ride->session, picture_.lowThreshold);
+            if (!d.pin.team.empty() && d.pin.holds()) // with whom, before what
+                work = QString::fromStdString(d.pin.team) + (work.isEmpty() ? "" : ", " + work);
             if (!work.isEmpty() || d.sessions.size() == 1)
                 return {work, c_.muted};
             return {QString(), c_.muted};

@@ -40,6 +40,10 @@ Inbox::Inbox(OpenRoster& roster, Notices& notices, Clock& clock, QObject* parent
         watch({});
     });
     connect(&roster_, &OpenRoster::ridersChanged, this, &Inbox::follow);
+    connect(&roster_, &OpenRoster::weekSent, this, [this](const QString& to) {
+        if (!to.isEmpty())
+            watch(to); // folders there are new
+    });
     connect(&roster_, &OpenRoster::importFinished, this, [this](qint64 rider, const ImportReport& report) {
         if (!active_ || waiting_.empty() || waiting_.front().from.rider != rider)
             return;

@@ -336,7 +336,6 @@ void MondayPage::sendWeek(QString folder, const std::vector<qint64>& riders, std
                         .arg(fresh)
                         .arg(changed)
                         .arg(same));
-                workspace_.inbox.watch(to); // folders there are new
                 QString lines;
                 for (const QString& line : differs)
                     lines += paragraph(line.toHtmlEscaped());

@@ -25,6 +25,7 @@ QSpinBox* wholeField(int least, int most, int step, const QString& suffix) {
     field->setRange(least, most);
     field->setSingleStep(step);
     field->setSuffix(suffix);
+    field->setButtonSymbols(QAbstractSpinBox::NoButtons);
     return field;
 }
 
@@ -36,7 +37,7 @@ SquadDialog::SquadDialog(Workspace& workspace, QWidget* parent)
       rule_(new QComboBox), like_(new QComboBox), words_(new QLineEdit), from_(dayField()), to_(dayField()),
       days_(wholeField(1, 30, 1, " d")), stress_(wholeField(0, 5000, 10, " pts")),
       minutes_(wholeField(15, 720, 15, " min")), rung_(wholeField(1, 40, 1, "")),
-      times_(wholeField(1, 52, 1, " ×")), every_(wholeField(1, 12, 1, " weeks")),
+      times_(wholeField(1, 52, 1, " time")), every_(wholeField(1, 12, 1, " week")),
       state_(wordsLabel({}, true)), table_(new TrialTable), put_(new QPushButton) {
     setObjectName("squadDialog");
     setWindowTitle("Put on all");
@@ -83,6 +84,7 @@ SquadDialog::SquadDialog(Workspace& workspace, QWidget* parent)
     add(grid, "&As it is with", like_, "squadLike", W{What::Rule, What::Rules, What::Season});
     grid->setRowStretch(grid->rowCount(), 1);
     columns->addLayout(grid);
+    columns->addSpacing(20);
     auto* right = new QVBoxLayout;
     state_->setObjectName("squadTrialState");
     right->addWidget(state_);
@@ -280,6 +282,8 @@ void SquadDialog::follow() {
         rung_->setMaximum(static_cast<int>(family->work.size()));
     minutes_->setEnabled(!worded);
     every_->setEnabled(times_->value() > 1);
+    every_->setSuffix(every_->value() == 1 ? " week" : " weeks");
+    times_->setSuffix(times_->value() == 1 ? " time" : " times");
     wait_.start();
     showTrials();
 }

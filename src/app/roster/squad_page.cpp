@@ -15,6 +15,7 @@
 #include <QHBoxLayout>
 #include <QMenu>
 #include <QPdfWriter>
+#include <QRegularExpression>
 #include <QSettings>
 #include <QTextDocument>
 #include <QVBoxLayout>
@@ -30,9 +31,14 @@ QString cellText(const DayAhead& d) {
     QString what = QString::fromStdString(d.role == Role::Race ? "race"
                                           : d.title.empty()    ? std::string(nameOf(d.role))
                                                                : d.title);
+    // How long it is stands under it.
+    static const QRegularExpression length("^(Endurance|Long ride), (\\d+ h)? ?(\\d+ min)?");
+    what.replace(length, "\\1");
+    if (!what.isEmpty())
+        what[0] = what[0].toUpper();
     // The rests between stand in the session itself.
     if (!what.isEmpty() && what[0].isDigit())
-        what = QString::fromStdString(d.family + ", " + withoutRests(what.toStdString()));
+        what = QString::fromStdString(upper(d.family) + ", " + withoutRests(what.toStdString()));
     QString figures = d.seconds > 0 ? QString::fromStdString(hoursText(d.seconds / 3600.0)) : QString();
     if (d.stress >= 1)
         figures += QString(figures.isEmpty() ? "%1 pts" : ", %1 pts").arg(qRound(d.stress));
@@ -68,8 +74,8 @@ std::vector<SquadRow> ordered(std::vector<SquadRow> rows, SquadOrder order, Date
 SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), group_(new QComboBox), order_(new QComboBox),
       season_(new QToolButton), week_(new QToolButton), race_(new QToolButton),
-      before_(new QPushButton("‹ &Before")), after_(new QPushButton("A&fter ›")),
-      copy_(new QPushButton("&Copy as text")), save_(new QPushButton("Sa&ve…")),
+      before_(new QPushButton("‹ Bef&ore")), after_(new QPushButton("&After ›")),
+      copy_(new QPushButton("&Copy as text")), save_(new QPushButton("Save…")),
       send_(new QPushButton("Se&nd…")), put_(new QPushButton("&Put on all…")),
       close_(new QPushButton("&Close")), title_(headingLabel({})), state_(wordsLabel({}, true)),
       stack_(new QStackedWidget), scroll_(new QScrollArea), canvas_(new SquadCanvas),
@@ -100,23 +106,29 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
     order_->addItems({"name", "next race", "form on that morning", "whom to look at first"});
     tools->addWidget(order_);
     tools->addSpacing(14);
+    ofWeek_ = new QWidget; // a line of its own: at 1.5 times text one is too short for both
+    auto* week = new QHBoxLayout(ofWeek_);
+    week->setContentsMargins(0, 4, 0, 4);
+    title_->setObjectName("squadTitle");
+    week->addWidget(title_);
+    week->addSpacing(14);
     for (auto [button, name] : {std::pair{before_, "squadBefore"},
                                 {after_, "squadAfter"},
                                 {copy_, "squadCopy"},
                                 {save_, "squadSave"},
                                 {send_, "squadSend"}}) {
         button->setObjectName(name);
-        tools->addWidget(button);
+        week->addWidget(button);
     }
+    week->addStretch();
     put_->setObjectName("squadPutOnAll");
     put_->setToolTip("A race, a camp, a team day, deloads, a rule or a season, on those shown");
     tools->addWidget(put_);
     connect(put_, &QPushButton::clicked, this, [this] { askWhatToPut(); });
-    title_->setObjectName("squadTitle");
-    tools->addWidget(title_);
     state_->setObjectName("squadState");
     tools->addWidget(state_, 1);
     layout->addLayout(tools);
+    layout->addWidget(ofWeek_);
     scroll_->setWidgetResizable(true);
     scroll_->setFrameShape(QFrame::NoFrame);
     scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -240,8 +252,7 @@ void SquadPage::open(Part part) {
     season_->setChecked(part == Part::Seasons);
     week_->setChecked(part == Part::Week);
     race_->setChecked(part == Part::Race);
-    for (QWidget* w : std::initializer_list<QWidget*>{before_, after_, copy_, save_, send_, title_})
-        w->setVisible(part == Part::Week);
+    ofWeek_->setVisible(part == Part::Week);
     put_->setVisible(part == Part::Seasons);
     order_->setEnabled(part != Part::Race); // there they stand by name
     refresh();

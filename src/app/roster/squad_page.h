@@ -71,7 +71,7 @@ private:
     SquadCanvas* canvas_;
     QTableWidget* table_;
     RaceFitPage* fits_;
-    QWidget* didBox_;
+    QWidget *didBox_, *ofWeek_;
     QLabel* did_;
     /// What was put on all last, whom it could not be put on, and the rows before it.
     struct Put {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/roster/trial_table.h"
+#include "app/shell/dates.h"
 #include "app/shell/tables.h"
 #include "core/review/wording.h"
 
@@ -64,7 +65,7 @@ TrialTable::TrialTable(QWidget* parent) : QTableWidget(0, 3, parent) {
     setEditTriggers(QAbstractItemView::NoEditTriggers);
     horizontalHeader()->setHighlightSections(false);
     horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
-    horizontalHeader()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
+    horizontalHeader()->setSectionResizeMode(1, QHeaderView::Fixed);
     horizontalHeader()->setSectionResizeMode(2, QHeaderView::Stretch);
     for (int c = 0; c < columnCount(); ++c)
         horizontalHeaderItem(c)->setTextAlignment(Qt::AlignLeft | Qt::AlignBottom);
@@ -78,18 +79,25 @@ TrialTable::TrialTable(QWidget* parent) : QTableWidget(0, 3, parent) {
 
 QString TrialTable::words(const SquadAddition& addition, const SquadTrial& t, Date today) {
     if (!t.after && t.advice.empty())
-        return "left as they are: " + t.whyNot;
+        return withPeoplesDates("left as they are: " + t.whyNot, today);
     if (addition.what == SquadAddition::What::Team)
         return adviceWords(t.advice, today);
     QString out;
     if (t.goalBefore && t.goalAfter) {
         const Goal &a = *t.goalBefore, &b = *t.goalAfter;
-        out = utf(a.race + ": fitness " + fixedText(a.fitness, 1) + " → " + fixedText(b.fitness, 1) +
-                  ", form " + figure(a.form, 0) + " → " + figure(b.form, 0));
+        const std::string fitness = fixedText(b.fitness, 1), form = figure(b.form, 0);
+        const int chanceA = a.chance ? qRound(100 * *a.chance) : 0,
+                  chanceB = b.chance ? qRound(100 * *b.chance) : 0;
+        const bool same =
+            fixedText(a.fitness, 1) == fitness && figure(a.form, 0) == form && chanceA == chanceB;
+        if (same)
+            out = utf(a.race + " as it was: fitness " + fitness + ", form " + form);
+        else
+            out = utf(a.race + ": fitness " + fixedText(a.fitness, 1) + " → " + fitness + ", form " +
+                      figure(a.form, 0) + " → " + form);
         if (a.chance && b.chance)
-            out += QString(", gate met in %1 → %2 of 100")
-                       .arg(qRound(100 * *a.chance))
-                       .arg(qRound(100 * *b.chance));
+            out += same ? QString(", gate met in %1 of 100").arg(chanceB)
+                        : QString(", gate met in %1 → %2 of 100").arg(chanceA).arg(chanceB);
         out += ".";
     } else if (t.goalAfter) {
         out = utf(t.goalAfter->race + ": fitness " + fixedText(t.goalAfter->fitness, 1) + ", form " +
@@ -100,7 +108,7 @@ QString TrialTable::words(const SquadAddition& addition, const SquadTrial& t, Da
     if (!t.gaveWay.empty())
         out += " Gives way: " + utf(t.gaveWay.front()) +
                (t.gaveWay.size() > 1 ? QString(" And %1 more.").arg(t.gaveWay.size() - 1) : QString());
-    return out;
+    return withPeoplesDates(out, today);
 }
 
 SquadTrial TrialTable::with(const SquadTrial& trial, Part part) const {
@@ -158,6 +166,7 @@ void TrialTable::fill() {
             box = new QComboBox;
             box->addItems({"as advised", "as asked", "easier"});
             setCellWidget(r, 1, box);
+            setColumnWidth(1, std::max(columnWidth(1), box->sizeHint().width() + 16));
             connect(box, &QComboBox::activated, this, [this, box](int index) {
                 parts_[box->property("rider").toLongLong()] = static_cast<Part>(index);
                 fill();
