@@ -68,4 +68,16 @@ std::vector<std::pair<Date, std::string>> sharedRaces(const std::vector<SquadRow
     return shared;
 }
 
+std::vector<std::pair<Date, Date>> sharedCamps(const std::vector<SquadRow>& rows) {
+    std::map<std::pair<Date, Date>, int> counts;
+    for (const SquadRow& row : rows)
+        for (const Away& a : row.away)
+            counts[{a.from, a.to}] += a.why == AwayWhy::Camp ? 1 : 0;
+    std::vector<std::pair<Date, Date>> shared;
+    for (const auto& [days, count] : counts)
+        if (count > 1)
+            shared.push_back(days);
+    return shared;
+}
+
 } // namespace marram

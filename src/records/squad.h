@@ -66,4 +66,7 @@ const SquadRace* nextRace(const SquadRow& row, Date today);
 /// Races that two riders and more of the squad ride on the same day, by name and day, in order of day.
 std::vector<std::pair<Date, std::string>> sharedRaces(const std::vector<SquadRow>& rows);
 
+/// Camps that two riders and more go to together, their first and last day, in order.
+std::vector<std::pair<Date, Date>> sharedCamps(const std::vector<SquadRow>& rows);
+
 } // namespace marram

@@ -11,6 +11,7 @@
 #include <QPainterPath>
 #include <QScrollArea>
 #include <QToolTip>
+#include <algorithm>
 #include <cmath>
 #include <utility>
 
@@ -66,6 +67,7 @@ double SquadCanvas::xOf(double day) const {
 void SquadCanvas::show(std::vector<SquadRow> rows, Date today) {
     rows_ = std::move(rows);
     shared_ = sharedRaces(rows_);
+    camps_ = sharedCamps(rows_);
     today_ = today;
     if (whole_)
         showAll();
@@ -198,10 +200,17 @@ void SquadCanvas::paintUprights(QPainter& p, double top, double bottom) const {
             break;
         upright(month.days, shore().hairline, 1);
     }
+    const auto dashed = [&](double day) { // by hand: a dashing pen is slow
+        if (day >= from_ && day <= to_)
+            for (double y = top; y < bottom; y += 6)
+                p.fillRect(QRect(qRound(xOf(day)), qRound(y), 1, 3), shore().driftwood);
+    };
     for (const auto& [day, name] : shared_)
-        if (day.days + 0.5 >= from_ && day.days + 0.5 <= to_)
-            for (double y = top; y < bottom; y += 6) // dashed by hand: a dashing pen is slow
-                p.fillRect(QRect(qRound(xOf(day.days + 0.5)), qRound(y), 1, 3), shore().driftwood);
+        dashed(day.days + 0.5);
+    for (const auto& [first, last] : camps_) {
+        dashed(first.days);
+        dashed(last.days + 1);
+    }
     upright(today_.days, shore().ink, 1);
     p.setRenderHint(QPainter::Antialiasing);
 }
@@ -235,13 +244,19 @@ void SquadCanvas::paintHead(QPainter& p) const {
         }
     }
     free = nameWidth();
-    for (const auto& [day, name] : shared_) {
-        const double x = xOf(day.days), wide = m.horizontalAdvance(q(name));
-        const double at = std::min(x - wide / 2, width() - wide - 4);
-        if (day.days < from_ || day.days > to_ || at < free)
+    std::vector<std::pair<double, QString>> heads; // the middle day of each, and what it is
+    for (const auto& [day, name] : shared_)
+        heads.emplace_back(day.days + 0.5, q(name));
+    for (const auto& [first, last] : camps_)
+        heads.emplace_back((first.days + last.days + 1) / 2.0, "camp");
+    std::sort(heads.begin(), heads.end());
+    for (const auto& [day, name] : heads) {
+        const double wide = m.horizontalAdvance(name);
+        const double at = std::min(xOf(day) - wide / 2, width() - wide - 4);
+        if (day < from_ || day > to_ || at < free)
             continue;
         p.setPen(c.ink);
-        p.drawText(QPointF(at, m.ascent() + 2), q(name));
+        p.drawText(QPointF(at, m.ascent() + 2), name);
         free = at + wide + 12;
     }
     paintUprights(p, headHeight() - 6, headHeight());

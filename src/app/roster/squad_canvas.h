@@ -55,6 +55,7 @@ private:
 
     std::vector<SquadRow> rows_;
     std::vector<std::pair<Date, std::string>> shared_;
+    std::vector<std::pair<Date, Date>> camps_; ///< that several go to
     Date today_;
     double from_ = 0, to_ = 100; ///< days shown
     bool whole_ = true;          ///< nobody has zoomed yet

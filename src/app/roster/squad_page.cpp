@@ -476,6 +476,14 @@ QString SquadPage::weekHtml() const {
     return out + "</table>";
 }
 
+void SquadPage::print(QPagedPaintDevice& paper) {
+    fillWeek();
+    QTextDocument page;
+    page.setDefaultFont(typeface(Type::Small));
+    page.setHtml(weekHtml());
+    page.print(&paper);
+}
+
 void SquadPage::saveWeek(QString path) {
     const QString name = "squad-" + QString::fromStdString(isoText(workspace_.squads.week()));
     if (path.isEmpty())
@@ -495,17 +503,13 @@ void SquadPage::saveWeek(QString path) {
     } else if (path.endsWith(".txt", Qt::CaseInsensitive)) {
         bytes = weekText().toUtf8();
     } else {
-        fillWeek();
         QBuffer buffer(&bytes);
         buffer.open(QIODevice::WriteOnly);
         QPdfWriter writer(&buffer);
         writer.setPageSize(QPageSize(QPageSize::A4));
         writer.setPageOrientation(QPageLayout::Landscape);
         writer.setResolution(paperResolution());
-        QTextDocument page;
-        page.setDefaultFont(typeface(Type::Small));
-        page.setHtml(weekHtml());
-        page.print(&writer);
+        print(writer);
     }
     if (workspace_.notices.passed(writeWholeFile(path, bytes)))
         emit workspace_.notices.said("The week of the squad is in " + path + ".");

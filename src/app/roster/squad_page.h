@@ -7,6 +7,7 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QPagedPaintDevice>
 #include <QStackedWidget>
 #include <QTableWidget>
 #include <QToolButton>
@@ -36,6 +37,8 @@ public:
     /// The week as text, a rider and their days, for sending.
     QString weekText() const;
     void saveWeek(QString path = {});
+    /// The week on paper.
+    void print(QPagedPaintDevice& paper);
     /// Puts an addition on all who are shown, or on those it was tried on, in one step to undo.
     void putOnAll(const SquadAddition& addition);
     void putOn(const SquadAddition& addition, const std::vector<SquadTrial>& on);

@@ -224,7 +224,7 @@ void MainWindow::makeActions() {
         [this] { files_->moveRecordings(); });
     menu_->addSeparator();
     act(
-        "Print the season, the block or the answer that shows", QKeySequence::Print, [this] { print(); },
+        "Print the season, the block, the squad's week or the answer that shows", QKeySequence::Print, [this] { print(); },
         true);
     act("The season on a page: PDF, SVG, PNG, calendar, CSV|wall poster export image picture",
         QKeySequence("Ctrl+Shift+P"), inSeason([this] { season_->showPage(); }), true);
@@ -531,6 +531,8 @@ void MainWindow::print() {
         return;
     if (block)
         block_->print(printer);
+    else if (place() == Place::Roster && roster_->squad().isVisible())
+        roster_->squad().print(printer);
     else if (answer)
         review_->reportPage().print(printer);
     else
