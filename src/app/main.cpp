@@ -3,11 +3,13 @@
 #include "app/window/shots.h"
 #include "demo/scenario.h"
 #include "store/looking_back.h"
+#include "version.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QDir>
 #include <QFile>
+#include <QIcon>
 #include <QProgressDialog>
 #include <QSettings>
 #include <QStandardPaths>
@@ -72,7 +74,9 @@ int main(int argc, char** argv) {
     QApplication app(argc, argv);
     QApplication::setApplicationName("marram");
     QApplication::setOrganizationName("marram");
-    QApplication::setApplicationVersion("0.1.0");
+    QApplication::setApplicationVersion(version);
+    QGuiApplication::setDesktopFileName("local.marram.Marram"); // its entry, icon and notices belong together
+    QApplication::setWindowIcon(QIcon(":/marram/marram.svg"));
     QCommandLineParser parser;
     parser.setApplicationDescription("Marram plans and follows the seasons of endurance cyclists.");
     parser.addHelpOption();

@@ -4,6 +4,7 @@
 #include "cli/squad.h"
 #include "cli/verbs.h"
 #include "formats/files/files.h"
+#include "version.h"
 
 #include <CLI/CLI.hpp>
 #include <iostream>
@@ -28,6 +29,7 @@ int run(int argc, char** argv) {
     umask(077); // everything Marram writes is for its owner only
     CLI::App app{"marram-cli: the core of Marram for scripts and for checking a number."};
     app.require_subcommand(1);
+    app.set_version_flag("--version", std::string("marram-cli ") + version);
     cli::ScoreRequest score;
     std::string file, out, lp, rider, sex;
     cli::ModelRequest model;

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "headunit/device.h"
+#include "version.h"
 
 #include <CLI/CLI.hpp>
 #include <QDateTime>
@@ -12,6 +13,7 @@ int main(int argc, char** argv) {
         "marram-headunit: a simulated bike computer. It rides a session for an invented rider, second by "
         "second, and leaves the FIT file a real device would have written. The same seed gives the same "
         "ride."};
+    app.set_version_flag("--version", std::string("marram-headunit ") + version);
     std::string folder, kind = "endurance", start, workout;
     double hours = 1.5, stress = 80;
     std::uint64_t seed = 1;

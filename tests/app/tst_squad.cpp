@@ -79,7 +79,8 @@ private slots:
         QCOMPARE(shared.size(), size_t(1));
         QVERIFY(shared[0].first == today_ + 60 && shared[0].second == "x");
         auto away = rows;
-        away[0].away = {{today_ + 5, today_ + 8, AwayWhy::Camp, {}}, {today_ + 20, today_ + 22, AwayWhy::Holiday, {}}};
+        away[0].away = {{today_ + 5, today_ + 8, AwayWhy::Camp, {}},
+                        {today_ + 20, today_ + 22, AwayWhy::Holiday, {}}};
         away[2].away = away[0].away;
         away[3].away = {{today_ + 5, today_ + 9, AwayWhy::Camp, {}}};
         const auto camps = sharedCamps(away); // a holiday of two is no camp, nor is another length

@@ -5,9 +5,9 @@
 #include "app/roster/squad_canvas.h"
 #include <QComboBox>
 #include <QLabel>
+#include <QPagedPaintDevice>
 #include <QPushButton>
 #include <QScrollArea>
-#include <QPagedPaintDevice>
 #include <QStackedWidget>
 #include <QTableWidget>
 #include <QToolButton>

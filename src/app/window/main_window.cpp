@@ -224,8 +224,8 @@ void MainWindow::makeActions() {
         [this] { files_->moveRecordings(); });
     menu_->addSeparator();
     act(
-        "Print the season, the block, the squad's week or the answer that shows", QKeySequence::Print, [this] { print(); },
-        true);
+        "Print the season, the block, the squad's week or the answer that shows", QKeySequence::Print,
+        [this] { print(); }, true);
     act("The season on a page: PDF, SVG, PNG, calendar, CSV|wall poster export image picture",
         QKeySequence("Ctrl+Shift+P"), inSeason([this] { season_->showPage(); }), true);
     act("Choose the device folder", {}, [this] {
