@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/theme/theme.h"
+#include "app/window/instance.h"
+#include "app/window/reader.h"
 #include "app/window/shots.h"
 #include "demo/scenario.h"
 #include "store/looking_back.h"
@@ -16,6 +18,7 @@
 #include <QTemporaryDir>
 #include <sys/stat.h>
 #include <unistd.h>
+#include <utility>
 
 using namespace marram;
 
@@ -59,6 +62,12 @@ bool openDemo(Workspace& workspace, const QString& folder, bool quiet, bool anew
     return true;
 }
 
+/// Whatever is not called as a recording is.
+bool isRoster(const QString& path) {
+    static const QStringList recordings{"fit", "gpx", "csv", "gz", "zip"};
+    return !recordings.contains(QFileInfo(path).suffix().toLower());
+}
+
 void openOn(Workspace& workspace, const QString& name) {
     for (const RiderRecord& r : workspace.roster.riders())
         if (!name.isEmpty() && r.name.contains(name, Qt::CaseInsensitive)) {
@@ -85,10 +94,12 @@ int main(int argc, char** argv) {
     parser.addOption({"demo-anew", "Make another demo roster as of today and open it."});
     parser.addOption(
         {"shots", "Render the main views of the demo into PNG files in this folder, and leave.", "folder"});
+    parser.addOption({"safe", "Start without the roster that was open last."});
     parser.addOption({"rider", "Open on this rider.", "name"});
     parser.addOption({"text-scale", "Scale of all text, 0.8 to 2.", "factor"});
     parser.addOption({"dark", "Start in the dark theme."});
-    parser.addPositionalArgument("roster", "Roster file to open.", "[roster]");
+    parser.addPositionalArgument("files", "Roster to open, or recordings to bring into the one opened last.",
+                                 "[roster | recordings…]");
     parser.process(app);
     const bool shots = parser.isSet("shots");
 
@@ -112,16 +123,29 @@ int main(int argc, char** argv) {
         openOn(workspace, parser.value("rider"));
         return takeShots(window, workspace, parser.value("shots")) ? 0 : 3;
     }
-    const QStringList files = parser.positionalArguments();
-    if (parser.isSet("demo") || parser.isSet("demo-anew")) {
+    QStringList files = parser.positionalArguments(), recordings;
+    for (const QString& file : std::exchange(files, {}))
+        (isRoster(file) ? files : recordings) << QFileInfo(file).absoluteFilePath();
+    const bool demo = parser.isSet("demo") || parser.isSet("demo-anew");
+    const QString last = settings.value("roster").toString();
+    // A window that has it already comes to the front instead.
+    if (const QString wanted = files.isEmpty() ? last : files.front();
+        !demo && (!files.isEmpty() || !recordings.isEmpty()) && Instance::handOver(wanted, recordings))
+        return 0;
+    if (demo) {
         if (!openDemo(workspace, data, false, parser.isSet("demo-anew"), nullptr))
             return 3;
     } else if (!files.isEmpty()) {
         workspace.roster.open(files.front());
-    } else if (const QString last = settings.value("roster").toString(); QFile::exists(last)) {
+    } else if (!parser.isSet("safe") && QFile::exists(last)) {
         workspace.roster.open(last);
     }
     openOn(workspace, parser.value("rider"));
+    Instance instance(workspace.roster, window);
+    QObject::connect(&instance, &Instance::handed, &window, &MainWindow::bringIn);
     window.show();
+    window.bringIn(recordings);
+    if (isNewerThanSeen(version))
+        window.showChanges();
     return QApplication::exec();
 }

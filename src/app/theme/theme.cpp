@@ -67,7 +67,8 @@ QString sheetOf(const Shore& s) {
         QToolTip { color: %1; background: %2; border: 1px solid %3; padding: 4px; }
         QLineEdit, QDoubleSpinBox, QSpinBox, QComboBox, QDateEdit { background: %2; color: %1; border: 0; border-bottom: 1px solid %3; padding: 3px 2px; selection-background-color: %4; }
         QLineEdit:focus, QDoubleSpinBox:focus, QSpinBox:focus, QComboBox:focus, QDateEdit:focus { border-bottom: 2px solid %4; }
-        QComboBox::drop-down, QDateEdit::drop-down { border: 0; width: 16px; }
+        QComboBox::drop-down, QDateEdit::drop-down { border: 0; width: %11px; }
+        QComboBox::down-arrow, QDateEdit::down-arrow { image: url(:/marram/icons/list-%10.svg); width: %11px; height: %11px; }
         QPushButton { background: transparent; color: %1; border: 0; border-bottom: 1px solid %5; padding: %6px 4px; }
         QPushButton:hover, QPushButton:focus { color: %4; border-bottom: 2px solid %4; }
         QPushButton:disabled { color: %5; border-bottom-color: %3; }
@@ -90,7 +91,8 @@ QString sheetOf(const Shore& s) {
     )")
         .arg(s.ink.name(), s.sheet.name(), s.hairline.name(), s.tide.name(), s.muted.name())
         .arg(pad)
-        .arg(s.grass.name(), s.paper.name(), s.water.name());
+        .arg(s.grass.name(), s.paper.name(), s.water.name(), s.dark ? "night" : "day")
+        .arg(qRound(14 * textScale()));
 }
 
 } // namespace

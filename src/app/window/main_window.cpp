@@ -6,6 +6,7 @@
 #include "app/shell/palette.h"
 #include "app/theme/theme.h"
 #include "app/window/keys.h"
+#include "app/window/reader.h"
 #include "app/window/roster_dialogs.h"
 
 #include <QApplication>
@@ -21,6 +22,7 @@
 #include <QPrinter>
 #include <QPushButton>
 #include <QSettings>
+#include <QShortcut>
 #include <QStatusBar>
 #include <QTextBrowser>
 #include <QVBoxLayout>
@@ -438,6 +440,8 @@ void MainWindow::makeActions() {
 
     menu("&Help");
     act("Keys of this view|shortcuts help keyboard", QKeySequence(Qt::Key_F1), [this] { showKeys(); });
+    act("The guide|manual help documentation handbook", QKeySequence("Shift+F1"), [this] { showGuide(); });
+    act("What is new|changes version upgrade", {}, [this] { showChanges(); });
     act("About Marram, and health", {}, [this] {
         auto* box = new QMessageBox(
             QMessageBox::NoIcon, "Marram",
@@ -519,6 +523,44 @@ void MainWindow::refreshRiders() {
     setWindowTitle(now ? now->name + " · Marram" : QString("Marram"));
 }
 
+void MainWindow::bringIn(const QStringList& recordings) {
+    if (recordings.isEmpty())
+        return;
+    if (!workspace_.roster.isOpen() || workspace_.roster.readOnly() || workspace_.roster.riders().empty()) {
+        emit workspace_.notices.said("A recording is brought in for a rider: open a roster that has one, "
+                                     "then drop the file on Rides.");
+        return;
+    }
+    auto* ask = new QInputDialog(this);
+    ask->setObjectName("whoseRecordings");
+    ask->setAttribute(Qt::WA_DeleteOnClose);
+    ask->setWindowTitle("Bring in");
+    ask->setComboBoxEditable(false);
+    QStringList names;
+    std::vector<qint64> ids;
+    for (const RiderRecord& r : workspace_.roster.riders())
+        if (!r.archived) {
+            names << r.name;
+            ids.push_back(r.id);
+        }
+    ask->setComboBoxItems(names);
+    if (workspace_.chosen.rider())
+        ask->setTextValue(workspace_.chosen.rider()->name);
+    ask->setLabelText(recordings.size() == 1 ? QFileInfo(recordings.front()).fileName() + " is a ride of"
+                                             : QString("%1 recordings are rides of").arg(recordings.size()));
+    ask->setOkButtonText("Bring in");
+    connect(ask, &QDialog::accepted, this, [this, ask, names, ids, recordings] {
+        const auto at = names.indexOf(ask->textValue());
+        if (at < 0 || !workspace_.roster.rider(ids[static_cast<size_t>(at)]))
+            return;
+        workspace_.chosen.choose(ids[static_cast<size_t>(at)]);
+        go(Place::Rides);
+        workspace_.roster.importFiles(ids[static_cast<size_t>(at)], recordings);
+    });
+    connect(&workspace_.roster, &OpenRoster::closing, ask, &QDialog::reject);
+    ask->open();
+}
+
 void MainWindow::print() {
     QPrinter printer;
     printer.setResolution(paperResolution());
@@ -537,6 +579,18 @@ void MainWindow::print() {
         review_->reportPage().print(printer);
     else
         season_->print(printer);
+}
+
+void MainWindow::showGuide() {
+    static constexpr std::array parts{"The squad", "Knowing a rider", "Reading",
+                                      "The block", "Against",         "Monday"};
+    auto* reader = new Reader("The guide", guideText(), this);
+    reader->open(parts.at(static_cast<size_t>(place())));
+    reader->QDialog::open();
+}
+
+void MainWindow::showChanges() {
+    (new Reader("What is new", newestChanges(), this))->QDialog::open();
 }
 
 void MainWindow::showKeys() {
@@ -558,9 +612,21 @@ void MainWindow::showKeys() {
     list->setFrameShape(QFrame::NoFrame);
     list->setHtml(keysOf(place()) + "<table>" + rows + "</table>");
     layout->addWidget(list);
+    auto* guide = new QPushButton("The &guide (F1)");
+    guide->setAutoDefault(false);
+    const auto toGuide = [this, box] {
+        box->close();
+        showGuide();
+    };
+    connect(guide, &QPushButton::clicked, this, toGuide);
+    connect(new QShortcut(QKeySequence(Qt::Key_F1), box), &QShortcut::activated, this, toGuide);
     auto* close = new QPushButton("Close");
     connect(close, &QPushButton::clicked, box, &QDialog::close);
-    layout->addWidget(close, 0, Qt::AlignRight);
+    auto* buttons = new QHBoxLayout;
+    buttons->addStretch();
+    buttons->addWidget(guide);
+    buttons->addWidget(close);
+    layout->addLayout(buttons);
     box->resize(qRound(620 * textScale()), std::max(300, height() - 80));
     box->open();
     list->setFocus();

@@ -35,6 +35,10 @@ public:
     ReviewView& reviewView() { return *review_; }
     QString lastSaid() const { return line_->text(); }
     void useDark(bool dark);
+    /// The changes of this version.
+    void showChanges();
+    /// Asks whose recordings these are and brings them in.
+    void bringIn(const QStringList& recordings);
     void useTextScale(double scale);
 
 signals:
@@ -55,6 +59,7 @@ private:
     void say(const QString& sentence, bool trouble);
     void print();
     void showKeys();
+    void showGuide();
     void refreshRiders();
     void redress();
 
