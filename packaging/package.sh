@@ -16,7 +16,7 @@ marram ($version) unstable; urgency=medium
 
   * See CHANGELOG.md.
 
- -- The makers of Marram <marram@localhost>  $(date -R -u -d "@$SOURCE_DATE_EPOCH")
+ -- The makers of Marram <marram@example.org>  $(date -R -u -d "@$SOURCE_DATE_EPOCH")
 LOG
 # The licences of what came from elsewhere, whole.
 quoted() { sed -e 's/^[[:space:]]*$/./' -e 's/^/ /' "$1"; }

@@ -137,8 +137,17 @@ void SeasonScene::placeLabels(const SeasonPicture& picture, double lineHeight,
                 const QRectF box(left ? stake - width : stake, months.bottom() + row * height, width, height);
                 const bool inside =
                     box.left() >= plot.left() - lineHeight && box.right() <= plot.right() + lineHeight * 1.2;
+                // Nor over a stake that begins higher up, nor its own stake through a label further down.
+                const auto over = [](double x, const QRectF& b) {
+                    return x > b.left() - 3 && x < b.right() + 3;
+                };
                 const bool free = std::none_of(labels_.begin(), labels_.end(), [&](const Label& l) {
-                    return l.box.isValid() && l.box.adjusted(-4, 1, 4, -1).intersects(box);
+                    if (!l.box.isValid())
+                        return false;
+                    const double other = l.left ? l.box.right() : l.box.left();
+                    return l.box.adjusted(-4, 1, 4, -1).intersects(box) ||
+                           (l.box.top() <= box.top() && over(other, box)) ||
+                           (l.box.top() >= box.top() && over(stake, l.box));
                 });
                 if (!inside || !free)
                     continue;

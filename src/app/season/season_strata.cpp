@@ -186,6 +186,10 @@ void gate(const SeasonPen& pen, int index) {
     pen.p.drawEllipse(QPointF(x, pen.s.yOfForm(r->form)), 3.6, 3.6);
     const QString words = signedNumber(r->form, pen.marks.holding && pen.marks.race == index ? 1 : 0);
     const bool left = x + 60 > pen.s.plot.right();
+    const double wide = pen.width(words) + 6, tall = pen.lineHeight * 0.9;
+    pen.p.fillRect(
+        QRectF(left ? x - half - wide - 1 : x + half + 2, pen.s.yOfForm(r->form) - tall / 2, wide, tall),
+        faded(pen.c.paper, 0.85)); // the tide does not run through the figure
     pen.text(QRectF(left ? x - half - 64 : x + half + 4, pen.s.yOfForm(r->form) - 10, 60, 20),
              (left ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter, words,
              missed ? pen.c.rust : pen.c.tide, true);
@@ -382,6 +386,15 @@ void paintLife(const SeasonPen& pen) {
         pen.p.setBrush(pen.c.grass);
         pen.p.drawEllipse(QPointF(x, y(w.hours)), 2, 2);
     }
+    std::vector<std::pair<double, double>> taken; // what stands on the ribbons' line
+    for (const Away& a : pen.picture.season.away)
+        if (const QRectF r = pen.s.ribbonOf(a); r.isValid())
+            taken.emplace_back(r.left(), r.right());
+    const auto free = [&](double from, double to) {
+        return from > pen.s.plot.left() && to < pen.s.plot.right() &&
+               std::none_of(taken.begin(), taken.end(),
+                            [&](const auto& t) { return t.first < to && from < t.second; });
+    };
     for (const Away& a : pen.picture.season.away) {
         const QRectF r = pen.s.ribbonOf(a);
         if (!r.isValid() || r.width() <= 0)
@@ -393,12 +406,19 @@ void paintLife(const SeasonPen& pen) {
         if (a.why == AwayWhy::Illness)
             hatch(pen.p, r, Layer::High, faded(pen.c.driftwood, 0.6));
         const QString name = nameOf(a.why);
-        const double left = r.right() + 4, after = pen.width(name) + 6;
-        if (pen.width(name) + 8 < r.width())
+        const double after = pen.width(name) + 6;
+        if (pen.width(name) + 8 < r.width()) {
             pen.text(r, Qt::AlignCenter, name, pen.c.ink);
-        else if (left + after < pen.s.plot.right())
-            pen.text(QRectF(left, r.top(), after, r.height()), Qt::AlignLeft | Qt::AlignVCenter, name,
-                     pen.c.muted);
+            continue;
+        }
+        // Behind it, or before it, or by its colour alone.
+        for (const double left : {r.right() + 4, r.left() - 4 - after})
+            if (free(left, left + after)) {
+                pen.text(QRectF(left, r.top(), after, r.height()), Qt::AlignLeft | Qt::AlignVCenter, name,
+                         pen.c.muted);
+                taken.emplace_back(left, left + after);
+                break;
+            }
     }
     for (auto it = pen.picture.checks.lower_bound(pen.s.first);
          it != pen.picture.checks.end() && it->first <= pen.s.last; ++it) {

@@ -5,6 +5,7 @@
 
 #include <QFile>
 #include <QHBoxLayout>
+#include <QRegularExpression>
 #include <QSettings>
 #include <QVBoxLayout>
 
@@ -62,6 +63,8 @@ Reader::Reader(const QString& title, const QString& markdown, QWidget* parent)
     list_->setObjectName("readerParts");
     list_->setAccessibleName("Parts");
     list_->setFrameShape(QFrame::NoFrame);
+    list_->setWordWrap(true);
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     list_->setMaximumWidth(qRound(230 * textScale()));
     page_->setObjectName("readerPage");
     page_->setAccessibleName("Text");
@@ -109,7 +112,16 @@ void Reader::search(const QString& words) {
 
 void Reader::showPart(int part) {
     const Part& p = parts_[static_cast<size_t>(part)];
-    page_->setMarkdown("## " + p.heading + "\n\n" + p.text);
+    // The half-bold that ships, where Qt would fake a bold; pictures as wide as the page has room for.
+    QTextDocument page;
+    page.setDefaultFont(font());
+    page.setMarkdown("## " + p.heading + "\n\n" + p.text);
+    QString html = page.toHtml();
+    static const QRegularExpression picture("<img src=\"(screenshots/[\\w-]+\\.png)\"");
+    html.replace("font-weight:700", "font-weight:600")
+        .replace(picture,
+                 QString("<img width=\"%1\" src=\":/marram/\\1\"").arg(std::max(200, page_->width() - 60)));
+    page_->setHtml(html);
     const QStringList wanted = search_->text().simplified().split(' ', Qt::SkipEmptyParts);
     QList<QTextEdit::ExtraSelection> marks;
     for (const QString& word : wanted)
