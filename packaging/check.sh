@@ -22,4 +22,12 @@ grep -aq 'application/vnd.marram.roster' "$tree/share/mime/magic"
 for each in man completions; do
   diff -r "$here/$each" "$tree/documents/$each" || { echo "packaging/$each is not what the programmes say; run ./dev documents"; exit 1; }
 done
+# Every link in the documents leads somewhere.
+cd "$here/.."
+dead=$(git ls-files '*.md' | while read -r page; do
+  grep -o '](\([^)#:]*\)[^)]*)' "$page" | sed 's/^](//; s/[#)].*$//' | while read -r link; do
+    [ -z "$link" ] || [ -e "$(dirname "$page")/$link" ] || echo "$page: $link"
+  done
+done)
+[ -z "$dead" ] || { echo "links that lead nowhere: $dead"; exit 1; }
 echo "the desktop's files are right, manual pages and completions current"

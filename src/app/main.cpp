@@ -142,9 +142,11 @@ int main(int argc, char** argv) {
     }
     openOn(workspace, parser.value("rider"));
     Instance instance(workspace.roster, window);
-    QObject::connect(&instance, &Instance::handed, &window, &MainWindow::bringIn);
+    QObject::connect(&instance, &Instance::handed, &window,
+                     [&](const QStringList& handed) { window.bringIn(handed); });
     window.show();
     window.bringIn(recordings);
+    workspace.devices.begin();
     if (isNewerThanSeen(version))
         window.showChanges();
     return QApplication::exec();

@@ -91,6 +91,37 @@ private slots:
         QVERIFY(changes.startsWith("## ") && changes.count("\n## ") == 0 && changes.size() > 500);
     }
 
+    void aBikeComputerThatIsPluggedInIsOffered() {
+        const QString media = folder_.filePath("media");
+        QVERIFY(QDir().mkpath(media));
+        w_->devices.setSettling(60);
+        w_->devices.watch({media});
+        w_->devices.begin();
+        QSignalSpy found(&w_->devices, &Devices::found);
+        QVERIFY(!found.wait(300)); // nothing is there
+        QVERIFY(QDir().mkpath(media + "/STICK/photos"));
+        QVERIFY(!found.wait(300)); // no bike computer
+        QVERIFY(QDir().mkpath(media + "/HEADUNIT/unit/Activities"));
+        save(media + "/HEADUNIT/unit/Activities/a.fit", fitOf(4, 0.2, 21));
+        save(media + "/HEADUNIT/unit/Activities/b.fit", fitOf(5, 0.2, 22));
+        const auto before = QDir(media + "/HEADUNIT").entryList(QDir::AllEntries | QDir::NoDotAndDotDot);
+        QVERIFY(found.count() == 1 || found.wait(5000));
+        auto* ask = window_->findChild<QInputDialog*>("whoseRecordings");
+        QVERIFY(ask && ask->labelText() == "On HEADUNIT: 2 recordings are rides of");
+        QSignalSpy finished(&w_->roster, &OpenRoster::importFinished);
+        ask->accept();
+        QVERIFY(finished.wait(20000));
+        QCOMPARE(finished[0][1].value<ImportReport>().added.size(), size_t(2));
+        QCOMPARE(QDir(media + "/HEADUNIT").entryList(QDir::AllEntries | QDir::NoDotAndDotDot), before);
+        // It is told of once, and again when it was pulled out.
+        QVERIFY(QDir().mkpath(media + "/OTHER"));
+        QVERIFY(!found.wait(300));
+        QVERIFY(QDir().rename(media + "/HEADUNIT", folder_.filePath("pulled")));
+        QTest::qWait(300);
+        QVERIFY(QDir().rename(folder_.filePath("pulled"), media + "/HEADUNIT"));
+        QVERIFY(found.count() == 2 || found.wait(5000));
+    }
+
     void recordingsOpenedFromElsewhereAreAskedAbout() {
         const QString ride = save(folder_.filePath("opened.fit"), fitOf(2, 0.2, 9));
         choose("Osric");

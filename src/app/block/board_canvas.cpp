@@ -17,6 +17,7 @@ BoardCanvas::BoardCanvas(QWidget* parent)
     setMouseTracking(true);
     setAttribute(Qt::WA_OpaquePaintEvent);
     setObjectName("board");
+    offerParts();
     setAccessibleName("Board of the weeks");
 }
 
@@ -30,6 +31,7 @@ void BoardCanvas::show(const BoardPicture& picture, std::shared_ptr<const Family
     scene_.layOut(QRectF(rect()).adjusted(10, 0, 0, -2), static_cast<int>(picture_.weeks.size()),
                   QFontMetricsF(typeface(Type::Small)).height());
     tell();
+    partsChanged(this);
     update();
 }
 
@@ -48,19 +50,46 @@ void BoardCanvas::choose(Date day) {
 }
 
 void BoardCanvas::tell() {
-    const BoardDay* d = marks_.chosen ? picture_.day(*marks_.chosen) : nullptr;
-    if (!d)
-        return;
-    QString words = QString::fromStdString(weekdayText(d->date) + " " + dayText(d->date, picture_.today)) +
-                    ": " + dayWords(*d);
-    if (const BlockSession* s = d->ride()) {
+    if (const BoardDay* d = marks_.chosen ? picture_.day(*marks_.chosen) : nullptr)
+        setAccessibleDescription(told(*d));
+}
+
+QString BoardCanvas::told(const BoardDay& d) const {
+    QString words = QString::fromStdString(weekdayText(d.date) + " " + dayText(d.date, picture_.today)) +
+                    ": " + dayWords(d);
+    if (const BlockSession* s = d.ride()) {
         words += ", " + lengthText(s->seconds);
         if (s->rung > 0)
             words += QString(", rung %1").arg(s->rung);
+        if (!d.pin.team.empty() && d.pin.holds())
+            words += ", together: " + QString::fromStdString(d.pin.team);
         for (const std::string& b : s->broken)
             words += ". " + QString::fromStdString(b);
     }
-    setAccessibleDescription(words);
+    if (d.ridden)
+        words += ". Ridden: " + lengthText(d.ridden->seconds) +
+                 QString(", %1 points").arg(qRound(d.ridden->stress));
+    if (!d.away.isEmpty())
+        words += ". Away: " + d.away;
+    return words;
+}
+
+std::vector<SpokenPart> BoardCanvas::spokenParts() const {
+    std::vector<SpokenPart> parts;
+    for (size_t w = 0; w < picture_.weeks.size(); ++w) {
+        const BoardWeek& week = picture_.weeks[w];
+        const int column = static_cast<int>(w);
+        parts.push_back({QString("%1: %2, %3 points of %4")
+                             .arg(spanWords(week.start, week.start + 6, picture_.today),
+                                  week.planned ? QString(nameOf(week.kind)) : QString("no season"))
+                             .arg(qRound(week.sum.stress))
+                             .arg(qRound(week.target.stress)),
+                         scene_.head(column).toRect()});
+        for (int d = 0; d < 7; ++d)
+            if (const BoardDay& day = week.days[static_cast<size_t>(d)]; day.inSeason)
+                parts.push_back({told(day), scene_.cell(column, d).toRect()});
+    }
+    return parts;
 }
 
 std::optional<Date> BoardCanvas::dayAt(const QPointF& point) const {

@@ -2,13 +2,14 @@
 #pragma once
 #include "app/block/board_edits.h"
 #include "app/block/board_painter.h"
+#include "app/shell/read_aloud.h"
 #include <QWidget>
 
 namespace marram {
 
 /// The board: weeks as columns, weekdays as rows. A session is dragged to another day, which changes places
 /// with it (with Ctrl: lies there too); everything is on the keyboard as well.
-class BoardCanvas : public QWidget {
+class BoardCanvas : public QWidget, public ReadAloud {
     Q_OBJECT
 public:
     explicit BoardCanvas(QWidget* parent = nullptr);
@@ -20,6 +21,8 @@ public:
     const BoardScene& scene() const { return scene_; }
     const BoardPicture& picture() const { return picture_; }
     QSize sizeHint() const override { return {900, 640}; }
+    /// Weeks, and under each its days.
+    std::vector<SpokenPart> spokenParts() const override;
 
 signals:
     void chosenChanged();
@@ -62,6 +65,7 @@ private:
     void move(int days);
     void edit(const Season& after, const QString& what);
     void tell();
+    QString told(const BoardDay& day) const;
 
     BoardPicture picture_;
     std::shared_ptr<const FamilyBook> book_;

@@ -2,6 +2,7 @@
 #pragma once
 #include "app/owners/answers.h"
 #include "app/owners/block_service.h"
+#include "app/owners/devices.h"
 #include "app/owners/inbox.h"
 #include "app/owners/listening.h"
 #include "app/owners/mondays.h"
@@ -25,6 +26,7 @@ struct Workspace {
     Answers answers{roster, chosen, notices, clock};
     Squads squads{roster, notices, clock};
     Inbox inbox{roster, notices, clock};
+    Devices devices;
 
     Date today() const { return clock.today(); }
 };

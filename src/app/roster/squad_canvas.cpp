@@ -38,6 +38,7 @@ bool ownDay(const SquadRace& r) {
 
 SquadCanvas::SquadCanvas(QWidget* parent) : QWidget(parent) {
     setObjectName("squadCanvas");
+    offerParts();
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName("Riders beside each other");
     setMouseTracking(true);
@@ -75,6 +76,7 @@ void SquadCanvas::show(std::vector<SquadRow> rows, Date today) {
         chosen_ = rows_.empty() ? 0 : rows_.front().rider;
     setFixedHeight(sizeHint().height());
     told();
+    partsChanged(this);
     update();
 }
 
@@ -147,6 +149,14 @@ QString SquadCanvas::tells(const SquadRow& row) const {
             words += QString(" Away from %1 to %2 (%3).")
                          .arg(q(dayText(a.from, today_)), q(dayText(a.to, today_)), nameOf(a.why));
     return words;
+}
+
+std::vector<SpokenPart> SquadCanvas::spokenParts() const {
+    std::vector<SpokenPart> parts;
+    parts.reserve(rows_.size());
+    for (const SquadRow& row : rows_)
+        parts.push_back({tells(row), rowRect(row.rider)});
+    return parts;
 }
 
 void SquadCanvas::told() {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/shell/read_aloud.h"
 #include "records/squad.h"
 #include <QWidget>
 
@@ -8,7 +9,7 @@ namespace marram {
 /// Riders as rows on one time axis: form as a tide line, races as stakes with the form each wakes up with and
 /// the chance of its gate, deload weeks hatched, days away as gaps. Races that several ride stand as stakes
 /// through all rows. Only rows that can be seen are drawn.
-class SquadCanvas : public QWidget {
+class SquadCanvas : public QWidget, public ReadAloud {
     Q_OBJECT
 public:
     explicit SquadCanvas(QWidget* parent = nullptr);
@@ -19,6 +20,7 @@ public:
     void pan(double part);
     qint64 chosen() const { return chosen_; }
     void choose(qint64 rider);
+    std::vector<SpokenPart> spokenParts() const override;
     /// A row as it is read aloud.
     QString tells(const SquadRow& row) const;
     int rowHeight() const;

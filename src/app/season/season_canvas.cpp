@@ -18,6 +18,7 @@ SeasonCanvas::SeasonCanvas(QWidget* parent) : QWidget(parent) {
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setAttribute(Qt::WA_OpaquePaintEvent);
+    offerParts();
     setAccessibleName("Season cross-section");
     setAccessibleDescription(
         "Arrow keys choose a day, Page Up and Page Down a race; Shift with arrows moves the chosen race.");
@@ -35,6 +36,8 @@ void SeasonCanvas::show(const SeasonPicture& picture) {
         span_.reset();
     consequence();
     layOut();
+    if (!hold_)
+        partsChanged(this);
     update();
 }
 
@@ -101,6 +104,54 @@ void SeasonCanvas::tell() {
     if (marks_.race >= 0 && static_cast<size_t>(marks_.race) < picture_.season.races.size())
         words += ", " + QString::fromStdString(picture_.season.races[static_cast<size_t>(marks_.race)].name);
     setAccessibleDescription(words);
+}
+
+std::vector<SpokenPart> SeasonCanvas::spokenParts() const {
+    const auto day = [&](Date d) { return QString::fromStdString(dayText(d, picture_.today)); };
+    const auto form = [](double v) { return QString::fromStdString(signedText(v, 0)); };
+    const auto shown = [&](Date from, Date to) { return to >= scene_.first && from <= scene_.last; };
+    const auto column = [&](Date from, Date to) {
+        const double left = scene_.xOf(std::max(from, scene_.first)),
+                     right = scene_.xOf(std::min(to, scene_.last) + 1);
+        return QRectF(left, scene_.plot.top(), right - left, scene_.plot.height()).toRect();
+    };
+    std::vector<SpokenPart> parts;
+    for (size_t r = 0; r < picture_.season.races.size(); ++r) {
+        const Race& race = picture_.season.races[r];
+        if (!shown(race.date, race.date))
+            continue;
+        QString words = QString("%1, %2 race, %3")
+                            .arg(QString::fromStdString(race.name), nameOf(race.priority), day(race.date));
+        for (const PlannedRace& p : picture_.plan.races)
+            if (p.name == race.name && p.date == race.date) {
+                words += QString(": form %1, fitness %2").arg(form(p.form)).arg(qRound(p.fitness));
+                if (p.gate)
+                    words += QString(", gate %1 to %2").arg(form(p.gate->low), form(p.gate->high));
+                if (p.chance)
+                    words += QString(", met in %1 of 100 seasons").arg(qRound(100 * *p.chance));
+            }
+        // While the hand holds something the frame is that of before.
+        const int index = static_cast<int>(r);
+        const QRectF label = index < scene_.labelCount() ? scene_.labelOf(index).box : QRectF();
+        parts.push_back({words + ".", label.isValid() ? label.toRect() : column(race.date, race.date)});
+    }
+    for (const Away& a : picture_.season.away)
+        if (shown(a.from, a.to))
+            parts.push_back({QString("Away from %1 to %2: %3.").arg(day(a.from), day(a.to), nameOf(a.why)),
+                             scene_.ribbonOf(a).toRect()});
+    for (const PlannedWeek& w : picture_.plan.weeks) {
+        const Date week = monday(w.start);
+        if (!shown(week, week + 6))
+            continue;
+        parts.push_back({QString("Week of %1: %2, %3 points, %4 hours; fitness %5, form %6 as it ends.")
+                             .arg(day(week), nameOf(w.kind))
+                             .arg(qRound(w.stress))
+                             .arg(w.hours, 0, 'f', 1)
+                             .arg(qRound(w.fitness))
+                             .arg(form(w.fitness - w.fatigue)),
+                         column(week, week + 6)});
+    }
+    return parts;
 }
 
 void SeasonCanvas::layOut() {

@@ -2,13 +2,14 @@
 #pragma once
 #include "app/season/season_edits.h"
 #include "app/season/season_painter.h"
+#include "app/shell/read_aloud.h"
 #include <QWidget>
 
 namespace marram {
 
 /// The cross-section under the hand: select, drag whatever can be moved, zoom and pan, everything also by
 /// keyboard. Knows nothing of rosters: it shows a picture and says what the hand wants.
-class SeasonCanvas : public QWidget {
+class SeasonCanvas : public QWidget, public ReadAloud {
     Q_OBJECT
 public:
     explicit SeasonCanvas(QWidget* parent = nullptr);
@@ -19,6 +20,8 @@ public:
     void selectRace(const std::string& name, Date day);
     const SeasonScene& scene() const { return scene_; }
     const SeasonMarks& marks() const { return marks_; }
+    /// Races, days away, and weeks, those that are shown.
+    std::vector<SpokenPart> spokenParts() const override;
     QSize minimumSizeHint() const override { return {480, 380}; }
     /// Days shown; the whole season where none are given.
     void look(const std::optional<Span>& span);

@@ -58,6 +58,7 @@ public:
         QRectF box;
         bool left = false; ///< of its stake
     };
+    int labelCount() const { return static_cast<int>(labels_.size()); }
     const Label& labelOf(int race) const { return labels_.at(static_cast<size_t>(race)); }
     /// Where the ribbon of days away lies.
     QRectF ribbonOf(const Away& away) const;

@@ -97,6 +97,10 @@ MainWindow::MainWindow(Workspace& workspace)
     connect(&roster_->squad(), &SquadPage::wantsSend, this, [this](const std::vector<qint64>& to, Date week) {
         review_->mondayPage().sendWeek({}, to, week);
     });
+    connect(&workspace_.devices, &Devices::found, this, [this](const QString& name, const QString& folder) {
+        if (workspace_.roster.isOpen() && !workspace_.roster.importing())
+            bringIn(recordingsBelow(folder).files, name);
+    });
     connect(&workspace_.roster, &OpenRoster::opened, this,
             [this] { workspace_.inbox.watch(QSettings().value("postFolder").toString()); });
     connect(roster_, &RosterView::wantsDemo, this, &MainWindow::wantsDemo);
@@ -523,7 +527,7 @@ void MainWindow::refreshRiders() {
     setWindowTitle(now ? now->name + " · Marram" : QString("Marram"));
 }
 
-void MainWindow::bringIn(const QStringList& recordings) {
+void MainWindow::bringIn(const QStringList& recordings, const QString& from) {
     if (recordings.isEmpty())
         return;
     if (!workspace_.roster.isOpen() || workspace_.roster.readOnly() || workspace_.roster.riders().empty()) {
@@ -546,8 +550,14 @@ void MainWindow::bringIn(const QStringList& recordings) {
     ask->setComboBoxItems(names);
     if (workspace_.chosen.rider())
         ask->setTextValue(workspace_.chosen.rider()->name);
-    ask->setLabelText(recordings.size() == 1 ? QFileInfo(recordings.front()).fileName() + " is a ride of"
-                                             : QString("%1 recordings are rides of").arg(recordings.size()));
+    // A device that is plugged in twice asks once.
+    for (QInputDialog* other : findChildren<QInputDialog*>("whoseRecordings"))
+        if (other != ask)
+            other->reject();
+    ask->setLabelText((from.isEmpty() ? QString() : "On " + from + ": ") +
+                      (recordings.size() == 1
+                           ? QFileInfo(recordings.front()).fileName() + " is a ride of"
+                           : QString("%1 recordings are rides of").arg(recordings.size())));
     ask->setOkButtonText("Bring in");
     connect(ask, &QDialog::accepted, this, [this, ask, names, ids, recordings] {
         const auto at = names.indexOf(ask->textValue());

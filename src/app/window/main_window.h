@@ -37,8 +37,8 @@ public:
     void useDark(bool dark);
     /// The changes of this version.
     void showChanges();
-    /// Asks whose recordings these are and brings them in.
-    void bringIn(const QStringList& recordings);
+    /// Asks whose recordings these are, and from where, and brings them in.
+    void bringIn(const QStringList& recordings, const QString& from = {});
     void useTextScale(double scale);
 
 signals:

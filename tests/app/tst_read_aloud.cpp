@@ -1,0 +1,103 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/shell/read_aloud.h"
+#include "support/demo_window.h"
+#include "support/suite.h"
+
+#include <QAccessible>
+#include <QAccessibleInterface>
+#include <QRegularExpression>
+
+using namespace marram;
+using namespace marram::test;
+
+/// What is drawn by hand, as a screen reader walks it.
+class ReadAloudTest : public DemoWindow {
+    Q_OBJECT
+    /// The names of a widget's parts, each checked to belong to it and to lie in it.
+    QStringList partsOf(QWidget* widget) {
+        QStringList names;
+        QAccessibleInterface* all = QAccessible::queryAccessibleInterface(widget);
+        if (!all)
+            return {};
+        for (int i = 0; i < all->childCount(); ++i) {
+            QAccessibleInterface* part = all->child(i);
+            if (!part || !part->isValid() || !part->parent() || part->parent()->object() != widget ||
+                all->indexOfChild(part) != i || part->role() != QAccessible::ListItem)
+                return {};
+            names << part->text(QAccessible::Name);
+        }
+        return names;
+    }
+
+private slots:
+    void initTestCase() { dressed(); }
+    void init() {
+        openWindow();
+        choose("Nell");
+        window_->go(Place::Season);
+        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved() != nullptr; }, 20000));
+    }
+    void cleanup() { closeWindow(); }
+
+    void theCrossSectionTellsItsRacesAndWeeks() {
+        auto* canvas = window_->findChild<SeasonCanvas*>();
+        QVERIFY(canvas);
+        const QStringList names = partsOf(canvas);
+        const Season season = *w_->chosen.season();
+        QVERIFY2(names.size() > static_cast<int>(season.races.size()) + 20, qPrintable(names.join("\n")));
+        for (const Race& race : season.races)
+            QVERIFY2(!names.filter(QString::fromStdString(race.name)).isEmpty(), race.name.c_str());
+        const QString peak = names.filter("Marrow Point Stage Race").front();
+        QVERIFY2(peak.contains("A race") && peak.contains("form +") && peak.contains("gate "),
+                 qPrintable(peak));
+        QVERIFY(!names.filter(QRegularExpression("^Week of .* points, .* fitness \\d+")).isEmpty());
+        // What is under a point is the part that is drawn there.
+        QAccessibleInterface* all = QAccessible::queryAccessibleInterface(canvas);
+        for (int i = 0; i < all->childCount(); ++i) {
+            const QRect at = all->child(i)->rect();
+            if (names[i].startsWith("Week of") && at.width() > 8) {
+                QAccessibleInterface* there = all->childAt(at.center().x(), at.bottom() - 2);
+                QVERIFY(there && there->text(QAccessible::Name).startsWith("Week of"));
+                break;
+            }
+        }
+        // Races that go take their parts with them, and one past the end says nothing any more.
+        QAccessibleInterface* last = all->child(all->childCount() - 1);
+        Season fewer = season;
+        fewer.races.clear();
+        fewer.away.clear();
+        w_->chosen.setSeason(fewer, "No races");
+        QVERIFY(QTest::qWaitFor([&] { return partsOf(canvas).filter("Marrow Point").isEmpty(); }, 20000));
+        QVERIFY(!last->isValid() && last->text(QAccessible::Name).isEmpty());
+        QVERIFY(!canvas->grab().isNull());
+    }
+
+    void theBoardTellsItsDays() {
+        window_->go(Place::Block);
+        auto* board = window_->findChild<BoardCanvas*>();
+        QVERIFY(board);
+        QVERIFY(QTest::qWaitFor([&] { return !partsOf(board).filter("long ride").isEmpty(); }, 30000));
+        const QStringList names = partsOf(board);
+        QVERIFY(names.filter("points of").size() >= 4);
+        QVERIFY2(!names.filter(QRegularExpression("^Saturday .*long ride, \\d h")).isEmpty(),
+                 qPrintable(names.join("\n")));
+        QVERIFY2(!names.filter("together: Harbour Saturday").isEmpty(), qPrintable(names.join("\n")));
+    }
+
+    void theSquadTellsItsRiders() {
+        QTest::keyClick(window_.get(), Qt::Key_U, Qt::ControlModifier | Qt::ShiftModifier);
+        SquadCanvas& canvas = window_->rosterView().squad().canvas();
+        QVERIFY(QTest::qWaitFor([&] { return partsOf(&canvas).size() == 6; }, 30000));
+        QVERIFY(partsOf(&canvas).front().startsWith("Nell Varrowby: fitness "));
+        // The roster goes: so do they, and who still holds one is told nothing false.
+        QAccessibleInterface* all = QAccessible::queryAccessibleInterface(&canvas);
+        QAccessibleInterface* held = all->child(3);
+        QVERIFY(w_->roster.create(folder_.filePath("empty.marram")));
+        QTest::qWait(30);
+        QCOMPARE(partsOf(&canvas).size(), 0);
+        QVERIFY(!held->isValid() && held->text(QAccessible::Name).isEmpty() && held->rect().isNull());
+    }
+};
+
+MARRAM_WINDOW_SUITE(ReadAloudTest)
+#include "tst_read_aloud.moc"
