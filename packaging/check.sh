@@ -25,8 +25,8 @@ done
 # Every link in the documents leads somewhere.
 cd "$here/.."
 dead=$(git ls-files '*.md' | while read -r page; do
-  grep -o '](\([^)#:]*\)[^)]*)' "$page" | sed 's/^](//; s/[#)].*$//' | while read -r link; do
-    [ -z "$link" ] || [ -e "$(dirname "$page")/$link" ] || echo "$page: $link"
+  { grep -o '](\([^)]*\))' "$page" || true; } | sed 's/^](//; s/)$//; s/#.*//' | while read -r link; do
+    case "$link" in '' | *:*) ;; *) [ -e "$(dirname "$page")/$link" ] || echo "$page: $link" ;; esac
   done
 done)
 [ -z "$dead" ] || { echo "links that lead nowhere: $dead"; exit 1; }
