@@ -226,6 +226,7 @@ private slots:
         QVERIFY(taken.count() == 1 || taken.wait(60000));
         auto* words = window_->findChild<QTextBrowser*>("postWords");
         QVERIFY(words);
+        QVERIFY(!window_->findChild<QMessageBox*>("postWaiting")); // they were just taken in
         const QString told = words->toPlainText();
         QVERIFY2(told.contains("1 ride, 1 check-in taken in.") && told.contains("ride <b>earlier</b> on") &&
                      told.contains("Wenna Strake") && told.contains("broken.fit"),

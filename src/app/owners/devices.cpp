@@ -40,11 +40,11 @@ QString Devices::activitiesOf(const QString& volume) {
         return QString();
     };
     const QDir top(volume);
-    if (const QString here = named(top); !here.isEmpty())
+    if (QString here = named(top); !here.isEmpty())
         return here;
     for (const QString& name :
          top.entryList(QDir::Dirs | QDir::NoDotAndDotDot | QDir::NoSymLinks, QDir::Name))
-        if (const QString below = named(QDir(top.filePath(name))); !below.isEmpty())
+        if (QString below = named(QDir(top.filePath(name))); !below.isEmpty())
             return below;
     return {};
 }

@@ -67,7 +67,7 @@ Inbox::Inbox(OpenRoster& roster, Notices& notices, Clock& clock, QObject* parent
 std::vector<Inbox::Waiting> Inbox::lookThrough(const QString& folder, bool onlyNew) const {
     static const QRegularExpression ofRider("^(\\d+)-");
     std::vector<Waiting> all;
-    for (const QFileInfo& home : QDir(folder).entryInfoList(QDir::Dirs | QDir::NoDotAndDotDot, QDir::Name)) {
+    for (const QFileInfo& home : QDir(folder).entryInfoList(QDir::Dirs | QDir::NoDotAndDotDot | QDir::NoSymLinks, QDir::Name)) {
         const auto match = ofRider.match(home.fileName());
         const RiderRecord* who = match.hasMatch() ? roster_.rider(match.captured(1).toLongLong()) : nullptr;
         const QDir from(QDir(home.filePath()).filePath("from-rider"));
@@ -77,7 +77,7 @@ std::vector<Inbox::Waiting> Inbox::lookThrough(const QString& folder, bool onlyN
         Waiting one;
         one.from.rider = who->id;
         one.from.name = who->name;
-        for (const QFileInfo& file : from.entryInfoList(QDir::Files, QDir::Name)) {
+        for (const QFileInfo& file : from.entryInfoList(QDir::Files | QDir::NoSymLinks, QDir::Name)) {
             if (onlyNew && seen(file))
                 continue;
             if (file.fileName() == "check-in.csv")
@@ -138,7 +138,7 @@ void Inbox::watch(const QString& folder) {
     for (const Waiting& one : there)
         files += static_cast<int>(one.recordings.size()) + (one.sheet.isEmpty() ? 0 : 1) +
                  (one.note.isEmpty() ? 0 : 1);
-    if (files > 0 && !roster_.readOnly())
+    if (files > 0 && !active_ && !roster_.readOnly()) // what is being taken in is asked about no more
         emit waiting(files, static_cast<int>(there.size()));
 }
 
