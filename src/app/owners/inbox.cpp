@@ -67,7 +67,8 @@ Inbox::Inbox(OpenRoster& roster, Notices& notices, Clock& clock, QObject* parent
 std::vector<Inbox::Waiting> Inbox::lookThrough(const QString& folder, bool onlyNew) const {
     static const QRegularExpression ofRider("^(\\d+)-");
     std::vector<Waiting> all;
-    for (const QFileInfo& home : QDir(folder).entryInfoList(QDir::Dirs | QDir::NoDotAndDotDot | QDir::NoSymLinks, QDir::Name)) {
+    for (const QFileInfo& home :
+         QDir(folder).entryInfoList(QDir::Dirs | QDir::NoDotAndDotDot | QDir::NoSymLinks, QDir::Name)) {
         const auto match = ofRider.match(home.fileName());
         const RiderRecord* who = match.hasMatch() ? roster_.rider(match.captured(1).toLongLong()) : nullptr;
         const QDir from(QDir(home.filePath()).filePath("from-rider"));

@@ -346,9 +346,11 @@ SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int w
         judge("low", all.purpose.low, wanted.purpose.low);
     }
     for (const SessionPin& pin : season.sessions) {
-        std::string said = pin.note;
+        std::string said;
         if (!pin.team.empty() && pin.holds())
-            said = "Together: " + pin.team + "." + (said.empty() ? "" : " ") + said;
+            said.append("Together: ").append(pin.team).append(".");
+        if (!pin.note.empty())
+            said.append(said.empty() ? "" : " ").append(pin.note);
         if (!said.empty())
             for (BlockWeek& week : block.weeks)
                 for (BlockSession& b : week.sessions)
