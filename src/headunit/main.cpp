@@ -4,11 +4,14 @@
 
 #include <CLI/CLI.hpp>
 #include <QDateTime>
+#include <cstdio>
 #include <iostream>
 
 using namespace marram;
 
-int main(int argc, char** argv) {
+namespace {
+
+int run(int argc, char** argv) {
     CLI::App app{
         "marram-headunit: a simulated bike computer. It rides a session for an invented rider, second by "
         "second, and leaves the FIT file a real device would have written. The same seed gives the same "
@@ -81,4 +84,18 @@ int main(int argc, char** argv) {
     }
     std::cout << saved->toStdString() << "\n";
     return 0;
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    try {
+        return run(argc, argv);
+    } catch (const std::exception& e) {
+        std::fputs(e.what(), stderr);
+        std::fputc('\n', stderr);
+    } catch (...) {
+        std::fputs("Something went wrong that has no name.\n", stderr);
+    }
+    return 3;
 }
