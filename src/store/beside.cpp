@@ -116,7 +116,7 @@ Result<int> Roster::countRecordings(Date before) const {
 Result<int> Roster::moveRecordingsBeside(Date before, const std::function<bool(int, int)>& progress) {
     if (readOnly_)
         return refuse(path_.toStdString() + ": is read-only here");
-    const auto total = countRecordings(before);
+    auto total = countRecordings(before);
     if (!total || *total == 0)
         return total;
     const QString to = BesideFile::pathOf(path_);
@@ -195,7 +195,7 @@ Result<std::optional<QByteArray>> Roster::packedBeside(const QByteArray& hash, Q
                 beside_ = std::move(*file);
                 besideIs_ = path;
             }
-            const auto bytes = beside_->packed(hash);
+            auto bytes = beside_->packed(hash);
             if (!bytes || *bytes)
                 return bytes;
         }
