@@ -105,7 +105,7 @@ private slots:
         save(media + "/HEADUNIT/unit/Activities/a.fit", fitOf(4, 0.2, 21));
         save(media + "/HEADUNIT/unit/Activities/b.fit", fitOf(5, 0.2, 22));
         const auto before = QDir(media + "/HEADUNIT").entryList(QDir::AllEntries | QDir::NoDotAndDotDot);
-        QVERIFY(found.count() == 1 || found.wait(5000));
+        QVERIFY(found.count() == 1 || found.wait(20000));
         auto* ask = window_->findChild<QInputDialog*>("whoseRecordings");
         QVERIFY(ask && ask->labelText() == "On HEADUNIT: 2 recordings are rides of");
         QSignalSpy finished(&w_->roster, &OpenRoster::importFinished);
@@ -116,10 +116,11 @@ private slots:
         // It is told of once, and again when it was pulled out.
         QVERIFY(QDir().mkpath(media + "/OTHER"));
         QVERIFY(!found.wait(300));
+        QSignalSpy left(&w_->devices, &Devices::left);
         QVERIFY(QDir().rename(media + "/HEADUNIT", folder_.filePath("pulled")));
-        QTest::qWait(300);
+        QVERIFY(left.wait(20000));
         QVERIFY(QDir().rename(folder_.filePath("pulled"), media + "/HEADUNIT"));
-        QVERIFY(found.count() == 2 || found.wait(5000));
+        QVERIFY(found.count() == 2 || found.wait(20000));
     }
 
     void recordingsOpenedFromElsewhereAreAskedAbout() {

@@ -64,6 +64,9 @@ void Devices::look() {
             if (!told_.contains(volume.filePath()))
                 emit found(volume.fileName(), activities);
         }
+    for (const QString& before : told_)
+        if (!there.contains(before))
+            emit left(before);
     told_ = there; // what was pulled out is told of when it comes again
 }
 

@@ -25,6 +25,7 @@ public:
 
 signals:
     void found(const QString& name, const QString& activities);
+    void left(const QString& volume); ///< its path: it was pulled out
 
 private:
     void look();
