@@ -33,9 +33,10 @@ struct SquadRace {
 struct SquadRow {
     qint64 rider = 0;
     QString name;
-    double fitness = 0, form = 0;               ///< this morning
-    std::vector<std::pair<Date, double>> forms; ///< on waking, in order: ridden up to today, then planned
-    std::vector<Date> deloads;                  ///< Mondays of deload weeks
+    double fitness = 0, form = 0;                 ///< this morning
+    std::vector<std::pair<Date, double>> forms;   ///< on waking, in order: ridden up to today, then planned
+    std::vector<Date> deloads;                    ///< Mondays of deload weeks
+    std::vector<std::pair<Date, WeekKind>> weeks; ///< what each is, by its Monday, in order
     std::vector<Away> away;
     std::vector<SquadRace> races;         ///< in order of date, those of the last weeks too
     std::shared_ptr<const Season> season; ///< in force, as the coach set it; none without

@@ -61,6 +61,8 @@ Result<SquadRow> keptRow(const Roster& roster, const RiderRecord& rider, Date to
             row.forms.emplace_back(d.date, d.form);
             row.planned = true;
         }
+        if (d.kind && (row.weeks.empty() || row.weeks.back().first != monday(d.date)))
+            row.weeks.emplace_back(monday(d.date), *d.kind);
         if (d.kind == WeekKind::Deload && (row.deloads.empty() || row.deloads.back() != monday(d.date)))
             row.deloads.push_back(monday(d.date));
     }
@@ -110,6 +112,9 @@ Result<SquadRow> solvedRow(const Roster& roster, const RiderRecord& rider, Date 
         if (d.date > today)
             row->forms.emplace_back(d.date, d.form);
     row->deloads.clear();
+    row->weeks.clear();
+    for (const PlannedWeek& w : a.plan.weeks)
+        row->weeks.emplace_back(monday(w.start), w.kind);
     for (const PlannedWeek& w : a.plan.weeks)
         if (w.kind == WeekKind::Deload)
             row->deloads.push_back(w.start);

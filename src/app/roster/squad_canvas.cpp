@@ -272,6 +272,43 @@ void SquadCanvas::paintHead(QPainter& p) const {
     paintUprights(p, headHeight() - 6, headHeight());
 }
 
+/// The rope: taut in build weeks, slack in deloads and recoveries, thin towards a race, knotted at it.
+void SquadCanvas::paintRope(QPainter& p, const SquadRow& row, double y) const {
+    const QColor rope = shore().driftwood;
+    for (const auto& [week, kind] : row.weeks) {
+        if (week.days + 7 < from_ || week.days > to_)
+            continue;
+        const double left = xOf(week.days), right = xOf(week.days + 7), middle = (left + right) / 2;
+        switch (kind) {
+        case WeekKind::Deload:
+        case WeekKind::Recovery: {
+            QPainterPath slack(QPointF(left, y));
+            slack.quadTo(QPointF(middle, y + 5), QPointF(right, y));
+            p.setBrush(Qt::NoBrush);
+            p.setPen(QPen(rope, 1));
+            p.drawPath(slack);
+            break;
+        }
+        case WeekKind::Break:
+        case WeekKind::Transition:
+            for (double x = left; x < right; x += 5)
+                p.fillRect(QRectF(x, y - 0.5, 2, 1), rope);
+            break;
+        case WeekKind::Race:
+            p.fillRect(QRectF(left, y - 0.5, right - left, 1), rope);
+            p.fillRect(QRectF(middle - 2, y - 2, 4, 4), rope);
+            break;
+        case WeekKind::Taper:
+            p.fillRect(QRectF(left, y - 0.5, right - left, 1), rope);
+            break;
+        case WeekKind::Build:
+        case WeekKind::Camp:
+            p.fillRect(QRectF(left, y - 1, right - left, 2), rope);
+            break;
+        }
+    }
+}
+
 void SquadCanvas::paintRow(QPainter& p, const SquadRow& row, const QRectF& area) const {
     const Shore& c = shore();
     if (row.rider == chosen_) {
@@ -319,6 +356,7 @@ void SquadCanvas::paintRow(QPainter& p, const SquadRow& row, const QRectF& area)
         }
     p.setPen(QPen(c.hairline, 1));
     p.drawLine(QPointF(plot.left(), y(0)), QPointF(plot.right(), y(0)));
+    paintRope(p, row, plot.top() + 3);
     p.restore();
     p.save();
     paintUprights(p, area.top(), area.bottom());

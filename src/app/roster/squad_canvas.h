@@ -52,6 +52,7 @@ private:
     const SquadRow* rowAt(const QPointF& at) const;
     void paintHead(QPainter& p) const;
     void paintUprights(QPainter& p, double top, double bottom) const;
+    void paintRope(QPainter& p, const SquadRow& row, double y) const;
     void paintRow(QPainter& p, const SquadRow& row, const QRectF& area) const;
     void told();
 
