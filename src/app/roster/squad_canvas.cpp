@@ -253,21 +253,24 @@ void SquadCanvas::paintHead(QPainter& p) const {
             ++civil.year;
         }
     }
-    free = nameWidth();
+    // Races say their names first; a camp where there is still room.
     std::vector<std::pair<double, QString>> heads; // the middle day of each, and what it is
     for (const auto& [day, name] : shared_)
         heads.emplace_back(day.days + 0.5, q(name));
     for (const auto& [first, last] : camps_)
         heads.emplace_back((first.days + last.days + 1) / 2.0, "camp");
-    std::sort(heads.begin(), heads.end());
+    std::vector<std::pair<double, double>> taken;
     for (const auto& [day, name] : heads) {
         const double wide = m.horizontalAdvance(name);
-        const double at = std::min(xOf(day) - wide / 2, width() - wide - 4);
-        if (day < from_ || day > to_ || at < free)
+        const double at = std::max(nameWidth(), std::min(xOf(day) - wide / 2, width() - wide - 4));
+        const bool free = std::none_of(taken.begin(), taken.end(), [&](const auto& t) {
+            return at < t.second + 12 && at + wide + 12 > t.first;
+        });
+        if (day < from_ || day > to_ || !free)
             continue;
         p.setPen(c.ink);
         p.drawText(QPointF(at, m.ascent() + 2), name);
-        free = at + wide + 12;
+        taken.emplace_back(at, at + wide);
     }
     paintUprights(p, headHeight() - 6, headHeight());
 }
