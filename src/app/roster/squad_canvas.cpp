@@ -263,10 +263,10 @@ void SquadCanvas::paintHead(QPainter& p) const {
     for (const auto& [day, name] : heads) {
         const double wide = m.horizontalAdvance(name);
         const double at = std::max(nameWidth(), std::min(xOf(day) - wide / 2, width() - wide - 4));
-        const bool free = std::none_of(taken.begin(), taken.end(), [&](const auto& t) {
+        const bool room = std::none_of(taken.begin(), taken.end(), [&](const auto& t) {
             return at < t.second + 12 && at + wide + 12 > t.first;
         });
-        if (day < from_ || day > to_ || !free)
+        if (day < from_ || day > to_ || !room)
             continue;
         p.setPen(c.ink);
         p.drawText(QPointF(at, m.ascent() + 2), name);
