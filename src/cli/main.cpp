@@ -4,6 +4,7 @@
 #include "cli/squad.h"
 #include "cli/verbs.h"
 #include "formats/files/files.h"
+#include "formats/files/guarded.h"
 #include "version.h"
 
 #include <CLI/CLI.hpp>
@@ -301,13 +302,5 @@ int run(int argc, char** argv) {
 } // namespace
 
 int main(int argc, char** argv) {
-    try {
-        return run(argc, argv);
-    } catch (const std::exception& e) {
-        std::fputs(e.what(), stderr);
-        std::fputc('\n', stderr);
-    } catch (...) {
-        std::fputs("Something went wrong that has no name.\n", stderr);
-    }
-    return 3;
+    return guarded(run, argc, argv);
 }

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "formats/files/guarded.h"
 #include "headunit/device.h"
 #include "version.h"
 
@@ -89,13 +90,5 @@ int run(int argc, char** argv) {
 } // namespace
 
 int main(int argc, char** argv) {
-    try {
-        return run(argc, argv);
-    } catch (const std::exception& e) {
-        std::fputs(e.what(), stderr);
-        std::fputc('\n', stderr);
-    } catch (...) {
-        std::fputs("Something went wrong that has no name.\n", stderr);
-    }
-    return 3;
+    return guarded(run, argc, argv);
 }
