@@ -28,21 +28,6 @@
 #include <QVBoxLayout>
 
 namespace marram {
-namespace {
-
-struct PlaceWord {
-    const char* name;
-    const char* icon;
-};
-constexpr std::array<PlaceWord, 6> placeWords{{{"Roster", "users"},
-                                               {"Rider", "user"},
-                                               {"Season", "mountain"},
-                                               {"Block", "columns-3"},
-                                               {"Rides", "bike"},
-                                               {"Review", "scan-search"}}};
-
-} // namespace
-
 MainWindow::MainWindow(Workspace& workspace)
     : workspace_(workspace), outer_(new QStackedWidget), places_(new QStackedWidget),
       roster_(new RosterView(workspace)), rider_(new RiderView(workspace)),

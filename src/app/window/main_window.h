@@ -9,6 +9,7 @@
 #include <QButtonGroup>
 #include <QMainWindow>
 #include <QToolButton>
+#include <array>
 
 namespace marram {
 
@@ -16,6 +17,18 @@ class RosterDialogs;
 
 /// The six places, in the order of the work.
 enum class Place { Roster, Rider, Season, Block, Rides, Review };
+
+/// What a place is called, and its icon; in the order of the places.
+struct PlaceWord {
+    const char* name;
+    const char* icon;
+};
+inline constexpr std::array<PlaceWord, 6> placeWords{{{"Roster", "users"},
+                                                      {"Rider", "user"},
+                                                      {"Season", "mountain"},
+                                                      {"Block", "columns-3"},
+                                                      {"Rides", "bike"},
+                                                      {"Review", "scan-search"}}};
 
 /// The window: places along the top, one of them open below, one line at the foot for what happened.
 class MainWindow : public QMainWindow {
