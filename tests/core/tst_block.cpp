@@ -207,11 +207,12 @@ private slots:
                                       .arg(nameOf(school), nameOf(demand), j.why);
                 }
         QCOMPARE(all, 60);
-        QVERIFY2(met >= 48, qPrintable(QString("%1 met\n").arg(met) + missed.join('\n')));
+        // S21: what the season asks for, sessions hold
+        QVERIFY2(met >= 58, qPrintable(QString("%1 met\n").arg(met) + missed.join('\n')));
     }
 
     void anySeasonGetsSessionsACoachCouldGive() {
-        int weeks = 0, sessions = 0, stress = 0, judged = 0;
+        int weeks = 0, sessions = 0, stress = 0;
         for (unsigned seed = 1; seed <= 60; ++seed) {
             const Season s = Generator(seed).season();
             const Plan plan = solveSeason(s).plan;
@@ -227,7 +228,7 @@ private slots:
             }
         }
         QVERIFY(weeks > 180 && sessions > 700);
-        QVERIFY2(stress > 0.92 * judged, qPrintable(QString("%1 of %2").arg(stress).arg(judged)));
+        QVERIFY2(stress > 0.92 * weeks, qPrintable(QString("%1 of %2").arg(stress).arg(weeks)));
     }
 
     void aWholeSeasonIsOneCall() {

@@ -110,7 +110,7 @@ void Chooser::step(size_t w) {
                             return o.family == x.family;
                         }));
                     if (hardRung[f] != x.rung || hardOnes[f] + extraOnes > mostAWeek ||
-                        (!x.light && way.at[f].times + extraOnes > mostAtARung))
+                        (!x.lighter && way.at[f].times + extraOnes > mostAtARung))
                         return true;
                 }
                 return false;
@@ -225,6 +225,7 @@ WeekChoice Chooser::choiceOf(size_t w, const State& state) {
     WeekChoice choice;
     choice.onDay.resize(week.days.size());
     choice.longTempo = state.longTempo[w];
+    choice.longTarget = tempoOver(low_);
     for (size_t d = 0; d < week.days.size(); ++d)
         if (const Family* test = testFor(week, week.days[d])) {
             const Work work = counted(rungOf(*test, 0), low_);
@@ -232,13 +233,17 @@ WeekChoice Chooser::choiceOf(size_t w, const State& state) {
                                    "A test at the end of a lighter week; kinds alternate."};
         }
     for (const Chosen& c : state.picks[w]) {
-        const Work& work = workOf(c, week);
+        const Work& work = workOf(c);
         const Family& family = all_[static_cast<size_t>(c.family)];
         std::string why = "Rung " + std::to_string(c.rung + 1) + " of " +
                           std::to_string(family.rungs.size()) + ", for " + family.purpose;
-        if (c.light)
-            why += lightness(week) == Lighter::Half ? ", with half of its repetitions: the race is near"
-                                                    : ", with a repetition fewer: a lighter week";
+        if (c.lighter)
+            why += std::string(*c.lighter == Lighter::Half ? ", with half of its repetitions: "
+                                                           : ", with a repetition fewer: ") +
+                   (week.kind == WeekKind::Taper || week.kind == WeekKind::Race ? "the race is near"
+                                                                                 : "a lighter week");
+        else if (c.part)
+            why += ", with a repetition fewer: the day is not a hard one";
         else if (c.above > 0)
             why += "; the ladder has ended, and it came back " + std::to_string(c.above) +
                    (c.above == 1 ? " point of power higher" : " points of power higher");

@@ -18,8 +18,8 @@ public:
         for (const Family& family : all_) {
             std::vector<Work> rungs;
             for (size_t r = 0; r < family.rungs.size(); ++r)
-                rungs.push_back(
-                    bent(family.name == "race pace" ? racePace(season, weeks, r) : rungOf(family, r)));
+                rungs.push_back(bent(family.name == "race pace" ? racePace(season, weeks, r)
+                                                                : overLow(rungOf(family, r))));
             works_.push_back(std::move(rungs));
         }
         State first;
@@ -54,6 +54,9 @@ public:
         }
         const double fitness = weeks.empty() ? season.before.fitness : weeks.front().fitness;
         newest_ = comesFromNothing(season) ? 0 : fitness < 40 ? 1 : 2;
+        while (firstBuild_ < static_cast<int>(weeks.size()) &&
+               isLight(weeks[static_cast<size_t>(firstBuild_)]))
+            ++firstBuild_;
         anyDone_ = !basis.done.empty();
         remember();
         first_ = first;
@@ -92,9 +95,29 @@ private:
     static bool isLight(const WeekProblem& week) {
         return week.kind != WeekKind::Build && week.kind != WeekKind::Camp;
     }
-    static Lighter lightness(const WeekProblem& week) {
-        return week.kind == WeekKind::Taper || week.kind == WeekKind::Race ? Lighter::Half
-                                                                           : Lighter::OneFewer;
+    /// How a rung may be eased in a lighter week: half of it in the week of a race, before that and in a
+    /// deload a repetition fewer or half, as the week's points ask (common practice).
+    static std::vector<Lighter> waysToEase(const WeekProblem& week) {
+        if (week.kind == WeekKind::Race)
+            return {Lighter::Half};
+        if (week.kind == WeekKind::Taper || week.kind == WeekKind::Deload)
+            return {Lighter::OneFewer, Lighter::Half};
+        return {Lighter::OneFewer};
+    }
+
+    /// Tempo of a rider whose low threshold is high lies over it still, up to 86 % of threshold.
+    static int tempoOver(double low) {
+        return std::clamp(static_cast<int>(std::ceil(100 * low + 1 - 1e-9)), 80, 86);
+    }
+    Session overLow(const Session& rung) const {
+        constexpr double tempoFrom = 0.79;
+        double target = 1;
+        for (const UnfoldedStep& s : figuresOf(rung).steps)
+            target = s.work ? std::min(target, meanTarget(s.step)) : target;
+        const double least = tempoOver(low_) / 100.0;
+        return target < tempoFrom || target > least - 0.005
+                   ? rung
+                   : withPowerMoved(rung, static_cast<int>(std::lround(100 * (least - target))), 0.75);
     }
 
     /// A rung as this rider can hold it, where their critical power is known.
@@ -115,7 +138,7 @@ private:
         if (s.rung < 0) {
             // A lighter week rides what was reached; of a rider nothing is known of, the first rung was.
             if (light)
-                return anyDone_ || week > 0 || count == 0 ? all : std::vector{0};
+                return anyDone_ || week >= firstBuild_ || count == 0 ? all : std::vector{0};
             // New to the family: on the third rung at most, above threshold on the second.
             const bool above = count > 0 && works.front().target > 1;
             const int most = above ? std::min(newest_, 1) : newest_;
@@ -151,7 +174,7 @@ private:
     static Session racePace(const Season& season, const std::vector<WeekProblem>& weeks, size_t rung);
 
     static Standing after(Standing s, const Chosen& c, int week) {
-        s.ride(c.rung, s.above, c.light, week);
+        s.ride(c.rung, s.above, c.lighter.has_value(), week);
         return s;
     }
 
@@ -183,18 +206,19 @@ private:
         size_t usedCount = 0;
     };
 
-    const Work& workOf(const Chosen& c, const WeekProblem& week) {
+    const Work& workOf(const Chosen& c) {
         const auto f = static_cast<size_t>(c.family), r = static_cast<size_t>(c.rung);
         const Work& usual = works_[f][r];
-        if (!c.asWritten && !c.light && c.above == 0)
+        const auto eased = c.part ? std::optional(Lighter::OneFewer) : c.lighter;
+        if (!c.asWritten && !eased && c.above == 0)
             return usual;
         const auto [at, isNew] = others_.try_emplace(
-            {c.family, c.rung, c.asWritten, c.light ? 1 + static_cast<int>(lightness(week)) : 0, c.above});
+            {c.family, c.rung, c.asWritten, eased ? 1 + static_cast<int>(*eased) : 0, c.above});
         if (!isNew)
             return at->second;
         constexpr double work = 0.79; // of threshold: what is ridden between stays
         return at->second = c.asWritten ? counted(rungOf(all_[f], r), low_)
-                            : c.light   ? counted(lighter(usual.session, lightness(week)), low_)
+                            : eased     ? counted(lighter(usual.session, *eased), low_)
                                         : bent(withPowerMoved(usual.session, c.above, work));
     }
 
@@ -311,11 +335,12 @@ private:
     const std::vector<Family>& all_;
     std::map<Date, std::pair<int, int>> before_;
     std::vector<std::vector<Work>> works_;
-    /// Rungs ridden otherwise: family, rung, as it is written, how much lighter, points above.
+    /// Rungs ridden otherwise: family, rung, as it is written, how eased, points above.
     std::map<std::tuple<int, int, bool, int, int>, Work> others_;
     std::vector<State> beam_;
     State first_;          ///< before the first week
     size_t lastFresh_ = 0; ///< the week whose block began with no family taken
+    int firstBuild_ = 0;   ///< the first week that is not a lighter one
     bool anyDone_ = false;
     int newest_ = 2; ///< the highest rung a family that is new begins on, 0 the first
     int shown_ = 0;  ///< the most work done, s

@@ -16,6 +16,7 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
     const std::vector<int> own =
         fixed ? std::vector{static_cast<int>(day.family - all_.data())} : std::vector<int>();
     const std::vector<int>& mine = fixed ? own : candidates;
+    const std::vector<Lighter> eases = waysToEase(week);
     bool any = false;
     for (size_t rank = 0; rank < mine.size(); ++rank) {
         const int family = mine[rank];
@@ -29,17 +30,25 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
             continue;
         const std::vector<int> rungs =
             fixed && day.rung ? std::vector{*day.rung} : rungsFor(family, way.at[f], light, weekNumber);
-        for (const int rung : rungs) {
+        std::vector<std::pair<int, std::optional<Lighter>>> ridden;
+        for (const int rung : rungs)
+            if (light)
+                for (const Lighter ease : eases)
+                    ridden.emplace_back(rung, ease);
+            else
+                ridden.emplace_back(rung, std::nullopt);
+        for (const auto& [rung, ease] : ridden) {
             Standing stands = way.at[f];
             if (!light)
                 comeBack(stands, static_cast<int>(works_[f].size()), weekNumber);
             const Chosen chosen{days[n],
                                 family,
                                 rung,
-                                light,
+                                ease,
+                                false,
                                 fixed && day.rung.has_value(),
                                 rung == stands.rung ? stands.above : 0};
-            const Work& work = workOf(chosen, week);
+            const Work& work = workOf(chosen);
             if (!fixed && shortestWith(lyingOf(all_[f].name), work.seconds, work.warm) > room(day))
                 continue;
             any = true;
@@ -57,7 +66,7 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
                          (before > 0 ? 0.0004 : 0) + strange(day, family, rung) -
                          (all_[f].own && before == 0 ? 0.003 : 0); // a coach's own is wanted
             if (!way.picks.empty()) {
-                const Work& last = workOf(way.picks.back(), week);
+                const Work& last = workOf(way.picks.back());
                 if (work.target > last.target + 0.02)
                     next.cost += 0.0006;
             }
@@ -97,8 +106,11 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
                                             : 60 * minutes <= from.tempoReached + 600 &&
                                                   (60 * minutes >= from.tempoReached - 1200 || hours < 6)) &&
                     d.hours >= minutes * 60 + 600 + 3600) {
-                    // Tempo at 80 % in place of endurance.
-                    const auto more = [&](double x) { return minutes / 60.0 * 100 * (0.64 - x * x); };
+                    // Tempo in place of endurance.
+                    const double tempo = tempoOver(low_) / 100.0;
+                    const auto more = [&](double x) {
+                        return minutes / 60.0 * 100 * (tempo * tempo - x * x);
+                    };
                     all.push_back({60 * minutes, {}, 60.0 * minutes, 0, more(0.62), more(0.70)});
                 }
     // After hours of work, where the race is long.
@@ -110,8 +122,8 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
             if (const DaySlot& day = week.days[d];
                 day.role == Role::Long && !day.pinned && !day.besideHard && !tooEarly(day) && !day.easyOnly)
                 for (const int rung : rungsFor(late, from.at[static_cast<size_t>(late)], false, number)) {
-                    const Chosen c{d, late, rung, false, false};
-                    const Work& work = workOf(c, week);
+                    const Chosen c{d, late, rung};
+                    const Work& work = workOf(c);
                     // A long ride is no hard day.
                     if (work.hard88 < easyAt88 && work.hard105 < easyAt105 &&
                         shortestWith(Lying::Late, work.seconds) <= day.hours)
@@ -138,8 +150,8 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
     const auto offer = [&](const std::vector<Chosen>& picks, double middle, double cost) {
         double least = 0, most = 0;
         for (const Chosen& c : picks) {
-            least += added(workOf(c, week), week.days[c.day], 0.62);
-            most += added(workOf(c, week), week.days[c.day], 0.70);
+            least += added(workOf(c), week.days[c.day], 0.62);
+            most += added(workOf(c), week.days[c.day], 0.70);
         }
         for (const Extra& e : plain) {
             Extra extra{e.longTempo,   e.picks,         e.middle + middle,
@@ -160,15 +172,20 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
                 (name[0] == 'l' && week.phase == Phase::Specialise))
                 continue;
             for (const int rung : rungsFor(family, from.at[static_cast<size_t>(family)], false, number))
-                if (const Chosen c{d, family, rung, false, false};
-                    figuresOf(workOf(c, week).session).workSeconds <= mostEasyTempo &&
-                    workOf(c, week).target <= 0.865 &&
-                    shortestAround(workOf(c, week).seconds) <= room(week.days[d]))
-                    mine.push_back(c);
+                for (const bool part : {false, true}) {
+                    // A rung over what an easy day holds is ridden with a repetition fewer.
+                    const Chosen c{d, family, rung, std::nullopt, part};
+                    const Work& work = workOf(c);
+                    const bool fits = figuresOf(work.session).workSeconds <= mostEasyTempo;
+                    if (fits && work.target <= 0.865 && shortestAround(work.seconds) <= room(week.days[d]))
+                        mine.push_back(c);
+                    if (fits)
+                        break;
+                }
         }
     }
     const auto middleOf = [&](const Chosen& c) {
-        return workOf(c, week).purpose.middle + warmMiddle(week.days[c.day].hours);
+        return workOf(c).purpose.middle + warmMiddle(week.days[c.day].hours);
     };
     const auto costOf = [&](const Chosen& c) { return week.days[c.day].besideHard ? 0.0015 : 0.0004; };
     for (const auto& mine : options)

@@ -6,6 +6,7 @@
 
 #include <array>
 #include <cmath>
+#include <optional>
 
 /// What the choosing of sessions keeps while it goes through the weeks.
 namespace marram {
@@ -60,8 +61,10 @@ struct Standing {
             rode.fill(-99);
         rode = {rode[1], rode[2], week};
         last = week;
-        if (light)
+        if (light) {
+            rung = rung < 0 ? at : rung; // where nothing was known, it goes on from here
             return;
+        }
         times = rung == at && finished ? times + 1 : 1;
         rung = at;
         finished = true;
@@ -76,9 +79,10 @@ struct Standing {
 struct Chosen {
     size_t day = 0;
     int family = -1, rung = 0;
-    bool light = false;
-    bool asWritten = false; ///< pinned at its rung: as the coach wrote it
-    int above = 0;          ///< points of power over its rung, of a ladder that ended and came back
+    std::optional<Lighter> lighter; ///< how it is eased in a lighter week; such a ride passes no rung
+    bool part = false;              ///< on a day that is not hard: a repetition fewer, and the ladder goes on
+    bool asWritten = false;         ///< pinned at its rung: as the coach wrote it
+    int above = 0;                  ///< points of power over its rung, of a ladder that ended and came back
 };
 
 struct State {

@@ -108,7 +108,8 @@ struct Bands {
 };
 
 /// Stress points an hour ridden in each band costs a rider. Derived from the rider's own edges:
-/// low riding settles at 84.5 % of the low threshold; middle riding a third of the way from the low
+/// low riding settles at 84.5 % of the low threshold, within what endurance is ridden at (63.5–69 % of
+/// threshold power); middle riding a third of the way from the low
 /// threshold to threshold power; high work, its short rests included, an eighth of the way through
 /// the Aerobic-ceiling zone. With the default low threshold: 42, 72 and 105.
 Bands stressPerHour(double lowThreshold);

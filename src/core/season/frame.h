@@ -150,6 +150,7 @@ struct WeekPattern {
     /// Part of a day's hours beside that of the day which uses most of them: hard days and tests stay whole
     /// while the others give way where the week is a small one.
     std::array<double, 7> lean{1, 1, 1, 1, 1, 1, 1};
+    double testPoints = 0;               ///< what a test adds to endurance of its length; 0 without one
     bool highLimited = false;            ///< the hard days cannot hold the high share of the split
     double highOver = 0, middleOver = 0; ///< h of the split that the week's sessions cannot hold
 };

@@ -470,6 +470,8 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
         const bool low = d >= 0 && d < static_cast<int>(frame.days.size()) && dayAt(frame, d).lowOnly;
         pattern.bands[i] = low ? Bands{1, 0, 0} : pattern.roles[i] == Role::Hard ? onHard : onOthers;
         pattern.pointsPerHour[i] = stressPerHour(pattern.bands[i], season.lowThreshold);
+        if (pattern.roles[i] == Role::Test && !low)
+            pattern.pointsPerHour[i] += pattern.testPoints / std::max(0.6, hours[i] * used[i]);
         pattern.share[i] = hours[i] * pattern.lean[i] * pattern.pointsPerHour[i];
         points += pattern.share[i];
     }
@@ -500,14 +502,29 @@ double hoursPerPoint(const WeekPattern& pattern) {
     return hours > 0 ? hours : std::numeric_limits<double>::infinity();
 }
 
+/// What a threshold test and an aerobic check add to endurance of their length, in points, and the hours a check takes.
+constexpr double thresholdTestPoints = 27, checkPoints = 6, leastForCheck = 0.95;
+
 std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& frame) {
     DayPlacer placer(season, frame);
     std::vector<WeekPattern> patterns;
     patterns.reserve(frame.weeks.size());
     double build = 0; // what the last build week can carry
+    const bool noMaximal = careOf(season).noMaximal;
+    int tests = 0;
     for (const WeekFrame& week : frame.weeks) {
         patterns.push_back(placer.place(week));
         WeekPattern& pattern = patterns.back();
+        if (const auto test = std::find(pattern.roles.begin(), pattern.roles.end(), Role::Test);
+            test != pattern.roles.end()) {
+            // Kinds alternate, a check first; where a check has no room it is the short maximal one.
+            const double hours =
+                ridingHours(season, week, pattern, static_cast<int>(test - pattern.roles.begin()));
+            const bool maximal = !noMaximal && (tests++ % 2 == 1 || hours < leastForCheck);
+            // A light week is small enough for it to count.
+            if (week.kind == WeekKind::Deload)
+                pattern.testPoints = maximal ? thresholdTestPoints : checkPoints;
+        }
         const double use = likelyUse(season, week.kind);
         layFor(season, frame, week, use, 1, pattern);
         for (size_t i = 0; i < 7; ++i)

@@ -92,7 +92,8 @@ void settleBands(const Season& season, Solved& s) {
     for (size_t w = 0; w < s.frame.weeks.size(); ++w) {
         const WeekFrame& week = s.frame.weeks[w];
         WeekPattern& pattern = s.patterns[w];
-        if (std::find(pattern.roles.begin(), pattern.roles.end(), Role::Hard) == pattern.roles.end())
+        if (std::none_of(pattern.roles.begin(), pattern.roles.end(),
+                         [](Role r) { return r == Role::Hard || r == Role::Test; }))
             continue;
         for (int turn = 0; turn < 4; ++turn) {
             std::array<double, 7> used{};
