@@ -325,7 +325,7 @@ private slots:
                 widen(equal, even.races[0].fitness);
             }
             const double came = raw.second - raw.first, left = equal.second - equal.first;
-            QVERIFY2(left < 2.5 && left < 0.6 * came, qPrintable(QString("%1 of %2").arg(left).arg(came)));
+            QVERIFY2(left < 1.0 && left < 0.6 * came, qPrintable(QString("%1 of %2").arg(left).arg(came)));
         }
     }
 };

@@ -241,7 +241,7 @@ WeekChoice Chooser::choiceOf(size_t w, const State& state) {
             why += std::string(*c.lighter == Lighter::Half ? ", with half of its repetitions: "
                                                            : ", with a repetition fewer: ") +
                    (week.kind == WeekKind::Taper || week.kind == WeekKind::Race ? "the race is near"
-                                                                                 : "a lighter week");
+                                                                                : "a lighter week");
         else if (c.part)
             why += ", with a repetition fewer: the day is not a hard one";
         else if (c.above > 0)

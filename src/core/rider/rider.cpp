@@ -85,8 +85,8 @@ std::array<double, 5> heartRateZoneEdges(const HeartRateRange& range) {
 Bands stressPerHour(double lowThreshold) {
     const auto points = [](double intensity) { return 100.0 * intensity * intensity; };
     constexpr double gentlest = 0.635, steadiest = 0.69; // what endurance is ridden at, whoever rides it
-    return {points(std::clamp(0.845 * lowThreshold, gentlest, steadiest)), points(lowThreshold + (1.0 - lowThreshold) / 3.0),
-            points(1.0 + (zoneEdges[4] - 1.0) / 8.0)};
+    return {points(std::clamp(0.845 * lowThreshold, gentlest, steadiest)),
+            points(lowThreshold + (1.0 - lowThreshold) / 3.0), points(1.0 + (zoneEdges[4] - 1.0) / 8.0)};
 }
 
 double stressPerHour(const Bands& split, double lowThreshold) {

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <functional>
 #include <random>
 
 namespace marram {
@@ -129,57 +130,97 @@ private:
 };
 
 /// The hours of the weeks to come times a share.
-Season withHours(const Season& season, double share) {
+Season withHours(const Season& season, const std::function<double(Date)>& shareOf) {
     Season s = season;
-    const auto scaled = [&](WeekHours hours) {
+    const auto scaled = [&](WeekHours hours, Date week) {
         for (double& h : hours)
-            h = std::min(24.0, h * share);
+            h = std::min(24.0, h * shareOf(week));
         return hours;
     };
     // What is behind was planned with the hours there were.
     const bool behind = season.past && season.past->today > season.start;
-    const Date from = behind ? monday(season.past->today) : season.start - 7;
+    const Date from = monday(behind ? season.past->today : season.start);
     for (WeekPin& week : s.weeks)
         if (week.hours && week.start >= from)
-            week.hours = scaled(*week.hours);
-    if (!behind) {
-        s.hours = scaled(season.hours);
-        return s;
-    }
+            week.hours = scaled(*week.hours, week.start);
     for (Date week = from; week <= season.end; week = week + 7)
         s = withPin(s, week, [&](WeekPin& pin) {
             if (!pin.hours)
-                pin.hours = scaled(season.hours);
+                pin.hours = scaled(season.hours, week);
         });
     return s;
 }
 
-/// Points up to the morning of the last race that is peaked for, else of the whole season: what comes after
-/// it makes nobody fitter for it.
-double stressToPeak(const Season& season, const Plan& plan) {
-    Date end = season.start;
-    for (const Race& race : season.races)
-        if (race.priority == Priority::A)
-            end = std::max(end, race.date);
-    double sum = 0;
-    for (const PlannedDay& day : plan.days)
-        sum += end == season.start || day.date < end ? day.stress : 0;
-    return sum;
-}
+/// The points of a season up to the morning of the last race that is peaked for, else of all of it: what
+/// comes after it makes nobody fitter for it. By stretches of four weeks, counted back from there.
+class Stretches {
+public:
+    explicit Stretches(const Season& season) : end_(season.start) {
+        for (const Race& race : season.races)
+            if (race.priority == Priority::A)
+                end_ = std::max(end_, race.date);
+        if (end_ == season.start)
+            end_ = season.end + 1;
+        count_ = static_cast<size_t>(std::max(0, end_ - season.start)) / days + 1;
+    }
+
+    size_t of(Date day) const {
+        return std::min(count_ - 1, static_cast<size_t>(std::max(0, end_ - 1 - day)) / days);
+    }
+    std::vector<double> stress(const Plan& plan) const {
+        std::vector<double> sums(count_, 0.0);
+        for (const PlannedDay& day : plan.days)
+            if (day.date < end_)
+                sums[of(day.date)] += day.stress;
+        return sums;
+    }
+    /// How far a plan is off what is wanted: of race-day fitness what the points of each stretch leave of
+    /// theirs, and the whole of them, in shares of the sum.
+    static double off(const std::vector<double>& has, const std::vector<double>& wanted) {
+        double sum = 0, whole = 0, parts = 0;
+        for (size_t k = 0; k < has.size(); ++k) {
+            sum += wanted[k];
+            whole += has[k] - wanted[k];
+            parts += std::abs(has[k] - wanted[k]) * std::exp(-static_cast<double>(k * days) / 42);
+        }
+        return sum > 0 ? (parts + 3 * std::abs(whole)) / sum : 0;
+    }
+    size_t count() const { return count_; }
+
+private:
+    static constexpr int days = 28;
+    Date end_;
+    size_t count_ = 0;
+};
 
 } // namespace
 
 Plan planAtStress(const Season& season, const Plan& plan, const Plan& as) {
-    const double stress = stressToPeak(season, as), own = stressToPeak(season, plan);
-    double low = own > stress ? 0.4 : 1, high = own > stress ? 1 : 2.2, off = std::abs(own - stress);
+    constexpr int turns = 16, alike = 3;
+    constexpr double near = 0.002, fewest = 0.4, most = 2.2;
+    const Stretches stretches(season);
+    const std::vector<double> wanted = stretches.stress(as);
+    std::vector<double> has = stretches.stress(plan), shares(stretches.count(), 1.0);
+    double off = Stretches::off(has, wanted);
     Plan best = plan;
-    for (int turn = 0; turn < 13 && off > 0.002 * stress; ++turn) {
-        const double share = (low + high) / 2;
-        Plan now = solveSeason(withHours(season, share)).plan;
-        const double has = stressToPeak(season, now);
-        (has > stress ? high : low) = share;
-        if (std::abs(has - stress) < off) {
-            off = std::abs(has - stress);
+    for (int turn = 0; turn < turns && off > near; ++turn) {
+        double whole = 0, sum = 0;
+        for (size_t k = 0; k < shares.size(); ++k) {
+            whole += has[k];
+            sum += wanted[k];
+        }
+        // First all alike, then each by itself as far as the rules between weeks let it, by smaller steps.
+        const double step = 1.0 / (turn < alike ? 1 : 1.5 + 0.35 * (turn - alike));
+        for (size_t k = 0; k < shares.size(); ++k) {
+            const double ratio = turn < alike ? sum / std::max(1.0, whole)
+                                 : has[k] > 0 ? wanted[k] / has[k]
+                                              : 1;
+            shares[k] = std::clamp(shares[k] * std::pow(std::clamp(ratio, 0.7, 1.4), step), fewest, most);
+        }
+        Plan now = solveSeason(withHours(season, [&](Date week) { return shares[stretches.of(week)]; })).plan;
+        has = stretches.stress(now);
+        if (const double next = Stretches::off(has, wanted); next < off) {
+            off = next;
             best = std::move(now);
         }
     }

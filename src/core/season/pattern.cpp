@@ -502,7 +502,8 @@ double hoursPerPoint(const WeekPattern& pattern) {
     return hours > 0 ? hours : std::numeric_limits<double>::infinity();
 }
 
-/// What a threshold test and an aerobic check add to endurance of their length, in points, and the hours a check takes.
+/// What a threshold test and an aerobic check add to endurance of their length, in points, and the hours a
+/// check takes.
 constexpr double thresholdTestPoints = 27, checkPoints = 6, leastForCheck = 0.95;
 
 std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& frame) {
