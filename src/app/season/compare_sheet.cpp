@@ -125,17 +125,21 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
             std::optional<Plan> first;
             for (size_t i = 0; i < whole.size() && !link.cancelled(); ++i) {
                 std::optional<Summary> summary, even;
+                std::optional<HeldWeeks> held;
                 if (check(whole[i])) {
                     const Plan plan = solveSeason(whole[i]).plan;
                     summary = summarise(whole[i], plan);
+                    held = heldWeeks(solveBlock(whole[i], plan, monday(whole[i].start),
+                                                static_cast<int>(plan.weeks.size())));
                     if (i == 0) {
                         first = plan;
                         even = summary;
                     } else if (schools[i] && first)
                         even = summarise(whole[i], planAtStress(whole[i], plan, *first));
                 }
-                link.deliver([this, i, summary, even] {
+                link.deliver([this, i, summary, even, held] {
                     rows_[i].summary = summary;
+                    rows_[i].held = held;
                     rows_[i].even = even;
                     ++done_;
                     fill(i);
@@ -180,7 +184,8 @@ QStringList CompareSheet::heads() const {
                << "largest\nramp"
                << "deepest\nform"
                << "mono-\ntony"
-               << "strain";
+               << "strain"
+               << "weeks that\nsessions hold";
 }
 
 QStringList CompareSheet::cells(const Row& row) const {
@@ -203,7 +208,8 @@ QStringList CompareSheet::cells(const Row& row) const {
                << figure(s.bandHours.middle) << figure(s.bandHours.high) << QString::number(s.hardDays)
                << figure(s.highMinutesAWeek) << QString::fromStdString(signedText(s.largestRamp))
                << QString::fromStdString(signedText(s.deepestForm, 0)) << figure(s.monotony, 1)
-               << figure(s.strain);
+               << figure(s.strain)
+               << (row.held ? QString("%1 of %2").arg(row.held->held).arg(row.held->all) : QString());
 }
 
 void CompareSheet::fill(size_t row) {

@@ -3,6 +3,7 @@
 #include "app/owners/worker.h"
 #include "app/owners/workspace.h"
 #include "app/season/season_tries.h"
+#include "core/block/block.h"
 #include "core/season/ahead.h"
 #include <QDialog>
 
@@ -31,7 +32,8 @@ private:
         QString group, name;
         Season season; ///< as the coach decides it
         std::optional<Summary> summary;
-        std::optional<Summary> even; ///< at the points of the season as it is; for it and for schools
+        std::optional<Summary> even;   ///< at the points of the season as it is; for it and for schools
+        std::optional<HeldWeeks> held; ///< what its sessions hold of what it asks for
         bool school() const { return group == "Schools"; }
     };
     void fill(size_t row);

@@ -368,4 +368,15 @@ SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int w
     return solveBlock(season, plan, from, weeks, basis);
 }
 
+HeldWeeks heldWeeks(const SessionBlock& block) {
+    constexpr double within = 0.03;
+    HeldWeeks weeks;
+    for (const BlockWeek& w : block.weeks)
+        if (w.target.stress > 0) {
+            ++weeks.all;
+            weeks.held += std::abs(w.sum.stress / w.target.stress - 1) <= within ? 1 : 0;
+        }
+    return weeks;
+}
+
 } // namespace marram

@@ -89,4 +89,10 @@ SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int w
 SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int weeks,
                         const std::vector<DoneRung>& done = {});
 
+/// Weeks with something to ride, and those whose sessions come within 3 % of the season's points.
+struct HeldWeeks {
+    int held = 0, all = 0;
+};
+HeldWeeks heldWeeks(const SessionBlock& block);
+
 } // namespace marram

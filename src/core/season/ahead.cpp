@@ -183,7 +183,7 @@ public:
             whole += has[k] - wanted[k];
             parts += std::abs(has[k] - wanted[k]) * std::exp(-static_cast<double>(k * days) / 42);
         }
-        return sum > 0 ? (parts + 3 * std::abs(whole)) / sum : 0;
+        return sum > 0 ? (parts + std::abs(whole)) / sum : 0;
     }
     size_t count() const { return count_; }
 
@@ -203,21 +203,26 @@ Plan planAtStress(const Season& season, const Plan& plan, const Plan& as) {
     std::vector<double> has = stretches.stress(plan), shares(stretches.count(), 1.0);
     double off = Stretches::off(has, wanted);
     Plan best = plan;
+    Solution chosen;
     for (int turn = 0; turn < turns && off > near; ++turn) {
         double whole = 0, sum = 0;
         for (size_t k = 0; k < shares.size(); ++k) {
             whole += has[k];
             sum += wanted[k];
         }
-        // First all alike, then each by itself as far as the rules between weeks let it, by smaller steps.
-        const double step = 1.0 / (turn < alike ? 1 : 1.5 + 0.35 * (turn - alike));
+        // First all alike, then each by itself as far as the rules between weeks let it.
+        const double step = turn < alike ? 1 : 1.5 / (1 + 0.12 * (turn - alike));
         for (size_t k = 0; k < shares.size(); ++k) {
             const double ratio = turn < alike ? sum / std::max(1.0, whole)
                                  : has[k] > 0 ? wanted[k] / has[k]
                                               : 1;
             shares[k] = std::clamp(shares[k] * std::pow(std::clamp(ratio, 0.7, 1.4), step), fewest, most);
         }
-        Plan now = solveSeason(withHours(season, [&](Date week) { return shares[stretches.of(week)]; })).plan;
+        const Season scaled = withHours(season, [&](Date week) { return shares[stretches.of(week)]; });
+        Solved solved = turn <= alike ? solveSeason(scaled) : solveSeason(scaled, &chosen, {}, Choices::Keep);
+        if (turn == alike) // from here on its tapers and blocks stay
+            chosen = solved.solution;
+        Plan now = std::move(solved.plan);
         has = stretches.stress(now);
         if (const double next = Stretches::off(has, wanted); next < off) {
             off = next;
