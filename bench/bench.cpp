@@ -337,7 +337,7 @@ int main(int argc, char** argv) {
     QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, config.path());
     QApplication::setApplicationName("marram-bench");
     QApplication::setOrganizationName("marram-bench");
-    dress(app, false, 1);
+    dress(app, {});
     std::printf("| what | ms | against | ms | ratio |\n|---|---:|---|---:|---:|\n");
     // All of them, or those whose names are given.
     const QStringList wanted = QApplication::arguments().mid(1);

@@ -21,7 +21,7 @@ int main(int argc, char** argv) {
         std::fprintf(stderr, "marram-pictures FOLDER FIRST-SEED COUNT\n");
         return 2;
     }
-    dress(app, false, 1);
+    dress(app, {});
     const QString folder = argv[1];
     const unsigned first = static_cast<unsigned>(QByteArray(argv[2]).toUInt()),
                    count = static_cast<unsigned>(QByteArray(argv[3]).toUInt());

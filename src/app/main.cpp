@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/settings/settings.h"
 #include "app/theme/theme.h"
 #include "app/window/instance.h"
 #include "app/window/reader.h"
@@ -56,7 +57,7 @@ bool openDemo(Workspace& workspace, const QString& folder, bool quiet, bool anew
         return false;
     if (!quiet && !QSettings().contains("postFolder")) { // what riders are sent, to be looked at
         const QString post = QDir(QDir::tempPath()).filePath(QString("marram-post-%1").arg(::getuid()));
-        QSettings().setValue("postFolder", post);
+        setSetting(settingOf("postFolder"), post);
         workspace.roster.sendWeek(post, {}, weekToLookAt(workspace.today()));
     }
     return true;
@@ -104,10 +105,16 @@ int main(int argc, char** argv) {
     const bool shots = parser.isSet("shots");
 
     QSettings settings;
-    const double scale = parser.isSet("text-scale") ? parser.value("text-scale").toDouble()
-                         : shots                    ? 1
-                                                    : settings.value("textScale", 1.0).toDouble();
-    dress(app, parser.isSet("dark") || (!shots && settings.value("dark", false).toBool()), scale);
+    if (settings.contains("dark")) { // as it was kept before 0.7
+        if (settings.value("dark").toBool())
+            setSetting(settingOf("theme"), "dark");
+        settings.remove("dark");
+    }
+    Look look = shots ? Look{} : chosenLook();
+    if (parser.isSet("text-scale"))
+        look.scale = parser.value("text-scale").toDouble();
+    look.dark = look.dark || parser.isSet("dark");
+    dress(app, look);
     Workspace workspace;
     MainWindow window(workspace);
     const QString data = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);

@@ -24,10 +24,13 @@ std::vector<TestPoint> weights(const WholeRecord& r) {
     return all;
 }
 
-ReportPart bodyPart(const WholeRecord& r) {
+ReportPart bodyPart(const WholeRecord& r, const Units& units) {
     ReportPart part;
     part.heading = "Weight, and power a kilogram";
     const auto all = weights(r);
+    auto shown = all;
+    for (TestPoint& p : shown)
+        p.value = units.weight(p.value);
     if (all.empty()) {
         part.words.push_back(
             {"No weight is in the record. It is asked for nowhere but here, and only power a "
@@ -36,15 +39,17 @@ ReportPart bodyPart(const WholeRecord& r) {
         return part;
     }
     const Date from = r.today - halfYear;
-    constexpr double scales = 0.7; // kg from one morning to the next, common practice
-    if (const auto t = trendOf(all, from, r.today, {scales, false}))
-        part.words.push_back({"Weight over the last half year: " + fixedText(t->last, 1) +
-                                  " kg now by its line, " + signedText(t->change.value, 1) + " kg (" +
-                                  bandText(t->change, 1, "kg") + "), from " +
+    constexpr double fromMorningToMorning = 0.7; // kg, common practice
+    const double scales = units.weight(fromMorningToMorning);
+    const char* unit = units.weightUnit();
+    if (const auto t = trendOf(shown, from, r.today, {scales, false}))
+        part.words.push_back({"Weight over the last half year: " + fixedText(t->last, 1) + " " + unit +
+                                  " now by its line, " + signedText(t->change.value, 1) + " " + unit + " (" +
+                                  bandText(t->change, 1, unit) + "), from " +
                                   howMany(t->count, "weighing", "weighings") + ".",
                               0});
     else
-        part.words.push_back({"Last: " + fixedText(all.back().value, 1) + " kg on " +
+        part.words.push_back({"Last: " + fixedText(shown.back().value, 1) + " " + unit + " on " +
                                   dayText(all.back().day, r.today) + "; three weighings make a line.",
                               0});
     Figure f;
@@ -118,7 +123,7 @@ ReportPart strengthPart(const WholeRecord& r) {
 } // namespace
 
 Report bodyReport(const ReportBasis& basis) {
-    return {"Strength and body", {strengthPart(basis.record), bodyPart(basis.record)}, false};
+    return {"Strength and body", {strengthPart(basis.record), bodyPart(basis.record, basis.units)}, false};
 }
 
 } // namespace marram

@@ -153,7 +153,8 @@ ReportPart lateIn(const ReportBasis& basis, double threshold) {
 }
 
 /// What the next race asks, beside it.
-std::optional<ReportPart> asked(const WholeRecord& r, double threshold) {
+std::optional<ReportPart> asked(const ReportBasis& basis, double threshold) {
+    const WholeRecord& r = basis.record;
     const SeasonRecord* season = r.inForce();
     const Race* next = nullptr;
     if (season)
@@ -193,7 +194,8 @@ std::optional<ReportPart> asked(const WholeRecord& r, double threshold) {
                 seconds = s;
         const Best best = bestOf(r, seconds, r.today - year, r.today);
         table.rows.push_back(
-            {fixedText(c.length / 1000, 1) + " km at " + fixedText(100 * c.gradient, 1) + " %",
+            {fixedText(basis.units.distance(c.length), 1) + " " + basis.units.distanceUnit() + " at " +
+                 fixedText(100 * c.gradient, 1) + " %",
              hoursText(c.duration / 3600),
              best.power > 0 ? fixedText(best.power, 0) + " over " + durationText(seconds) : "–",
              best.power > 0 ? fixedText(best.power / threshold, 2) : "–"});
@@ -256,7 +258,7 @@ Report kindReport(const ReportBasis& basis) {
         "Others: the middle one of those with a maximal effort of that length.");
     out.parts.push_back(std::move(part));
     out.parts.push_back(lateIn(basis, entry->value));
-    if (auto race = asked(r, entry->value))
+    if (auto race = asked(basis, entry->value))
         out.parts.push_back(std::move(*race));
     return out;
 }

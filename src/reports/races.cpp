@@ -132,11 +132,11 @@ void ridden(const ReportBasis& basis, const Ridden& one, ReportPart& part) {
     if (!read.climbs.empty()) {
         table = {{"Climb", "Planned, W", "Ridden, W", "Planned", "Took", "bpm"}, 1, {}};
         for (const ClimbRidden& c : read.climbs)
-            table.rows.push_back({fixedText(c.climb.length / 1000, 1) + " km at " +
-                                      fixedText(100 * c.climb.gradient, 1) + " %",
-                                  fixedText(c.planned, 0), orNone(c.power, 0),
-                                  hoursText(c.climb.duration / 3600), hoursText(c.seconds / 3600),
-                                  orNone(c.heartRate, 0)});
+            table.rows.push_back(
+                {fixedText(basis.units.distance(c.climb.length), 1) + " " + basis.units.distanceUnit() +
+                     " at " + fixedText(100 * c.climb.gradient, 1) + " %",
+                 fixedText(c.planned, 0), orNone(c.power, 0), hoursText(c.climb.duration / 3600),
+                 hoursText(c.seconds / 3600), orNone(c.heartRate, 0)});
     } else if (read.hours.size() > 1) {
         table = {{"Hour", "Equivalent, W", "of threshold", "bpm", "Over threshold, min"}, 1, {}};
         for (size_t i = 0; i < read.hours.size(); ++i) {

@@ -2,6 +2,7 @@
 #pragma once
 #include "core/review/report.h"
 #include "core/ride/grid.h"
+#include "core/rider/units.h"
 #include "core/season/plan.h"
 #include "records/whole_record.h"
 #include <array>
@@ -41,6 +42,7 @@ struct ReportBasis {
     };
     std::optional<Ahead> ahead;
     std::vector<MaximalShares> others; ///< of the roster
+    Units units;
     /// A ride's recording on its grid, corrected.
     std::function<Result<Ride>(const RideRecord&)> read;
     std::function<bool()> going = [] { return true; }; ///< false where nobody waits any more

@@ -32,7 +32,7 @@ std::vector<BackupCopy> copiesOf(const QString& roster) {
     return all;
 }
 
-std::vector<BackupCopy> pastTheirTime(std::vector<BackupCopy> copies) {
+std::vector<BackupCopy> pastTheirTime(std::vector<BackupCopy> copies, const CopyRule& rule) {
     std::sort(copies.begin(), copies.end(),
               [](const BackupCopy& a, const BackupCopy& b) { return a.day > b.day; });
     std::set<Date> days, weeks;
@@ -41,10 +41,10 @@ std::vector<BackupCopy> pastTheirTime(std::vector<BackupCopy> copies) {
     for (const BackupCopy& c : copies) {
         if (c.upgradedFrom != 0)
             continue;
-        if (days.contains(c.day) || days.size() < dailyCopies) {
+        if (days.contains(c.day) || static_cast<int>(days.size()) < rule.days) {
             days.insert(c.day);
             weeks.insert(monday(c.day));
-        } else if (weekly < weeklyCopies && weeks.insert(monday(c.day)).second) {
+        } else if (weekly < rule.weeks && weeks.insert(monday(c.day)).second) {
             ++weekly;
         } else {
             past.push_back(c);
@@ -53,7 +53,7 @@ std::vector<BackupCopy> pastTheirTime(std::vector<BackupCopy> copies) {
     return past;
 }
 
-Result<QString> backUp(const QString& path, Date today) {
+Result<QString> backUp(const QString& path, Date today, const CopyRule& rule) {
     const QString folder = copiesFolder(path);
     const auto roster = Roster::open(path);
     if (!roster)
@@ -68,7 +68,7 @@ Result<QString> backUp(const QString& path, Date today) {
     // In one step: whoever is killed here has the copy of before or the new one.
     if (std::rename(QFile::encodeName(fresh).constData(), QFile::encodeName(to).constData()) != 0)
         return refuse(to.toStdString() + ": can't be written");
-    for (const BackupCopy& old : pastTheirTime(copiesOf(path)))
+    for (const BackupCopy& old : pastTheirTime(copiesOf(path), rule))
         QFile::remove(old.path);
     return to;
 }

@@ -34,11 +34,12 @@ Result<std::vector<MaximalShares>> othersOf(const Roster& roster, const RiderRec
 } // namespace
 
 Result<Report> reportOf(const Roster& roster, const RiderRecord& rider, Question question, int days,
-                        Date today, const std::function<bool()>& going) {
+                        Date today, const std::function<bool()>& going, const Units& units) {
     auto record = wholeRecordOf(roster, rider, today);
     if (!record)
         return tl::unexpected(record.error());
     ReportBasis basis;
+    basis.units = units;
     basis.record = std::move(*record);
     if (going)
         basis.going = going;

@@ -8,6 +8,6 @@ namespace marram {
 /// Answers a question from what a roster holds of a rider. `going` may say that nobody waits any more. Any
 /// thread, with a roster of its own.
 Result<Report> reportOf(const Roster& roster, const RiderRecord& rider, Question question, int days,
-                        Date today, const std::function<bool()>& going = {});
+                        Date today, const std::function<bool()>& going = {}, const Units& units = {});
 
 } // namespace marram

@@ -52,7 +52,7 @@ private slots:
         QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.filePath("config"));
         QApplication::setApplicationName("marram-test");
         QApplication::setOrganizationName("marram-test");
-        dress(*qApp, false, 1);
+        dress(*qApp, {});
     }
     void init() {
         w_ = std::make_unique<Workspace>();

@@ -40,7 +40,7 @@ private slots:
         QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.filePath("config"));
         QApplication::setApplicationName("marram-first-test");
         QApplication::setOrganizationName("marram-first-test");
-        dress(*qApp, false, 1);
+        dress(*qApp, {});
         QDir(QStandardPaths::writableLocation(QStandardPaths::AppDataLocation)).removeRecursively();
     }
     void init() {

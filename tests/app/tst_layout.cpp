@@ -87,7 +87,7 @@ private slots:
         QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.filePath("config"));
         QApplication::setApplicationName("marram-test");
         QApplication::setOrganizationName("marram-test");
-        dress(*qApp, false, 1);
+        dress(*qApp, {});
         w_ = std::make_unique<Workspace>();
         w_->clock.setToday(today_);
         QVERIFY(w_->roster.create(folder_.filePath("layout.marram")));
@@ -128,7 +128,7 @@ private slots:
     }
     void cleanupTestCase() {
         w_.reset();
-        dress(*qApp, false, 1);
+        dress(*qApp, {});
     }
 
     void everyPageFitsTheWindow_data() {
@@ -141,7 +141,7 @@ private slots:
     void everyPageFitsTheWindow() {
         QFETCH(double, scale);
         QFETCH(int, rider);
-        dress(*qApp, false, scale);
+        dress(*qApp, {false, scale});
         w_->chosen.choose(w_->roster.riders()[static_cast<size_t>(rider)].id);
         MainWindow window(*w_);
         window.resize(1280, 800);
@@ -161,7 +161,7 @@ private slots:
         });
     }
     void numbersAreNeverCutShort() {
-        dress(*qApp, false, 1);
+        dress(*qApp, {});
         w_->chosen.choose(w_->roster.riders()[0].id);
         MainWindow window(*w_);
         window.resize(1280, 800);
@@ -191,7 +191,7 @@ private slots:
     }
     void textReadsInBothThemes() {
         QFETCH(bool, dark);
-        dress(*qApp, dark, 1);
+        dress(*qApp, {dark});
         const Shore& c = shore();
         // 4.5 to 1 for text (design language)
         for (const QColor& ground : {c.paper, c.sheet})
@@ -204,7 +204,7 @@ private slots:
         QCOMPARE(c.dark, dark);
     }
     void everyButtonIsReachedByKeyboardAndNamed() {
-        dress(*qApp, false, 1);
+        dress(*qApp, {});
         w_->chosen.choose(w_->roster.riders()[0].id);
         MainWindow window(*w_);
         window.show();

@@ -49,7 +49,7 @@ SeasonScene sceneOf(const SeasonPicture& p, double width = 900) {
 class ViewsTest : public QObject {
     Q_OBJECT
 private slots:
-    void initTestCase() { dress(*qApp, false, 1); }
+    void initTestCase() { dress(*qApp, {}); }
 
     void everyDayHasItsPlaceOnTheAxis() {
         const SeasonPicture p = picture();
@@ -188,7 +188,7 @@ private slots:
     }
     void textKeepsItsContrast() {
         QFETCH(bool, dark);
-        dress(*qApp, dark, 1);
+        dress(*qApp, {dark});
         const auto luminance = [](const QColor& c) {
             const auto part = [](double v) {
                 return v <= 0.03928 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
@@ -203,7 +203,7 @@ private slots:
                 QVERIFY2((std::max(a, b) + 0.05) / (std::min(a, b) + 0.05) >= 4.5,
                          qPrintable(ink.name() + " on " + ground.name()));
             }
-        dress(*qApp, false, 1);
+        dress(*qApp, {});
     }
 };
 

@@ -105,7 +105,7 @@ private slots:
         QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.filePath("config"));
         QApplication::setApplicationName("marram-test");
         QApplication::setOrganizationName("marram-test");
-        dress(*qApp, false, 1);
+        dress(*qApp, {});
         path_ = folder_.filePath("club.marram");
         const auto made = demoRoster(path_, today_);
         QVERIFY2(made.has_value(), made ? "" : made.error().sentence.c_str());

@@ -77,7 +77,7 @@ TestResult result(Protocol p, int day, double value, double second = 0) {
 class WordsTest : public QObject {
     Q_OBJECT
 private slots:
-    void initTestCase() { dress(*qApp, false, 1); }
+    void initTestCase() { dress(*qApp, {}); }
 
     void everyFigureOpensItsDerivation() {
         const QString html = describeRide(hour(), 70);

@@ -52,8 +52,8 @@ private slots:
         for (int day = 0; day < 90; ++day)
             QVERIFY(backUp(path, first + day));
         const auto copies = copiesOf(path);
-        QVERIFY2(copies.size() >= dailyCopies + weeklyCopies - 2 &&
-                     copies.size() <= dailyCopies + weeklyCopies,
+        QVERIFY2(copies.size() >= CopyRule{}.days + CopyRule{}.weeks - 2 &&
+                     copies.size() <= CopyRule{}.days + CopyRule{}.weeks,
                  qPrintable(QString::number(copies.size())));
         QVERIFY(QFile::permissions(copies.front().path).testAnyFlags(QFile::ReadOwner) &&
                 !QFile::permissions(copies.front().path).testAnyFlags(QFile::ReadGroup | QFile::ReadOther));

@@ -31,7 +31,7 @@ protected:
         QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.filePath("config"));
         QApplication::setApplicationName("marram-test");
         QApplication::setOrganizationName("marram-test");
-        dress(*qApp, false, 1);
+        dress(*qApp, {});
     }
     void openWindow() {
         w_ = std::make_unique<Workspace>();

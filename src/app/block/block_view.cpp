@@ -2,6 +2,7 @@
 #include "app/block/block_view.h"
 #include "app/block/block_words.h"
 #include "app/block/rider_page.h"
+#include "app/settings/settings.h"
 #include "app/shell/dates.h"
 #include "app/theme/theme.h"
 #include "formats/files/files.h"
@@ -455,7 +456,7 @@ void BlockView::handOutMenu() {
 
 QByteArray BlockView::pages() const {
     const RiderRecord* r = workspace_.chosen.rider();
-    return riderPdf(picture_, riderName(), r ? r->cautions : QString());
+    return riderPdf(picture_, riderName(), r && setting("healthOnPaper").toBool() ? r->cautions : QString());
 }
 
 std::vector<BlockSession> BlockView::shownSessions() const {

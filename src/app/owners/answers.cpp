@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/answers.h"
 #include "app/owners/read_rider.h"
+#include "app/settings/settings.h"
 #include "store/reporting.h"
 
 namespace marram {
@@ -49,13 +50,13 @@ void Answers::read() {
         return;
     stale_ = false;
     const auto answer = std::make_shared<Result<AnswerPicture>>();
-    const auto work = [answer, rider = rider_.id(), question = question_, days = days_,
+    const auto work = [answer, rider = rider_.id(), question = question_, days = days_, units = shownUnits(),
                        today = clock_.today(), path = roster_.path(),
                        writer = roster_.file().writer()](Worker::Link& link) {
         *answer = ofRider<AnswerPicture>(
             path, writer, rider, [&](const Roster& file, const RiderRecord& who) -> Result<AnswerPicture> {
-                auto report =
-                    reportOf(file, who, question, days, today, [&link] { return !link.cancelled(); });
+                auto report = reportOf(
+                    file, who, question, days, today, [&link] { return !link.cancelled(); }, units);
                 if (!report)
                     return tl::unexpected(report.error());
                 return AnswerPicture{rider, question, days, std::move(*report)};

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/open_roster.h"
+#include "app/settings/settings.h"
 #include "formats/csv/csv.h"
 #include "formats/files/files.h"
 #include "formats/paper/letter.h"
@@ -262,7 +263,8 @@ void OpenRoster::lookAfter() {
     const bool weekly = copies.empty() || monday(copies.front().day) < monday(today);
     jobs_.begin(
         JobKind::Backup,
-        [=, path = path(), writer = roster_->writer()](JobLink& link) {
+        [=, path = path(), writer = roster_->writer(),
+         rule = CopyRule{setting("dailyCopies").toInt(), setting("weeklyCopies").toInt()}](JobLink& link) {
             if (!due)
                 return;
             const auto roster = Roster::open(path, writer);
@@ -275,7 +277,7 @@ void OpenRoster::lookAfter() {
                 *found = (*roster)->checkSeals([&] { return !link.cancelled(); });
             // What is damaged does not push out the copies of before.
             if (found->empty() && !link.cancelled())
-                if (const auto made = backUp(path, today); !made)
+                if (const auto made = backUp(path, today, rule); !made)
                     *problem = made.error();
         },
         [this, found, problem] {

@@ -2,6 +2,7 @@
 #include "app/review/curve_page.h"
 #include "app/review/plots.h"
 #include "app/shell/dates.h"
+#include "app/shell/fields.h"
 #include "app/shell/tables.h"
 
 #include <QGridLayout>
@@ -125,7 +126,7 @@ QWidget* CurvePage::makeSpan(int which) {
     const auto edit = [&] {
         auto* e = new QDateEdit;
         e->setDisplayFormat("d MMM yyyy");
-        e->setCalendarPopup(true);
+        openCalendar(e);
         connect(e, &QDateEdit::dateChanged, this, [this, which] {
             if (filling_)
                 return;

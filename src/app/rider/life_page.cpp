@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/rider/life_page.h"
+#include "app/settings/settings.h"
 #include "app/shell/fields.h"
 #include "app/shell/tables.h"
 
@@ -55,17 +56,18 @@ QWidget* LifePage::makeHours() {
     QWidget* box = boxOf(layout, "Hours a usual week has");
     auto* grid = new QGridLayout;
     for (int i = 0; i < 7; ++i) {
-        auto* label = captionLabel(weekdays[static_cast<size_t>(i)]);
+        auto*& label = hourDays_[static_cast<size_t>(i)];
+        label = captionLabel(weekdays[static_cast<size_t>(i)]);
         label->setAlignment(Qt::AlignRight);
-        grid->addWidget(label, 0, i);
         auto*& h = hours_[static_cast<size_t>(i)];
         h = numberField(0, 24, 0.25, 2, "", QString("riderHours%1").arg(i));
-        grid->addWidget(h, 1, i);
         hoursBound_[static_cast<size_t>(i)] = Binding::number(h, [this, i](qint64 rider, const QVariant& v) {
             change(rider, "Change the usual hours",
                    [&](RiderRecord& r) { r.hours[static_cast<size_t>(i)] = v.toDouble(); });
         });
     }
+    hourGrid_ = grid;
+    layDays();
     layout->addLayout(grid);
     total_ = captionLabel({});
     layout->addWidget(total_);
@@ -86,6 +88,17 @@ QWidget* LifePage::makeHours() {
     lately->addStretch();
     layout->addLayout(lately);
     return box;
+}
+
+void LifePage::layDays() {
+    const size_t first = firstWeekday() == Qt::Sunday ? 6 : 0;
+    for (size_t place = 0; place < 7; ++place) {
+        const size_t day = (first + place) % 7;
+        hourGrid_->addWidget(hourDays_[day], 0, static_cast<int>(place));
+        hourGrid_->addWidget(hours_[day], 1, static_cast<int>(place));
+        if (place > 0 && hours_[day]->parentWidget())
+            setTabOrder(hours_[(day + 6) % 7], hours_[day]);
+    }
 }
 
 QWidget* LifePage::makeWeeks() {
@@ -304,6 +317,7 @@ void LifePage::refresh() {
     if (!r)
         return;
     filling_ = true;
+    layDays();
     for (size_t i = 0; i < 7; ++i)
         hoursBound_[i]->show(r->id, r->hours[i]);
     total_->setText(QString("%1 hours a week").arg(hoursText(sumOf(r->hours))));

@@ -25,6 +25,8 @@ public:
 
 private:
     QWidget* makeHours();
+    /// Puts the weekdays in the order that is set.
+    void layDays();
     QWidget* makeWeeks();
     QWidget* makeBackground();
     QWidget* makeInjuries();
@@ -45,6 +47,8 @@ private:
 
     Workspace& workspace_;
     bool filling_ = false;
+    std::array<QLabel*, 7> hourDays_{};
+    QGridLayout* hourGrid_ = nullptr;
     std::array<QDoubleSpinBox*, 7> hours_{};
     QDoubleSpinBox* usual_;
     QLabel *total_, *proposed_, *careSays_;

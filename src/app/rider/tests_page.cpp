@@ -164,7 +164,7 @@ QWidget* TestsPage::makeEntry() {
     day_->setObjectName("testDay");
     day_->setAccessibleName("Day of the test");
     day_->setDisplayFormat("d MMMM yyyy");
-    day_->setCalendarPopup(true);
+    openCalendar(day_);
     value_ = numberField(0, 2500, 1, 0, "", "testValue");
     second_ = numberField(-50, 2500, 1, 1, "", "testSecond");
     work_ = numberField(0, 20000, 50, 0, " kJ", "testWork");

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/rider/values_page.h"
+#include "app/settings/settings.h"
 #include "app/shell/tables.h"
 #include "core/rider/physiology.h"
 
@@ -20,9 +21,9 @@ Quantity quantityOf(int column) {
     return static_cast<Quantity>(column - 1);
 }
 
-/// The low threshold is shown in percent.
+/// The low threshold is shown in percent, weight as it is set.
 double shownAs(Quantity q) {
-    return q == Quantity::LowThreshold ? 100 : 1;
+    return q == Quantity::LowThreshold ? 100 : q == Quantity::Weight ? shownUnits().weight(1) : 1;
 }
 
 QString valueText(Quantity q, double v) {
@@ -219,6 +220,8 @@ void ValuesPage::fillValues(const RiderRecord& r) {
     if (std::exchange(rowsOf_, r.id) != r.id)
         pending_.reset();
     setSubject(values_, r.id);
+    values_->horizontalHeaderItem(1 + static_cast<int>(Quantity::Weight))
+        ->setText(QString("Weight\n%1").arg(shownUnits().weightUnit()));
     std::set<Date> days;
     for (size_t q = 0; q < quantityCount; ++q)
         for (const DatedValue& v : r.values.of(static_cast<Quantity>(q)))
@@ -350,9 +353,11 @@ void ValuesPage::takeValue(int row, int column) {
         else
             wrong = QString("%1 is %2 to %3 %4.")
                         .arg(w.name)
-                        .arg(w.least * shownAs(q))
-                        .arg(w.most * shownAs(q))
-                        .arg(q == Quantity::LowThreshold ? "% of threshold power" : w.unit);
+                        .arg(w.least * shownAs(q), 0, 'g', 4)
+                        .arg(w.most * shownAs(q), 0, 'g', 4)
+                        .arg(q == Quantity::LowThreshold ? "% of threshold power"
+                             : q == Quantity::Weight     ? shownUnits().weightUnit()
+                                                         : w.unit);
     }
     if (!wrong.isEmpty()) {
         emit workspace_.notices.failed(wrong + " Nothing was changed.");

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/rides/ride_words.h"
 #include "app/rides/ride_table.h"
+#include "app/settings/settings.h"
 #include "app/theme/theme.h"
 #include "core/review/history.h"
 
@@ -129,9 +130,12 @@ QString describeRide(const RideRecord& r, std::optional<double> planned) {
         f.add("efficiency", "Efficiency", n(*s.efficiency, 2), "W/bpm", "per beat");
     if (s.drift)
         f.add("drift", "Drift", n(*s.drift, 1), "%", "fall of efficiency");
+    const Units units = shownUnits();
     if (s.distance)
-        f.add("distance", "Distance", n(*s.distance / 1000, 1), "km",
-              s.duration > 0 ? QString("%1 km/h").arg(n(*s.distance / s.duration * 3.6, 1)) : QString());
+        f.add("distance", "Distance", n(units.distance(*s.distance), 1), units.distanceUnit(),
+              s.duration > 0 ? QString("%1 %2").arg(n(units.distance(3600 * *s.distance / s.duration), 1),
+                                                    units.speedUnit())
+                             : QString());
     if (s.bandSeconds) {
         const Bands& b = *s.bandSeconds;
         const double all = b.sum() / 100;
@@ -293,9 +297,11 @@ QString describeSpan(const SpanFigures& f, Stretch span, double threshold) {
     add(f.highestHeartRate, "to %1");
     add(f.cadence, "%1 rpm");
     add(f.work, "%1 kJ");
+    const Units units = shownUnits();
     if (f.distance && *f.distance > 0)
-        parts << QString("%1 km").arg(n(*f.distance / 1000, 1));
-    add(f.speed(), "%1 km/h", 1);
+        parts << QString("%1 %2").arg(n(units.distance(*f.distance), 1), units.distanceUnit());
+    if (const auto speed = f.speed())
+        parts << QString("%1 %2").arg(n(units.distance(1000 * *speed), 1), units.speedUnit());
     add(f.climbed, "%1 m up");
     if (f.leftShare)
         parts << QString("left/right %1/%2").arg(n(100 * *f.leftShare, 1), n(100 - 100 * *f.leftShare, 1));
@@ -338,7 +344,7 @@ QString describeCheckIn(const CheckIn& c) {
     if (c.restHeartRate)
         parts << QString("resting %1 bpm").arg(n(*c.restHeartRate));
     if (c.weightKg)
-        parts << QString("%1 kg").arg(n(*c.weightKg, 1));
+        parts << QString("%1 %2").arg(n(shownUnits().weight(*c.weightKg), 1), shownUnits().weightUnit());
     if (c.ill)
         parts << "ill";
     if (!c.note.empty())

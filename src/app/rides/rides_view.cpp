@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/rides/rides_view.h"
+#include "app/settings/settings.h"
 #include "app/shell/empty_page.h"
 #include "app/theme/theme.h"
 
@@ -44,7 +45,8 @@ QString describeImport(const ImportReport& r) {
 
 QString RidesView::deviceFolder() {
     const QString usual = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/device";
-    return QSettings().value("deviceFolder", usual).toString();
+    const QString chosen = setting("deviceFolder").toString();
+    return chosen.isEmpty() ? usual : chosen;
 }
 
 RidesView::RidesView(Workspace& workspace, QWidget* parent)

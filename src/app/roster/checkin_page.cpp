@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/roster/checkin_page.h"
+#include "app/settings/settings.h"
 #include "app/shell/tables.h"
 
 #include <QFileDialog>
@@ -90,6 +91,7 @@ void CheckInPage::refresh() {
     const int row = table_->currentRow(), column = table_->currentColumn();
     const QString when = day_ == workspace_.today() ? "Today, " : "";
     title_->setText(when + QString::fromStdString(weekdayText(day_) + " " + dayText(day_)));
+    table_->horizontalHeaderItem(Weight)->setText(QString("Weight\n%1").arg(shownUnits().weightUnit()));
     std::vector<const RiderRecord*> shown;
     for (const RiderRecord& r : workspace_.roster.riders())
         if (!r.archived)
@@ -112,7 +114,9 @@ void CheckInPage::refresh() {
         }
         table_->setItem(i, RestHeartRate,
                         tableCell(c.restHeartRate ? QString::number(*c.restHeartRate, 'f', 0) : ""));
-        table_->setItem(i, Weight, tableCell(c.weightKg ? QString::number(*c.weightKg, 'f', 1) : ""));
+        table_->setItem(
+            i, Weight,
+            tableCell(c.weightKg ? QString::number(shownUnits().weight(*c.weightKg), 'f', 1) : ""));
         auto* ill = tableCell(c.ill ? "ill" : "");
         ill->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
         ill->setForeground(shore().rust);
@@ -137,7 +141,8 @@ void CheckInPage::take(int row, int column) {
     if (column == Note)
         c.note = text.toStdString();
     else if (column == RestHeartRate || column == Weight)
-        (column == Weight ? c.weightKg : c.restHeartRate) = text.isEmpty() ? std::nullopt : std::optional(v);
+        (column == Weight ? c.weightKg : c.restHeartRate) =
+            text.isEmpty() ? std::nullopt : std::optional(column == Weight ? shownUnits().kilograms(v) : v);
     const std::string wrong =
         !text.isEmpty() && column != Note && !ok ? "That is not a number" : whyImpossible(c);
     if (!wrong.empty())

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/roster/squad_dialog.h"
 #include "app/shell/dates.h"
+#include "app/shell/fields.h"
 #include "app/shell/tables.h"
 #include "core/review/wording.h"
 #include "core/session/shorthand.h"
@@ -16,7 +17,7 @@ using What = SquadAddition::What;
 QDateEdit* dayField() {
     auto* field = new QDateEdit;
     field->setDisplayFormat("ddd d MMM yyyy");
-    field->setCalendarPopup(true);
+    openCalendar(field);
     return field;
 }
 

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/course_profile.h"
+#include "app/settings/settings.h"
 #include "app/theme/theme.h"
 
 #include <QPainter>
@@ -70,18 +71,23 @@ void CourseProfile::paintEvent(QPaintEvent*) {
     for (const double m : {low, high})
         p.drawText(QRectF(0, y(m) - line / 2, gutter - 6, line), Qt::AlignRight | Qt::AlignVCenter,
                    QString("%1 m").arg(m, 0, 'f', 0));
-    const double km = length / 1000;
-    const int step = km > 120 ? 40 : km > 60 ? 20 : km > 25 ? 10 : km > 10 ? 5 : 1;
-    for (int at = 0; at <= km; at += step)
-        p.drawText(QRectF(x(course_.front().distance + at * 1000) - 30, plot.bottom() + 2, 60, line),
-                   Qt::AlignCenter, at + step > km ? QString("%1 km").arg(at) : QString::number(at));
+    const Units units = shownUnits();
+    const double whole = units.distance(length);
+    const int step = whole > 120 ? 40 : whole > 60 ? 20 : whole > 25 ? 10 : whole > 10 ? 5 : 1;
+    for (int at = 0; at <= whole; at += step)
+        p.drawText(QRectF(x(course_.front().distance + units.metres(at)) - 30, plot.bottom() + 2, 60, line),
+                   Qt::AlignCenter,
+                   at + step > whole ? QString("%1 %2").arg(at).arg(units.distanceUnit())
+                                     : QString::number(at));
     // The longest climbs are named first; a name with no room is left to the table.
     std::vector<Climb> order = climbs_;
     std::sort(order.begin(), order.end(), [](const Climb& a, const Climb& b) { return a.gain > b.gain; });
     std::vector<QRectF> taken;
     for (const Climb& climb : order) {
-        const QString words =
-            QString("%1 km at %2 %").arg(climb.length / 1000, 0, 'f', 1).arg(100 * climb.gradient, 0, 'f', 1);
+        const QString words = QString("%1 %3 at %2 %")
+                                  .arg(units.distance(climb.length), 0, 'f', 1)
+                                  .arg(100 * climb.gradient, 0, 'f', 1)
+                                  .arg(units.distanceUnit());
         const double middle = x(climb.start + climb.length / 2), wide = metrics.horizontalAdvance(words) + 6;
         QRectF box(std::clamp(middle - wide / 2, plot.left(), std::max(plot.left(), plot.right() - wide)), 2,
                    wide, line);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/races_page.h"
 #include "app/season/course_profile.h"
+#include "app/settings/settings.h"
 #include "app/shell/tables.h"
 #include "app/theme/theme.h"
 #include "formats/files/files.h"
@@ -152,9 +153,12 @@ void RacesPage::fillList() {
         const int weeks = (race.date - picture_.today) / 7;
         const auto gate = gateInForce(race, picture_.plan);
         QString length;
+        const Units units = shownUnits();
         if (!race.course.empty())
-            length = QString("%1 km").arg((race.course.back().distance - race.course.front().distance) / 1000,
-                                          0, 'f', 0);
+            length = QString("%1 %2")
+                         .arg(units.distance(race.course.back().distance - race.course.front().distance), 0,
+                              'f', 0)
+                         .arg(units.distanceUnit());
         const QStringList cells{QString::fromStdString(race.name),
                                 nameOf(race.priority),
                                 QString::fromStdString(weekdayText(race.date)).left(3) + " " + day(race.date),
@@ -218,19 +222,20 @@ QString RacesPage::words(const Race& race, const std::optional<CourseDemand>& de
     const auto paragraph = [](const QString& s) {
         return "<p style='margin:3px 0'>" + s.toHtmlEscaped() + "</p>";
     };
+    const Units units = shownUnits();
     QString out;
     if (demand) {
         out += paragraph(
-            QString("%1 km with %2 m of climbing: about %3 at %4 W, %5 % of threshold; %6 kJ and %7 "
+            QString("%1 %9 with %2 m of climbing: about %3 at %4 W, %5 % of threshold; %6 kJ and %7 "
                     "points. It asks like a %8 race.")
-                .arg(demand->distance / 1000, 0, 'f', 1)
+                .arg(units.distance(demand->distance), 0, 'f', 1)
                 .arg(demand->climb, 0, 'f', 0)
                 .arg(peoplesTime(demand->duration))
                 .arg(demand->power, 0, 'f', 0)
                 .arg(100 * demand->intensity, 0, 'f', 0)
                 .arg(demand->work, 0, 'f', 0)
                 .arg(demand->stress, 0, 'f', 0)
-                .arg(demand->demand));
+                .arg(demand->demand, units.distanceUnit()));
         out += paragraph(
             "Ridden alone at constant power with the weight in force, 8 kg of bicycle and no wind: in a "
             "bunch it is quicker and less even.");
@@ -240,12 +245,12 @@ QString RacesPage::words(const Race& race, const std::optional<CourseDemand>& de
                 out += paragraph(QString("… and %1 more.").arg(demand->climbs.size() - 6));
                 break;
             }
-            out += paragraph(QString("Climb at %1 km: %2 km, %3 m, %4 %, %5.")
-                                 .arg(climb.start / 1000, 0, 'f', 1)
-                                 .arg(climb.length / 1000, 0, 'f', 1)
+            out += paragraph(QString("Climb at %1 %6: %2 %6, %3 m, %4 %, %5.")
+                                 .arg(units.distance(climb.start), 0, 'f', 1)
+                                 .arg(units.distance(climb.length), 0, 'f', 1)
                                  .arg(climb.gain, 0, 'f', 0)
                                  .arg(100 * climb.gradient, 0, 'f', 1)
-                                 .arg(peoplesTime(climb.duration)));
+                                 .arg(peoplesTime(climb.duration), units.distanceUnit()));
         }
     } else if (race.course.empty()) {
         out += paragraph("Without a course its stress and demand are the coach's figures, or usual ones.");

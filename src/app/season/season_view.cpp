@@ -3,6 +3,7 @@
 #include "app/season/compare_sheet.h"
 #include "app/season/season_end.h"
 #include "app/season/season_tries.h"
+#include "app/settings/settings.h"
 #include "app/shell/empty_page.h"
 #include "app/theme/theme.h"
 
@@ -451,7 +452,9 @@ void SeasonView::print(QPrinter& printer) {
 
 WallWords SeasonView::wallWords() const {
     const RiderRecord* rider = workspace_.chosen.rider();
-    return rider ? WallWords{rider->name, rider->cautions} : WallWords{};
+    if (!rider)
+        return {};
+    return {rider->name, setting("healthOnPaper").toBool() ? rider->cautions : QString()};
 }
 
 void SeasonView::showPage() {

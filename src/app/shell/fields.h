@@ -1,5 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/settings/settings.h"
+
+#include <QCalendarWidget>
+#include <QDateEdit>
 #include <QDoubleSpinBox>
 
 namespace marram {
@@ -19,6 +23,12 @@ inline QDoubleSpinBox* numberField(double low, double high, double step, int dec
     box->setObjectName(name);
     box->setAccessibleName(name);
     return box;
+}
+
+/// Lets a date be chosen from a calendar whose weeks begin as it is set.
+inline void openCalendar(QDateEdit* field) {
+    field->setCalendarPopup(true);
+    field->calendarWidget()->setFirstDayOfWeek(firstWeekday());
 }
 
 } // namespace marram

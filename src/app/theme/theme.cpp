@@ -1,11 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/theme/theme.h"
+#include "app/settings/settings.h"
 #include "formats/paper/letter.h"
 
 #include <QApplication>
 #include <QFile>
 #include <QPainter>
 #include <QPalette>
+#include <QProxyStyle>
 #include <QScreen>
 #include <QStyleFactory>
 #include <QSvgRenderer>
@@ -23,7 +25,7 @@ namespace {
 struct Dress {
     Shore shore;
     QString family;
-    double scale = 1;
+    Look look;
 };
 Dress& current() {
     static Dress dress;
@@ -39,6 +41,27 @@ Shore night() {
     return {"#1B2221", "#232C2A", "#ECE6D8", "#A9AC9E", "#3B4643", "#8FAE7C", "#C9DDB4",
             "#D9AC62", "#4A3F2A", "#86BCCB", "#22383D", "#A89986", "#E09A80", true};
 }
+
+Shore strongDay() {
+    return {"#FFFFFF", "#FFFFFF", "#000000", "#2B2B2B", "#6B6B6B", "#2F5222", "#142A12",
+            "#5E3B00", "#E2C98F", "#003A52", "#CFE3EC", "#3F3428", "#7A1500", false};
+}
+
+Shore strongNight() {
+    return {"#000000", "#0B0B0B", "#FFFFFF", "#E2E2E2", "#9A9A9A", "#B9E39A", "#E6FFD2",
+            "#FFD37A", "#5A4618", "#A6E4FA", "#0E3440", "#E3CDAF", "#FFB59C", true};
+}
+
+/// Moves nothing by itself where the coach or the desktop asks for that.
+class StillStyle : public QProxyStyle {
+public:
+    StillStyle() : QProxyStyle(QStyleFactory::create("Fusion")) {}
+    int styleHint(StyleHint hint, const QStyleOption* option, const QWidget* widget,
+                  QStyleHintReturn* data) const override {
+        const bool moves = hint == SH_Widget_Animate || hint == SH_Widget_Animation_Duration;
+        return moves && current().look.still ? 0 : QProxyStyle::styleHint(hint, option, widget, data);
+    }
+};
 
 QPalette paletteOf(const Shore& s) {
     QPalette p;
@@ -109,8 +132,11 @@ const Shore& paperShore() {
 const Shore& shore() {
     return current().shore;
 }
+const Look& lookNow() {
+    return current().look;
+}
 double textScale() {
-    return current().scale;
+    return current().look.scale;
 }
 
 QString semiBold(QString html) {
@@ -127,9 +153,9 @@ QFont typeface(Type type, bool strong) {
     static std::array<QFont, 6> made;
     static QString family;
     static double scale = 0;
-    if (family != current().family || scale != current().scale) {
+    if (family != current().family || scale != current().look.scale) {
         family = current().family;
-        scale = current().scale;
+        scale = current().look.scale;
         made.fill(QFont());
     }
     QFont& f = made.at(static_cast<size_t>(type) * 2 + (strong ? 1 : 0));
@@ -137,21 +163,33 @@ QFont typeface(Type type, bool strong) {
         return f;
     f = QFont(family);
     const double points = type == Type::Small ? 9 : type == Type::Body ? 10.5 : 16;
-    f.setPointSizeF(points * current().scale);
+    f.setPointSizeF(points * current().look.scale);
     f.setWeight(strong ? QFont::DemiBold : QFont::Normal);
     return f;
 }
 
-void dress(QApplication& app, bool dark, double scale) {
+Look chosenLook() {
+    const QString theme = setting("theme").toString(), movement = setting("movement").toString();
+    const DesktopWish wish = theme == "desktop" || movement == "desktop" ? desktopWish() : DesktopWish{};
+    Look look;
+    look.dark = theme == "desktop" ? wish.dark : theme.contains("dark");
+    look.strong = theme == "desktop" ? wish.strong : theme.startsWith("strong");
+    look.still = movement == "desktop" ? wish.still : movement == "none";
+    look.scale = setting("textScale").toDouble();
+    return look;
+}
+
+void dress(QApplication& app, const Look& look) {
     Dress& d = current();
     if (d.family.isEmpty()) {
         bringResources();
         const QString shipped = shippedTypeface();
         d.family = shipped.isEmpty() ? app.font().family() : shipped;
-        QApplication::setStyle(QStyleFactory::create("Fusion"));
+        QApplication::setStyle(new StillStyle);
     }
-    d.scale = std::clamp(scale, 0.8, 2.0);
-    d.shore = dark ? night() : day();
+    d.look = look;
+    d.look.scale = std::clamp(look.scale, 0.8, 2.0);
+    d.shore = look.strong ? (look.dark ? strongNight() : strongDay()) : (look.dark ? night() : day());
     QApplication::setFont(typeface(Type::Body));
     QApplication::setPalette(paletteOf(d.shore));
     app.setStyleSheet(sheetOf(d.shore));

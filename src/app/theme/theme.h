@@ -32,8 +32,22 @@ const Shore& paperShore();
 enum class Type { Small, Body, Title };
 QFont typeface(Type type, bool strong = false);
 
-/// Loads fonts once and dresses the application. `scale` multiplies all type, 0.8–2.
-void dress(QApplication& app, bool dark, double scale);
+/// How the window looks: `scale` multiplies all type, 0.8–2; `strong` is for eyes that need contrast (text at
+/// least 7:1, WCAG 2.1, 1.4.6); where it is `still` nothing moves by itself.
+struct Look {
+    bool dark = false;
+    double scale = 1;
+    bool strong = false, still = false;
+    bool operator==(const Look&) const = default;
+};
+/// What is set, and where nothing is what the desktop asks for.
+Look chosenLook();
+
+/// How it is dressed now.
+const Look& lookNow();
+
+/// Loads fonts once and dresses the application.
+void dress(QApplication& app, const Look& look);
 double textScale();
 /// Dots an inch at which paper is drawn, so that type is as large on it as it was measured on the screen.
 int paperResolution();

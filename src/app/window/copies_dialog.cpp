@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/window/copies_dialog.h"
+#include "app/settings/settings.h"
 #include "app/shell/tables.h"
 #include "app/window/roster_dialogs.h"
 #include "store/backup.h"
@@ -23,8 +24,8 @@ CopiesDialog::CopiesDialog(OpenRoster& roster, QWidget* parent)
             : QString("A copy is kept of each of the last %1 days with one and of each of %2 weeks before, "
                       "in the folder "
                       "beside the roster; those from before an upgrade stay.")
-                  .arg(dailyCopies)
-                  .arg(weeklyCopies)));
+                  .arg(setting("dailyCopies").toInt())
+                  .arg(setting("weeklyCopies").toInt())));
     table_->horizontalHeader()->setStretchLastSection(true);
     table_->setRowCount(static_cast<int>(copies.size()));
     for (int row = 0; row < table_->rowCount(); ++row) {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/window/main_window.h"
+#include "app/settings/settings.h"
 #include "app/shell/binding.h"
 #include "app/shell/dates.h"
 #include "app/shell/empty_page.h"
@@ -8,6 +9,7 @@
 #include "app/window/keys.h"
 #include "app/window/reader.h"
 #include "app/window/roster_dialogs.h"
+#include "app/window/settings_page.h"
 
 #include <QApplication>
 #include <QCloseEvent>
@@ -35,8 +37,6 @@ MainWindow::MainWindow(Workspace& workspace)
       review_(new ReviewView(workspace)), buttons_(new QButtonGroup(this)), riders_(new QComboBox),
       line_(new QLabel), files_(new RosterDialogs(workspace, this)) {
     QSettings settings;
-    dark_ = shore().dark;
-    scale_ = textScale();
     setWindowTitle("Marram");
     auto* inside = new QWidget;
     auto* layout = new QVBoxLayout(inside);
@@ -87,7 +87,7 @@ MainWindow::MainWindow(Workspace& workspace)
             bringIn(recordingsBelow(folder).files, name);
     });
     connect(&workspace_.roster, &OpenRoster::opened, this,
-            [this] { workspace_.inbox.watch(QSettings().value("postFolder").toString()); });
+            [this] { workspace_.inbox.watch(setting("postFolder").toString()); });
     connect(roster_, &RosterView::wantsDemo, this, &MainWindow::wantsDemo);
     connect(season_, &SeasonView::wantsPrint, this, &MainWindow::print);
     connect(block_, &BlockView::wantsSeason, this, [this] { go(Place::Season); });
@@ -359,21 +359,41 @@ void MainWindow::showKeys() {
 }
 
 void MainWindow::redress() {
-    dress(*qApp, dark_, scale_);
+    dress(*qApp, chosenLook());
     for (int i = 0; i < 6; ++i)
         buttons_->button(i)->setIcon(icon(placeWords[static_cast<size_t>(i)].icon));
     emit workspace_.chosen.riderChanged(); // views hold rich text in the colours of before
-    QSettings().setValue("dark", dark_);
-    QSettings().setValue("textScale", scale_);
+}
+
+void MainWindow::applySettings() {
+    if (chosenLook() != lookNow())
+        redress();
+    menuShown_->setChecked(setting("menuBar").toBool());
+    menuBar()->setVisible(menuShown_->isChecked());
+    if (workspace_.roster.isOpen())
+        workspace_.inbox.watch(setting("postFolder").toString());
+    emit workspace_.chosen.riderChanged(); // what stands in units, and first days of weeks
+}
+
+void MainWindow::showSettings() {
+    if (auto* open = findChild<SettingsPage*>("settings")) {
+        open->raise();
+        return open->activateWindow();
+    }
+    auto* page = new SettingsPage(this);
+    connect(page, &SettingsPage::changed, this, &MainWindow::applySettings);
+    page->show();
 }
 
 void MainWindow::useDark(bool dark) {
-    dark_ = dark;
+    const Look now = chosenLook();
+    const bool strong = now.strong;
+    setSetting(settingOf("theme"), strong ? (dark ? "strong-dark" : "strong") : dark ? "dark" : "light");
     redress();
 }
 
 void MainWindow::useTextScale(double scale) {
-    scale_ = std::clamp(scale, 0.8, 2.0);
+    setSetting(settingOf("textScale"), std::clamp(scale, 0.8, 2.0));
     redress();
 }
 

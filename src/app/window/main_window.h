@@ -53,6 +53,8 @@ public:
     /// Asks whose recordings these are, and from where, and brings them in.
     void bringIn(const QStringList& recordings, const QString& from = {});
     void useTextScale(double scale);
+    /// Every setting on a page of its own.
+    void showSettings();
 
 signals:
     void wantsDemoAnew();
@@ -75,6 +77,8 @@ private:
     void showGuide();
     void refreshRiders();
     void redress();
+    /// Everything as it is set now.
+    void applySettings();
 
     Workspace& workspace_;
     QStackedWidget *outer_, *places_;
@@ -92,8 +96,6 @@ private:
     QList<QAction*> needRider_;
     QMenu* menu_ = nullptr; ///< the one that actions being made go into
     QAction* menuShown_ = nullptr;
-    bool dark_ = false;
-    double scale_ = 1;
 };
 
 } // namespace marram

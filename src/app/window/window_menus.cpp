@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/settings/settings.h"
 #include "app/shell/binding.h"
 #include "app/shell/dates.h"
 #include "app/shell/empty_page.h"
@@ -74,7 +75,7 @@ void MainWindow::makeActions() {
         const QString folder =
             QFileDialog::getExistingDirectory(this, "Folder of the bike computer", RidesView::deviceFolder());
         if (!folder.isEmpty())
-            QSettings().setValue("deviceFolder", folder);
+            setSetting(settingOf("deviceFolder"), folder);
     });
     menu_->addSeparator();
     act("Quit", QKeySequence::Quit, [this] { close(); });
@@ -97,6 +98,9 @@ void MainWindow::makeActions() {
         palette->move(mapToGlobal(QPoint((width() - palette->width()) / 2, 60)));
         palette->show();
     })->setObjectName("palette");
+    menu_->addSeparator();
+    act("Settings|preferences options units theme folders backup language", QKeySequence("Ctrl+,"),
+        [this] { showSettings(); });
 
     menu("&Rider");
     act("Add a rider|athlete new", QKeySequence("Ctrl+N"), [this] { addRider(); });
@@ -265,17 +269,17 @@ void MainWindow::makeActions() {
         act(QString("Go to %1").arg(placeWords[static_cast<size_t>(i)].name),
             QKeySequence(QString("Ctrl+%1").arg(i + 1)), [this, i] { go(static_cast<Place>(i)); });
     menu_->addSeparator();
-    act("Light or dark", QKeySequence("Ctrl+T"), [this] { useDark(!dark_); });
+    act("Light or dark", QKeySequence("Ctrl+T"), [this] { useDark(!shore().dark); });
     act("Larger text|zoom bigger font", QKeySequence("Ctrl++"), [this] {
-        useTextScale(scale_ + 0.1);
+        useTextScale(textScale() + 0.1);
     })->setShortcuts({QKeySequence("Ctrl++"), QKeySequence("Ctrl+=")});
-    act("Smaller text", QKeySequence("Ctrl+-"), [this] { useTextScale(scale_ - 0.1); });
+    act("Smaller text", QKeySequence("Ctrl+-"), [this] { useTextScale(textScale() - 0.1); });
     menuShown_ = act("Show the menu bar", QKeySequence("Ctrl+M"), [this] {
         menuBar()->setVisible(menuShown_->isChecked());
-        QSettings().setValue("menuBar", menuShown_->isChecked());
+        setSetting(settingOf("menuBar"), menuShown_->isChecked());
     });
     menuShown_->setCheckable(true);
-    menuShown_->setChecked(QSettings().value("menuBar", true).toBool());
+    menuShown_->setChecked(setting("menuBar").toBool());
     menuBar()->setVisible(menuShown_->isChecked());
 
     menu("&Help");
