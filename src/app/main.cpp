@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/settings/settings.h"
 #include "app/theme/theme.h"
+#include "app/window/failure.h"
 #include "app/window/instance.h"
 #include "app/window/reader.h"
 #include "app/window/shots.h"
@@ -103,6 +104,7 @@ int main(int argc, char** argv) {
                                  "[roster | recordings…]");
     parser.process(app);
     const bool shots = parser.isSet("shots");
+    failure::watch(version);
 
     QSettings settings;
     if (settings.contains("dark")) { // as it was kept before 0.7
@@ -135,17 +137,17 @@ int main(int argc, char** argv) {
         (isRoster(file) ? files : recordings) << QFileInfo(file).absoluteFilePath();
     const bool demo = parser.isSet("demo") || parser.isSet("demo-anew");
     const QString last = settings.value("roster").toString();
+    const QString wanted = files.isEmpty() ? last : files.front();
+    // A roster that was open when the programme failed waits until the coach has seen the report.
+    const bool waits = !demo && !parser.isSet("safe") && !failure::read(failure::reportOf(wanted)).isEmpty();
     // A window that has it already comes to the front instead.
-    if (const QString wanted = files.isEmpty() ? last : files.front();
-        !demo && (!files.isEmpty() || !recordings.isEmpty()) && Instance::handOver(wanted, recordings))
+    if (!demo && (!files.isEmpty() || !recordings.isEmpty()) && Instance::handOver(wanted, recordings))
         return 0;
     if (demo) {
         if (!openDemo(workspace, data, false, parser.isSet("demo-anew"), nullptr))
             return 3;
-    } else if (!files.isEmpty()) {
-        workspace.roster.open(files.front());
-    } else if (!parser.isSet("safe") && QFile::exists(last)) {
-        workspace.roster.open(last);
+    } else if (!waits && (!files.isEmpty() || (!parser.isSet("safe") && QFile::exists(last)))) {
+        workspace.roster.open(wanted);
     }
     openOn(workspace, parser.value("rider"));
     Instance instance(workspace.roster, window);
@@ -154,7 +156,8 @@ int main(int argc, char** argv) {
     window.show();
     window.bringIn(recordings);
     workspace.devices.begin();
-    if (isNewerThanSeen(version))
+    const bool failed = (waits && window.showFailure(wanted)) || window.showFailure({});
+    if (isNewerThanSeen(version) && !failed)
         window.showChanges();
     return QApplication::exec();
 }

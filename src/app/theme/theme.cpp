@@ -43,12 +43,12 @@ Shore night() {
 }
 
 Shore strongDay() {
-    return {"#FFFFFF", "#FFFFFF", "#000000", "#2B2B2B", "#6B6B6B", "#2F5222", "#142A12",
+    return {"#FFFFFF", "#FFFFFF", "#000000", "#2B2B2B", "#8E8E8E", "#2F5222", "#142A12",
             "#5E3B00", "#E2C98F", "#003A52", "#CFE3EC", "#3F3428", "#7A1500", false};
 }
 
 Shore strongNight() {
-    return {"#000000", "#0B0B0B", "#FFFFFF", "#E2E2E2", "#9A9A9A", "#B9E39A", "#E6FFD2",
+    return {"#000000", "#0B0B0B", "#FFFFFF", "#E2E2E2", "#7D7D7D", "#B9E39A", "#E6FFD2",
             "#FFD37A", "#5A4618", "#A6E4FA", "#0E3440", "#E3CDAF", "#FFB59C", true};
 }
 

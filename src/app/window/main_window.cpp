@@ -6,6 +6,7 @@
 #include "app/shell/empty_page.h"
 #include "app/shell/palette.h"
 #include "app/theme/theme.h"
+#include "app/window/failure.h"
 #include "app/window/keys.h"
 #include "app/window/reader.h"
 #include "app/window/roster_dialogs.h"
@@ -86,8 +87,11 @@ MainWindow::MainWindow(Workspace& workspace)
         if (workspace_.roster.isOpen() && !workspace_.roster.importing())
             bringIn(recordingsBelow(folder).files, name);
     });
-    connect(&workspace_.roster, &OpenRoster::opened, this,
-            [this] { workspace_.inbox.watch(setting("postFolder").toString()); });
+    connect(&workspace_.roster, &OpenRoster::opened, this, [this] {
+        workspace_.inbox.watch(setting("postFolder").toString());
+        failure::reportBeside(workspace_.roster.path());
+    });
+    connect(&workspace_.roster, &OpenRoster::closing, this, [] { failure::reportBeside({}); });
     connect(roster_, &RosterView::wantsDemo, this, &MainWindow::wantsDemo);
     connect(season_, &SeasonView::wantsPrint, this, &MainWindow::print);
     connect(block_, &BlockView::wantsSeason, this, [this] { go(Place::Season); });
@@ -205,6 +209,7 @@ void MainWindow::renameAlternative() {
 }
 
 void MainWindow::go(Place place) {
+    failure::note(placeWords[static_cast<size_t>(place)].name);
     places_->setCurrentIndex(static_cast<int>(place));
     buttons_->button(static_cast<int>(place))->setChecked(true);
     if (place == Place::Season)
@@ -373,6 +378,13 @@ void MainWindow::applySettings() {
     if (workspace_.roster.isOpen())
         workspace_.inbox.watch(setting("postFolder").toString());
     emit workspace_.chosen.riderChanged(); // what stands in units, and first days of weeks
+}
+
+bool MainWindow::showFailure(const QString& roster) {
+    if (failure::read(failure::reportOf(roster)).isEmpty())
+        return false;
+    (new FailureDialog(workspace_, roster, this))->open();
+    return true;
 }
 
 void MainWindow::showSettings() {

@@ -53,6 +53,8 @@ public:
     /// Asks whose recordings these are, and from where, and brings them in.
     void bringIn(const QStringList& recordings, const QString& from = {});
     void useTextScale(double scale);
+    /// The report that a failure left beside a roster; false where there is none.
+    bool showFailure(const QString& roster);
     /// Every setting on a page of its own.
     void showSettings();
 

@@ -5,6 +5,7 @@
 #include "app/shell/empty_page.h"
 #include "app/shell/palette.h"
 #include "app/theme/theme.h"
+#include "app/window/failure.h"
 #include "app/window/keys.h"
 #include "app/window/main_window.h"
 #include "app/window/reader.h"
@@ -35,7 +36,10 @@ QAction* MainWindow::act(const QString& name, const QKeySequence& keys, std::fun
     auto* a = new QAction(name.section('|', 0, 0), this);
     a->setProperty(alsoCalled, name.section('|', 1));
     a->setShortcut(keys);
-    connect(a, &QAction::triggered, this, std::move(what));
+    connect(a, &QAction::triggered, this, [words = a->text(), what = std::move(what)] {
+        failure::note(words);
+        what();
+    });
     addAction(a);
     menu_->addAction(a);
     if (needsRider)
