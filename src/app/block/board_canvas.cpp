@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/block/board_canvas.h"
+#include "app/shell/touch.h"
 #include "app/theme/theme.h"
 
 #include <QApplication>
@@ -19,6 +20,7 @@ BoardCanvas::BoardCanvas(QWidget* parent)
     setObjectName("board");
     offerParts();
     setAccessibleName("Board of the weeks");
+    new TouchHand(this, {[](double, const QPointF&) {}, [](const QPointF&) {}});
 }
 
 void BoardCanvas::show(const BoardPicture& picture, std::shared_ptr<const FamilyBook> book) {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/roster/squad_canvas.h"
+#include "app/shell/touch.h"
 #include "app/theme/theme.h"
 #include "core/review/wording.h"
 
@@ -43,6 +44,18 @@ SquadCanvas::SquadCanvas(QWidget* parent) : QWidget(parent) {
     setAccessibleName("Riders beside each other");
     setMouseTracking(true);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    new TouchHand(this, {[this](double factor, const QPointF& around) {
+                             zoom(factor, std::clamp((around.x() - nameWidth()) / timeWidth(), 0.0, 1.0));
+                         },
+                         [this](const QPointF& by) {
+                             pan(-by.x() / timeWidth());
+                             if (const int down = qRound(by.y()); down != 0)
+                                 emit slid(down);
+                         }});
+}
+
+double SquadCanvas::timeWidth() const {
+    return std::max(1.0, width() - nameWidth() - 8);
 }
 
 int SquadCanvas::rowHeight() const {
@@ -430,8 +443,7 @@ double SquadCanvas::dayAt(double x) const {
     return from_ + (x - nameWidth()) / (width() - nameWidth() - 8) * (to_ - from_);
 }
 
-std::optional<SquadCanvas::Moved> SquadCanvas::stakeAt(const QPointF& at) const {
-    const double reach = 6 * textScale();
+std::optional<SquadCanvas::Moved> SquadCanvas::stakeAt(const QPointF& at, double reach) const {
     const SquadRow* row = rowAt(at);
     if (!row || at.x() < nameWidth())
         return std::nullopt;
@@ -449,13 +461,13 @@ void SquadCanvas::mousePressEvent(QMouseEvent* e) {
     held_.reset();
     if (e->button() == Qt::LeftButton && e->position().x() > nameWidth()) {
         held_ = dayAt(e->position().x());
-        moved_ = stakeAt(e->position());
+        moved_ = stakeAt(e->position(), reachOf(*e, mouseReach * textScale()));
     }
 }
 
 void SquadCanvas::mouseMoveEvent(QMouseEvent* e) {
     if (!(e->buttons() & Qt::LeftButton) || !held_) {
-        setCursor(stakeAt(e->position()) ? Qt::SizeHorCursor : Qt::ArrowCursor);
+        setCursor(stakeAt(e->position(), mouseReach * textScale()) ? Qt::SizeHorCursor : Qt::ArrowCursor);
         return;
     }
     const double under = dayAt(e->position().x());
@@ -481,7 +493,7 @@ void SquadCanvas::mouseDoubleClickEvent(QMouseEvent* e) {
 }
 
 void SquadCanvas::wheelEvent(QWheelEvent* e) {
-    const double at = std::clamp((e->position().x() - nameWidth()) / (width() - nameWidth() - 8), 0.0, 1.0);
+    const double at = std::clamp((e->position().x() - nameWidth()) / timeWidth(), 0.0, 1.0);
     if (e->modifiers() & Qt::ControlModifier)
         zoom(std::pow(1.2, e->angleDelta().y() / 120.0), at);
     else if (e->angleDelta().x() != 0 || e->modifiers() & Qt::ShiftModifier)

@@ -31,6 +31,8 @@ public:
 signals:
     void chose(qint64 rider);
     void opened(qint64 rider);
+    /// Two fingers moved over it, down by so many pixels.
+    void slid(int down);
     /// A race the squad rides was dragged to another day, or is to be moved (the same day).
     void moveAsked(const std::string& race, marram::Date from, marram::Date to);
 
@@ -48,6 +50,7 @@ protected:
 private:
     int headHeight() const;
     double nameWidth() const;
+    double timeWidth() const;
     double xOf(double day) const;
     const SquadRow* rowAt(const QPointF& at) const;
     void paintHead(QPainter& p) const;
@@ -69,7 +72,8 @@ private:
     };
     std::optional<Moved> moved_; ///< the race under the hand
     /// The squad's race whose stake is at a place; nothing where none is.
-    std::optional<Moved> stakeAt(const QPointF& at) const;
+    std::optional<Moved> stakeAt(const QPointF& at, double reach) const;
+    static constexpr double mouseReach = 6;
     double dayAt(double x) const;
     std::optional<double> held_; ///< the day under the hand that drags
 };

@@ -16,6 +16,7 @@
 #include <QMenu>
 #include <QPdfWriter>
 #include <QRegularExpression>
+#include <QScrollBar>
 #include <QSettings>
 #include <QTextDocument>
 #include <QVBoxLayout>
@@ -199,6 +200,9 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
     });
     canvas_->setContextMenuPolicy(Qt::CustomContextMenu);
     connect(canvas_, &QWidget::customContextMenuRequested, this, &SquadPage::offer);
+    connect(canvas_, &SquadCanvas::slid, this, [this](int down) {
+        scroll_->verticalScrollBar()->setValue(scroll_->verticalScrollBar()->value() - down);
+    });
     connect(canvas_, &SquadCanvas::moveAsked, this, [this](const std::string& race, Date from, Date to) {
         SquadAddition move;
         move.what = SquadAddition::What::Move;

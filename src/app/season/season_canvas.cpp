@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_canvas.h"
+#include "app/shell/touch.h"
 #include "app/theme/theme.h"
 #include "records/merge.h"
 
@@ -22,6 +23,8 @@ SeasonCanvas::SeasonCanvas(QWidget* parent) : QWidget(parent) {
     setAccessibleName("Season cross-section");
     setAccessibleDescription(
         "Arrow keys choose a day, Page Up and Page Down a race; Shift with arrows moves the chosen race.");
+    new TouchHand(this, {[this](double factor, const QPointF& around) { pinch(factor, around.x()); },
+                         [this](const QPointF& by) { slide(by.x()); }});
 }
 
 void SeasonCanvas::show(const SeasonPicture& picture) {
@@ -182,6 +185,25 @@ void SeasonCanvas::zoom(double factor) {
     look(scene_.zoomed(factor, marks_.day ? std::clamp(*marks_.day, scene_.first, scene_.last) : middle));
 }
 
+void SeasonCanvas::pinch(double factor, double x) {
+    // Fingers move by less than a day: what is left over is kept.
+    pinched_ /= factor;
+    const Span next = scene_.zoomed(pinched_, scene_.dateAt(x));
+    if (next == Span{scene_.first, scene_.last})
+        return;
+    pinched_ = 1;
+    look(next);
+}
+
+void SeasonCanvas::slide(double pixels) {
+    slid_ += pixels;
+    const int days = static_cast<int>(slid_ / scene_.dayWidth());
+    if (days == 0)
+        return;
+    slid_ -= days * scene_.dayWidth();
+    pan(-days);
+}
+
 void SeasonCanvas::pan(int days) {
     look(scene_.moved(days));
 }
@@ -204,7 +226,7 @@ void SeasonCanvas::mousePressEvent(QMouseEvent* event) {
     if (event->button() != Qt::LeftButton)
         return;
     setFocus(Qt::MouseFocusReason);
-    SeasonHit hit = scene_.hit(picture_, event->position());
+    SeasonHit hit = scene_.hit(picture_, event->position(), reachOf(*event, SeasonScene::mouseGrip));
     if (hit.part == Part::Nothing)
         return;
     const bool race = hit.race >= 0;

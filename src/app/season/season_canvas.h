@@ -61,6 +61,9 @@ private:
     void tell();
     void consequence();
     void pan(int days);
+    void pinch(double factor, double x);
+    void slide(double pixels);
+    double pinched_ = 1, slid_ = 0; ///< of fingers, not shown yet
     QString hint(const SeasonHit& hit) const;
     void release();
 

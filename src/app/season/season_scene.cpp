@@ -7,8 +7,6 @@
 namespace marram {
 namespace {
 
-constexpr double grip = 6; ///< pixels around a stake or gate that take hold of it
-
 double roundUp(double v, double step) {
     return std::ceil(v / step) * step;
 }
@@ -208,7 +206,7 @@ QRectF SeasonScene::ribbonOf(const Away& away) const {
     return {xOf(from), life.bottom() - height, (to - from + 1) * dayWidth_, height};
 }
 
-SeasonHit SeasonScene::hit(const SeasonPicture& picture, QPointF at) const {
+SeasonHit SeasonScene::hit(const SeasonPicture& picture, QPointF at, double grip) const {
     SeasonHit hit;
     if (!plot.adjusted(-grip, 0, grip, grip).contains(at))
         return hit;

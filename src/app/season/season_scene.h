@@ -51,7 +51,9 @@ public:
     double yOfFitness(double fitness) const;
     double yOfLoad(double points) const; ///< of a week
     double loadAt(double y) const;
-    SeasonHit hit(const SeasonPicture& picture, QPointF at) const;
+    /// What lies under a hand that takes hold of what is `grip` pixels off at most.
+    SeasonHit hit(const SeasonPicture& picture, QPointF at, double grip = mouseGrip) const;
+    static constexpr double mouseGrip = 6;
     /// Where a race's label stands: beside its stake, on whichever side and in whichever row it has room.
     /// Empty for a race not among the days shown.
     struct Label {
