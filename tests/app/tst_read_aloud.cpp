@@ -1,4 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/review/day_line.h"
+#include "app/rider/record_strip.h"
+#include "app/rides/ride_trace.h"
+#include "app/rides/zone_bars.h"
 #include "app/shell/read_aloud.h"
 #include "support/demo_window.h"
 #include "support/suite.h"
@@ -6,6 +10,7 @@
 #include <QAccessible>
 #include <QAccessibleInterface>
 #include <QRegularExpression>
+#include <functional>
 
 using namespace marram;
 using namespace marram::test;
@@ -96,6 +101,91 @@ private slots:
         QTest::qWait(30);
         QCOMPARE(partsOf(&canvas).size(), 0);
         QVERIFY(!held->isValid() && held->text(QAccessible::Name).isEmpty() && held->rect().isNull());
+    }
+
+    void tracesAndLinesTellTheirParts() {
+        window_->go(Place::Rides);
+        auto* trace = window_->findChild<RideTrace*>();
+        QVERIFY(trace);
+        QVERIFY(QTest::qWaitFor([&] { return !partsOf(trace).isEmpty(); }, 20000));
+        QVERIFY2(partsOf(trace).front().contains(" long, ") && partsOf(trace).front().contains(" W"),
+                 qPrintable(partsOf(trace).join("\n")));
+        auto* bars = window_->findChild<ZoneBars*>();
+        QVERIFY(bars && partsOf(bars).size() == 7);
+        QVERIFY2(QRegularExpression("^1 Recovery: \\d+:\\d\\d.*%$").match(partsOf(bars).front()).hasMatch(),
+                 qPrintable(partsOf(bars).front()));
+        window_->go(Place::Review);
+        window_->reviewView().openPage(0);
+        auto* line = window_->findChild<DayLine*>();
+        QVERIFY(line);
+        QVERIFY(QTest::qWaitFor([&] { return partsOf(line).size() == 14; }, 20000));
+        QVERIFY(partsOf(line).front().startsWith("Monday"));
+        window_->go(Place::Rider);
+        window_->riderView().openRecord();
+        auto* strip = window_->findChild<RecordStrip*>();
+        QVERIFY(strip);
+        QVERIFY(QTest::qWaitFor([&] { return !partsOf(strip).filter("h ridden").isEmpty(); }, 30000));
+    }
+
+    void whateverTakesKeysHasANameInEveryView_data() {
+        QTest::addColumn<int>("place");
+        QTest::addColumn<int>("pages");
+        QTest::addRow("Roster") << 0 << 1;
+        QTest::addRow("Rider") << 1 << 4;
+        QTest::addRow("Season") << 2 << 1;
+        QTest::addRow("Block") << 3 << 1;
+        QTest::addRow("Rides") << 4 << 1;
+        QTest::addRow("Review") << 5 << 4;
+    }
+    void whateverTakesKeysHasANameInEveryView() {
+        QFETCH(int, place);
+        QFETCH(int, pages);
+        window_->go(static_cast<Place>(place));
+        QStringList nameless, order;
+        int walked = 0;
+        for (int page = 0; page < pages; ++page) {
+            if (place == 1)
+                window_->riderView().openPage(page);
+            if (place == 5)
+                window_->reviewView().openPage(page);
+            QTest::qWait(400);
+            const std::function<void(QAccessibleInterface*)> walk = [&](QAccessibleInterface* at) {
+                if (!at || !at->isValid() || at->state().invisible)
+                    return;
+                const QString name = at->text(QAccessible::Name);
+                const auto isEmptyLabel = [](const QWidget* w) {
+                    const auto* label = qobject_cast<const QLabel*>(w);
+                    return label && label->text().isEmpty();
+                };
+                const auto* widget = qobject_cast<QWidget*>(at->object());
+                if (widget && at->state().focusable && widget->isVisible() && widget->isEnabled() &&
+                    !isEmptyLabel(widget)) {
+                    ++walked;
+                    const bool typed = at->role() == QAccessible::EditableText ||
+                                       at->role() == QAccessible::SpinBox ||
+                                       at->role() == QAccessible::ComboBox;
+                    if (name.trimmed().isEmpty())
+                        nameless << QString("%1 %2 in %3")
+                                        .arg(widget->metaObject()->className(), widget->objectName(),
+                                             widget->parentWidget()->objectName());
+                    // What is typed into says what stands in it.
+                    else if (typed && at->role() != QAccessible::EditableText &&
+                             at->text(QAccessible::Value).isEmpty() && at->childCount() == 0)
+                        nameless << name + " has no value";
+                    // A name is words, not a name of ours.
+                    else if (QRegularExpression("^[a-z]+[A-Z0-9]\\w*$").match(name).hasMatch())
+                        nameless << name + " is no word";
+                }
+                if (at->role() == QAccessible::Table || at->role() == QAccessible::Tree)
+                    return; // its cells say what is in them
+                for (int i = 0; i < at->childCount(); ++i)
+                    walk(at->child(i));
+            };
+            walk(QAccessible::queryAccessibleInterface(window_.get()));
+        }
+        QVERIFY(walked > 10);
+        nameless.removeDuplicates();
+        QVERIFY2(nameless.isEmpty(), qPrintable(nameless.join("\n")));
     }
 };
 

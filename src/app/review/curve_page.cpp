@@ -53,6 +53,7 @@ CurvePage::CurvePage(Workspace& workspace, QWidget* parent)
     grid->setContentsMargins(0, 6, 0, 0);
     grid->setHorizontalSpacing(32);
     plot_->setObjectName("curvePlot");
+    plot_->setAccessibleName("Best mean power by length");
     plot_->setMinimumHeight(qRound(260 * textScale()));
     for (auto& g : graphs_)
         g = plot_->addGraph();
@@ -85,6 +86,7 @@ CurvePage::CurvePage(Workspace& workspace, QWidget* parent)
     words_->setOpenLinks(false);
     words_->document()->setDocumentMargin(0);
     words_->setObjectName("curveWords");
+    words_->setAccessibleName("What the curve says");
     column->addWidget(words_, 1);
     perKilo_ = new QCheckBox("In watts per kilogram");
     perKilo_->setObjectName("perKilo");

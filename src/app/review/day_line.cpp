@@ -35,7 +35,15 @@ DayLine::DayLine(QWidget* parent) : QWidget(parent) {
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    offerParts();
     setAccessibleName("The week, day by day");
+}
+
+std::vector<SpokenPart> DayLine::spokenParts() const {
+    std::vector<SpokenPart> all;
+    for (int i = 0; any_ && i < days; ++i)
+        all.push_back({spoken(at(i), at(i).day < monday_.today), column(i).toAlignedRect()});
+    return all;
 }
 
 QSize DayLine::sizeHint() const {
@@ -70,6 +78,7 @@ void DayLine::show(const Monday& monday) {
     for (int i = 0; i < days; ++i)
         all << spoken(at(i), at(i).day < monday.today);
     setAccessibleDescription(all.join(". ") + ".");
+    partsChanged(this);
     update();
 }
 

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/shell/read_aloud.h"
 #include "core/review/monday.h"
 #include <QWidget>
 
@@ -9,7 +10,7 @@ namespace marram {
 /// each day, what was ridden filled on the right half, to one scale of points, the session under it, and in a
 /// word how it went. A day with a ride can be clicked, or chosen with the arrows and opened with Return. Read
 /// aloud as a list of days.
-class DayLine : public QWidget {
+class DayLine : public QWidget, public ReadAloud {
     Q_OBJECT
 public:
     explicit DayLine(QWidget* parent = nullptr);
@@ -17,6 +18,7 @@ public:
     QSize sizeHint() const override;
     QSize minimumSizeHint() const override { return sizeHint(); }
 
+    std::vector<SpokenPart> spokenParts() const override;
     /// A day in words, as it is read aloud.
     static QString spoken(const MondayDay& day, bool gone);
 

@@ -61,6 +61,7 @@ TrendPage::TrendPage(Workspace& workspace, QWidget* parent)
     grid->setContentsMargins(0, 6, 0, 0);
     grid->setHorizontalSpacing(40);
     aerobic_->setObjectName("aerobicPlot");
+    aerobic_->setAccessibleName("Power at a heart rate through time");
     durable_->setObjectName("durablePlot");
     aerobicWords_ = wordsLabel({});
     aerobicWords_->setObjectName("aerobicWords");

@@ -60,7 +60,8 @@ QWidget* LifePage::makeHours() {
         label = captionLabel(weekdays[static_cast<size_t>(i)]);
         label->setAlignment(Qt::AlignRight);
         auto*& h = hours_[static_cast<size_t>(i)];
-        h = numberField(0, 24, 0.25, 2, "", QString("riderHours%1").arg(i));
+        h = numberField(0, 24, 0.25, 2, "", QString("riderHours%1").arg(i),
+                        QString("Hours on %1").arg(QLocale::c().dayName(i + 1)));
         hoursBound_[static_cast<size_t>(i)] = Binding::number(h, [this, i](qint64 rider, const QVariant& v) {
             change(rider, "Change the usual hours",
                    [&](RiderRecord& r) { r.hours[static_cast<size_t>(i)] = v.toDouble(); });

@@ -19,6 +19,7 @@ QString monthText(Date d) {
 } // namespace
 
 RecordStrip::RecordStrip(QWidget* parent) : QWidget(parent) {
+    offerParts();
     setAccessibleName("Threshold power and hours through the record");
     setMinimumHeight(qRound(190 * textScale()));
 }
@@ -37,7 +38,52 @@ void RecordStrip::show(const LearntValues& said, const std::vector<RideRecord>& 
                      .arg(v.value, 0, 'f', 0)
                      .arg(QString::fromStdString(dayText(v.from)));
     setAccessibleDescription(words.join("; "));
+    partsChanged(this);
     update();
+}
+
+double RecordStrip::gutter() const {
+    return QFontMetricsF(typeface(Type::Small)).horizontalAdvance("388 W ") + 8;
+}
+
+double RecordStrip::xOf(Date day) const {
+    const Date first = weeks_.begin()->first, last = std::prev(weeks_.end())->first + 7;
+    return gutter() +
+           (day - first) / static_cast<double>(std::max(1, last - first)) * (width() - gutter() - 8);
+}
+
+std::vector<SpokenPart> RecordStrip::spokenParts() const {
+    std::vector<SpokenPart> all;
+    if (weeks_.empty())
+        return all;
+    // What is said of the threshold, each until the next; then the hours, a month at a time.
+    for (size_t i = 0; i < said_.thresholdPower.size(); ++i) {
+        const LearntValue& v = said_.thresholdPower[i];
+        const double to =
+            i + 1 < said_.thresholdPower.size() ? xOf(said_.thresholdPower[i + 1].from) : width();
+        all.push_back({QString(v.atLeast ? "From %1: at least %2 W" : "From %1: %2 W, %3 to %4")
+                           .arg(QString::fromStdString(dayText(v.from)))
+                           .arg(v.value, 0, 'f', 0)
+                           .arg(v.low, 0, 'f', 0)
+                           .arg(v.high.value_or(v.value), 0, 'f', 0),
+                       QRectF(xOf(v.from), 0, to - xOf(v.from), 0.7 * height()).toAlignedRect()});
+    }
+    std::map<std::pair<int, int>, std::pair<double, Date>> months;
+    for (const auto& [week, hours] : weeks_) {
+        const CivilDate civil = toCivil(week);
+        auto& month = months[{civil.year, civil.month}];
+        month.first += hours;
+        month.second = month.second == Date{} ? week : month.second;
+    }
+    for (const auto& [month, sum] : months)
+        all.push_back(
+            {QString("Weeks beginning in %1 %2: %3 h ridden")
+                 .arg(QLocale::c().monthName(month.second))
+                 .arg(month.first)
+                 .arg(sum.first, 0, 'f', 0),
+             QRectF(xOf(sum.second), 0.7 * height(), xOf(sum.second + 30) - xOf(sum.second), 0.3 * height())
+                 .toAlignedRect()});
+    return all;
 }
 
 void RecordStrip::paintEvent(QPaintEvent*) {
@@ -48,10 +94,9 @@ void RecordStrip::paintEvent(QPaintEvent*) {
     p.setFont(typeface(Type::Small));
     const Shore& c = shore();
     const QFontMetricsF metrics(p.font());
-    const double line = metrics.height(), gutter = metrics.horizontalAdvance("388 W ") + 8;
+    const double line = metrics.height(), gutter = this->gutter();
     const Date first = weeks_.begin()->first, last = std::prev(weeks_.end())->first + 7;
-    const double wide = width() - gutter - 8, days = std::max(1, last - first);
-    const auto x = [&](Date d) { return gutter + (d - first) / days * wide; };
+    const auto x = [&](Date d) { return xOf(d); };
     // Months on one axis for both.
     const double axis = height() - line - 2;
     Date named = first - 1000;
@@ -94,7 +139,8 @@ void RecordStrip::paintEvent(QPaintEvent*) {
     }
     if (high <= 0) {
         p.setPen(c.muted);
-        p.drawText(QRectF(gutter, 4, wide, top - 8), Qt::AlignCenter, "No power in this record");
+        p.drawText(QRectF(gutter, 4, (width() - gutter - 8), top - 8), Qt::AlignCenter,
+                   "No power in this record");
         return;
     }
     const double span = std::max(high - low, 0.08 * high);

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/shell/read_aloud.h"
 #include "core/learn/values.h"
 #include "records/records.h"
 #include <QWidget>
@@ -8,17 +9,21 @@ namespace marram {
 
 /// The record along time in two strata: threshold power as it was said, with its band, beside what is
 /// entered; and the hours of every week under it, gaps left white. A lower bound is open at its top.
-class RecordStrip : public QWidget {
+class RecordStrip : public QWidget, public ReadAloud {
     Q_OBJECT
 public:
     explicit RecordStrip(QWidget* parent = nullptr);
     void show(const LearntValues& said, const std::vector<RideRecord>& rides,
               const std::vector<DatedValue>& entered);
 
+    std::vector<SpokenPart> spokenParts() const override;
+
 protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
+    double gutter() const;
+    double xOf(Date day) const;
     LearntValues said_;
     std::vector<DatedValue> entered_;
     std::map<Date, double> weeks_; ///< h, by Monday

@@ -24,6 +24,7 @@ RiderView::RiderView(Workspace& workspace, QWidget* parent)
         auto* scroll = new QScrollArea;
         scroll->setWidget(page);
         scroll->setWidgetResizable(true);
+        scroll->setAccessibleName("Page, scrolled");
         scroll->setFrameShape(QFrame::NoFrame);
         return scroll;
     };

@@ -23,6 +23,7 @@ QString words(const std::string& s) {
 
 QScrollArea* scrolling(QWidget* page) {
     auto* scroll = new QScrollArea;
+    scroll->setAccessibleName("Page, scrolled");
     scroll->setWidget(page);
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
@@ -82,6 +83,7 @@ QWidget* RidePanel::makeFigures() {
     words_->setOpenLinks(false);
     words_->document()->setDocumentMargin(0);
     words_->setObjectName("rideWords");
+    words_->setAccessibleName("Figures of the ride");
     derivation_ = new QTextBrowser;
     derivation_->setFrameShape(QFrame::NoFrame);
     derivation_->document()->setDocumentMargin(0);
@@ -194,7 +196,7 @@ QWidget* RidePanel::makeDay() {
     grid->setHorizontalSpacing(24);
     checkIn_ = wordsLabel({});
     checkIn_->setObjectName("dayCheckIn");
-    effort_ = numberField(0, 10, 0.5, 1, "", "sessionEffort");
+    effort_ = numberField(0, 10, 0.5, 1, "", "sessionEffort", "Session effort, 0 to 10");
     effort_->setSpecialValueText("not given");
     excluded_ = new QCheckBox("Set aside: counts for nothing");
     excluded_->setObjectName("excludeRide");

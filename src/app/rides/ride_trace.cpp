@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/rides/ride_trace.h"
+#include "app/rides/ride_words.h"
 #include "app/theme/theme.h"
+#include "core/ride/span_figures.h"
 
 #include <QEvent>
 #include <QKeyEvent>
@@ -40,6 +42,17 @@ bool anyFinite(const std::vector<float>& series) {
     return std::any_of(series.begin(), series.end(), [](float v) { return std::isfinite(v); });
 }
 
+/// A part as it is read aloud: from when, how long, at what power and heart rate.
+QString toldOf(const Ride& ride, const Stretch& part) {
+    const SpanFigures f = figuresOver(ride, part);
+    QString words = QString(": from %1, %2 long").arg(preciseClock(part.begin), preciseClock(part.length()));
+    if (f.meanPower)
+        words += QString(", %1 W").arg(*f.meanPower, 0, 'f', 0);
+    if (f.meanHeartRate)
+        words += QString(", %1 bpm").arg(*f.meanHeartRate, 0, 'f', 0);
+    return words;
+}
+
 struct Look {
     const char* name;
     int share;  ///< of the height
@@ -58,6 +71,7 @@ RideTrace::RideTrace(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot) 
     plot_->setMinimumHeight(qRound(225 * textScale()));
     plot_->installEventFilter(this);
     setFocusPolicy(Qt::StrongFocus);
+    offerParts();
     setAccessibleName("Trace of the ride");
     makeStrata();
     clear();
@@ -167,9 +181,30 @@ void RideTrace::clear() {
     show(Ride{}, 0, {});
 }
 
+std::vector<SpokenPart> RideTrace::spokenParts() const {
+    std::vector<SpokenPart> all;
+    for (const Told& t : told_) {
+        const QPoint from = placeOf(t.part.begin), to = placeOf(t.part.end);
+        all.push_back({t.words, QRect(from.x(), 0, std::max(2, to.x() - from.x()), height())});
+    }
+    return all;
+}
+
 void RideTrace::show(const Ride& ride, double thresholdPower, const std::vector<Stretch>& marks) {
     length_ = ride.elapsed();
     selection_ = {};
+    told_.clear();
+    std::vector<Stretch> parts = marks;
+    constexpr int quarters = 4;
+    if (parts.empty() && length_ >= quarters)
+        for (int q = 0; q < quarters; ++q)
+            parts.push_back({q * length_ / quarters, (q + 1) * length_ / quarters});
+    for (size_t i = 0; i < parts.size(); ++i)
+        told_.push_back(
+            {parts[i],
+             QString(marks.empty() ? "Quarter %1 of %2" : "Effort %1 of %2").arg(i + 1).arg(parts.size()) +
+                 toldOf(ride, parts[i])});
+    partsChanged(this);
     meant_->data()->clear();
     const std::array<const std::vector<float>*, StratumCount> series{&ride.power, &ride.heartRate,
                                                                      &ride.cadence, &ride.altitude};

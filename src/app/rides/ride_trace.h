@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/shell/read_aloud.h"
 #include "core/ride/efforts.h"
 #include <QWidget>
 
@@ -15,7 +16,7 @@ namespace marram {
 /// brush a part, drag with the right button or Shift to move, wheel to zoom, double-click for the whole ride.
 /// With the keyboard: left and right move the brush, Shift with them widens it, Escape clears it, plus and
 /// minus zoom.
-class RideTrace : public QWidget {
+class RideTrace : public QWidget, public ReadAloud {
     Q_OBJECT
 public:
     explicit RideTrace(QWidget* parent = nullptr);
@@ -30,6 +31,8 @@ public:
     void select(Stretch part);
     /// Zooms to a part with some room around it.
     void lookAt(Stretch part);
+    /// The marked efforts, or the ride a quarter at a time.
+    std::vector<SpokenPart> spokenParts() const override;
     /// Where a second is, in pixels of this widget.
     QPoint placeOf(int second) const;
     std::pair<double, double> shownSeconds() const;
@@ -64,6 +67,11 @@ private:
     QCPGraph *threshold_, *meant_;
     QCPItemText* thresholdWords_;
     std::vector<QCPItemRect*> marks_;
+    struct Told {
+        Stretch part;
+        QString words;
+    };
+    std::vector<Told> told_;
     int length_ = 0;
     bool hasThreshold_ = false;
     Stretch selection_;

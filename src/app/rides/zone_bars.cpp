@@ -37,6 +37,7 @@ std::vector<ZoneLine> zoneLines(const Score& s) {
 }
 
 ZoneBars::ZoneBars(QWidget* parent) : QWidget(parent) {
+    offerParts();
     setAccessibleName("Time in zones");
     setToolTip("Every recorded second counts in the zone of its own reading; an edge belongs to the zone "
                "below. By heart "
@@ -53,6 +54,7 @@ void ZoneBars::show(const Score& score) {
     for (const ZoneLine& l : lines_)
         words << QString("%1 %2").arg(l.name, clockText(static_cast<int>(l.seconds)));
     setAccessibleDescription(words.join(", "));
+    partsChanged(this);
     updateGeometry();
     update();
 }
@@ -60,6 +62,17 @@ void ZoneBars::show(const Score& score) {
 QSize ZoneBars::sizeHint() const {
     const int line = QFontMetrics(typeface(Type::Small)).height() + 3;
     return {220, lines_.empty() ? 0 : line * (static_cast<int>(lines_.size()) + 1) + 4};
+}
+
+std::vector<SpokenPart> ZoneBars::spokenParts() const {
+    std::vector<SpokenPart> all;
+    const int line = QFontMetrics(typeface(Type::Small)).height() + 3;
+    for (size_t i = 0; i < lines_.size(); ++i)
+        all.push_back({QString("%1: %2, %3 %")
+                           .arg(lines_[i].name, clockText(static_cast<int>(lines_[i].seconds)))
+                           .arg(100 * lines_[i].part, 0, 'f', 0),
+                       QRect(0, line * (static_cast<int>(i) + 1), width(), line)});
+    return all;
 }
 
 void ZoneBars::paintEvent(QPaintEvent*) {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/shell/read_aloud.h"
 #include "core/ride/score.h"
 #include <QWidget>
 
@@ -16,12 +17,13 @@ struct ZoneLine {
 std::vector<ZoneLine> zoneLines(const Score& score);
 
 /// Time in zones as bars of one hue that deepens with intensity.
-class ZoneBars : public QWidget {
+class ZoneBars : public QWidget, public ReadAloud {
     Q_OBJECT
 public:
     explicit ZoneBars(QWidget* parent = nullptr);
     void show(const Score& score);
     QSize sizeHint() const override;
+    std::vector<SpokenPart> spokenParts() const override;
 
 protected:
     void paintEvent(QPaintEvent*) override;

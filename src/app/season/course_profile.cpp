@@ -11,6 +11,7 @@ namespace marram {
 
 CourseProfile::CourseProfile(QWidget* parent) : QWidget(parent) {
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+    offerParts();
     setAccessibleName("Profile of the course");
 }
 
@@ -19,7 +20,36 @@ void CourseProfile::show(const std::vector<CoursePoint>& course, const std::vect
     climbs_ = climbs;
     setVisible(course.size() > 1);
     setAccessibleDescription(QString("%1 climbs").arg(climbs.size()));
+    partsChanged(this);
     update();
+}
+
+QRectF CourseProfile::plotArea() const {
+    const QFontMetricsF metrics(typeface(Type::Small));
+    const double line = metrics.height(), gutter = metrics.horizontalAdvance("2000 m") + 8;
+    return {gutter, line * 2.2, width() - gutter - 6, height() - line * 3.6};
+}
+
+double CourseProfile::xOf(double metres) const {
+    const double from = course_.front().distance, length = course_.back().distance - from;
+    return plotArea().left() + (metres - from) / length * plotArea().width();
+}
+
+std::vector<SpokenPart> CourseProfile::spokenParts() const {
+    std::vector<SpokenPart> all;
+    const Units units = shownUnits();
+    for (const Climb& climb : climbs_)
+        if (course_.size() > 1)
+            all.push_back(
+                {QString("Climb at %1 %2: %3 %2, %4 m at %5 %")
+                     .arg(units.distance(climb.start), 0, 'f', 1)
+                     .arg(units.distanceUnit())
+                     .arg(units.distance(climb.length), 0, 'f', 1)
+                     .arg(climb.gain, 0, 'f', 0)
+                     .arg(100 * climb.gradient, 0, 'f', 1),
+                 QRectF(xOf(climb.start), 0, xOf(climb.start + climb.length) - xOf(climb.start), height())
+                     .toAlignedRect()});
+    return all;
 }
 
 void CourseProfile::paintEvent(QPaintEvent*) {
@@ -30,8 +60,8 @@ void CourseProfile::paintEvent(QPaintEvent*) {
     const Shore& c = shore();
     p.setFont(typeface(Type::Small));
     const QFontMetricsF metrics(p.font());
-    const double line = metrics.height(), gutter = metrics.horizontalAdvance("2000 m") + 8;
-    const QRectF plot(gutter, line * 2.2, width() - gutter - 6, height() - line * 3.6);
+    const QRectF plot = plotArea();
+    const double line = metrics.height(), gutter = plot.left();
     double low = course_.front().altitude, high = low;
     for (const CoursePoint& at : course_) {
         low = std::min(low, at.altitude);
@@ -40,9 +70,7 @@ void CourseProfile::paintEvent(QPaintEvent*) {
     // A flat course stays flat: less than sixty metres is not stretched over the picture.
     high = std::max(high, low + 60);
     const double length = course_.back().distance - course_.front().distance;
-    const auto x = [&](double m) {
-        return plot.left() + (m - course_.front().distance) / length * plot.width();
-    };
+    const auto x = [&](double m) { return xOf(m); };
     const auto y = [&](double m) { return plot.bottom() - (m - low) / (high - low) * plot.height(); };
     QPolygonF crest;
     for (const CoursePoint& at : course_)

@@ -70,6 +70,7 @@ double part(const Bands& b, int band) {
 } // namespace
 
 RulesPanel::RulesPanel(QWidget* parent) : QScrollArea(parent) {
+    setAccessibleName("How this season is made");
     setFrameShape(QFrame::NoFrame);
     setWidgetResizable(true);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);

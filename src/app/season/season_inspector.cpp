@@ -70,7 +70,7 @@ QWidget* SeasonInspector::makeRaceFields() {
         demand_->addItem(w);
     demand_->setObjectName("raceDemand");
     demand_->setAccessibleName("What the race asks for");
-    stress_ = numberField(0, 5000, 10, 0, " pts", "raceStress");
+    stress_ = numberField(0, 5000, 10, 0, " pts", "raceStress", "Stress of the race");
     days_ = new QSpinBox;
     days_->setObjectName("raceDays");
     days_->setAccessibleName("Days the race lasts");
@@ -79,8 +79,8 @@ QWidget* SeasonInspector::makeRaceFields() {
     days_->setAlignment(Qt::AlignRight);
     days_->setButtonSymbols(QAbstractSpinBox::NoButtons);
     days_->setKeyboardTracking(false);
-    gateLow_ = numberField(-60, 60, 1, 0, "", "gateLow");
-    gateHigh_ = numberField(-60, 60, 1, 0, "", "gateHigh");
+    gateLow_ = numberField(-60, 60, 1, 0, "", "gateLow", "Gate, lower edge");
+    gateHigh_ = numberField(-60, 60, 1, 0, "", "gateHigh", "Gate, upper edge");
     remove_ = new QPushButton("Remove race");
     const auto label = [&](const QString& text, int row, int column) {
         auto* l = new QLabel(text);
@@ -166,7 +166,8 @@ QWidget* SeasonInspector::makeWeekFields() {
         label->setForegroundRole(QPalette::PlaceholderText);
         grid->addWidget(label, 1, i);
         auto*& h = hours_[static_cast<size_t>(i)];
-        h = numberField(0, 24, 0.25, 2, "", QString("hours%1").arg(i));
+        h = numberField(0, 24, 0.25, 2, "", QString("hours%1").arg(i),
+                        QString("Hours on %1 of this week").arg(QLocale::c().dayName(i + 1)));
         h->setMinimumWidth(QFontMetrics(typeface(Type::Body)).horizontalAdvance("24.00") + 10);
         grid->addWidget(h, 2, i);
         hoursBound_[static_cast<size_t>(i)] = Binding::number(h, [this, i](qint64 week, const QVariant& v) {

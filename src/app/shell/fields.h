@@ -9,9 +9,9 @@
 namespace marram {
 
 /// A field for one number: right-aligned with its unit once, no buttons, taken when it is finished. `name` is
-/// what tests and screen readers call it.
+/// what tests call it, `spoken` what screen readers do, where no label beside it says so.
 inline QDoubleSpinBox* numberField(double low, double high, double step, int decimals, const QString& unit,
-                                   const QString& name) {
+                                   const QString& name, const QString& spoken = {}) {
     auto* box = new QDoubleSpinBox;
     box->setRange(low, high);
     box->setSingleStep(step);
@@ -21,7 +21,7 @@ inline QDoubleSpinBox* numberField(double low, double high, double step, int dec
     box->setButtonSymbols(QAbstractSpinBox::NoButtons);
     box->setKeyboardTracking(false);
     box->setObjectName(name);
-    box->setAccessibleName(name);
+    box->setAccessibleName(spoken);
     return box;
 }
 

@@ -33,10 +33,20 @@ inline QLabel* headingLabel(const QString& text) {
 }
 
 /// A table without boxes: hairlines, numbers to the right, the first `left` columns to the left.
+/// What a widget of ours is called, as words: "otherWeeks" is "Other weeks".
+inline QString wordsOfName(const QString& name) {
+    QString words;
+    for (const QChar c : name)
+        words += words.isEmpty() ? QString(c.toUpper())
+                 : c.isUpper()   ? " " + QString(c.toLower())
+                                 : QString(c);
+    return words;
+}
+
 inline QTableWidget* quietTable(const QStringList& columns, const QString& name, int left = 1) {
     auto* table = new QTableWidget(0, static_cast<int>(columns.size()));
     table->setObjectName(name);
-    table->setAccessibleName(name);
+    table->setAccessibleName(wordsOfName(name));
     table->setHorizontalHeaderLabels(columns);
     table->verticalHeader()->hide();
     table->verticalHeader()->setDefaultSectionSize(qRound(27 * textScale()));
