@@ -224,12 +224,21 @@ private:
         }
         const QRectF first(r.left() + dot, r.top() + 3, r.width() - dot, s_.lineHeight);
         const QFont& font = strong ? strong_ : small_;
-        text({first.left(), first.top(), first.width() - lengthWidth, first.height()},
-             Qt::AlignLeft | Qt::AlignVCenter,
-             QFontMetricsF(font).elidedText(name, Qt::ElideRight, first.width() - lengthWidth), colour,
-             strong);
         text(first, Qt::AlignRight | Qt::AlignVCenter, length, c_.muted);
-        const auto [second, tone] = under(d);
+        auto [second, tone] = under(d);
+        // A name too long for its line goes on in the next, where nothing else stands there.
+        const QFontMetricsF metrics(font);
+        const double room = first.width() - lengthWidth;
+        QString begin = name;
+        while (second.isEmpty() && metrics.horizontalAdvance(begin) > room && begin.contains(' '))
+            begin = begin.section(' ', 0, -2);
+        text({first.left(), first.top(), room, first.height()}, Qt::AlignLeft | Qt::AlignVCenter,
+             metrics.elidedText(begin, Qt::ElideRight, room), colour, strong);
+        if (begin.size() < name.size())
+            text({r.left(), r.top() + 3 + s_.lineHeight, r.width(), s_.lineHeight},
+                 Qt::AlignLeft | Qt::AlignVCenter,
+                 metrics.elidedText(name.mid(begin.size()).trimmed(), Qt::ElideRight, r.width()), colour,
+                 strong);
         if (!second.isEmpty() && (!tight || tone == c_.rust)) {
             QString fits = second;
             // Work too long for its line is said in fewer signs; digits are never cut.

@@ -88,9 +88,20 @@ ValuesPage::ValuesPage(Workspace& workspace, QWidget* parent) : QWidget(parent),
     grid->setRowStretch(1, 1);
 }
 
+bool ValuesPage::wantsOneColumn() const {
+    constexpr int twoColumns = 1060;
+    return textScale() > 1.2 || width() < twoColumns * textScale();
+}
+
+void ValuesPage::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    if (wantsOneColumn() != arranged_)
+        arrange();
+}
+
 void ValuesPage::arrange() {
     // Side by side where there is room, else one above the other.
-    const bool large = textScale() > 1.2;
+    const bool large = arranged_ = wantsOneColumn();
     for (QWidget* w : {known_, beside_})
         grid_->removeWidget(w);
     grid_->addWidget(known_, 1, 0, 1, large ? 2 : 1);

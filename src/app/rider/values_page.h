@@ -22,6 +22,9 @@ public:
     /// A row of values from today on, to be filled.
     void addToday();
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
     QWidget* makeWho();
     QWidget* makeValues();
@@ -41,6 +44,8 @@ private:
     QSpinBox* born_;
     Binding *nameBound_, *sexBound_, *bornBound_;
     void arrange();
+    bool wantsOneColumn() const;
+    bool arranged_ = false; ///< in one column
 
     QGridLayout* grid_;
     QWidget *known_, *beside_;

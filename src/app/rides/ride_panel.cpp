@@ -103,9 +103,20 @@ QWidget* RidePanel::makeFigures() {
     return page;
 }
 
+bool RidePanel::wantsOneColumn() const {
+    constexpr int twoColumns = 600;
+    return textScale() > 1.2 || width() < twoColumns * textScale();
+}
+
+void RidePanel::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    if (wantsOneColumn() != arranged_)
+        arrange();
+}
+
 void RidePanel::arrange() {
     // Side by side where there is room; with large text one below the other, and the panel scrolls.
-    const bool large = textScale() > 1.2;
+    const bool large = arranged_ = wantsOneColumn();
     for (QWidget* w : {static_cast<QWidget*>(words_), static_cast<QWidget*>(zones_),
                        static_cast<QWidget*>(steady_), static_cast<QWidget*>(derivation_)})
         figures_->removeWidget(w);
@@ -193,7 +204,7 @@ QWidget* RidePanel::makeDay() {
     auto* page = new QWidget;
     auto* grid = new QGridLayout(page);
     grid->setContentsMargins(0, 4, 6, 0);
-    grid->setHorizontalSpacing(24);
+    grid->setHorizontalSpacing(14);
     checkIn_ = wordsLabel({});
     checkIn_->setObjectName("dayCheckIn");
     effort_ = numberField(0, 10, 0.5, 1, "", "sessionEffort", "Session effort, 0 to 10");
@@ -241,14 +252,14 @@ QWidget* RidePanel::makeDay() {
     restore_ = button("As it was recorded", "restoreRide",
                       [this] { change("Take corrections back", [](RideRecord& r) { r.corrections = {}; }); });
     buttons->setColumnStretch(2, 1);
-    grid->addLayout(buttons, 4, 1);
+    grid->addLayout(buttons, 4, 0, 1, 2);
     auto* last = new QHBoxLayout;
-    grid->addWidget(excluded_, 6, 1);
+    grid->addWidget(excluded_, 6, 0, 1, 2);
     auto* save = new QPushButton("Save the ride as FIT, GPX or CSV");
     save->setObjectName("saveRideAs");
     last->addWidget(save);
     last->addStretch();
-    grid->addLayout(last, 5, 1);
+    grid->addLayout(last, 5, 0, 1, 2);
     grid->setColumnStretch(1, 1);
     grid->setRowStretch(7, 1);
     effortBound_ = Binding::number(effort_, [this](qint64 ride, const QVariant& v) {

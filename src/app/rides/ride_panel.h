@@ -39,11 +39,16 @@ public:
     /// Takes what is being typed, before another ride is shown.
     void finishTyping();
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
     QWidget* makeFigures();
     QWidget* makeEfforts();
     QWidget* makeDay();
     void arrange();
+    bool wantsOneColumn() const;
+    bool arranged_ = false; ///< in one column
     void loadTrace();
     void fillFigures();
     void fillEfforts();
