@@ -230,7 +230,7 @@ private:
         const QFontMetricsF metrics(font);
         const double room = first.width() - lengthWidth;
         QString begin = name;
-        while (second.isEmpty() && metrics.horizontalAdvance(begin) > room && begin.contains(' '))
+        while (!tight && second.isEmpty() && metrics.horizontalAdvance(begin) > room && begin.contains(' '))
             begin = begin.section(' ', 0, -2);
         text({first.left(), first.top(), room, first.height()}, Qt::AlignLeft | Qt::AlignVCenter,
              metrics.elidedText(begin, Qt::ElideRight, room), colour, strong);

@@ -97,13 +97,14 @@ void SessionLine::look() {
     // The place, marked in the words themselves.
     const qsizetype at = std::clamp<qsizetype>(read.error().place - 1, 0, text.size());
     const qsizetype from = std::max<qsizetype>(0, at - 14);
-    mistake_->setText(QString("<span style='color:%1'>…%2<u><b>%3</b></u>%4</span><br>%5")
-                          .arg(shore().rust.name(), text.mid(from, at - from).toHtmlEscaped(),
-                               at < text.size() ? text.mid(at, 1).toHtmlEscaped() : QString("▁"),
-                               text.mid(at + 1, 14).toHtmlEscaped(),
-                               QString("Character %1: %2")
-                                   .arg(read.error().place)
-                                   .arg(QString::fromStdString(read.error().sentence).toHtmlEscaped())));
+    mistake_->setText(
+        QString("<span style='color:%1'>…%2<u><span style='font-weight:600'>%3</span></u>%4</span><br>%5")
+            .arg(shore().rust.name(), text.mid(from, at - from).toHtmlEscaped(),
+                 at < text.size() ? text.mid(at, 1).toHtmlEscaped() : QString("▁"),
+                 text.mid(at + 1, 14).toHtmlEscaped(),
+                 QString("Character %1: %2")
+                     .arg(read.error().place)
+                     .arg(QString::fromStdString(read.error().sentence).toHtmlEscaped())));
     mistake_->show();
 }
 

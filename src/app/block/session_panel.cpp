@@ -213,7 +213,7 @@ void SessionPanel::fill() {
     verdictBound_->show(subject, d && d->pin.verdict ? 1 + static_cast<int>(*d->pin.verdict) : 0);
     note_->setVisible(open);
     noteBound_->show(subject, d ? QString::fromStdString(d->pin.note) : QString());
-    words_->setHtml(d ? wordsOf(*d)
+    words_->setHtml(d ? semiBold(wordsOf(*d))
                       : "<p>Arrow keys and the mouse choose a day of the board; what it holds, "
                         "why, and what would change it stands here.</p>");
 }

@@ -244,7 +244,7 @@ void ReportPage::print(QPrinter& printer) const {
     document.setPageSize(page.size());
     const QString head = QString("<h3>%1: %2</h3>")
                              .arg(who ? who->name.toHtmlEscaped() : QString(), html(shown_->report.title));
-    document.setHtml(head + reportHtml(document, shown_->report, page.width() - 20, paperShore()));
+    document.setHtml(semiBold(head) + reportHtml(document, shown_->report, page.width() - 20, paperShore()));
     document.print(&printer);
 }
 

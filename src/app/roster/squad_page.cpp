@@ -484,7 +484,7 @@ void SquadPage::print(QPagedPaintDevice& paper) {
     fillWeek();
     QTextDocument page;
     page.setDefaultFont(typeface(Type::Small));
-    page.setHtml(weekHtml());
+    page.setHtml(semiBold(weekHtml()));
     page.print(&paper);
 }
 

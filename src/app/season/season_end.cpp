@@ -179,7 +179,7 @@ SeasonEnd::SeasonEnd(Workspace& workspace, QWidget* parent)
 void SeasonEnd::fill() {
     const int i = which_->currentIndex();
     const bool any = i >= 0 && static_cast<size_t>(i) < seasons_.size();
-    words_->setHtml(any ? howItWent(workspace_, seasons_[static_cast<size_t>(i)])
+    words_->setHtml(any ? semiBold(howItWent(workspace_, seasons_[static_cast<size_t>(i)]))
                         : QString("<p>There is no season yet.</p>"));
     begin_->setVisible(any && seasons_[static_cast<size_t>(i)].standing == SeasonStanding::InForce);
 }

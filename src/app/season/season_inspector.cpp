@@ -251,9 +251,9 @@ void SeasonInspector::show(const SeasonPicture& picture, const SeasonMarks& mark
     if (season)
         rules_->show(picture);
     words_->setFont(typeface(Type::Body));
-    words_->setHtml(withPeoplesDates(
+    words_->setHtml(semiBold(withPeoplesDates(
         words + differences(picture) + (season ? sinceLastWeek(picture) : QString()) + inspectSeason(picture),
-        picture.today));
+        picture.today)));
 }
 
 void SeasonInspector::fillRace() {

@@ -139,10 +139,6 @@ double textScale() {
     return current().look.scale;
 }
 
-QString semiBold(QString html) {
-    return html.replace("<b>", "<span style='font-weight:600'>").replace("</b>", "</span>");
-}
-
 int paperResolution() {
     const QScreen* screen = QGuiApplication::primaryScreen();
     return screen ? qRound(screen->logicalDotsPerInch()) : 96;

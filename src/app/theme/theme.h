@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "formats/paper/half_bold.h"
+
 #include <QColor>
 #include <QFont>
 #include <QIcon>
@@ -51,9 +53,6 @@ void dress(QApplication& app, const Look& look);
 double textScale();
 /// Dots an inch at which paper is drawn, so that type is as large on it as it was measured on the screen.
 int paperResolution();
-
-/// Rich text with <b> in the weight of the family's semi-bold, where Qt would fake a bold.
-QString semiBold(QString html);
 
 /// An icon of the set, drawn in the colour of the text.
 QIcon icon(const QString& name);

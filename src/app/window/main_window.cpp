@@ -341,7 +341,7 @@ void MainWindow::showKeys() {
     list->setObjectName("keysList");
     list->setAccessibleName("Keys of this view");
     list->setFrameShape(QFrame::NoFrame);
-    list->setHtml(keysOf(place()) + "<table>" + rows + "</table>");
+    list->setHtml(semiBold(keysOf(place())) + "<table>" + rows + "</table>");
     layout->addWidget(list);
     auto* guide = new QPushButton("The &guide (F1)");
     guide->setAutoDefault(false);

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/paper/letter.h"
+#include "formats/paper/half_bold.h"
 
 #include <QAbstractTextDocumentLayout>
 #include <QBuffer>
@@ -130,7 +131,7 @@ QByteArray setOnPaper(const QString& html, const QString& title, QPageLayout::Or
     QTextDocument document;
     document.documentLayout()->setPaintDevice(&writer);
     document.setDocumentMargin(0);
-    document.setHtml(html);
+    document.setHtml(semiBold(html));
     constexpr int least = 15; // half points
     for (int half = 2 * largest; half >= least; --half) {
         QFont font(shippedTypeface());
