@@ -5,6 +5,7 @@
 #include "app/shell/tables.h"
 
 #include <QGridLayout>
+#include <QLocale>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>

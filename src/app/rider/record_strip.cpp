@@ -2,6 +2,7 @@
 #include "app/rider/record_strip.h"
 #include "app/theme/theme.h"
 
+#include <QLocale>
 #include <QPainter>
 #include <algorithm>
 #include <cmath>

@@ -7,6 +7,7 @@
 #include "app/theme/theme.h"
 
 #include <QGridLayout>
+#include <QLocale>
 #include <QVBoxLayout>
 
 namespace marram {
