@@ -36,7 +36,8 @@ MainWindow::MainWindow(Workspace& workspace)
       roster_(new RosterView(workspace)), rider_(new RiderView(workspace)),
       season_(new SeasonView(workspace)), block_(new BlockView(workspace)), rides_(new RidesView(workspace)),
       review_(new ReviewView(workspace)), buttons_(new QButtonGroup(this)), riders_(new QComboBox),
-      line_(new QLabel), files_(new RosterDialogs(workspace, this)) {
+      line_(new QLabel), files_(new RosterDialogs(workspace, this)), units_(shownUnits()),
+      firstWeekday_(firstWeekday()) {
     QSettings settings;
     setWindowTitle("Marram");
     auto* inside = new QWidget;
@@ -377,7 +378,11 @@ void MainWindow::applySettings() {
     menuBar()->setVisible(menuShown_->isChecked());
     if (workspace_.roster.isOpen())
         workspace_.inbox.watch(setting("postFolder").toString());
-    emit workspace_.chosen.riderChanged(); // what stands in units, and first days of weeks
+    if (units_ != shownUnits() || firstWeekday_ != firstWeekday()) {
+        units_ = shownUnits();
+        firstWeekday_ = firstWeekday();
+        emit workspace_.chosen.riderChanged(); // what stands in them is told anew
+    }
 }
 
 bool MainWindow::showFailure(const QString& roster) {

@@ -6,6 +6,7 @@
 #include "app/rides/rides_view.h"
 #include "app/roster/roster_view.h"
 #include "app/season/season_view.h"
+#include "app/settings/settings.h"
 #include <QButtonGroup>
 #include <QMainWindow>
 #include <QToolButton>
@@ -96,7 +97,9 @@ private:
     QLabel* line_;
     RosterDialogs* files_;
     QList<QAction*> needRider_;
-    QMenu* menu_ = nullptr; ///< the one that actions being made go into
+    Units units_;                ///< that views show now
+    Qt::DayOfWeek firstWeekday_; ///< likewise
+    QMenu* menu_ = nullptr;      ///< the one that actions being made go into
     QAction* menuShown_ = nullptr;
 };
 

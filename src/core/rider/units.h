@@ -18,6 +18,7 @@ struct Units {
     double weight(double kilograms) const { return kilograms / (pounds ? kilogramsInPound : 1); }
     double kilograms(double shown) const { return shown * (pounds ? kilogramsInPound : 1); }
     const char* weightUnit() const { return pounds ? "lb" : "kg"; }
+    bool operator==(const Units&) const = default;
 };
 
 } // namespace marram
