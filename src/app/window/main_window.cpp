@@ -36,8 +36,8 @@ MainWindow::MainWindow(Workspace& workspace)
       roster_(new RosterView(workspace)), rider_(new RiderView(workspace)),
       season_(new SeasonView(workspace)), block_(new BlockView(workspace)), rides_(new RidesView(workspace)),
       review_(new ReviewView(workspace)), buttons_(new QButtonGroup(this)), riders_(new QComboBox),
-      line_(new QLabel), files_(new RosterDialogs(workspace, this)), units_(shownUnits()),
-      firstWeekday_(firstWeekday()) {
+      line_(new QLabel), files_(new RosterDialogs(workspace, this)), chosen_(chosenLook()),
+      units_(shownUnits()), firstWeekday_(firstWeekday()) {
     QSettings settings;
     setWindowTitle("Marram");
     auto* inside = new QWidget;
@@ -364,16 +364,18 @@ void MainWindow::showKeys() {
     list->setFocus();
 }
 
-void MainWindow::redress() {
-    dress(*qApp, chosenLook());
+void MainWindow::redress(const Look& look) {
+    chosen_ = chosenLook();
+    dress(*qApp, look);
     for (int i = 0; i < 6; ++i)
         buttons_->button(i)->setIcon(icon(placeWords[static_cast<size_t>(i)].icon));
     emit workspace_.chosen.riderChanged(); // views hold rich text in the colours of before
 }
 
 void MainWindow::applySettings() {
-    if (chosenLook() != lookNow())
-        redress();
+    // What was asked for on the command line stays until something of the look is set.
+    if (const Look look = chosenLook(); look != chosen_)
+        redress(look);
     menuShown_->setChecked(setting("menuBar").toBool());
     menuBar()->setVisible(menuShown_->isChecked());
     if (workspace_.roster.isOpen())
@@ -403,15 +405,17 @@ void MainWindow::showSettings() {
 }
 
 void MainWindow::useDark(bool dark) {
-    const Look now = chosenLook();
-    const bool strong = now.strong;
-    setSetting(settingOf("theme"), strong ? (dark ? "strong-dark" : "strong") : dark ? "dark" : "light");
-    redress();
+    Look look = lookNow();
+    look.dark = dark;
+    setSetting(settingOf("theme"), look.strong ? (dark ? "strong-dark" : "strong") : dark ? "dark" : "light");
+    redress(look);
 }
 
 void MainWindow::useTextScale(double scale) {
-    setSetting(settingOf("textScale"), std::clamp(scale, 0.8, 2.0));
-    redress();
+    Look look = lookNow();
+    look.scale = std::clamp(scale, 0.8, 2.0);
+    setSetting(settingOf("textScale"), look.scale);
+    redress(look);
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

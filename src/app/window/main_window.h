@@ -7,6 +7,7 @@
 #include "app/roster/roster_view.h"
 #include "app/season/season_view.h"
 #include "app/settings/settings.h"
+#include "app/theme/theme.h"
 #include <QButtonGroup>
 #include <QMainWindow>
 #include <QToolButton>
@@ -79,7 +80,7 @@ private:
     void showKeys();
     void showGuide();
     void refreshRiders();
-    void redress();
+    void redress(const Look& look);
     /// Everything as it is set now.
     void applySettings();
 
@@ -97,6 +98,7 @@ private:
     QLabel* line_;
     RosterDialogs* files_;
     QList<QAction*> needRider_;
+    Look chosen_;                ///< as it was set when it was looked at last
     Units units_;                ///< that views show now
     Qt::DayOfWeek firstWeekday_; ///< likewise
     QMenu* menu_ = nullptr;      ///< the one that actions being made go into
