@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
+#include "support/contrast.h"
 #include "support/rides.h"
 #include "support/suite.h"
 #include "support/workspaces.h"
@@ -12,25 +13,9 @@
 #include <QSignalSpy>
 #include <QTemporaryDir>
 #include <QTest>
-#include <cmath>
 
 using namespace marram;
 using namespace marram::test;
-
-namespace {
-
-/// Relative luminance and contrast. Source: Web Content Accessibility Guidelines 2.1, 1.4.3 (formula from
-/// memory)
-double luminance(const QColor& c) {
-    const auto part = [](double v) { return v <= 0.03928 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4); };
-    return 0.2126 * part(c.redF()) + 0.7152 * part(c.greenF()) + 0.0722 * part(c.blueF());
-}
-double contrast(const QColor& a, const QColor& b) {
-    const double x = luminance(a), y = luminance(b);
-    return (std::max(x, y) + 0.05) / (std::min(x, y) + 0.05);
-}
-
-} // namespace
 
 /// Every page at 1280×800, with text as it is and at 1.5 times, for a rider with much and one with nothing.
 class LayoutTest : public QObject {

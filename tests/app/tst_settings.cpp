@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/window/settings_page.h"
+#include "support/contrast.h"
 #include "support/demo_window.h"
 #include "support/suite.h"
 
@@ -13,21 +14,6 @@
 
 using namespace marram;
 using namespace marram::test;
-
-namespace {
-
-double luminance(const QColor& c) {
-    const auto linear = [](double v) {
-        return v <= 0.03928 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
-    };
-    return 0.2126 * linear(c.redF()) + 0.7152 * linear(c.greenF()) + 0.0722 * linear(c.blueF());
-}
-double contrast(const QColor& a, const QColor& b) {
-    const double x = luminance(a), y = luminance(b);
-    return (std::max(x, y) + 0.05) / (std::min(x, y) + 0.05);
-}
-
-} // namespace
 
 /// The page of settings in a real window: each works at once, goes back, and travels in a file.
 class SettingsTest : public DemoWindow {
@@ -125,6 +111,17 @@ private slots:
         window_->useDark(!dark);
         QCOMPARE(setting("theme").toString().startsWith("strong"), strong);
         QCOMPARE(shore().dark, !dark);
+    }
+
+    void whatTheCommandLineAskedForStays() {
+        dress(*qApp, {true}); // marram --dark
+        window_->useTextScale(1.1);
+        QVERIFY(shore().dark);
+        QCOMPARE(textScale(), 1.1);
+        find<QDoubleSpinBox>("set-dailyCopies")->setValue(9); // nothing of the look
+        QVERIFY(shore().dark);
+        pick("theme", "strong");
+        QVERIFY(!shore().dark && lookNow().strong);
     }
 
     void unitsAreShownAndTypedAndKeptInMetresAndKilograms() {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/rider/values_page.h"
 #include "app/settings/settings.h"
+#include "app/shell/columns.h"
 #include "app/shell/tables.h"
 #include "core/rider/physiology.h"
 
@@ -90,7 +91,7 @@ ValuesPage::ValuesPage(Workspace& workspace, QWidget* parent) : QWidget(parent),
 
 bool ValuesPage::wantsOneColumn() const {
     constexpr int twoColumns = 1060;
-    return textScale() > 1.2 || width() < twoColumns * textScale();
+    return needsOneColumn(*this, twoColumns);
 }
 
 void ValuesPage::resizeEvent(QResizeEvent* event) {
