@@ -8,6 +8,7 @@
 #include "demo/scenario.h"
 #include "store/looking_back.h"
 #include "version.h"
+#include "wording/wording.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -36,8 +37,8 @@ bool openDemo(Workspace& workspace, const QString& folder, bool quiet, bool anew
         return workspace.roster.open(path);
     for (int n = 2; QFile::exists(path); ++n)
         path = QDir(folder).filePath(QString("demo %1.marram").arg(n));
-    QProgressDialog progress("The simulated bike computer is riding for six riders…", "Cancel", 0, 100,
-                             parent);
+    QProgressDialog progress(wording("The simulated bike computer is riding for six riders…"),
+                             wording("Cancel"), 0, 100, parent);
     progress.setWindowTitle("Marram");
     progress.setMinimumDuration(quiet ? 1000000 : 0);
     progress.setMinimumWidth(460);
@@ -92,14 +93,15 @@ int main(int argc, char** argv) {
     parser.setApplicationDescription("Marram plans and follows the seasons of endurance cyclists.");
     parser.addHelpOption();
     parser.addVersionOption();
-    parser.addOption({"demo", "Open the demo roster; it is made the first time."});
-    parser.addOption({"demo-anew", "Make another demo roster as of today and open it."});
-    parser.addOption(
-        {"shots", "Render the main views of the demo into PNG files in this folder, and leave.", "folder"});
-    parser.addOption({"safe", "Start without the roster that was open last."});
-    parser.addOption({"rider", "Open on this rider.", "name"});
-    parser.addOption({"text-scale", "Scale of all text, 0.8 to 2.", "factor"});
-    parser.addOption({"dark", "Start in the dark theme."});
+    parser.addOption({"demo", wording("Open the demo roster; it is made the first time.")});
+    parser.addOption({"demo-anew", wording("Make another demo roster as of today and open it.")});
+    parser.addOption({"shots",
+                      wording("Render the main views of the demo into PNG files in this folder, and leave."),
+                      "folder"});
+    parser.addOption({"safe", wording("Start without the roster that was open last.")});
+    parser.addOption({"rider", wording("Open on this rider."), "name"});
+    parser.addOption({"text-scale", wording("Scale of all text, 0.8 to 2."), "factor"});
+    parser.addOption({"dark", wording("Start in the dark theme.")});
     parser.addPositionalArgument("files", "Roster to open, or recordings to bring into the one opened last.",
                                  "[roster | recordings…]");
     parser.process(app);

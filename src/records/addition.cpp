@@ -2,6 +2,7 @@
 #include "records/addition.h"
 #include "core/review/wording.h"
 #include "core/session/shorthand.h"
+#include "wording/wording.h"
 
 #include <algorithm>
 
@@ -70,59 +71,60 @@ TeamAdvice adviceOn(Date day, const Season& season, const Plan& plan, const Squa
     const PlannedDay* planned = dayOf(plan, day);
     const PlannedWeek* week = weekOf(plan, day);
     if (day < today || !planned || !week)
-        return {day, TeamPart::Not, 0, day < today ? "lies behind" : "has no season then"};
+        return {day, TeamPart::Not, 0, day < today ? phrase("lies behind") : phrase("has no season then")};
     for (const Away& away : season.away)
         if (away.from <= day && day <= away.to)
             return {day, TeamPart::Not, 0,
-                    away.why == AwayWhy::Camp      ? "is at a camp"
-                    : away.why == AwayWhy::Illness ? "is ill"
-                                                   : "is away"};
+                    away.why == AwayWhy::Camp      ? phrase("is at a camp")
+                    : away.why == AwayWhy::Illness ? phrase("is ill")
+                                                   : phrase("is away")};
     if (const Race* race = raceNear(season, day))
         return {day, TeamPart::Not, 0,
-                race->date <= day ? "races " + race->name : "races " + race->name + " the day after"};
+                race->date <= day ? phrase("races %1", race->name)
+                                  : phrase("races %1 the day after", race->name)};
     for (const SessionPin& pin : season.sessions)
         if (pin.date == day && pin.holds() && pin.team.empty())
-            return {day, TeamPart::Not, 0, "has a session of their own on that day"};
+            return {day, TeamPart::Not, 0, phrase("has a session of their own on that day")};
     if (health.ill && day <= today + 3)
-        return {day, TeamPart::Not, 0, "is marked ill"};
+        return {day, TeamPart::Not, 0, phrase("is marked ill")};
     const SessionFigures figures = figuresOf(work, season.lowThreshold);
     const bool hard = figures.purpose.middle + figures.purpose.high > 0;
     const bool rest = planned->availableHours <= 0;
     if (rest)
-        return {day, TeamPart::Not, 0, "has no time on a " + weekdayText(day)};
+        return {day, TeamPart::Not, 0, phrase("has no time on a %1", weekdayText(day))};
     const CareRules care = careOf(season);
     if (hard) {
         const Family* family = team.words.empty() ? book.named(team.family) : nullptr;
         for (const std::string& injury : health.injuries)
             if (family && excludedBy(*family, injury))
-                is(TeamPart::Easier, "not with " + injury);
+                is(TeamPart::Easier, phrase("not with %1", injury));
         if (care.lowOnly)
-            is(TeamPart::Easier, "is under care and not cleared for more");
+            is(TeamPart::Easier, phrase("is under care and not cleared for more"));
         else if (care.noMaximal && allOut(work))
-            is(TeamPart::Easier, "nothing all out before a doctor has cleared it");
+            is(TeamPart::Easier, phrase("nothing all out before a doctor has cleared it"));
         if (planned->easyOnly)
-            is(TeamPart::Easier, "is recovering or coming back");
+            is(TeamPart::Easier, phrase("is recovering or coming back"));
         for (const Race& r : season.races)
             if (r.priority != Priority::C && day < r.date && r.date - day <= 3)
-                is(TeamPart::Easier, "races " + r.name + " " + std::to_string(r.date - day) + " days later");
+                is(TeamPart::Easier, phrase("races %1 %2 days later", r.name, std::to_string(r.date - day)));
         if (week->kind == WeekKind::Deload && !(family && family->test)) // tests stand at their end
-            is(TeamPart::Easier, "has a deload week");
+            is(TeamPart::Easier, phrase("has a deload week"));
     }
     const double hours = std::max(planned->availableHours, 0.0);
-    atMost(60 * hours, "has " + hoursText(fives(60 * hours) / 60.0) + " that day");
+    atMost(60 * hours, phrase("has %1 that day", hoursText(fives(60 * hours) / 60.0)));
     if (week->kind == WeekKind::Deload)
-        atMost(std::max(60 * planned->hours, 0.7 * asked), "has a deload week");
+        atMost(std::max(60 * planned->hours, 0.7 * asked), phrase("has a deload week"));
     if (week->kind == WeekKind::Taper || week->kind == WeekKind::Race)
         atMost(std::max(60 * planned->hours, 60.0), "tapers");
     if (planned->easyOnly)
-        atMost(std::max(60 * planned->hours, 45.0), "is recovering or coming back");
+        atMost(std::max(60 * planned->hours, 45.0), phrase("is recovering or coming back"));
     double longest = health.longest / 3600.0;
     for (const PlannedDay& d : plan.days)
         if (d.role != Role::Race && d.date < day && d.date >= day - 42)
             longest = std::max(longest, d.hours);
     if (longest > 0)
         atMost(std::max(60.0, 75 * longest),
-               "rode " + hoursText(fives(60 * longest) / 60.0) + " at most lately");
+               phrase("rode %1 at most lately", hoursText(fives(60 * longest) / 60.0)));
     // What is set in words, or would not hold its work, is ridden easily instead of shorter.
     const int least = hard ? figures.seconds / 60 + (team.words.empty() ? 25 : 0) : 0;
     if (a.part == TeamPart::Shorter && a.minutes < least)
@@ -164,7 +166,7 @@ std::optional<Season> withTeam(const Season& season, const SquadAddition& a,
         if (one.part == TeamPart::Easier) {
             pin.family = "endurance";
             pin.minutes = one.minutes;
-            pin.note = "With the others, at your own easy effort.";
+            pin.note = phrase("With the others, at your own easy effort.");
         } else if (!a.words.empty()) {
             pin.family = a.family;
             pin.words = a.words;
@@ -305,58 +307,59 @@ std::string whyNotWith(const Season& season, const SquadAddition& a, const std::
     using What = SquadAddition::What;
     const auto reaches = [&](Date first, Date last) { return first >= season.start && last <= season.end; };
     const std::string outside =
-        "the season runs from " + dayText(season.start) + " to " + dayText(season.end);
+        phrase("the season runs from %1 to %2", dayText(season.start), dayText(season.end));
     switch (a.what) {
     case What::Team:
-        return advice.empty() || advice.front().why.empty() ? "has sessions of their own then"
+        return advice.empty() || advice.front().why.empty() ? phrase("has sessions of their own then")
                                                             : advice.front().why;
     case What::Move:
-        return "does not have it from the squad";
+        return phrase("does not have it from the squad");
     case What::Rule:
     case What::Rules:
-        return "has it so already";
+        return phrase("has it so already");
     case What::Deloads:
-        return reaches(monday(a.from), monday(a.from) + 6) ? "has it so already" : outside;
+        return reaches(monday(a.from), monday(a.from) + 6) ? phrase("has it so already") : outside;
     case What::Race:
-        return reaches(a.from, a.from + a.days - 1) ? "has it already, or could not hold it" : outside;
+        return reaches(a.from, a.from + a.days - 1) ? phrase("has it already, or could not hold it")
+                                                    : outside;
     case What::Camp:
     case What::Away:
     case What::Season:
         break;
     }
-    return reaches(a.from, a.from + a.days - 1) ? "the season could not hold it" : outside;
+    return reaches(a.from, a.from + a.days - 1) ? phrase("the season could not hold it") : outside;
 }
 
-const char* labelOf(RuleName rule) {
+std::string labelOf(RuleName rule) {
     switch (rule) {
     case RuleName::Order:
-        return "order";
+        return phrase("order");
     case RuleName::School:
-        return "school";
+        return phrase("school");
     case RuleName::Rhythm:
-        return "rhythm";
+        return phrase("rhythm");
     case RuleName::Ramp:
-        return "ramp, at most";
+        return phrase("ramp, at most");
     case RuleName::Floor:
-        return "floor of form";
+        return phrase("floor of form");
     case RuleName::Deload:
-        return "deload";
+        return phrase("deload");
     case RuleName::Taper:
-        return "taper";
+        return phrase("taper");
     case RuleName::Shape:
-        return "shape of the taper";
+        return phrase("shape of the taper");
     case RuleName::Overreach:
-        return "overreaching";
+        return phrase("overreaching");
     case RuleName::Volume:
-        return "hours used";
+        return phrase("hours used");
     case RuleName::HardDays:
-        return "hard days";
+        return phrase("hard days");
     case RuleName::Gym:
-        return "gym";
+        return phrase("gym");
     case RuleName::GatePrice:
         break;
     }
-    return "insisting on gates";
+    return phrase("insisting on gates");
 }
 
 QString wordsFor(const SquadAddition& a) {
@@ -366,21 +369,21 @@ QString wordsFor(const SquadAddition& a) {
     case What::Team:
         return QString::fromStdString(a.name);
     case What::Camp:
-        return "a camp";
+        return wording("a camp");
     case What::Away:
-        return "days away";
+        return wording("days away");
     case What::Deloads:
-        return a.times == 1 ? "a deload week" : "deload weeks";
+        return countedWording(a.times, "a deload week", "deload weeks");
     case What::Move:
-        return QString("another day for %1").arg(QString::fromStdString(a.name));
+        return wording("another day for %1").arg(QString::fromStdString(a.name));
     case What::Rule:
-        return QString("the rule \"%1\"").arg(labelOf(a.rule));
+        return wording("the rule \"%1\"").arg(QString::fromStdString(labelOf(a.rule)));
     case What::Rules:
-        return "all rules";
+        return wording("all rules");
     case What::Season:
         break;
     }
-    return "a season";
+    return wording("a season");
 }
 
 Season seasonLike(const Season& other) {

@@ -101,7 +101,7 @@ std::string whyNotWith(const Season& season, const SquadAddition& addition,
 /// What it is, for a step to undo and a heading: "Tide Race", "a camp", "the rule Ramp".
 QString wordsFor(const SquadAddition& addition);
 /// The name of a rule as a coach says it.
-const char* labelOf(RuleName rule);
+std::string labelOf(RuleName rule);
 inline constexpr std::array allRules{
     RuleName::Order,    RuleName::School, RuleName::Rhythm,   RuleName::Ramp,      RuleName::Floor,
     RuleName::Deload,   RuleName::Taper,  RuleName::Shape,    RuleName::Overreach, RuleName::Volume,

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "records/again.h"
 #include "core/review/wording.h"
+#include "wording/wording.h"
 
 #include <QRegularExpression>
 #include <cstdlib>
@@ -20,7 +21,7 @@ std::string shortWork(const std::string& shorthand) {
     if (!m.hasMatch())
         return withoutRests(shorthand);
     return (m.captured(1) +
-            (m.captured(4).isEmpty() ? " at " + m.captured(2) + m.captured(3) + " %" : m.captured(4)))
+            (m.captured(4).isEmpty() ? wording(" at %1%2 %", m.captured(2), m.captured(3)) : m.captured(4)))
         .toStdString();
 }
 
@@ -46,14 +47,14 @@ std::pair<std::string, std::string> testAgain(const TestResult& test, const std:
     const auto value = [&](const TestResult& r) {
         std::string text = fixedText(r.value, r.value < 10 ? 2 : 0) + " " + w.unit;
         if (test.protocol == Protocol::AerobicCheck)
-            text += ", drift " + figure(r.second, 1) + " %";
+            text += phrase(", drift %1 %", figure(r.second, 1));
         if (test.protocol == Protocol::DurabilityCheck)
-            text += ", " + figure(durabilityLoss(r), 1) + " % lost";
+            text += phrase(", %1 % lost", figure(durabilityLoss(r), 1));
         return text;
     };
     const auto state = [&](Date day) {
         const LoadState s = morning(day);
-        return "fitness " + fixedText(s.fitness, 0) + ", form " + figure(s.form(), 0);
+        return phrase("fitness %1, form %2", fixedText(s.fitness, 0), figure(s.form(), 0));
     };
     // Newest first.
     const auto alike = trendOf(all, test.protocol, test.place);
@@ -61,12 +62,12 @@ std::pair<std::string, std::string> testAgain(const TestResult& test, const std:
     size_t said = 0;
     for (auto other = alike.rbegin(); other != alike.rend() && said < mostEarlier; ++other)
         if (other->day < test.day)
-            beside += (said++ == 0 ? "Before: " : "; ") + dayText(other->day, today) + " " + value(*other) +
-                      " (" + state(other->day) + ")";
+            beside += (said++ == 0 ? phrase("Before: ") : "; ") + dayText(other->day, today) + " " +
+                      value(*other) + " (" + state(other->day) + ")";
     if (!beside.empty())
-        beside += ". This time: " + state(test.day) + ". One test varies by 2 to 3 %.";
-    return {std::string(w.name) + (test.place.empty() ? "" : ", " + test.place) + " on " +
-                weekdayText(test.day) + ": " + value(test) + ".",
+        beside += phrase(". This time: %1. One test varies by 2 to 3 %.", state(test.day));
+    return {phrase("%1%2 on %3: %4.", std::string(w.name), (test.place.empty() ? "" : ", " + test.place),
+                   weekdayText(test.day), value(test)),
             beside};
 }
 

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "records/proposed.h"
+#include "wording/wording.h"
 
 #include <algorithm>
 #include <cmath>
@@ -60,10 +61,12 @@ public:
         p.hours = said.hours;
         p.value = ridden;
         p.entered = entered;
-        p.why = unfixed
-                    ? "The rides lie on no fixed days: the mean of each weekday over the last twelve weeks "
-                      "that were ridden in, to the length of a usual week."
-                    : "The median of each weekday over the last twelve weeks that were ridden in.";
+        p.why =
+            unfixed
+                ? phrase(
+                      "The rides lie on no fixed days: the mean of each weekday over the last twelve weeks "
+                      "that were ridden in, to the length of a usual week.")
+                : phrase("The median of each weekday over the last twelve weeks that were ridden in.");
         all.push_back(std::move(p));
     }
 
@@ -176,15 +179,15 @@ bool stillOpen(const KeptProposal& p, const RiderRecord& rider) {
 QString proposalSentence(const KeptProposal& p, Date today) {
     const auto words = [&](double v) {
         return p.quantity ? valueWords(*p.quantity, {p.from, v, false})
-                          : QString("%1 h a week").arg(v, 0, 'f', 1);
+                          : wording("%1 h a week").arg(v, 0, 'f', 1);
     };
     if (!p.quantity)
-        return QString("%1 were really ridden lately%2: the hours entered should follow.")
-            .arg(words(p.value), p.entered ? QString(", %1 are entered").arg(words(*p.entered)) : QString());
-    return QString("%1: %2%3 is proposed from %4, %5.")
-        .arg(wordsFor(*p.quantity).name, p.atLeast ? "at least " : "", words(p.value),
+        return wording("%1 were really ridden lately%2: the hours entered should follow.")
+            .arg(words(p.value), p.entered ? wording(", %1 are entered").arg(words(*p.entered)) : QString());
+    return wording("%1: %2%3 is proposed from %4, %5.")
+        .arg(wordsFor(*p.quantity).name, p.atLeast ? wording("at least ") : "", words(p.value),
              QString::fromStdString(dayText(p.from, today)),
-             p.entered ? words(*p.entered) + " is entered" : QString("nothing is entered"));
+             p.entered ? wording("%1 is entered", words(*p.entered)) : wording("nothing is entered"));
 }
 
 void takeProposal(RiderRecord& rider, const ValueProposal& p) {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "records/records.h"
 #include "core/rider/physiology.h"
+#include "wording/wording.h"
 
 #include <algorithm>
 
@@ -104,7 +105,7 @@ ScoringBasis basisOn(const RiderRecord& rider, Date day) {
 
 QString valueWords(Quantity quantity, const DatedValue& entry) {
     const QuantityWords& w = wordsFor(quantity);
-    return QString(entry.atLeast ? "at least %1 %2" : "%1 %2")
+    return QString(entry.atLeast ? wording("at least %1 %2") : "%1 %2")
         .arg(entry.value, 0, 'f', w.decimals)
         .arg(w.unit)
         .trimmed();
@@ -114,7 +115,7 @@ QString boundSentence(const RiderRecord& rider, Date day) {
     const DatedValue* t = rider.values.entryOn(Quantity::ThresholdPower, day);
     if (!t || !t->atLeast)
         return {};
-    return QString("The threshold is %1, a lower bound: nothing maximal was ridden. Points and percentages "
+    return wording("The threshold is %1, a lower bound: nothing maximal was ridden. Points and percentages "
                    "may be too high and targets too easy until a test tells; twenty minutes would do.")
         .arg(valueWords(Quantity::ThresholdPower, *t));
 }
@@ -133,12 +134,13 @@ bool scoredAlike(const RiderRecord& a, const RiderRecord& b, Date day) {
 
 namespace {
 
-const QString notRiding = ", not riding: it stays in the list and counts for nothing until you say otherwise";
+const QString notRiding =
+    wording(", not riding: it stays in the list and counts for nothing until you say otherwise");
 
 } // namespace
 
 QString otherSportRemark(const QString& sport) {
-    return "is " + sport + notRiding;
+    return wording("is %1%2", sport, notRiding);
 }
 
 QString otherSportOf(const RideRecord& ride) {

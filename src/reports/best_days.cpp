@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/learn/before.h"
+#include "core/words/phrase.h"
 #include "reports/pages.h"
 
 #include <algorithm>
@@ -32,22 +33,22 @@ public:
         std::string name;
         double (Before::*of)(Date) const;
         int decimals = 0;
-        const char* unit = "";
+        std::string unit = {};
     };
     static const std::array<Feature, 12>& features() {
         static const std::array<Feature, 12> all{
-            {{"fitness", &Before::fitness},
-             {"form", &Before::form},
-             {"ramp of three weeks", &Before::rampShort, 1, " a week"},
-             {"ramp of six weeks", &Before::rampLong, 1, " a week"},
-             {"share of high work in 28 days", &Before::highShare, 1, " %"},
-             {"hours in 28 days", &Before::hours},
-             {"days off the bicycle in 7", &Before::restDays, 1},
-             {"days since the last hard one", &Before::sinceHard, 1},
-             {"gym in 28 days", &Before::gym, 1},
-             {"sleep of 7 days", &Before::sleep, 1, " of 5"},
-             {"feel of 7 days", &Before::feel, 1, " of 5"},
-             {"time of year, 1 in midsummer", &Before::season, 1}}};
+            {{phrase("fitness"), &Before::fitness},
+             {phrase("form"), &Before::form},
+             {phrase("ramp of three weeks"), &Before::rampShort, 1, phrase(" a week")},
+             {phrase("ramp of six weeks"), &Before::rampLong, 1, phrase(" a week")},
+             {phrase("share of high work in 28 days"), &Before::highShare, 1, " %"},
+             {phrase("hours in 28 days"), &Before::hours},
+             {phrase("days off the bicycle in 7"), &Before::restDays, 1},
+             {phrase("days since the last hard one"), &Before::sinceHard, 1},
+             {phrase("gym in 28 days"), &Before::gym, 1},
+             {phrase("sleep of 7 days"), &Before::sleep, 1, phrase(" of 5")},
+             {phrase("feel of 7 days"), &Before::feel, 1, phrase(" of 5")},
+             {phrase("time of year, 1 in midsummer"), &Before::season, 1}}};
         return all;
     }
     std::vector<double> all(Date day) const {
@@ -136,14 +137,17 @@ private:
 /// The last eight weeks beside those that led to bests.
 ReportPart besideBests(const WholeRecord& r, const Before& before, const std::vector<Date>& best) {
     ReportPart part;
-    part.heading = "The last eight weeks beside the eight that led to bests";
+    part.heading = phrase("The last eight weeks beside the eight that led to bests");
     part.words.push_back(
-        {"No effort of the last twelve weeks came near the best. What differs stands here; no "
-         "cause is claimed.",
+        {phrase("No effort of the last twelve weeks came near the best. What differs stands here; no "
+                "cause is claimed."),
          0});
-    ReportTable table{{"A week", "Led to bests", "The last eight weeks", "Difference"}, 1, {}};
+    ReportTable table{
+        {phrase("A week"), phrase("Led to bests"), phrase("The last eight weeks"), phrase("Difference")},
+        1,
+        {}};
     const double weeks = weeksBeside / 7.0;
-    const auto row = [&](const char* what, int decimals, auto of) {
+    const auto row = [&](const std::string& what, int decimals, auto of) {
         double sum = 0, n = 0;
         for (const Date d : best)
             if (const double v = of(d - weeksBeside, d); std::isfinite(v)) {
@@ -156,15 +160,15 @@ ReportPart besideBests(const WholeRecord& r, const Before& before, const std::ve
         table.rows.push_back({what, fixedText(sum / n, decimals), fixedText(now, decimals),
                               signedText(now - sum / n, decimals)});
     };
-    row("hours", 1, [&](Date a, Date b) { return before.hoursOver(a, b) / weeks; });
-    row("points", 0, [&](Date a, Date b) { return before.points(a, b) / weeks; });
-    row("share of high work, %", 1, [&](Date a, Date b) { return before.highOver(a, b); });
-    row("hard days", 1, [&](Date a, Date b) { return before.hardDays(a, b) / weeks; });
-    row("days off the bicycle", 1, [&](Date a, Date b) { return before.daysOff(a, b) / weeks; });
-    row("gym", 1, [&](Date a, Date b) { return before.gymOver(a, b) / weeks; });
-    row("sleep, of 5", 1, [&](Date a, Date b) { return before.mean(&CheckIn::sleep, a, b); });
-    row("feel, of 5", 1, [&](Date a, Date b) { return before.mean(&CheckIn::feel, a, b); });
-    row("fitness at its end", 0, [&](Date, Date b) { return before.fitness(b); });
+    row(phrase("hours"), 1, [&](Date a, Date b) { return before.hoursOver(a, b) / weeks; });
+    row(phrase("points"), 0, [&](Date a, Date b) { return before.points(a, b) / weeks; });
+    row(phrase("share of high work, %"), 1, [&](Date a, Date b) { return before.highOver(a, b); });
+    row(phrase("hard days"), 1, [&](Date a, Date b) { return before.hardDays(a, b) / weeks; });
+    row(phrase("days off the bicycle"), 1, [&](Date a, Date b) { return before.daysOff(a, b) / weeks; });
+    row(phrase("gym"), 1, [&](Date a, Date b) { return before.gymOver(a, b) / weeks; });
+    row(phrase("sleep, of 5"), 1, [&](Date a, Date b) { return before.mean(&CheckIn::sleep, a, b); });
+    row(phrase("feel, of 5"), 1, [&](Date a, Date b) { return before.mean(&CheckIn::feel, a, b); });
+    row(phrase("fitness at its end"), 0, [&](Date, Date b) { return before.fitness(b); });
     part.table = std::move(table);
     return part;
 }
@@ -173,7 +177,7 @@ ReportPart besideBests(const WholeRecord& r, const Before& before, const std::ve
 
 Report bestDaysReport(const ReportBasis& basis) {
     const WholeRecord& r = basis.record;
-    const std::string title = "What came before the best days?";
+    const std::string title = phrase("What came before the best days?");
     const Date from = formKnownFrom(r);
     std::vector<MaximalDay> days = maximalDays(markersOf(r));
     std::erase_if(days, [&](const MaximalDay& d) { return d.day < from; });
@@ -187,12 +191,13 @@ Report bestDaysReport(const ReportBasis& basis) {
     const auto count = std::max<size_t>(
         leastBest, static_cast<size_t>(std::lround(bestShare * static_cast<double>(days.size()))));
     if (percents.size() < 2 * leastBest)
-        return cannotTell(title,
-                          "Cannot tell: the record holds " +
-                              howMany(static_cast<int>(days.size()), "day", "days") +
-                              " of maximal effort with others of the same length to hold them against.",
-                          "Only days of maximal effort are compared with each other; twelve are the fewest. "
-                          "Tests, races and hard group rides count.");
+        return cannotTell(
+            title,
+            phrase("Cannot tell: the record holds %1 of maximal effort with others of the same length to "
+                   "hold them against.",
+                   howMany(static_cast<int>(days.size()), "day", "days")),
+            phrase("Only days of maximal effort are compared with each other; twelve are the fewest. "
+                   "Tests, races and hard group rides count."));
     const double bar = percents[std::min(count, percents.size()) - 1];
     std::vector<FeatureDay> featured;
     std::vector<Date> best;
@@ -211,17 +216,19 @@ Report bestDaysReport(const ReportBasis& basis) {
     std::string dates;
     for (const Date d : best)
         dates += (dates.empty() ? "" : ", ") + dayText(d, r.today);
-    part.words.push_back({"The best " + std::to_string(best.size()) + " of " + std::to_string(days.size()) +
-                              " days of maximal effort: " + dates + ".",
+    part.words.push_back({phrase("The best %1 of %2 days of maximal effort: %3.", std::to_string(best.size()),
+                                 std::to_string(days.size()), dates),
                           0});
     for (const BestDays::Finding& f : found.findings)
-        part.words.push_back({upper(f.feature) + " was " + (f.direction > 0 ? "higher" : "lower") +
-                                  " before the best days (p " + fixedText(f.p, 2) + " over all " +
-                                  std::to_string(names.size()) + " things looked at).",
-                              0});
+        part.words.push_back(
+            {phrase("%1 was %2 before the best days (p %3 over all %4 things looked at).", upper(f.feature),
+                    (f.direction > 0 ? "higher" : "lower"), fixedText(f.p, 2), std::to_string(names.size())),
+             0});
     part.words.push_back({found.why, 0});
-    ReportTable table{
-        {"On the morning, or before it", "Best days", "Other maximal days", "Difference"}, 1, {}};
+    ReportTable table{{phrase("On the morning, or before it"), phrase("Best days"),
+                       phrase("Other maximal days"), phrase("Difference")},
+                      1,
+                      {}};
     for (size_t i = 0; i < names.size(); ++i) {
         double sum[2]{}, n[2]{};
         for (const FeatureDay& d : featured)
@@ -237,12 +244,13 @@ Report bestDaysReport(const ReportBasis& basis) {
                               signedText(a - b, f.decimals)});
     }
     part.table = std::move(table);
-    part.asides.push_back(found.cannotTell ? "Even a difference of three quarters of its own spread is found "
-                                             "in only half of such records, so "
-                                             "silence is no proof that nothing matters."
-                                           : "To test it: plan two tests, one with it and one without, some "
-                                             "weeks apart, and look whether it "
-                                             "comes again.");
+    part.asides.push_back(found.cannotTell
+                              ? phrase("Even a difference of three quarters of its own spread is found "
+                                       "in only half of such records, so "
+                                       "silence is no proof that nothing matters.")
+                              : phrase("To test it: plan two tests, one with it and one without, some "
+                                       "weeks apart, and look whether it "
+                                       "comes again."));
     out.parts.push_back(std::move(part));
     const bool near = std::any_of(days.begin(), days.end(), [&](const MaximalDay& d) {
         return d.day > r.today - nearBestDays && d.percent >= bar - nearBest;

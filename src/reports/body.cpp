@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/words/phrase.h"
 #include "reports/pages.h"
 
 #include <algorithm>
@@ -26,15 +27,15 @@ std::vector<TestPoint> weights(const WholeRecord& r) {
 
 ReportPart bodyPart(const WholeRecord& r, const Units& units) {
     ReportPart part;
-    part.heading = "Weight, and power a kilogram";
+    part.heading = phrase("Weight, and power a kilogram");
     const auto all = weights(r);
     auto shown = all;
     for (TestPoint& p : shown)
         p.value = units.weight(p.value);
     if (all.empty()) {
         part.words.push_back(
-            {"No weight is in the record. It is asked for nowhere but here, and only power a "
-             "kilogram needs it.",
+            {phrase("No weight is in the record. It is asked for nowhere but here, and only power a "
+                    "kilogram needs it."),
              0});
         return part;
     }
@@ -43,19 +44,20 @@ ReportPart bodyPart(const WholeRecord& r, const Units& units) {
     const double scales = units.weight(fromMorningToMorning);
     const char* unit = units.weightUnit();
     if (const auto t = trendOf(shown, from, r.today, {scales, false}))
-        part.words.push_back({"Weight over the last half year: " + fixedText(t->last, 1) + " " + unit +
-                                  " now by its line, " + signedText(t->change.value, 1) + " " + unit + " (" +
-                                  bandText(t->change, 1, unit) + "), from " +
-                                  howMany(t->count, "weighing", "weighings") + ".",
-                              0});
+        part.words.push_back(
+            {phrase("Weight over the last half year: %1 %2 now by its line, %3 %4 (%5), from %6.",
+                    fixedText(t->last, 1), unit, signedText(t->change.value, 1), unit,
+                    bandText(t->change, 1, unit), howMany(t->count, "weighing", "weighings")),
+             0});
     else
-        part.words.push_back({"Last: " + fixedText(shown.back().value, 1) + " " + unit + " on " +
-                                  dayText(all.back().day, r.today) + "; three weighings make a line.",
-                              0});
+        part.words.push_back(
+            {phrase("Last: %1 %2 on %3; three weighings make a line.", fixedText(shown.back().value, 1), unit,
+                    dayText(all.back().day, r.today)),
+             0});
     Figure f;
-    f.title = "Threshold power a kilogram";
+    f.title = phrase("Threshold power a kilogram");
     f.unit = "W/kg";
-    Figure::Line line{Figure::Line::Look::Dots, "each threshold with the weight of its day", {}};
+    Figure::Line line{Figure::Line::Look::Dots, phrase("each threshold with the weight of its day"), {}};
     for (const DatedValue& v : r.rider.values.of(Quantity::ThresholdPower)) {
         if (v.from > r.today)
             continue;
@@ -67,22 +69,21 @@ ReportPart bodyPart(const WholeRecord& r, const Units& units) {
             line.points.push_back({static_cast<double>(v.from.days), v.value / near->value, {}, {}});
     }
     if (line.points.size() >= 2) {
-        f.tells = "From " + fixedText(line.points.front().y, 2) + " to " +
-                  fixedText(line.points.back().y, 2) + " W/kg over " + std::to_string(line.points.size()) +
-                  " thresholds.";
+        f.tells = phrase("From %1 to %2 W/kg over %3 thresholds.", fixedText(line.points.front().y, 2),
+                         fixedText(line.points.back().y, 2), std::to_string(line.points.size()));
         f.lines = {line};
         part.figures.push_back(std::move(f));
     }
     part.asides.push_back(
-        "Power a kilogram moves with both of its parts and says nothing of health. Marram never "
-        "advises to lose weight; eating for the work comes first, and weight that falls in season "
-        "belongs to a doctor or a dietitian.");
+        phrase("Power a kilogram moves with both of its parts and says nothing of health. Marram never "
+               "advises to lose weight; eating for the work comes first, and weight that falls in season "
+               "belongs to a doctor or a dietitian."));
     return part;
 }
 
 ReportPart strengthPart(const WholeRecord& r) {
     ReportPart part;
-    part.heading = "Strength";
+    part.heading = phrase("Strength");
     int meant = 0;
     std::map<Date, int> weeks;
     for (const auto& [day, m] : r.meant)
@@ -91,14 +92,14 @@ ReportPart strengthPart(const WholeRecord& r) {
             ++weeks[monday(day)];
         }
     if (meant == 0) {
-        part.words.push_back({"No strength session was meant in the last half year.", 0});
+        part.words.push_back({phrase("No strength session was meant in the last half year."), 0});
         return part;
     }
-    part.words.push_back({howMany(meant, "strength session was", "strength sessions were") +
-                              " meant in the last half year, in " +
-                              howMany(static_cast<int>(weeks.size()), "week", "weeks") + ".",
+    part.words.push_back({phrase("%1 meant in the last half year, in %2.",
+                                 howMany(meant, "strength session was", "strength sessions were"),
+                                 howMany(static_cast<int>(weeks.size()), "week", "weeks")),
                           0});
-    ReportTable table{{"Day", "Session", "You said"}, 2, {}};
+    ReportTable table{{phrase("Day"), phrase("Session"), phrase("You said")}, 2, {}};
     constexpr size_t most = 8;
     for (auto it = r.meant.rbegin(); it != r.meant.rend() && table.rows.size() < most; ++it) {
         if (it->second.family != "strength" || it->first > r.today)
@@ -115,15 +116,17 @@ ReportPart strengthPart(const WholeRecord& r) {
     }
     part.table = std::move(table);
     part.asides.push_back(
-        "Nothing of gym is recorded by a bicycle: what was done stands here only as you say it on "
-        "the session, under Block.");
+        phrase("Nothing of gym is recorded by a bicycle: what was done stands here only as you say it on "
+               "the session, under Block."));
     return part;
 }
 
 } // namespace
 
 Report bodyReport(const ReportBasis& basis) {
-    return {"Strength and body", {strengthPart(basis.record), bodyPart(basis.record, basis.units)}, false};
+    return {phrase("Strength and body"),
+            {strengthPart(basis.record), bodyPart(basis.record, basis.units)},
+            false};
 }
 
 } // namespace marram

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/words/phrase.h"
 #include "reports/pages.h"
 
 #include <algorithm>
@@ -40,15 +41,15 @@ std::string changeText(const Marker& m, const Trend& t) {
 std::string verdict(const Looked& l) {
     if (l.trend.told)
         return l.trend.change.value > 0 ? "up" : "down";
-    return l.trend.plateau ? "stands still" : "cannot tell yet";
+    return l.trend.plateau ? phrase("stands still") : phrase("cannot tell yet");
 }
 
 Figure figureOf(const Looked& l, Date from, Date to) {
     Figure f;
     f.title = l.marker->name;
     f.unit = l.marker->unit;
-    Figure::Line band{Figure::Line::Look::Band, "80 % band", {}}, line{Figure::Line::Look::Line, "trend", {}},
-        dots{Figure::Line::Look::Dots, "results", {}};
+    Figure::Line band{Figure::Line::Look::Band, phrase("80 % band"), {}},
+        line{Figure::Line::Look::Line, "trend", {}}, dots{Figure::Line::Look::Dots, "results", {}};
     // The band of the line itself: narrowest in the middle of its results.
     double mean = 0, xx = 0;
     for (const TestPoint& p : l.points)
@@ -72,8 +73,8 @@ Figure figureOf(const Looked& l, Date from, Date to) {
     for (const TestPoint& p : l.points)
         dots.points.push_back({static_cast<double>(p.day.days), p.value, {}, {}});
     f.lines = {band, line, dots};
-    f.tells = l.marker->name + ": " + valueOf(*l.marker, l.trend.first) + " to " +
-              valueOf(*l.marker, l.trend.last) + " by its line, " + changeText(*l.marker, l.trend) + ".";
+    f.tells = phrase("%1: %2 to %3 by its line, %4.", l.marker->name, valueOf(*l.marker, l.trend.first),
+                     valueOf(*l.marker, l.trend.last), changeText(*l.marker, l.trend));
     return f;
 }
 
@@ -94,9 +95,9 @@ std::string wouldTell(const Looked& l, Date to, int days) {
         std::string weeks;
         for (int i = 1; i <= more; ++i)
             weeks += (i == 1 ? "" : i == more ? " and " : ", ") + std::to_string(3 * i);
-        return "What would tell of " + l.marker->name + ": " +
-               howMany(more, "result more, ", "results more, ") + weeks +
-               " weeks from now; a change of 2 % over the span would show then.";
+        return phrase(
+            "What would tell of %1: %2%3 weeks from now; a change of 2 % over the span would show then.",
+            l.marker->name, howMany(more, "result more, ", "results more, "), weeks);
     }
     return {};
 }
@@ -180,7 +181,8 @@ std::vector<ReportTry> whatNext(const ReportBasis& basis) {
             for (const PlannedWeek& w : basis.ahead->plan.weeks)
                 if (w.start >= next && w.phase == week->phase)
                     weeks.push_back(w.start);
-            add(tryOf(basis, std::string(nameOf(*phase)) + " from " + dayText(next, basis.record.today),
+            add(tryOf(basis,
+                      phrase("%1 from %2", std::string(nameOf(*phase)), dayText(next, basis.record.today)),
                       [&](Season& s) {
                           for (const Date w : weeks)
                               s = withPin(s, w, [&](WeekPin& pin) { pin.phase = *phase; });
@@ -194,7 +196,7 @@ std::vector<ReportTry> whatNext(const ReportBasis& basis) {
                 if (d.date >= next && d.date < next + 21 && d.role == Role::Hard)
                     days.push_back(d.date);
             if (!days.empty())
-                add(tryOf(basis, *other + " instead of " + family + " for three weeks", [&](Season& s) {
+                add(tryOf(basis, phrase("%1 instead of %2 for three weeks", *other, family), [&](Season& s) {
                     for (size_t i = 0; i < days.size(); ++i) {
                         const Date day = days[i];
                         if (std::any_of(s.sessions.begin(), s.sessions.end(),
@@ -210,7 +212,7 @@ std::vector<ReportTry> whatNext(const ReportBasis& basis) {
                         [](const SessionPin& a, const SessionPin& b) { return a.date < b.date; });
                 }));
         }
-    add(tryOf(basis, "the order turned", [](Season& s) {
+    add(tryOf(basis, phrase("the order turned"), [](Season& s) {
         s.rules.order = s.rules.order == Order::IntensityFirst ? Order::BaseFirst : Order::IntensityFirst;
     }));
     return all;
@@ -221,7 +223,7 @@ std::vector<ReportTry> whatNext(const ReportBasis& basis) {
 Report changingReport(const ReportBasis& basis, int days) {
     const WholeRecord& r = basis.record;
     const Date to = r.today, from = to - days + 1;
-    const std::string span = "the last " + std::to_string(days / 7) + " weeks";
+    const std::string span = phrase("the last %1 weeks", std::to_string(days / 7));
     const std::vector<Marker> markers = markersOf(r);
     std::vector<Looked> looked;
     std::vector<std::string> few;
@@ -247,14 +249,14 @@ Report changingReport(const ReportBasis& basis, int days) {
     });
     if (looked.empty())
         return cannotTell(
-            "Is it changing?", "Cannot tell: in " + span + " nothing was measured three times.",
-            "A marker is a test, a check, a maximal effort or a session ridden again. An aerobic "
-            "check every three to four weeks and a threshold test every six to eight would tell.");
+            phrase("Is it changing?"), phrase("Cannot tell: in %1 nothing was measured three times.", span),
+            phrase("A marker is a test, a check, a maximal effort or a session ridden again. An aerobic "
+                   "check every three to four weeks and a threshold test every six to eight would tell."));
     std::stable_sort(looked.begin(), looked.end(), [](const Looked& a, const Looked& b) {
         return std::tuple(!a.trend.told, a.marker->kind == Marker::Kind::Session, -a.trend.count) <
                std::tuple(!b.trend.told, b.marker->kind == Marker::Kind::Session, -b.trend.count);
     });
-    Report out{"Is it changing?", {}, false};
+    Report out{phrase("Is it changing?"), {}, false};
     ReportPart first;
     std::vector<const Looked*> told, still;
     for (const Looked& l : looked) {
@@ -264,39 +266,40 @@ Report changingReport(const ReportBasis& basis, int days) {
             still.push_back(&l);
     }
     for (const Looked* l : told)
-        first.words.push_back({l->marker->name + " is " + (l->trend.change.value > 0 ? "up" : "down") +
-                                   " over " + span + ": " + changeText(*l->marker, l->trend) + ", from " +
-                                   std::to_string(l->trend.count) + " results.",
+        first.words.push_back({phrase("%1 is %2 over %3: %4, from %5 results.", l->marker->name,
+                                      (l->trend.change.value > 0 ? "up" : "down"), span,
+                                      changeText(*l->marker, l->trend), std::to_string(l->trend.count)),
                                0});
     const auto rest = looked.size() - told.size();
     if (told.empty())
         first.words.push_back(
-            {"Cannot tell yet: over " + span + " the bands of " +
-                 (looked.size() == 1 ? std::string("the one marker")
-                                     : "all " + std::to_string(looked.size()) + " markers") +
-                 " hold no change as well as some.",
+            {phrase("Cannot tell yet: over %1 the bands of %2 hold no change as well as some.", span,
+                    (looked.size() == 1 ? phrase("the one marker")
+                                        : phrase("all %1 markers", std::to_string(looked.size())))),
              0});
     else if (rest > 0)
-        first.words.push_back({"Of the other " + (rest == 1 ? std::string("one") : std::to_string(rest)) +
-                                   " it cannot be told.",
+        first.words.push_back({phrase("Of the other %1 it cannot be told.",
+                                      (rest == 1 ? std::string("one") : std::to_string(rest))),
                                0});
     out.cannotTell = told.empty();
-    ReportTable table{{"Marker", "Says", "Results", "Line begins", "ends", "Change", "80 % band"}, 2, {}};
+    ReportTable table{{phrase("Marker"), phrase("Says"), phrase("Results"), phrase("Line begins"), "ends",
+                       phrase("Change"), phrase("80 % band")},
+                      2,
+                      {}};
     for (const Looked& l : looked) {
         const Marker& m = *l.marker;
         table.rows.push_back(
             {m.name, verdict(l), std::to_string(l.trend.count), fixedText(l.trend.first, m.decimals),
              valueOf(m, l.trend.last), signedText(l.trend.change.value, 1) + " " + unitOfChange(m),
-             signedText(bandOf(l.trend).low, 1) + " to " + signedText(bandOf(l.trend).high, 1)});
+             phrase("%1 to %2", signedText(bandOf(l.trend).low, 1), signedText(bandOf(l.trend).high, 1))});
     }
     first.table = std::move(table);
     if (!few.empty()) {
         std::string names;
         for (const std::string& name : few)
             names += (names.empty() ? "" : "; ") + name;
-        first.asides.push_back(
-            "Under three results in this span, or all near each other, so nothing is said of: " + names +
-            ".");
+        first.asides.push_back(phrase(
+            "Under three results in this span, or all near each other, so nothing is said of: %1.", names));
     }
     for (const Looked& l : looked)
         if (!l.trend.told && !l.trend.plateau && l.marker->kind == Marker::Kind::Check)
@@ -305,27 +308,28 @@ Report changingReport(const ReportBasis& basis, int days) {
                 break;
             }
     first.asides.push_back(
-        "A change is said only where a band that one of twenty riders without a change would "
-        "fall outside of, over all markers together, holds no \"none\". What follows a best "
-        "is lower by itself, and is no news.");
+        phrase("A change is said only where a band that one of twenty riders without a change would "
+               "fall outside of, over all markers together, holds no \"none\". What follows a best "
+               "is lower by itself, and is no news."));
     out.parts.push_back(std::move(first));
     if (!still.empty() || days < plateauDays) {
         ReportPart plateau;
         if (!still.empty()) {
-            plateau.heading = "It stands still";
+            plateau.heading = phrase("It stands still");
             for (const Looked* l : still)
-                plateau.words.push_back(
-                    {l->marker->name + " has not moved by a per cent over " + span + " (" +
-                         changeText(*l->marker, l->trend) + ", from " + std::to_string(l->trend.count) +
-                         " results that scatter little): what was trained has done its work.",
-                     0});
+                plateau.words.push_back({phrase("%1 has not moved by a per cent over %2 (%3, from %4 results "
+                                                "that scatter little): what was trained has done its work.",
+                                                l->marker->name, span, changeText(*l->marker, l->trend),
+                                                std::to_string(l->trend.count)),
+                                         0});
             plateau.tries = whatNext(basis);
             plateau.words.push_back(
                 {plateau.tries.empty()
-                     ? "Something should change, as soon as a season lies ahead: the next phase, another "
-                       "family of "
-                       "sessions, or the order turned."
-                     : "Something should change. Each of these can be laid beside the season:",
+                     ? phrase(
+                           "Something should change, as soon as a season lies ahead: the next phase, another "
+                           "family of "
+                           "sessions, or the order turned.")
+                     : phrase("Something should change. Each of these can be laid beside the season:"),
                  0});
             out.parts.push_back(std::move(plateau));
         }

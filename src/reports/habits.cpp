@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/learn/habits.h"
+#include "core/words/phrase.h"
 #include "reports/pages.h"
 
 #include <algorithm>
@@ -12,23 +13,24 @@ constexpr int year = 365, twelveWeeks = 84;
 constexpr int leastDays = 20;
 
 const char* nameOfDay(int day) {
-    static constexpr std::array names{"Monday", "Tuesday",  "Wednesday", "Thursday",
-                                      "Friday", "Saturday", "Sunday"};
+    static constexpr std::array names{marked("Monday"),   marked("Tuesday"), marked("Wednesday"),
+                                      marked("Thursday"), marked("Friday"),  marked("Saturday"),
+                                      marked("Sunday")};
     return names.at(static_cast<size_t>(day - 1));
 }
 
 std::string kindOf(Role role) {
     switch (role) {
     case Role::Hard:
-        return "hard days";
+        return phrase("hard days");
     case Role::Long:
-        return "long rides";
+        return phrase("long rides");
     case Role::Test:
         return "tests";
     case Role::Openers:
         return "openers";
     default:
-        return "easy days";
+        return phrase("easy days");
     }
 }
 
@@ -61,14 +63,15 @@ std::array<double, 7> riddenHours(const WholeRecord& r) {
     return hours;
 }
 
-ReportTable ratesTable(const char* what, const std::vector<MissedRate>& rates, bool days) {
-    ReportTable table{{what, "Planned", "Missed", "Missed, share", "80 % band"}, 1, {}};
+ReportTable ratesTable(const std::string& what, const std::vector<MissedRate>& rates, bool days) {
+    ReportTable table{
+        {what, phrase("Planned"), phrase("Missed"), phrase("Missed, share"), phrase("80 % band")}, 1, {}};
     constexpr int fewest = 5;
     for (const MissedRate& m : rates)
         if (m.planned >= fewest)
             table.rows.push_back({days ? std::string(nameOfDay(std::stoi(m.of))) : m.of,
                                   std::to_string(m.planned), std::to_string(m.missed), percent(m.rate.value),
-                                  percent(m.rate.low) + " to " + percent(m.rate.high)});
+                                  phrase("%1 to %2", percent(m.rate.low), percent(m.rate.high))});
     return table;
 }
 
@@ -97,13 +100,12 @@ Report habitsReport(const ReportBasis& basis) {
         days.push_back(
             {it->first, p.stress, done == r.counted.points.end() ? 0 : done->second, kindOf(p.role)});
     }
-    Report out{"What gets missed?", {}, false};
+    Report out{phrase("What gets missed?"), {}, false};
     if (static_cast<int>(days.size()) < leastDays)
-        out = cannotTell(
-            "What gets missed?",
-            "Cannot tell yet: " + howMany(static_cast<int>(days.size()), "planned day", "planned days") +
-                " lie behind; twenty are the fewest to read a habit from.",
-            "Until then a plan expects 8 % of its days to be missed, in runs of two.");
+        out = cannotTell(phrase("What gets missed?"),
+                         phrase("Cannot tell yet: %1 lie behind; twenty are the fewest to read a habit from.",
+                                howMany(static_cast<int>(days.size()), "planned day", "planned days")),
+                         phrase("Until then a plan expects 8 % of its days to be missed, in runs of two."));
     else {
         const Habits habits = learnHabits(days);
         int missed = 0;
@@ -111,11 +113,10 @@ Report habitsReport(const ReportBasis& basis) {
             missed += m.missed;
         ReportPart part;
         part.words.push_back(
-            {std::to_string(missed) + " of " + std::to_string(days.size()) +
-                 " planned days were missed in the last year, illness and days away apart; in runs "
-                 "of " +
-                 fixedText(habits.run.value, 1) + " days (80 %: " + fixedText(habits.run.low, 1) + " to " +
-                 fixedText(habits.run.high, 1) + ").",
+            {phrase("%1 of %2 planned days were missed in the last year, illness and days away apart; in "
+                    "runs of %3 days (80 %: %4 to %5).",
+                    std::to_string(missed), std::to_string(days.size()), fixedText(habits.run.value, 1),
+                    fixedText(habits.run.low, 1), fixedText(habits.run.high, 1)),
              0});
         for (const Habits::Difference& d : habits.differences) {
             const auto named = [](const std::string& of) {
@@ -124,32 +125,32 @@ Report habitsReport(const ReportBasis& basis) {
                            ? std::string(nameOfDay(std::stoi(of.substr(prefix.size())))) + "s"
                            : of;
             };
-            part.words.push_back({upper(named(d.low > 0 ? d.a : d.b)) + " are missed more often than " +
-                                      named(d.low > 0 ? d.b : d.a) + ", by " +
-                                      percent(std::min(std::abs(d.low), std::abs(d.high))) + " to " +
-                                      percent(std::max(std::abs(d.low), std::abs(d.high))) + " (99 % band).",
+            part.words.push_back({phrase("%1 are missed more often than %2, by %3 to %4 (99 % band).",
+                                         upper(named(d.low > 0 ? d.a : d.b)), named(d.low > 0 ? d.b : d.a),
+                                         percent(std::min(std::abs(d.low), std::abs(d.high))),
+                                         percent(std::max(std::abs(d.low), std::abs(d.high)))),
                                   0});
         }
         if (habits.differences.empty())
             part.words.push_back(
-                {"No weekday and no kind of day is missed more often than another, as far as can "
-                 "be told.",
+                {phrase("No weekday and no kind of day is missed more often than another, as far as can "
+                        "be told."),
                  0});
-        part.table = ratesTable("Weekday", habits.weekdays, true);
+        part.table = ratesTable(phrase("Weekday"), habits.weekdays, true);
         out.parts.push_back(std::move(part));
         ReportPart kinds;
-        kinds.table = ratesTable("Kind of day", habits.kinds, false);
+        kinds.table = ratesTable(phrase("Kind of day"), habits.kinds, false);
         kinds.asides.push_back(
-            "A day counts as missed where under a tenth of it was ridden. Shares lean on 2 of 25, "
-            "as most riders miss; they feed the chance of a race and where its plan aims. Two are "
-            "called different only where the 99 % band of their difference holds no none.");
+            phrase("A day counts as missed where under a tenth of it was ridden. Shares lean on 2 of 25, "
+                   "as most riders miss; they feed the chance of a race and where its plan aims. Two are "
+                   "called different only where the 99 % band of their difference holds no none."));
         out.parts.push_back(std::move(kinds));
     }
     // Hours really ridden beside those entered.
     const auto ridden = riddenHours(r);
     ReportPart hours;
-    hours.heading = "Hours really ridden";
-    ReportTable table{{"Weekday", "Entered, h", "Ridden, h"}, 1, {}};
+    hours.heading = phrase("Hours really ridden");
+    ReportTable table{{phrase("Weekday"), phrase("Entered, h"), phrase("Ridden, h")}, 1, {}};
     double entered = 0, sum = 0;
     for (size_t d = 0; d < 7; ++d) {
         table.rows.push_back({nameOfDay(static_cast<int>(d) + 1), fixedText(r.rider.hours.at(d), 1),
@@ -157,11 +158,11 @@ Report habitsReport(const ReportBasis& basis) {
         entered += r.rider.hours.at(d);
         sum += ridden.at(d);
     }
-    table.rows.push_back({"Week", fixedText(entered, 1), fixedText(sum, 1)});
+    table.rows.push_back({phrase("Week"), fixedText(entered, 1), fixedText(sum, 1)});
     hours.table = std::move(table);
     hours.asides.push_back(
-        "The middle value of each weekday over the last twelve weeks that were ridden. Where a "
-        "week differs by a fifth, new hours are proposed under Rider, From the record.");
+        phrase("The middle value of each weekday over the last twelve weeks that were ridden. Where a "
+               "week differs by a fifth, new hours are proposed under Rider, From the record."));
     out.parts.push_back(std::move(hours));
     return out;
 }

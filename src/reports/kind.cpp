@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/review/history.h"
 #include "core/ride/meanmax.h"
+#include "core/words/phrase.h"
 #include "reports/pages.h"
 
 #include <algorithm>
@@ -85,7 +86,7 @@ ReportPart lateIn(const ReportBasis& basis, double threshold) {
     const WholeRecord& r = basis.record;
     const auto weight = r.rider.values.on(Quantity::Weight, r.today);
     ReportPart part;
-    part.heading = "What stands late";
+    part.heading = phrase("What stands late");
     std::vector<const RideRecord*> long_;
     for (const RideRecord& ride : r.rides)
         if (ride.day > r.today - year && ride.score.work && ride.score.meanPower &&
@@ -113,10 +114,10 @@ ReportPart lateIn(const ReportBasis& basis, double threshold) {
                 if (const double p = bestAfter(*grid, from, late[i]); p > to->power)
                     *to = {p, ride->day};
     }
-    ReportTable table{
-        {"Effort", "Best of the year, W", "After 20 kJ/kg, W", "stands", "After 30 hard min, W", "stands"},
-        1,
-        {}};
+    ReportTable table{{phrase("Effort"), phrase("Best of the year, W"), phrase("After 20 kJ/kg, W"), "stands",
+                       phrase("After 30 hard min, W"), "stands"},
+                      1,
+                      {}};
     bool any = false;
     for (size_t i = 0; i < late.size(); ++i) {
         const Best fresh = bestOf(r, late[i], r.today - year, r.today);
@@ -130,7 +131,7 @@ ReportPart lateIn(const ReportBasis& basis, double threshold) {
         constexpr double tried = 0.75;
         const auto share = [&](const Stands& s) {
             return s.power >= tried * fresh.power ? fixedText(100 * s.power / fresh.power, 0) + " %"
-                   : s.power > 0                  ? std::string("not tried")
+                   : s.power > 0                  ? phrase("not tried")
                                                   : std::string("–");
         };
         table.rows.push_back({durationText(late[i]), fixedText(fresh.power, 0), cell(worked[i]),
@@ -138,17 +139,16 @@ ReportPart lateIn(const ReportBasis& basis, double threshold) {
     }
     if (!any) {
         part.words.push_back(
-            {weight ? "No ride of the last year went on after 20 kJ/kg of work or 30 hard minutes."
-                    : "The rider's weight is missing, and no ride went on after 30 hard minutes.",
+            {weight ? phrase("No ride of the last year went on after 20 kJ/kg of work or 30 hard minutes.")
+                    : phrase("The rider's weight is missing, and no ride went on after 30 hard minutes."),
              0});
         return part;
     }
     part.table = std::move(table);
-    part.asides.push_back(
-        "From the " + std::to_string(long_.size()) +
-        " rides of the year that asked most. Nothing says that the late efforts were maximal, so "
-        "each share is a lower bound; a durability check tells. Hard is 90 % of threshold power "
-        "and more.");
+    part.asides.push_back(phrase(
+        "From the %1 rides of the year that asked most. Nothing says that the late efforts were maximal, so "
+        "each share is a lower bound; a durability check tells. Hard is 90 % of threshold power and more.",
+        std::to_string(long_.size())));
     return part;
 }
 
@@ -164,26 +164,28 @@ std::optional<ReportPart> asked(const ReportBasis& basis, double threshold) {
     if (!next)
         return std::nullopt;
     ReportPart part;
-    part.heading = "What " + next->name + " asks";
+    part.heading = phrase("What %1 asks", next->name);
     if (next->course.empty()) {
         part.words.push_back(
-            {"It has no course yet: bring one under Season, on the race, and its climbs stand "
-             "beside these figures.",
+            {phrase("It has no course yet: bring one under Season, on the race, and its climbs stand "
+                    "beside these figures."),
              0});
         return part;
     }
     const auto course = rideCourse(next->course, movingOf(r.rider, r.today), threshold, {});
     if (!course)
         return std::nullopt;
-    part.words.push_back({hoursText(course->duration / 3600) + " at " +
-                              fixedText(100 * course->intensity, 0) + " % of threshold, " +
-                              fixedText(course->climb, 0) + " m of climbing, " + fixedText(course->work, 0) +
-                              " kJ.",
+    part.words.push_back({phrase("%1 at %2 % of threshold, %3 m of climbing, %4 kJ.",
+                                 hoursText(course->duration / 3600), fixedText(100 * course->intensity, 0),
+                                 fixedText(course->climb, 0), fixedText(course->work, 0)),
                           0});
     std::vector<Climb> climbs = course->climbs;
     std::stable_sort(climbs.begin(), climbs.end(),
                      [](const Climb& a, const Climb& b) { return a.duration > b.duration; });
-    ReportTable table{{"Climb", "At that power", "Best of that length, W", "of threshold"}, 1, {}};
+    ReportTable table{
+        {phrase("Climb"), phrase("At that power"), phrase("Best of that length, W"), phrase("of threshold")},
+        1,
+        {}};
     constexpr size_t most = 4;
     for (size_t i = 0; i < std::min(most, climbs.size()); ++i) {
         const Climb& c = climbs[i];
@@ -194,10 +196,10 @@ std::optional<ReportPart> asked(const ReportBasis& basis, double threshold) {
                 seconds = s;
         const Best best = bestOf(r, seconds, r.today - year, r.today);
         table.rows.push_back(
-            {fixedText(basis.units.distance(c.length), 1) + " " + basis.units.distanceUnit() + " at " +
-                 fixedText(100 * c.gradient, 1) + " %",
+            {phrase("%1 %2 at %3 %", fixedText(basis.units.distance(c.length), 1), basis.units.distanceUnit(),
+                    fixedText(100 * c.gradient, 1)),
              hoursText(c.duration / 3600),
-             best.power > 0 ? fixedText(best.power, 0) + " over " + durationText(seconds) : "–",
+             best.power > 0 ? phrase("%1 over %2", fixedText(best.power, 0), durationText(seconds)) : "–",
              best.power > 0 ? fixedText(best.power / threshold, 2) : "–"});
     }
     if (!table.rows.empty())
@@ -209,20 +211,22 @@ std::optional<ReportPart> asked(const ReportBasis& basis, double threshold) {
 
 Report kindReport(const ReportBasis& basis) {
     const WholeRecord& r = basis.record;
-    const std::string title = "What kind of rider?";
+    const std::string title = phrase("What kind of rider?");
     const auto* entry = r.rider.values.entryOn(Quantity::ThresholdPower, r.today);
     if (!entry)
-        return cannotTell(title, "Cannot tell: no threshold power is entered.",
-                          "Bests are read as multiples of it. What the record proposes stands under Rider.");
+        return cannotTell(
+            title, phrase("Cannot tell: no threshold power is entered."),
+            phrase("Bests are read as multiples of it. What the record proposes stands under Rider."));
     Report out{title, {}, false};
     ReportPart part;
     const auto weight = r.rider.values.on(Quantity::Weight, r.today);
     part.words.push_back(
-        {"Threshold " + valueWords(Quantity::ThresholdPower, *entry).toStdString() +
-             (weight ? ", " + fixedText(entry->value / *weight, 1) + " W/kg" : std::string()) + ".",
+        {phrase("Threshold %1%2.", valueWords(Quantity::ThresholdPower, *entry).toStdString(),
+                (weight ? ", " + fixedText(entry->value / *weight, 1) + " W/kg" : std::string())),
          0});
-    ReportTable table{{"Effort", "Evidence", "Best of the year, W", "of threshold", "Age, days",
-                       "Year before", "Others of the roster"},
+    ReportTable table{{phrase("Effort"), phrase("Evidence"), phrase("Best of the year, W"),
+                       phrase("of threshold"), phrase("Age, days"), phrase("Year before"),
+                       phrase("Others of the roster")},
                       2,
                       {}};
     int untried = 0;
@@ -241,7 +245,8 @@ Report kindReport(const ReportBasis& basis) {
         constexpr size_t leastOthers = 3;
         untried += best.maximal ? 0 : 1;
         table.rows.push_back(
-            {durationText(seconds), best.maximal ? "maximal" : "at least: nothing says it was maximal",
+            {durationText(seconds),
+             best.maximal ? "maximal" : phrase("at least: nothing says it was maximal"),
              fixedText(best.power, 0), fixedText(best.power / then, 2), std::to_string(r.today - best.day),
              before.power > 0 && past ? fixedText(before.power / *past, 2) : "–",
              others.size() >= leastOthers
@@ -250,12 +255,12 @@ Report kindReport(const ReportBasis& basis) {
     }
     out.cannotTell = untried == static_cast<int>(table.rows.size());
     if (table.rows.empty())
-        return cannotTell(title, "Cannot tell: no ride of the last year has power.", {});
+        return cannotTell(title, phrase("Cannot tell: no ride of the last year has power."), {});
     part.table = std::move(table);
     part.asides.push_back(
-        "Each best over the threshold of its own day, so that a rider who grew is not called "
-        "another kind. An effort nobody tried is a lower bound and makes no rider weak at it. "
-        "Others: the middle one of those with a maximal effort of that length.");
+        phrase("Each best over the threshold of its own day, so that a rider who grew is not called "
+               "another kind. An effort nobody tried is a lower bound and makes no rider weak at it. "
+               "Others: the middle one of those with a maximal effort of that length."));
     out.parts.push_back(std::move(part));
     out.parts.push_back(lateIn(basis, entry->value));
     if (auto race = asked(basis, entry->value))

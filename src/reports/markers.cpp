@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "reports/markers.h"
 #include "core/review/history.h"
+#include "core/words/phrase.h"
 #include "records/again.h"
 
 #include <algorithm>
@@ -74,20 +75,20 @@ private:
     }
 
     void checks() {
-        const auto collect = [&](Protocol protocol, const char* name, const char* unit, MarkerNoise noise,
-                                 int decimals, bool better, auto value) {
+        const auto collect = [&](Protocol protocol, const std::string& name, const char* unit,
+                                 MarkerNoise noise, int decimals, bool better, auto value) {
             Marker m{Marker::Kind::Check, name, unit, noise, decimals, 0, better, {}};
             for (const TestResult& t : trendOf(results_, protocol, {}))
                 m.points.push_back({t.day, value(t)});
             oneADay(m);
             markers_.push_back(std::move(m));
         };
-        collect(Protocol::AerobicCheck, "Aerobic check, efficiency", "W/bpm", {effortNoisePercent, true}, 2,
-                true, [](const TestResult& t) { return t.value; });
-        collect(Protocol::AerobicCheck, "Aerobic check, drift", "%", {driftNoise, false}, 1, false,
+        collect(Protocol::AerobicCheck, phrase("Aerobic check, efficiency"), "W/bpm",
+                {effortNoisePercent, true}, 2, true, [](const TestResult& t) { return t.value; });
+        collect(Protocol::AerobicCheck, phrase("Aerobic check, drift"), "%", {driftNoise, false}, 1, false,
                 [](const TestResult& t) { return t.second; });
-        collect(Protocol::DurabilityCheck, "Durability check, power lost", "%", {2 * driftNoise, false}, 1,
-                false, [](const TestResult& t) { return durabilityLoss(t); });
+        collect(Protocol::DurabilityCheck, phrase("Durability check, power lost"), "%",
+                {2 * driftNoise, false}, 1, false, [](const TestResult& t) { return durabilityLoss(t); });
     }
 
     void maximal() {
@@ -100,7 +101,7 @@ private:
                 continue;
             Marker& m = byLength[k.seconds];
             m.kind = Marker::Kind::Maximal;
-            m.name = durationText(k.seconds) + " all out";
+            m.name = phrase("%1 all out", durationText(k.seconds));
             m.unit = "W";
             m.noise = {effortNoisePercent, true};
             m.seconds = k.seconds;
@@ -120,7 +121,7 @@ private:
                 continue;
             Marker& m = byRung[{meant.family, meant.rung}];
             m.kind = Marker::Kind::Session;
-            m.name = "The same again: " + sessionName(meant, r_.book);
+            m.name = phrase("The same again: %1", sessionName(meant, r_.book));
             m.unit = "W/bpm";
             m.noise = {sessionNoise, true};
             m.decimals = 2;
@@ -132,7 +133,7 @@ private:
 
     void steady() {
         Marker m{Marker::Kind::Steady,
-                 "Steady rides, watts per beat",
+                 phrase("Steady rides, watts per beat"),
                  "W/bpm",
                  {steadyNoise, true},
                  2,

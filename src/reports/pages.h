@@ -2,6 +2,7 @@
 #pragma once
 #include "core/learn/response.h"
 #include "core/review/wording.h"
+#include "core/words/phrase.h"
 #include "reports/markers.h"
 #include "reports/reports.h"
 
@@ -20,8 +21,8 @@ Report bodyReport(const ReportBasis& basis);
 
 /// "80 %: +1.2 to +3.4".
 inline std::string bandText(const Banded& b, int decimals, const std::string& unit = {}) {
-    return "80 %: " + signedText(b.low, decimals) + " to " + signedText(b.high, decimals) +
-           (unit.empty() ? "" : " " + unit);
+    return phrase("80 %: %1 to %2%3", signedText(b.low, decimals), signedText(b.high, decimals),
+                  (unit.empty() ? "" : " " + unit));
 }
 
 /// A page that has nothing to say and says what would tell.

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/review/debrief.h"
+#include "core/words/phrase.h"
 #include "reports/pages.h"
 
 #include <algorithm>
@@ -41,14 +42,14 @@ void morning(const ReportBasis& basis, const Race& race, ReportPart& part) {
     const LoadState state = r.history->before(race.date);
     const auto gate = raceGate(race, state.fitness);
     std::string words =
-        "On the morning: form " + figure(state.form(), 0) + ", fitness " + fixedText(state.fitness, 0);
+        phrase("On the morning: form %1, fitness %2", figure(state.form(), 0), fixedText(state.fitness, 0));
     if (gate)
-        words +=
-            "; its gate was " + figure(gate->low, 0) + " to " + figure(gate->high, 0) +
-            (state.form() < gate->low ? ", missed by " + fixedText(gate->low - state.form(), 0) + " below."
-             : state.form() > gate->high
-                 ? ", missed by " + fixedText(state.form() - gate->high, 0) + " above."
-                 : ", met.");
+        words += phrase("; its gate was %1 to %2%3", figure(gate->low, 0), figure(gate->high, 0),
+                        (state.form() < gate->low
+                             ? phrase(", missed by %1 below.", fixedText(gate->low - state.form(), 0))
+                         : state.form() > gate->high
+                             ? phrase(", missed by %1 above.", fixedText(state.form() - gate->high, 0))
+                             : phrase(", met.")));
     else
         words += ".";
     part.words.push_back({words, 0});
@@ -68,11 +69,12 @@ void morning(const ReportBasis& basis, const Race& race, ReportPart& part) {
         const auto done = r.counted.points.find(d);
         before += done == r.counted.points.end() ? 0 : done->second / 2;
     }
-    std::string led = "The two weeks before: " + fixedText(ridden, 0) + " points";
+    std::string led = phrase("The two weeks before: %1 points", fixedText(ridden, 0));
     if (2 * kept >= taper)
-        led += " of " + fixedText(planned, 0) + " meant";
+        led += phrase(" of %1 meant", fixedText(planned, 0));
     if (before > 0)
-        led += ", " + fixedText(100 * ridden / before, 0) + " % of two usual weeks of the month before them";
+        led +=
+            phrase(", %1 % of two usual weeks of the month before them", fixedText(100 * ridden / before, 0));
     part.words.push_back({led + ".", 0});
     double sum = 0, n = 0;
     for (const CheckIn& c : r.checkIns)
@@ -82,9 +84,10 @@ void morning(const ReportBasis& basis, const Race& race, ReportPart& part) {
                 ++n;
             }
     if (n > 0)
-        part.words.push_back({"How they felt in the week up to it: " + fixedText(sum / n, 1) +
-                                  " of 5, over " + howMany(static_cast<int>(n), "answer", "answers") + ".",
-                              0});
+        part.words.push_back(
+            {phrase("How they felt in the week up to it: %1 of 5, over %2.", fixedText(sum / n, 1),
+                    howMany(static_cast<int>(n), "answer", "answers")),
+             0});
 }
 
 void ridden(const ReportBasis& basis, const Ridden& one, ReportPart& part) {
@@ -94,17 +97,19 @@ void ridden(const ReportBasis& basis, const Ridden& one, ReportPart& part) {
     part.words.push_back(
         {hoursText(s.duration / 3600.0) +
              (s.equivalentPower
-                  ? ", equivalent power " + fixedText(*s.equivalentPower, 0) + " W" +
-                        (s.relativeIntensity ? " (" + fixedText(100 * *s.relativeIntensity, 0) + " %)" : "")
+                  ? phrase(
+                        ", equivalent power %1 W%2", fixedText(*s.equivalentPower, 0),
+                        (s.relativeIntensity ? " (" + fixedText(100 * *s.relativeIntensity, 0) + " %)" : ""))
                   : "") +
-             (s.stress ? ", " + fixedText(*s.stress, 0) + " points of " +
-                             fixedText(raceStress(*one.race), 0) + " expected"
+             (s.stress ? phrase(", %1 points of %2 expected", fixedText(*s.stress, 0),
+                                fixedText(raceStress(*one.race), 0))
                        : "") +
-             (ride.effort ? ", effort " + fixedText(*ride.effort, 0) : "") + ".",
+             (ride.effort ? phrase(", effort %1", fixedText(*ride.effort, 0)) : "") + ".",
          ride.id});
     const auto grid = basis.read ? basis.read(ride) : Result<Ride>(refuse(""));
     if (!grid) {
-        part.words.push_back({"Its recording could not be read, so its hours are not told apart.", 0});
+        part.words.push_back(
+            {phrase("Its recording could not be read, so its hours are not told apart."), 0});
         return;
     }
     const auto threshold = ride.thresholdPower > 0 ? std::optional(Watts{ride.thresholdPower}) : std::nullopt;
@@ -115,30 +120,37 @@ void ridden(const ReportBasis& basis, const Ridden& one, ReportPart& part) {
             course = std::move(*asked);
     const RaceRidden read = readRace(*grid, threshold, course ? &*course : nullptr);
     if (read.fade)
-        part.words.push_back({std::string("From its first to its last whole hour equivalent power ") +
-                                  (*read.fade >= 0 ? "fell by " : "rose by ") +
-                                  fixedText(std::abs(*read.fade), 0) + " %.",
+        part.words.push_back({phrase("From its first to its last whole hour equivalent power %1%2 %.",
+                                     (*read.fade >= 0 ? phrase("fell by ") : phrase("rose by ")),
+                                     fixedText(std::abs(*read.fade), 0)),
                               0});
     if (threshold && read.overThreshold > 0)
-        part.words.push_back({fixedText(read.overThreshold / 60, 0) + " min over threshold, " +
-                                  fixedText(read.workOverThreshold, 0) + " kJ above it.",
-                              0});
+        part.words.push_back(
+            {phrase("%1 min over threshold, %2 kJ above it.", fixedText(read.overThreshold / 60, 0),
+                    fixedText(read.workOverThreshold, 0)),
+             0});
     if (course)
-        part.words.push_back({"Its course was planned at " + fixedText(course->power, 0) + " W for " +
-                                  hoursText(course->duration / 3600) + "; it took " +
-                                  hoursText(s.duration / 3600.0) + ".",
-                              0});
+        part.words.push_back(
+            {phrase("Its course was planned at %1 W for %2; it took %3.", fixedText(course->power, 0),
+                    hoursText(course->duration / 3600), hoursText(s.duration / 3600.0)),
+             0});
     ReportTable table;
     if (!read.climbs.empty()) {
-        table = {{"Climb", "Planned, W", "Ridden, W", "Planned", "Took", "bpm"}, 1, {}};
+        table = {{phrase("Climb"), phrase("Planned, W"), phrase("Ridden, W"), phrase("Planned"),
+                  phrase("Took"), "bpm"},
+                 1,
+                 {}};
         for (const ClimbRidden& c : read.climbs)
-            table.rows.push_back(
-                {fixedText(basis.units.distance(c.climb.length), 1) + " " + basis.units.distanceUnit() +
-                     " at " + fixedText(100 * c.climb.gradient, 1) + " %",
-                 fixedText(c.planned, 0), orNone(c.power, 0), hoursText(c.climb.duration / 3600),
-                 hoursText(c.seconds / 3600), orNone(c.heartRate, 0)});
+            table.rows.push_back({phrase("%1 %2 at %3 %", fixedText(basis.units.distance(c.climb.length), 1),
+                                         basis.units.distanceUnit(), fixedText(100 * c.climb.gradient, 1)),
+                                  fixedText(c.planned, 0), orNone(c.power, 0),
+                                  hoursText(c.climb.duration / 3600), hoursText(c.seconds / 3600),
+                                  orNone(c.heartRate, 0)});
     } else if (read.hours.size() > 1) {
-        table = {{"Hour", "Equivalent, W", "of threshold", "bpm", "Over threshold, min"}, 1, {}};
+        table = {{phrase("Hour"), phrase("Equivalent, W"), phrase("of threshold"), "bpm",
+                  phrase("Over threshold, min")},
+                 1,
+                 {}};
         for (size_t i = 0; i < read.hours.size(); ++i) {
             const HourRidden& h = read.hours[i];
             table.rows.push_back(
@@ -158,9 +170,10 @@ Report racesReport(const ReportBasis& basis) {
     const WholeRecord& r = basis.record;
     const auto all = racesOf(r);
     if (all.empty())
-        return cannotTell("How did the races go?", "No race lies behind in any season of this rider.",
-                          "A race of a season stands here from the day after it, with its ride.");
-    Report out{"How did the races go?", {}, false};
+        return cannotTell(phrase("How did the races go?"),
+                          phrase("No race lies behind in any season of this rider."),
+                          phrase("A race of a season stands here from the day after it, with its ride."));
+    Report out{phrase("How did the races go?"), {}, false};
     size_t read = 0;
     for (size_t i = 0; i < std::min(mostShown, all.size()) && basis.going(); ++i) {
         const Ridden& one = all[i];
@@ -168,29 +181,30 @@ Report racesReport(const ReportBasis& basis) {
         part.heading = one.race->name + ", " + dayText(one.race->date, r.today) + " (" +
                        nameOf(one.race->priority) + ")";
         if (!one.race->result.empty())
-            part.words.push_back({"Result: " + one.race->result, 0});
+            part.words.push_back({phrase("Result: %1", one.race->result), 0});
         if (!one.race->note.empty())
-            part.words.push_back({"Noted: " + one.race->note, 0});
+            part.words.push_back({phrase("Noted: %1", one.race->note), 0});
         morning(basis, *one.race, part);
         if (one.ride && read < mostRead) {
             ++read;
             ridden(basis, one, part);
         } else if (!one.ride)
-            part.words.push_back({"No ride of that day is in the record.", 0});
+            part.words.push_back({phrase("No ride of that day is in the record."), 0});
         if (one.ride && !one.ride->note.isEmpty())
-            part.words.push_back({"On the ride: " + one.ride->note.toStdString(), one.ride->id});
+            part.words.push_back({phrase("On the ride: %1", one.ride->note.toStdString()), one.ride->id});
         // The one of the same name before it.
         for (size_t k = i + 1; k < all.size(); ++k)
             if (all[k].race->name == one.race->name) {
                 const LoadState then = r.history->before(all[k].race->date);
                 part.words.push_back(
-                    {"The time before, " + dayText(all[k].race->date, r.today) + ": form " +
-                         figure(then.form(), 0) + ", fitness " + fixedText(then.fitness, 0) +
-                         (all[k].ride && all[k].ride->score.equivalentPower
-                              ? ", " + fixedText(*all[k].ride->score.equivalentPower, 0) + " W over " +
-                                    hoursText(all[k].ride->score.duration / 3600.0)
-                              : "") +
-                         (all[k].race->result.empty() ? "" : ", " + all[k].race->result) + ".",
+                    {phrase("The time before, %1: form %2, fitness %3%4%5.",
+                            dayText(all[k].race->date, r.today), figure(then.form(), 0),
+                            fixedText(then.fitness, 0),
+                            (all[k].ride && all[k].ride->score.equivalentPower
+                                 ? phrase(", %1 W over %2", fixedText(*all[k].ride->score.equivalentPower, 0),
+                                          hoursText(all[k].ride->score.duration / 3600.0))
+                                 : ""),
+                            (all[k].race->result.empty() ? "" : ", " + all[k].race->result)),
                      all[k].ride ? all[k].ride->id : 0});
                 break;
             }
@@ -199,9 +213,9 @@ Report racesReport(const ReportBasis& basis) {
     if (out.parts.empty()) // nobody waits for it any more
         return out;
     out.parts.back().asides.push_back(
-        "One race proves nothing: it counts as one result, with its noise, in what load "
-        "has been worth and in which form suits them. Result and note are written on "
-        "the race, under Season; what was eaten, on its ride.");
+        phrase("One race proves nothing: it counts as one result, with its noise, in what load "
+               "has been worth and in which form suits them. Result and note are written on "
+               "the race, under Season; what was eaten, on its ride."));
     return out;
 }
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "reports/reports.h"
 #include "core/review/attention.h"
+#include "core/words/phrase.h"
 #include "reports/pages.h"
 
 namespace marram {
@@ -30,17 +31,17 @@ std::optional<ReportTry> tryOf(const ReportBasis& basis, const std::string& name
     const PlannedRace* now = next(basis.ahead->plan);
     const PlannedRace* then = next(plan);
     if (now && then)
-        t.does = then->name + ": fitness " + fixedText(then->fitness, 0) + " instead of " +
-                 fixedText(now->fitness, 0) + ", form " + figure(then->form, 0) + " instead of " +
-                 figure(now->form, 0) +
-                 (now->chance && then->chance
-                      ? ", inside the gate in " + fixedText(100 * *then->chance, 0) +
-                            " of 100 seasons instead of " + fixedText(100 * *now->chance, 0)
-                      : std::string()) +
-                 ".";
+        t.does = phrase("%1: fitness %2 instead of %3, form %4 instead of %5%6.", then->name,
+                        fixedText(then->fitness, 0), fixedText(now->fitness, 0), figure(then->form, 0),
+                        figure(now->form, 0),
+                        (now->chance && then->chance
+                             ? phrase(", inside the gate in %1 of 100 seasons instead of %2",
+                                      fixedText(100 * *then->chance, 0), fixedText(100 * *now->chance, 0))
+                             : std::string()));
     else
-        t.does = "On the season's last day: fitness " + fixedText(plan.days.back().fitness, 0) +
-                 " instead of " + fixedText(basis.ahead->plan.days.back().fitness, 0) + ".";
+        t.does = phrase("On the season's last day: fitness %1 instead of %2.",
+                        fixedText(plan.days.back().fitness, 0),
+                        fixedText(basis.ahead->plan.days.back().fitness, 0));
     return t;
 }
 
@@ -51,8 +52,8 @@ Date formKnownFrom(const WholeRecord& record) {
 Report answer(const ReportBasis& basis, Question question, int days) {
     if (basis.record.rides.empty() && question != Question::Body) {
         const auto& words = questions.at(static_cast<size_t>(question));
-        return cannotTell(words.name, "No ride is in this rider's record yet.",
-                          "Bring rides in: files, a folder or an archive of years.");
+        return cannotTell(words.name, phrase("No ride is in this rider's record yet."),
+                          phrase("Bring rides in: files, a folder or an archive of years."));
     }
     switch (question) {
     case Question::Changing:

@@ -4,6 +4,7 @@
 #include "core/ride/grid.h"
 #include "core/rider/units.h"
 #include "core/season/plan.h"
+#include "core/words/phrase.h"
 #include "records/whole_record.h"
 #include <array>
 #include <functional>
@@ -20,15 +21,19 @@ struct QuestionWords {
     bool spans;        ///< answered over a span the coach chooses
 };
 inline constexpr std::array<QuestionWords, 9> questions{
-    {{Question::Changing, "Is it changing?", "markers trend progress plateau improving", true},
-     {Question::Worth, "What has it been worth?", "response gains forecast fitness prediction", false},
-     {Question::BestDays, "What came before the best days?", "peak good days why", false},
-     {Question::Form, "Which form suits them?", "gate taper freshness", false},
-     {Question::Kind, "What kind of rider?", "profile strengths durability sprinter climber", false},
-     {Question::Split, "Ridden as the school has it?", "intensity distribution easy days polarised", false},
-     {Question::Habits, "What gets missed?", "compliance habits weekdays missed", false},
-     {Question::Races, "How did the races go?", "debrief result pacing", false},
-     {Question::Body, "Strength and body", "gym weight kilograms power to weight", false}}};
+    {{Question::Changing, marked("Is it changing?"), marked("markers trend progress plateau improving"),
+      true},
+     {Question::Worth, marked("What has it been worth?"),
+      marked("response gains forecast fitness prediction"), false},
+     {Question::BestDays, marked("What came before the best days?"), marked("peak good days why"), false},
+     {Question::Form, marked("Which form suits them?"), marked("gate taper freshness"), false},
+     {Question::Kind, marked("What kind of rider?"), marked("profile strengths durability sprinter climber"),
+      false},
+     {Question::Split, marked("Ridden as the school has it?"),
+      marked("intensity distribution easy days polarised"), false},
+     {Question::Habits, marked("What gets missed?"), marked("compliance habits weekdays missed"), false},
+     {Question::Races, marked("How did the races go?"), marked("debrief result pacing"), false},
+     {Question::Body, marked("Strength and body"), marked("gym weight kilograms power to weight"), false}}};
 
 /// The best maximal efforts of the last year of another rider, as multiples of threshold power, by seconds.
 using MaximalShares = std::map<int, double>;

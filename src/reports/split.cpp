@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/frame.h"
 #include "core/season/proposals.h"
+#include "core/words/phrase.h"
 #include "reports/pages.h"
 
 #include <algorithm>
@@ -68,25 +69,26 @@ std::optional<ReportPart> easyDays(const WholeRecord& r) {
     if (easy == 0)
         return std::nullopt;
     ReportPart part;
-    part.heading = "Easy days that were not";
+    part.heading = phrase("Easy days that were not");
     if (other.empty()) {
         part.words.push_back(
-            {"All " + std::to_string(easy) + " easy rides of the last three months were easy.", 0});
+            {phrase("All %1 easy rides of the last three months were easy.", std::to_string(easy)), 0});
         return part;
     }
     part.words.push_back(
-        {std::to_string(other.size()) + " of " + std::to_string(easy) +
-             " easy rides of the last three months were ridden harder: over ten minutes and a "
-             "tenth of it above the low threshold, or five minutes above threshold.",
+        {phrase("%1 of %2 easy rides of the last three months were ridden harder: over ten minutes and a "
+                "tenth of it above the low threshold, or five minutes above threshold.",
+                std::to_string(other.size()), std::to_string(easy)),
          0});
     constexpr size_t most = 6;
     for (size_t i = other.size(); i-- > 0 && other.size() - i <= most;) {
         const Score& s = other[i]->score;
-        part.words.push_back({weekdayText(other[i]->day) + ", " + dayText(other[i]->day, r.today) + ": " +
-                                  fixedText((s.bandSeconds->middle + s.bandSeconds->high) / 60, 0) +
-                                  " min above the low threshold, " + fixedText(s.bandSeconds->high / 60, 0) +
-                                  " of them above threshold, in " + hoursText(s.duration / 3600.0) + ".",
-                              other[i]->id});
+        part.words.push_back(
+            {phrase("%1, %2: %3 min above the low threshold, %4 of them above threshold, in %5.",
+                    weekdayText(other[i]->day), dayText(other[i]->day, r.today),
+                    fixedText((s.bandSeconds->middle + s.bandSeconds->high) / 60, 0),
+                    fixedText(s.bandSeconds->high / 60, 0), hoursText(s.duration / 3600.0)),
+             other[i]->id});
     }
     return part;
 }
@@ -95,7 +97,7 @@ std::optional<ReportPart> easyDays(const WholeRecord& r) {
 
 Report splitReport(const ReportBasis& basis) {
     const WholeRecord& r = basis.record;
-    const std::string title = "Ridden as the school has it?";
+    const std::string title = phrase("Ridden as the school has it?");
     const SeasonRecord* season = r.inForce();
     Ridden all;
     std::map<Phase, Ridden> phases;
@@ -108,14 +110,17 @@ Report splitReport(const ReportBasis& basis) {
             phases[*p->second.phase].add(ride.score);
     }
     if (all.purpose.sum() <= 0)
-        return cannotTell(title,
-                          "Cannot tell: no ride of the last half year has power and a threshold to read its "
-                          "intensity by.",
-                          {});
+        return cannotTell(
+            title,
+            phrase("Cannot tell: no ride of the last half year has power and a threshold to read its "
+                   "intensity by."),
+            {});
     Report out{title, {}, false};
     ReportPart part;
-    ReportTable table{
-        {"", "Hours", "The school asks", "Ridden, by purpose", "Ridden, by band", "Index ridden"}, 1, {}};
+    ReportTable table{{"", phrase("Hours"), phrase("The school asks"), phrase("Ridden, by purpose"),
+                       phrase("Ridden, by band"), phrase("Index ridden")},
+                      1,
+                      {}};
     const Race* next = nullptr;
     if (season)
         for (const Race& race : season->season.races)
@@ -134,30 +139,31 @@ Report splitReport(const ReportBasis& basis) {
             continue;
         const auto say = [&](double off, const char* band) {
             if (std::abs(off) >= apart)
-                part.words.push_back(
-                    {"In " + std::string(nameOf(phase)) + " " + fixedText(100 * std::abs(off), 0) +
-                         " points " + (off > 0 ? "more" : "less") + " of the time was for the " + band +
-                         " band than the school asks, over " + fixedText(ridden.hours, 0) + " h.",
-                     0});
+                part.words.push_back({phrase("In %1 %2 points %3 of the time was for the %4 band than the "
+                                             "school asks, over %5 h.",
+                                             std::string(nameOf(phase)), fixedText(100 * std::abs(off), 0),
+                                             (off > 0 ? "more" : "less"), band, fixedText(ridden.hours, 0)),
+                                      0});
         };
         say(middle, "middle");
         say(high, "high");
     }
     const Bands was = shares(all.purpose);
-    table.rows.push_back(
-        {"last half year", fixedText(all.hours, 0), "", text(was), text(shares(all.band)), indexText(was)});
+    table.rows.push_back({phrase("last half year"), fixedText(all.hours, 0), "", text(was),
+                          text(shares(all.band)), indexText(was)});
     if (part.words.empty())
         part.words.push_back(
-            {phases.empty() ? "No season with its phases lies behind, so there is nothing to hold it against."
-                            : "Every phase with fifteen hours and more was ridden within six points of what "
-                              "its school asks in each band.",
+            {phases.empty()
+                 ? phrase("No season with its phases lies behind, so there is nothing to hold it against.")
+                 : phrase("Every phase with fifteen hours and more was ridden within six points of what "
+                          "its school asks in each band."),
              0});
     part.table = std::move(table);
     part.asides.push_back(
-        "Shares of time for the low, middle and high band. By purpose a set counts whole, rests "
-        "included, as the studies behind the schools count; by band every second counts where it "
-        "was ridden. The index is log10(low / middle × high × 100); over 2.00 a split is polarised "
-        "(Treff et al. 2019). Races count as they were ridden.");
+        phrase("Shares of time for the low, middle and high band. By purpose a set counts whole, rests "
+               "included, as the studies behind the schools count; by band every second counts where it "
+               "was ridden. The index is log10(low / middle × high × 100); over 2.00 a split is polarised "
+               "(Treff et al. 2019). Races count as they were ridden."));
     out.parts.push_back(std::move(part));
     if (auto easy = easyDays(r))
         out.parts.push_back(std::move(*easy));

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/words/phrase.h"
 #include "reports/pages.h"
 
 #include <algorithm>
@@ -38,7 +39,7 @@ std::vector<Ahead> aheadOf(const WholeRecord& r) {
                 all.push_back({race.date, race.name});
     for (auto it = r.planned.upper_bound(r.today); it != r.planned.end(); ++it)
         if (it->second.role == Role::Test) {
-            all.push_back({it->first, "the next test"});
+            all.push_back({it->first, phrase("the next test")});
             break;
         }
     std::stable_sort(all.begin(), all.end(), [](const Ahead& a, const Ahead& b) { return a.day < b.day; });
@@ -59,9 +60,10 @@ ReportPart partOf(const Marker& m, const Response& found, const std::vector<Ahea
     ReportPart part;
     part.heading = m.name;
     const auto worth = [&](const Banded& gain, const char* what, double by) {
-        return std::string("+10 ") + what + " has been worth " + signedText(10 * by * gain.value, 1) +
-               " % (80 %: " + signedText(10 * (by > 0 ? gain.low : -gain.high), 1) + " to " +
-               signedText(10 * (by > 0 ? gain.high : -gain.low), 1) + ") on " + m.name + ".";
+        return phrase("+10 %1 has been worth %2 % (80 %: %3 to %4) on %5.", what,
+                      signedText(10 * by * gain.value, 1),
+                      signedText(10 * (by > 0 ? gain.low : -gain.high), 1),
+                      signedText(10 * (by > 0 ? gain.high : -gain.low), 1), m.name);
     };
     part.words.push_back({found.why, 0});
     if (found.enough) {
@@ -72,7 +74,7 @@ ReportPart partOf(const Marker& m, const Response& found, const std::vector<Ahea
     f.title = m.name;
     f.unit = m.unit;
     Figure::Line dots{Figure::Line::Look::Dots, "results", {}},
-        band{Figure::Line::Look::Bars, "where a result was, and is, expected: 80 %", {}};
+        band{Figure::Line::Look::Bars, phrase("where a result was, and is, expected: 80 %"), {}};
     const size_t from = m.points.size() > 30 ? m.points.size() - 30 : 0;
     for (size_t i = from; i < m.points.size(); ++i)
         dots.points.push_back({static_cast<double>(m.points[i].day.days), m.points[i].value, {}, {}});
@@ -89,12 +91,15 @@ ReportPart partOf(const Marker& m, const Response& found, const std::vector<Ahea
     f.lines = {band, dots};
     const auto inside =
         std::count_if(found.past.begin(), found.past.end(), [](const auto& p) { return p.inside(); });
-    f.tells = found.past.empty()
-                  ? std::string("No result could be forecast yet.")
-                  : std::to_string(inside) + " of " + std::to_string(found.past.size()) +
-                        " results came inside the 80 % band forecast from what lay 28 days and more before.";
+    f.tells = found.past.empty() ? phrase("No result could be forecast yet.")
+                                 : phrase("%1 of %2 results came inside the 80 % band forecast from what lay "
+                                          "28 days and more before.",
+                                          std::to_string(inside), std::to_string(found.past.size()));
     part.figures.push_back(std::move(f));
-    ReportTable table{{"Day", "What", "Forecast, " + m.unit, "80 % of results", "Came"}, 2, {}};
+    ReportTable table{{phrase("Day"), phrase("What"), phrase("Forecast, %1", m.unit),
+                       phrase("80 % of results"), phrase("Came")},
+                      2,
+                      {}};
     constexpr size_t mostPast = 8;
     for (const Response::Forecast& each : found.forecasts) {
         const auto what =
@@ -102,13 +107,13 @@ ReportPart partOf(const Marker& m, const Response& found, const std::vector<Ahea
         table.rows.push_back(
             {dayText(each.day, today), what == ahead.end() ? "" : what->what,
              fixedText(each.able.value, m.decimals) + " (" + span(each.able, m.decimals) + ")",
-             span(each.result, m.decimals), "to come"});
+             span(each.result, m.decimals), phrase("to come")});
     }
     for (size_t i = found.past.size(); i-- > 0 && found.past.size() - i <= mostPast;) {
         const Response::Past& p = found.past[i];
         table.rows.push_back({dayText(p.day, today), "ridden", fixedText(p.forecast.value, m.decimals),
                               span(p.forecast, m.decimals),
-                              fixedText(p.came, m.decimals) + (p.inside() ? "" : ", outside")});
+                              fixedText(p.came, m.decimals) + (p.inside() ? "" : phrase(", outside"))});
     }
     if (!table.rows.empty())
         part.table = std::move(table);
@@ -119,11 +124,11 @@ ReportPart partOf(const Marker& m, const Response& found, const std::vector<Ahea
 
 Report worthReport(const ReportBasis& basis) {
     const WholeRecord& r = basis.record;
-    const std::string title = "What has it been worth?";
+    const std::string title = phrase("What has it been worth?");
     if (r.counted.byHours)
-        return cannotTell(title,
-                          "Cannot tell: the rides carry no points, so there is no load to hold against.",
-                          "A threshold is missing; what the record proposes stands under Rider.");
+        return cannotTell(
+            title, phrase("Cannot tell: the rides carry no points, so there is no load to hold against."),
+            phrase("A threshold is missing; what the record proposes stands under Rider."));
     std::vector<Marker> markers = markersOf(r);
     std::erase_if(markers, [](const Marker& m) {
         return (m.kind != Marker::Kind::Test && m.kind != Marker::Kind::Maximal) ||
@@ -134,9 +139,10 @@ Report worthReport(const ReportBasis& basis) {
                std::tuple(b.kind == Marker::Kind::Maximal, a.points.size());
     });
     if (markers.empty())
-        return cannotTell(title, "Cannot tell yet: no test or maximal effort was ridden three times.",
-                          "Three results of one test give a first forecast; ten, each 28 days after the one "
-                          "before, tell whether the rider's own gains forecast better than the usual ones.");
+        return cannotTell(
+            title, phrase("Cannot tell yet: no test or maximal effort was ridden three times."),
+            phrase("Three results of one test give a first forecast; ten, each 28 days after the one "
+                   "before, tell whether the rider's own gains forecast better than the usual ones."));
     const auto daily = dailyOf(r);
     const auto ahead = aheadOf(r);
     std::vector<Date> at;
@@ -158,13 +164,14 @@ Report worthReport(const ReportBasis& basis) {
         out.parts.push_back(partOf(m, *found, ahead, r.today));
     }
     if (out.parts.empty())
-        return cannotTell(title, "Cannot tell yet: the results lie before the first ride of the record.", {});
-    out.parts.back().asides.push_back(
+        return cannotTell(
+            title, phrase("Cannot tell yet: the results lie before the first ride of the record."), {});
+    out.parts.back().asides.push_back(phrase(
         "Load works on performance by a gain on fitness and one on fatigue; how long each lasts cannot be "
         "learnt "
         "from such a record, so all lengths count by how likely they are. Where the rider's own gains are "
         "not "
-        "known to forecast better, the forecast leans on the usual ones: 2 % for ten points of fitness.");
+        "known to forecast better, the forecast leans on the usual ones: 2 % for ten points of fitness."));
     return out;
 }
 

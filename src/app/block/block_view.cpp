@@ -87,7 +87,7 @@ BlockView::BlockView(Workspace& workspace, QWidget* parent)
         c.family = family.toStdString();
         // What the day's length is, it stays; the rung is the one the rider has come to.
         change(picture_.subject, picture_.season, withContent(picture_, *canvas_->chosen(), c),
-               "Put " + family + " on a day");
+               wording("Put %1 on a day", family));
         showFamilies(false);
     });
     refresh();
@@ -107,9 +107,10 @@ QWidget* BlockView::makeStrip() {
         row->addWidget(b);
         return b;
     };
-    button("Earlier", "earlierButton", "A week earlier (Page Up)", [this] { goOn(-1); });
-    button("This week", "thisWeekButton", "From this week on (Home)", [this] { thisWeek(); });
-    button("Later", "laterButton", "A week later (Page Down)", [this] { goOn(1); });
+    button(wording("Earlier"), "earlierButton", wording("A week earlier (Page Up)"), [this] { goOn(-1); });
+    button(wording("This week"), "thisWeekButton", wording("From this week on (Home)"),
+           [this] { thisWeek(); });
+    button(wording("Later"), "laterButton", wording("A week later (Page Down)"), [this] { goOn(1); });
     row->addSpacing(10);
     row->addWidget(span_);
     row->addSpacing(14);
@@ -117,10 +118,10 @@ QWidget* BlockView::makeStrip() {
     state_->setObjectName("blockState");
     state_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     row->addWidget(state_, 1);
-    button("Families", "familiesButton", "Families of sessions at the side (F)",
+    button(wording("Families"), "familiesButton", wording("Families of sessions at the side (F)"),
            [this] { showFamilies(!showsFamilies()); });
-    handOut_ = button("Hand out", "handOutButton", "Text, pages, workouts, a calendar for the rider",
-                      [this] { handOutMenu(); });
+    handOut_ = button(wording("Hand out"), "handOutButton",
+                      wording("Text, pages, workouts, a calendar for the rider"), [this] { handOutMenu(); });
     return strip;
 }
 
@@ -129,7 +130,7 @@ QWidget* BlockView::makeEmpty() {
     auto* layout = new QVBoxLayout(page);
     layout->setContentsMargins(72, 24, 72, 24);
     layout->addStretch(2);
-    auto* head = new QLabel("The block, week by week");
+    auto* head = new QLabel(wording("The block, week by week"));
     head->setFont(typeface(Type::Title, true));
     layout->addWidget(head);
     emptyWords_->setWordWrap(true);
@@ -286,10 +287,13 @@ void BlockView::refresh() {
     if (!any) {
         const bool rider = workspace_.chosen.rider() != nullptr;
         emptyWords_->setText(
-            rider ? "Sessions are made of a season: it says how much and of what kind each week is, and here "
-                    "stand the sessions that make it up, week beside week. This rider has no season yet."
-                  : "Here stand the sessions of a rider's weeks, week beside week. There is no rider yet.");
-        emptyButton_->setText(rider ? "Begin a season" : "Add a rider");
+            rider ? wording(
+                        "Sessions are made of a season: it says how much and of what kind each week is, and "
+                        "here "
+                        "stand the sessions that make it up, week beside week. This rider has no season yet.")
+                  : wording("Here stand the sessions of a rider's weeks, week beside week. There is no rider "
+                            "yet."));
+        emptyButton_->setText(rider ? wording("Begin a season") : wording("Add a rider"));
         return;
     }
     picture_ = boardOf(workspace_);
@@ -298,8 +302,8 @@ void BlockView::refresh() {
     panel_->show(picture_, book_, canvas_->chosen());
     families_->show(book_, workspace_.blocks.basis().injuries, picture_.lowThreshold);
     const auto text = [&](Date d) { return QString::fromStdString(dayText(d, picture_.today)); };
-    span_->setText(semiBold("<b>" + text(picture_.weeks.front().start) + " to " +
-                            text(picture_.weeks.back().start + 6) + "</b>"));
+    span_->setText(semiBold(wording("<b>%1 to %2</b>", text(picture_.weeks.front().start),
+                                    text(picture_.weeks.back().start + 6))));
     fillState();
 }
 
@@ -309,14 +313,14 @@ void BlockView::resizeEvent(QResizeEvent* event) {
 }
 
 void BlockView::fillState() {
-    QString state = picture_.alternative ? "The alternative looked at. " : "";
+    QString state = picture_.alternative ? wording("The alternative looked at. ") : "";
     if (workspace_.blocks.solving() && !workspace_.blocks.block())
-        state += "Working the sessions out…";
+        state += wording("Working the sessions out…");
     else if (!picture_.unmet.empty())
-        state += QString("%1 of its targets not met: see the side").arg(picture_.unmet.size());
+        state += wording("%1 of its targets not met: see the side").arg(picture_.unmet.size());
     const QFontMetrics metrics(state_->font());
     if (!picture_.unmet.empty() && metrics.horizontalAdvance(state) > state_->width())
-        state = QString("%1 not met").arg(picture_.unmet.size());
+        state = wording("%1 not met").arg(picture_.unmet.size());
     state_->setText(metrics.horizontalAdvance(state) > state_->width() ? QString() : state);
     QStringList all;
     for (const QString& s : picture_.unmet)
@@ -367,16 +371,15 @@ void BlockView::copyWeekText() {
     for (const BoardWeek& w : picture_.weeks)
         if (w.start == week) {
             QGuiApplication::clipboard()->setText(weekText(picture_, w, riderName()));
-            emit workspace_.notices.said("The week of " +
-                                         QString::fromStdString(dayText(week, picture_.today)) +
-                                         " is in the clipboard as text.");
+            emit workspace_.notices.said(wording("The week of %1 is in the clipboard as text.",
+                                                 QString::fromStdString(dayText(week, picture_.today))));
         }
 }
 
 void BlockView::pinWeek() {
     if (canvas_->chosen())
         change(picture_.subject, picture_.season, weekPinned(picture_, monday(*canvas_->chosen())),
-               "Pin a week's sessions");
+               wording("Pin a week's sessions"));
 }
 
 void BlockView::layRaceWeek(bool matters) {
@@ -384,15 +387,15 @@ void BlockView::layRaceWeek(bool matters) {
         return;
     const Season after = raceWeek(picture_, monday(*canvas_->chosen()), matters);
     if (after.sessions == picture_.season.sessions)
-        emit workspace_.notices.said("There is no race in the chosen week.");
+        emit workspace_.notices.said(wording("There is no race in the chosen week."));
     else
-        change(picture_.subject, picture_.season, after, "Lay out a race week");
+        change(picture_.subject, picture_.season, after, wording("Lay out a race week"));
 }
 
 void BlockView::layOffWeeks() {
     if (canvas_->chosen())
         change(picture_.subject, picture_.season, marram::layOffWeeks(picture_, monday(*canvas_->chosen())),
-               "Lay out the weeks after a lay-off");
+               wording("Lay out the weeks after a lay-off"));
 }
 
 void BlockView::menu(const QPoint& at) {
@@ -415,31 +418,34 @@ void BlockView::menu(const QPoint& at) {
     const BlockSession* s = d->ride();
     const bool open = d->open();
     add(
-        "Climb a rung", "Climb a rung", [=](const auto& p) { return climbed(p, *book, day, 1); }, open && s);
+        wording("Climb a rung"), wording("Climb a rung"),
+        [=](const auto& p) { return climbed(p, *book, day, 1); }, open && s);
     add(
-        "Step down a rung", "Step down a rung", [=](const auto& p) { return climbed(p, *book, day, -1); },
-        open && s);
-    menu->addAction("Replace by a family…", this, [this] { showFamilies(true); })->setEnabled(open);
-    menu->addAction("Write it in words", this, &BlockView::typeWords)->setEnabled(open);
+        wording("Step down a rung"), wording("Step down a rung"),
+        [=](const auto& p) { return climbed(p, *book, day, -1); }, open && s);
+    menu->addAction(wording("Replace by a family…"), this, [this] { showFamilies(true); })->setEnabled(open);
+    menu->addAction(wording("Write it in words"), this, &BlockView::typeWords)->setEnabled(open);
     add(
-        "Rest on this day", "Give a day's rest", [=](const auto& p) { return withContent(p, day, {}); },
-        open);
+        wording("Rest on this day"), wording("Give a day's rest"),
+        [=](const auto& p) { return withContent(p, day, {}); }, open);
     add(
-        d->pin.holds() ? "Unpin the day" : "Pin the day", d->pin.holds() ? "Unpin a day" : "Pin a day",
+        d->pin.holds() ? wording("Unpin the day") : wording("Pin the day"),
+        d->pin.holds() ? wording("Unpin a day") : wording("Pin a day"),
         [=, held = d->pin.holds()](const BoardPicture& p) {
             return held ? freed(p, day) : withContent(p, day, contentOf(*p.day(day)));
         },
         open);
     menu->addSeparator();
-    add("Pin the week, or unpin it", "Pin a week's sessions",
+    add(wording("Pin the week, or unpin it"), wording("Pin a week's sessions"),
         [=](const auto& p) { return weekPinned(p, monday(day)); });
-    menu->addAction("Race week that matters", this, [this] { layRaceWeek(true); });
-    menu->addAction("Race week, trained through", this, [this] { layRaceWeek(false); });
-    menu->addAction("Four weeks after a lay-off", this, &BlockView::layOffWeeks);
+    menu->addAction(wording("Race week that matters"), this, [this] { layRaceWeek(true); });
+    menu->addAction(wording("Race week, trained through"), this, [this] { layRaceWeek(false); });
+    menu->addAction(wording("Four weeks after a lay-off"), this, &BlockView::layOffWeeks);
     menu->addSeparator();
-    menu->addAction("Copy the week as text", this, &BlockView::copyWeekText);
+    menu->addAction(wording("Copy the week as text"), this, &BlockView::copyWeekText);
     if (d->ridden)
-        menu->addAction("See the ride", this, [this, ride = d->ridden->ride] { emit wantsRide(ride); });
+        menu->addAction(wording("See the ride"), this,
+                        [this, ride = d->ridden->ride] { emit wantsRide(ride); });
     menu->popup(at);
 }
 
@@ -447,10 +453,10 @@ void BlockView::handOutMenu() {
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
     menu->setObjectName("handOutMenu");
-    menu->addAction("The chosen week as text, into the clipboard", this, &BlockView::copyWeekText);
-    menu->addAction("These weeks as pages for the rider (PDF)…", this, [this] { savePages(); });
-    menu->addAction("Workouts for the bike computer (FIT)…", this, [this] { saveWorkouts(); });
-    menu->addAction("A calendar of these weeks…", this, [this] { saveCalendar(); });
+    menu->addAction(wording("The chosen week as text, into the clipboard"), this, &BlockView::copyWeekText);
+    menu->addAction(wording("These weeks as pages for the rider (PDF)…"), this, [this] { savePages(); });
+    menu->addAction(wording("Workouts for the bike computer (FIT)…"), this, [this] { saveWorkouts(); });
+    menu->addAction(wording("A calendar of these weeks…"), this, [this] { saveCalendar(); });
     menu->popup(handOut_->mapToGlobal(QPoint(0, handOut_->height())));
 }
 
@@ -473,13 +479,13 @@ void BlockView::savePages(QString path) {
     const QByteArray bytes = pages();
     if (path.isEmpty())
         path = QFileDialog::getSaveFileName(
-            this, "Pages for the rider",
+            this, wording("Pages for the rider"),
             QSettings().value("handOutFolder").toString() + "/" + riderName() + ".pdf", "PDF (*.pdf)");
     if (path.isEmpty())
         return;
     QSettings().setValue("handOutFolder", QFileInfo(path).absolutePath());
     if (workspace_.notices.passed(writeWholeFile(path, bytes)))
-        emit workspace_.notices.said("The pages are in " + path + ".");
+        emit workspace_.notices.said(wording("The pages are in %1.", path));
 }
 
 void BlockView::saveWorkouts(QString folder) {
@@ -488,7 +494,7 @@ void BlockView::saveWorkouts(QString folder) {
     const double low = picture_.lowThreshold;
     const auto heartRate = picture_.heartRate;
     if (folder.isEmpty())
-        folder = QFileDialog::getExistingDirectory(this, "Folder for the workouts",
+        folder = QFileDialog::getExistingDirectory(this, wording("Folder for the workouts"),
                                                    QSettings().value("workoutFolder").toString());
     if (folder.isEmpty())
         return;
@@ -498,7 +504,7 @@ void BlockView::saveWorkouts(QString folder) {
     if (!count)
         emit workspace_.notices.failed(QString::fromStdString(count.error().sentence));
     else
-        emit workspace_.notices.said(QString("%1 workouts are in %2.").arg(*count).arg(folder));
+        emit workspace_.notices.said(wording("%1 workouts are in %2.").arg(*count).arg(folder));
 }
 
 void BlockView::saveCalendar(QString path) {
@@ -509,14 +515,15 @@ void BlockView::saveCalendar(QString path) {
     const QByteArray bytes =
         writeCalendar(shown, picture_.today, riderName(), QString::number(workspace_.chosen.id()));
     if (path.isEmpty())
-        path = QFileDialog::getSaveFileName(
-            this, "A calendar of these weeks",
-            QSettings().value("handOutFolder").toString() + "/" + riderName() + ".ics", "Calendars (*.ics)");
+        path = QFileDialog::getSaveFileName(this, wording("A calendar of these weeks"),
+                                            QSettings().value("handOutFolder").toString() + "/" +
+                                                riderName() + ".ics",
+                                            wording("Calendars (*.ics)"));
     if (path.isEmpty())
         return;
     QSettings().setValue("handOutFolder", QFileInfo(path).absolutePath());
     if (workspace_.notices.passed(writeWholeFile(path, bytes)))
-        emit workspace_.notices.said("The calendar is in " + path + ".");
+        emit workspace_.notices.said(wording("The calendar is in %1.", path));
 }
 
 void BlockView::print(QPrinter& printer) {
@@ -541,3 +548,4 @@ void BlockView::print(QPrinter& printer) {
 } // namespace marram
 
 #include "moc_block_view.cpp"
+#include "wording/wording.h"

@@ -2,28 +2,29 @@
 #include "app/block/block_words.h"
 #include "core/session/feel.h"
 #include "core/session/shorthand.h"
+#include "wording/wording.h"
 
 #include <algorithm>
 #include <cmath>
 
 namespace marram {
 
-const char* const riderCaution =
+const char* const riderCaution = marked(
     "Stop, and see a doctor, with chest pain, fainting, palpitations, fever or unusual breathlessness. Ill, "
     "do "
-    "not train; tell your coach. Maximal efforts only rested, healthy and cleared for them.";
+    "not train; tell your coach. Maximal efforts only rested, healthy and cleared for them.");
 
 QString figuresWords(const Session& session, const BoardPicture& picture) {
     const SessionFigures f = figuresOf(session, picture.lowThreshold);
-    QString words = QString("%1, %2 points").arg(lengthText(f.seconds)).arg(f.stress, 0, 'f', 0);
+    QString words = wording("%1, %2 points").arg(lengthText(f.seconds)).arg(f.stress, 0, 'f', 0);
     if (picture.thresholdPower)
         words += QString(", %1 kJ").arg(f.mean * *picture.thresholdPower * f.seconds / 1000, 0, 'f', 0);
     QStringList bands;
     if (f.purpose.middle >= 60)
-        bands << lengthText(static_cast<int>(f.purpose.middle)) + " middle";
+        bands << wording("%1 middle", lengthText(static_cast<int>(f.purpose.middle)));
     if (f.purpose.high >= 30)
-        bands << lengthText(static_cast<int>(f.purpose.high)) + " high";
-    return bands.isEmpty() ? words : words + "; of it " + bands.join(" and ");
+        bands << wording("%1 high", lengthText(static_cast<int>(f.purpose.high)));
+    return bands.isEmpty() ? words : wording("%1; of it %2", words, bands.join(" and "));
 }
 
 std::optional<std::pair<std::string, int>> rungIn(const Session& session, const FamilyBook& book) {
@@ -45,7 +46,7 @@ QString stepLine(const BoardPicture& picture, const Step& s) {
     if (picture.thresholdPower && s.kind == TargetKind::Power) {
         const long from = std::lround(s.from * *picture.thresholdPower),
                    to = std::lround(s.to * *picture.thresholdPower);
-        more << (from == to ? QString("%1 W").arg(from) : QString("%1 to %2 W").arg(from).arg(to));
+        more << (from == to ? QString("%1 W").arg(from) : wording("%1 to %2 W").arg(from).arg(to));
     }
     more << QString::fromStdString(feelWords(feelOf(s, picture.heartRate, picture.lowThreshold)));
     return words + " (" + more.join(", ") + ")";
@@ -58,10 +59,10 @@ void itemLines(const BoardPicture& picture, const std::vector<Item>& items, int 
             out << indent + stepLine(picture, item.step);
             continue;
         }
-        out << indent + QString("%1 times:").arg(item.count);
+        out << indent + wording("%1 times:").arg(item.count);
         itemLines(picture, item.part, depth + 1, out);
         for (const Step& rest : item.rest)
-            out << indent + "    between: " + stepLine(picture, rest);
+            out << wording("%1    between: %2", indent, stepLine(picture, rest));
     }
 }
 
@@ -76,7 +77,7 @@ QStringList sessionLines(const BoardPicture& picture, const Session& session) {
 QString weekText(const BoardPicture& picture, const BoardWeek& week, const QString& rider) {
     QStringList out{rider + ", " + spanWords(week.start, week.start + 6, picture.today)};
     if (week.planned && week.summed)
-        out << QString("%1 of riding, %2 points.")
+        out << wording("%1 of riding, %2 points.")
                    .arg(lengthText(static_cast<int>(week.sum.purpose.sum())))
                    .arg(week.sum.stress, 0, 'f', 0);
     for (const BoardDay& d : week.days) {
@@ -94,7 +95,7 @@ QString weekText(const BoardPicture& picture, const BoardWeek& week, const QStri
         if (d.sessions.empty()) {
             out << day + (d.past && !d.meantSession.items.empty()
                               ? ": " + QString::fromStdString(d.meant->family)
-                              : QString(": rest"));
+                              : wording(": rest"));
             continue;
         }
         for (const BlockSession& s : d.sessions) {

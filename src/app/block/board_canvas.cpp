@@ -19,7 +19,7 @@ BoardCanvas::BoardCanvas(QWidget* parent)
     setAttribute(Qt::WA_OpaquePaintEvent);
     setObjectName("board");
     offerParts();
-    setAccessibleName("Board of the weeks");
+    setAccessibleName(wording("Board of the weeks"));
     new TouchHand(this, {[](double, const QPointF&) {}, [](const QPointF&) {}});
 }
 
@@ -62,17 +62,17 @@ QString BoardCanvas::told(const BoardDay& d) const {
     if (const BlockSession* s = d.ride()) {
         words += ", " + lengthText(s->seconds);
         if (s->rung > 0)
-            words += QString(", rung %1").arg(s->rung);
+            words += wording(", rung %1").arg(s->rung);
         if (!d.pin.team.empty() && d.pin.holds())
-            words += ", together: " + QString::fromStdString(d.pin.team);
+            words += wording(", together: %1", QString::fromStdString(d.pin.team));
         for (const std::string& b : s->broken)
             words += ". " + QString::fromStdString(b);
     }
     if (d.ridden)
-        words += ". Ridden: " + lengthText(d.ridden->seconds) +
-                 QString(", %1 points").arg(qRound(d.ridden->stress));
+        words += wording(". Ridden: %1%2", lengthText(d.ridden->seconds),
+                         wording(", %1 points").arg(qRound(d.ridden->stress)));
     if (!d.away.isEmpty())
-        words += ". Away: " + d.away;
+        words += wording(". Away: %1", d.away);
     return words;
 }
 
@@ -81,9 +81,9 @@ std::vector<SpokenPart> BoardCanvas::spokenParts() const {
     for (size_t w = 0; w < picture_.weeks.size(); ++w) {
         const BoardWeek& week = picture_.weeks[w];
         const int column = static_cast<int>(w);
-        parts.push_back({QString("%1: %2, %3 points of %4")
+        parts.push_back({wording("%1: %2, %3 points of %4")
                              .arg(spanWords(week.start, week.start + 6, picture_.today),
-                                  week.planned ? QString(nameOf(week.kind)) : QString("no season"))
+                                  week.planned ? QString(nameOf(week.kind)) : wording("no season"))
                              .arg(qRound(week.sum.stress))
                              .arg(qRound(week.target.stress)),
                          scene_.head(column).toRect()});
@@ -163,7 +163,7 @@ void BoardCanvas::mouseReleaseEvent(QMouseEvent* event) {
     const bool copying = event->modifiers() & Qt::ControlModifier;
     marks_.chosen = *to;
     edit(copying ? copied(picture_, held.day, *to) : swapped(picture_, held.day, *to),
-         copying ? "Copy a session" : "Move a session");
+         copying ? wording("Copy a session") : wording("Move a session"));
     emit chosenChanged();
 }
 
@@ -206,7 +206,7 @@ void BoardCanvas::move(int days) {
         return;
     const Season after = swapped(picture_, from, to);
     choose(to);
-    edit(after, "Move a session");
+    edit(after, wording("Move a session"));
 }
 
 void BoardCanvas::keyPressEvent(QKeyEvent* event) {
@@ -237,16 +237,16 @@ void BoardCanvas::keyPressEvent(QKeyEvent* event) {
         return;
     case Qt::Key_Plus:
     case Qt::Key_Equal:
-        change([&](Date d) { return climbed(picture_, *book_, d, 1); }, "Climb a rung");
+        change([&](Date d) { return climbed(picture_, *book_, d, 1); }, wording("Climb a rung"));
         return;
     case Qt::Key_Minus:
-        change([&](Date d) { return climbed(picture_, *book_, d, -1); }, "Step down a rung");
+        change([&](Date d) { return climbed(picture_, *book_, d, -1); }, wording("Step down a rung"));
         return;
     case Qt::Key_BracketRight:
-        change([&](Date d) { return lengthened(picture_, d, 5); }, "Lengthen a session");
+        change([&](Date d) { return lengthened(picture_, d, 5); }, wording("Lengthen a session"));
         return;
     case Qt::Key_BracketLeft:
-        change([&](Date d) { return lengthened(picture_, d, -5); }, "Shorten a session");
+        change([&](Date d) { return lengthened(picture_, d, -5); }, wording("Shorten a session"));
         return;
     case Qt::Key_Return:
     case Qt::Key_Enter:
@@ -254,15 +254,15 @@ void BoardCanvas::keyPressEvent(QKeyEvent* event) {
         emit wantsWords();
         return;
     case Qt::Key_Delete:
-        change([&](Date d) { return withContent(picture_, d, {}); }, "Give a day's rest");
+        change([&](Date d) { return withContent(picture_, d, {}); }, wording("Give a day's rest"));
         return;
     case Qt::Key_Backspace:
-        change([&](Date d) { return freed(picture_, d); }, "Leave a day to the block");
+        change([&](Date d) { return freed(picture_, d); }, wording("Leave a day to the block"));
         return;
     case Qt::Key_Space:
         if (const BoardDay* d = marks_.chosen ? picture_.day(*marks_.chosen) : nullptr; d && d->open())
             edit(d->pin.holds() ? freed(picture_, d->date) : withContent(picture_, d->date, contentOf(*d)),
-                 d->pin.holds() ? "Unpin a day" : "Pin a day");
+                 d->pin.holds() ? wording("Unpin a day") : wording("Pin a day"));
         return;
     case Qt::Key_Escape:
         if (hold_)
@@ -278,11 +278,12 @@ void BoardCanvas::keyPressEvent(QKeyEvent* event) {
     }
     if (control && event->key() == Qt::Key_V) {
         if (taken_)
-            change([&](Date d) { return withContent(picture_, d, taken_->first); }, "Copy a session");
+            change([&](Date d) { return withContent(picture_, d, taken_->first); },
+                   wording("Copy a session"));
         return;
     }
     if (!control && event->key() == Qt::Key_P && marks_.chosen) {
-        edit(weekPinned(picture_, monday(*marks_.chosen)), "Pin a week's sessions");
+        edit(weekPinned(picture_, monday(*marks_.chosen)), wording("Pin a week's sessions"));
         return;
     }
     if (!control && event->key() == Qt::Key_N) {
@@ -326,7 +327,7 @@ bool BoardCanvas::event(QEvent* event) {
             for (const BlockSession& s : d->sessions) {
                 lines << QString::fromStdString(s.title);
                 if (s.ridden())
-                    lines << QString("%1, %2 points")
+                    lines << wording("%1, %2 points")
                                  .arg(lengthText(s.seconds))
                                  .arg(s.figures.stress, 0, 'f', 0);
                 lines << QString::fromStdString(s.why);
@@ -347,3 +348,4 @@ bool BoardCanvas::event(QEvent* event) {
 } // namespace marram
 
 #include "moc_board_canvas.cpp"
+#include "wording/wording.h"

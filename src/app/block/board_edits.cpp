@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/block/board_edits.h"
 #include "core/session/shorthand.h"
+#include "wording/wording.h"
 
 #include <algorithm>
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/block/board_painter.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <QFontMetricsF>
 #include <QPainter>
@@ -62,7 +63,8 @@ private:
     }
 
     void gutter() const {
-        static const char* const names[7] = {"Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"};
+        static const char* const names[7] = {marked("Mon"), marked("Tue"), marked("Wed"), marked("Thu"),
+                                             marked("Fri"), marked("Sat"), marked("Sun")};
         for (int d = 0; d < 7; ++d) {
             const QRectF r = s_.cell(0, d);
             text({s_.whole.left() + 2, r.top() + 3, s_.gutter - 6, s_.lineHeight},
@@ -71,7 +73,7 @@ private:
         }
         line(s_.whole.left(), s_.grid.bottom(), s_.whole.right(), s_.grid.bottom(), c_.hairline, 1.4);
         const QRectF f = s_.foot(0);
-        const char* const rows[3] = {"Points", "Hours", "Split"};
+        const char* const rows[3] = {marked("Points"), marked("Hours"), marked("Split")};
         for (int i = 0; i < 3; ++i)
             text({s_.whole.left() + 2, f.top() + 5 + i * (s_.lineHeight + 3), s_.gutter - 6, s_.lineHeight},
                  Qt::AlignLeft | Qt::AlignVCenter, rows[i], c_.muted);
@@ -87,20 +89,20 @@ private:
                 const QString words = QString::fromStdString(dayText(d));
                 return words.left(words.indexOf(' ') + 4);
             };
-            dates = brief(week.start) + " to " + brief(week.start + 6);
+            dates = wording("%1 to %2", brief(week.start), brief(week.start + 6));
         }
         text({r.left(), r.top() + 4, r.width(), s_.lineHeight + 2}, Qt::AlignLeft | Qt::AlignVCenter, dates,
              c_.ink, true);
         if (now)
             p_.fillRect(QRectF(r.left(), r.bottom() - 2, r.width(), 2), c_.ochre);
-        QString kind = "outside the season";
+        QString kind = wording("outside the season");
         if (week.planned) {
             kind = capital(nameOf(week.phase));
             if (week.kind != WeekKind::Build &&
                 std::string(nameOf(week.kind)) != std::string(nameOf(week.phase)))
                 kind += QString(", ") + nameOf(week.kind);
             if (now)
-                kind += ", this week";
+                kind += wording(", this week");
         }
         text({r.left(), r.top() + 5 + s_.lineHeight, r.width(), s_.lineHeight + 2},
              Qt::AlignLeft | Qt::AlignVCenter, kind, c_.muted);
@@ -110,15 +112,15 @@ private:
     std::pair<QString, QColor> under(const BoardDay& d) const {
         if (d.past) {
             if (!d.meant)
-                return {d.ridden ? "not planned" : "", c_.muted};
+                return {d.ridden ? wording("not planned") : "", c_.muted};
             if (!d.ridden)
-                return {d.meantSession.items.empty() ? "" : "not ridden", c_.muted};
+                return {d.meantSession.items.empty() ? "" : wording("not ridden"), c_.muted};
             QString words;
             if (d.against)
                 words = QString::fromStdString(wordsFor(*d.against));
             if (d.verdict && d.ladder)
                 words += (words.isEmpty() ? "" : "; ") +
-                         QString("rung %1").arg(*d.verdict == RungVerdict::Passed   ? "passed"
+                         wording("rung %1").arg(*d.verdict == RungVerdict::Passed   ? "passed"
                                                 : *d.verdict == RungVerdict::Repeat ? "repeated"
                                                                                     : "eased");
             return {words, c_.muted};
@@ -197,19 +199,19 @@ private:
             if (d.meant) {
                 name = capital(titleOf(d.meant->family, d.meant->rung).toStdString());
             } else {
-                name = d.ridden ? "Ride" : "";
+                name = d.ridden ? wording("Ride") : "";
                 strong = d.ridden.has_value();
             }
             seconds = d.ridden ? d.ridden->seconds : 0;
             colour = d.ridden ? c_.ink : c_.muted;
         } else if (!d.sessions.empty()) {
             for (const BlockSession& s : d.sessions) {
-                const QString title = titleOf(s.family, s.rung, "own words");
-                name += name.isEmpty() ? capital(title.toStdString()) : " and " + title;
+                const QString title = titleOf(s.family, s.rung, wording("own words"));
+                name += name.isEmpty() ? capital(title.toStdString()) : wording(" and %1", title);
                 seconds += s.ridden() ? s.seconds : 0;
             }
         } else if (d.inSeason) {
-            name = "Rest";
+            name = wording("Rest");
             strong = false;
             colour = c_.muted;
         }
@@ -294,21 +296,21 @@ private:
         if (!week.summed) {
             text(row(0), Qt::AlignLeft | Qt::AlignVCenter,
                  week.ridden > 0 && week.meant > 0
-                     ? QString("%1 ridden of %2").arg(week.ridden, 0, 'f', 0).arg(week.meant, 0, 'f', 0)
-                 : week.ridden > 0 ? QString("%1 ridden").arg(week.ridden, 0, 'f', 0)
+                     ? wording("%1 ridden of %2").arg(week.ridden, 0, 'f', 0).arg(week.meant, 0, 'f', 0)
+                 : week.ridden > 0 ? wording("%1 ridden").arg(week.ridden, 0, 'f', 0)
                                    : QString(),
                  c_.ink);
             return;
         }
         const double off = week.target.stress > 0 ? week.sum.stress / week.target.stress - 1 : 0;
         text(row(0), Qt::AlignLeft | Qt::AlignVCenter,
-             QString("%1 of %2").arg(week.sum.stress, 0, 'f', 0).arg(week.target.stress, 0, 'f', 0),
+             wording("%1 of %2").arg(week.sum.stress, 0, 'f', 0).arg(week.target.stress, 0, 'f', 0),
              std::abs(off) > 0.03 ? c_.rust : c_.ink);
         if (week.ridden > 0)
-            text(row(0), Qt::AlignRight | Qt::AlignVCenter, QString("%1 ridden").arg(week.ridden, 0, 'f', 0),
+            text(row(0), Qt::AlignRight | Qt::AlignVCenter, wording("%1 ridden").arg(week.ridden, 0, 'f', 0),
                  c_.muted);
         text(row(1), Qt::AlignLeft | Qt::AlignVCenter,
-             QString("%1 of %2")
+             wording("%1 of %2")
                  .arg(lengthText(static_cast<int>(week.sum.purpose.sum())),
                       lengthText(static_cast<int>(week.target.purpose.sum()))),
              c_.ink);
@@ -335,7 +337,9 @@ private:
             return;
         QString words = dayWords(*from);
         if (to && to != from)
-            words += !to->open() ? ": not here" : marks_.copying ? ", also here" : " for " + dayWords(*to);
+            words += !to->open()      ? wording(": not here")
+                     : marks_.copying ? wording(", also here")
+                                      : wording(" for %1", dayWords(*to));
         const double w = width(words, small_) + 16;
         QRectF box(marks_.hand->x() + 12, marks_.hand->y() + 8, w, s_.lineHeight + 8);
         if (box.right() > s_.whole.right())

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/block/board_picture.h"
 #include "core/session/shorthand.h"
+#include "wording/wording.h"
 
 #include <cmath>
 
@@ -27,7 +28,7 @@ QString capital(const std::string& words) {
     return s;
 }
 
-QString titleOf(const std::string& family, int rung, const char* unnamed) {
+QString titleOf(const std::string& family, int rung, const QString& unnamed) {
     const Family* of = familyNamed(family);
     const bool single = of && of->rungs.size() == 1;
     const QString name = family.empty() ? QString(unnamed) : QString::fromStdString(family);
@@ -98,9 +99,10 @@ QString briefWork(const Session& session, double lowThreshold) {
 QString spanWords(Date from, Date to, Date today) {
     const CivilDate a = toCivil(from), b = toCivil(to);
     const QString last = QString::fromStdString(dayText(to, today));
-    return (a.month == b.month && a.year == b.year ? QString::number(a.day)
-                                                   : QString::fromStdString(dayText(from, today))) +
-           " to " + last;
+    return wording("%1 to %2",
+                   (a.month == b.month && a.year == b.year ? QString::number(a.day)
+                                                           : QString::fromStdString(dayText(from, today))),
+                   last);
 }
 
 QString dayWords(const BoardDay& day) {

@@ -4,6 +4,8 @@
 #include "core/review/against.h"
 #include "core/review/monday.h"
 #include "records/records.h"
+#include "wording/wording.h"
+
 #include <QString>
 
 namespace marram {
@@ -72,7 +74,7 @@ struct BoardPicture {
 /// A name with a capital letter.
 QString capital(const std::string& words);
 /// A family with the rung it is at, where it has more than one: "Threshold 5".
-QString titleOf(const std::string& family, int rung, const char* unnamed = "session");
+QString titleOf(const std::string& family, int rung, const QString& unnamed = wording("session"));
 /// Minutes as people say them: "45 min", "1 h 30".
 QString lengthText(int seconds);
 /// The work of a session in as few signs as say it: "3 × 8 min 106", without warm-up, rests and endurance.

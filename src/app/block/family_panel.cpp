@@ -25,19 +25,19 @@ FamilyPanel::FamilyPanel(QWidget* parent)
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(16, 10, 12, 6);
     auto* top = new QHBoxLayout;
-    auto* title = new QLabel("Families of sessions");
+    auto* title = new QLabel(wording("Families of sessions"));
     title->setFont(typeface(Type::Title, true));
-    auto* close = new QPushButton("Close");
+    auto* close = new QPushButton(wording("Close"));
     close->setObjectName("closeFamilies");
     top->addWidget(title, 1);
     top->addWidget(close);
     layout->addLayout(top);
-    search_->setPlaceholderText("Find by name or purpose");
+    search_->setPlaceholderText(wording("Find by name or purpose"));
     search_->setObjectName("familySearch");
-    search_->setAccessibleName("Find a family");
+    search_->setAccessibleName(wording("Find a family"));
     layout->addWidget(search_);
     list_->setObjectName("familyList");
-    list_->setAccessibleName("Families");
+    list_->setAccessibleName(wording("Families"));
     layout->addWidget(list_, 3);
     words_->setOpenLinks(false);
     words_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -53,12 +53,15 @@ FamilyPanel::FamilyPanel(QWidget* parent)
         grid->addWidget(b, row, column);
         return b;
     };
-    pick_ = button("Put on the day", "pickFamily", "Instead of what is there (Return)", 0, 0);
-    edit_ = button("Change…", "editFamily", "Its words and its rungs", 0, 1);
-    copy_ = button("Copy…", "copyFamily", "A family of your own to begin from", 0, 2);
-    remove_ = button("Remove", "removeFamily", "Your own goes; one of the trade's is as it was", 1, 0);
-    auto* in = button("From a file…", "familiesIn", "Families written by Marram, as JSON", 1, 1);
-    auto* out = button("To a file…", "familiesOut", "Your own, as JSON", 1, 2);
+    pick_ =
+        button(wording("Put on the day"), "pickFamily", wording("Instead of what is there (Return)"), 0, 0);
+    edit_ = button(wording("Change…"), "editFamily", wording("Its words and its rungs"), 0, 1);
+    copy_ = button(wording("Copy…"), "copyFamily", wording("A family of your own to begin from"), 0, 2);
+    remove_ = button(wording("Remove"), "removeFamily",
+                     wording("Your own goes; one of the trade's is as it was"), 1, 0);
+    auto* in =
+        button(wording("From a file…"), "familiesIn", wording("Families written by Marram, as JSON"), 1, 1);
+    auto* out = button(wording("To a file…"), "familiesOut", wording("Your own, as JSON"), 1, 2);
     layout->addLayout(grid);
 
     connect(close, &QPushButton::clicked, this, &FamilyPanel::closed);
@@ -74,7 +77,7 @@ FamilyPanel::FamilyPanel(QWidget* parent)
     connect(remove_, &QPushButton::clicked, this, [this] {
         std::vector<Family> after = own();
         std::erase_if(after, [&](const Family& f) { return f.name == chosen().toStdString(); });
-        emit edited(own(), after, "Remove a family of sessions");
+        emit edited(own(), after, wording("Remove a family of sessions"));
     });
     connect(in, &QPushButton::clicked, this, &FamilyPanel::bringIn);
     connect(out, &QPushButton::clicked, this, &FamilyPanel::writeOut);
@@ -128,7 +131,8 @@ void FamilyPanel::fill() {
         for (const std::string& injury : injuries_)
             if (excludedBy(f, injury)) {
                 item->setForeground(shore().muted);
-                item->setText(item->text() + "  (not with " + QString::fromStdString(injury).toLower() + ")");
+                item->setText(
+                    wording("%1  (not with %2)", item->text(), QString::fromStdString(injury).toLower()));
             }
         list_->addItem(item);
     }
@@ -143,12 +147,12 @@ void FamilyPanel::describe() {
     for (QPushButton* b : {pick_, edit_, copy_})
         b->setEnabled(f != nullptr);
     remove_->setEnabled(f && f->own);
-    remove_->setText(f && f->own && familyNamed(f->name) ? "As it was" : "Remove");
+    remove_->setText(f && f->own && familyNamed(f->name) ? wording("As it was") : wording("Remove"));
     if (!f) {
-        words_->setHtml("<p>No family of that name. Clear what is looked for to see them all.</p>");
+        words_->setHtml(wording("<p>No family of that name. Clear what is looked for to see them all.</p>"));
         return;
     }
-    const auto line = [](const char* what, const std::string& words) {
+    const auto line = [](const QString& what, const std::string& words) {
         return words.empty()
                    ? QString()
                    : QString("<p>%1%2.</p>").arg(what, QString::fromStdString(words).toHtmlEscaped());
@@ -158,8 +162,8 @@ void FamilyPanel::describe() {
         rungs += QString("<tr><td align='right' style='padding-right:8px'>%1</td><td>%2</td></tr>")
                      .arg(r + 1)
                      .arg(QString::fromStdString(f->rungs[r]).toHtmlEscaped());
-    words_->setHtml(line("For ", f->purpose) + line("Grows by ", f->grows) +
-                    line("The rider stops when ", f->stop) +
+    words_->setHtml(line(wording("For "), f->purpose) + line(wording("Grows by "), f->grows) +
+                    line(wording("The rider stops when "), f->stop) +
                     (f->caution.empty() ? QString()
                                         : "<p style='color:" + shore().rust.name() + "'>" +
                                               QString::fromStdString(f->caution).toHtmlEscaped() + "</p>") +
@@ -192,7 +196,7 @@ void FamilyPanel::openEditor(bool copy) {
         return;
     Family start = *f;
     if (copy)
-        start.name += " of mine";
+        start.name += phrase(" of mine");
     auto* editor = new FamilyEditor(start, copy || !familyNamed(f->name), this);
     editor->setAttribute(Qt::WA_DeleteOnClose);
     editor->setObjectName("familyEditor");
@@ -206,27 +210,30 @@ void FamilyPanel::openEditor(bool copy) {
         });
         same == after.end() ? after.push_back(editor->family()) : void(*same = editor->family());
         const QString name = QString::fromStdString(editor->family().name);
-        emit edited(own(), after, "Change a family of sessions");
+        emit edited(own(), after, wording("Change a family of sessions"));
         choose(name);
     });
     editor->open();
 }
 
 void FamilyPanel::bringIn() {
-    const QString path = QFileDialog::getOpenFileName(
-        this, "Families from a file", QSettings().value("familyFolder").toString(), "Families (*.json)");
+    const QString path = QFileDialog::getOpenFileName(this, wording("Families from a file"),
+                                                      QSettings().value("familyFolder").toString(),
+                                                      wording("Families (*.json)"));
     if (path.isEmpty())
         return;
     const QString name = QFileInfo(path).fileName();
     QFile file(path);
     if (!file.open(QIODevice::ReadOnly) || file.size() > (1 << 22)) {
-        emit failed(name + " can't be read: " +
-                    (file.isOpen() ? QString("it is far too large for families") : file.errorString()) + ".");
+        emit failed(
+            wording("%1 can't be read: %2.", name,
+                    (file.isOpen() ? wording("it is far too large for families") : file.errorString())));
         return;
     }
     const auto read = readFamilies(file.readAll());
     if (!read) {
-        emit failed(name + ": " + QString::fromStdString(read.error().sentence) + ". Nothing was taken.");
+        emit failed(
+            wording("%1: %2. Nothing was taken.", name, QString::fromStdString(read.error().sentence)));
         return;
     }
     std::vector<Family> after = own();
@@ -235,13 +242,13 @@ void FamilyPanel::bringIn() {
         after.push_back(f);
     }
     QSettings().setValue("familyFolder", QFileInfo(path).absolutePath());
-    emit edited(own(), after, "Take families from a file");
+    emit edited(own(), after, wording("Take families from a file"));
 }
 
 void FamilyPanel::writeOut() {
     const QString path = QFileDialog::getSaveFileName(
-        this, "Families to a file", QSettings().value("familyFolder").toString() + "/families.json",
-        "Families (*.json)");
+        this, wording("Families to a file"), QSettings().value("familyFolder").toString() + "/families.json",
+        wording("Families (*.json)"));
     if (path.isEmpty())
         return;
     if (const auto ok = writeWholeFile(path, writeFamilies(own())); !ok)
@@ -252,10 +259,10 @@ void FamilyPanel::writeOut() {
 
 FamilyEditor::FamilyEditor(const Family& family, bool nameOpen, QWidget* parent)
     : QDialog(parent), family_(family), wrong_(new QLabel) {
-    setWindowTitle("A family of sessions");
+    setWindowTitle(wording("A family of sessions"));
     auto* layout = new QVBoxLayout(this);
     auto* form = new QFormLayout;
-    const auto field = [&](const char* label, const std::string& text, const char* name) {
+    const auto field = [&](const QString& label, const std::string& text, const char* name) {
         auto* f = new QLineEdit(QString::fromStdString(text));
         f->setObjectName(name);
         f->setMaxLength(name == QString("familyName") ? 60 : 900);
@@ -263,16 +270,16 @@ FamilyEditor::FamilyEditor(const Family& family, bool nameOpen, QWidget* parent)
         connect(f, &QLineEdit::textChanged, this, &FamilyEditor::look);
         return f;
     };
-    name_ = field("Name", family.name, "familyName");
+    name_ = field(wording("Name"), family.name, "familyName");
     name_->setEnabled(nameOpen);
-    purpose_ = field("For", family.purpose, "familyPurpose");
-    grows_ = field("Grows by", family.grows, "familyGrows");
-    stop_ = field("Stop when", family.stop, "familyStop");
-    caution_ = field("Caution", family.caution, "familyCaution");
+    purpose_ = field(wording("For"), family.purpose, "familyPurpose");
+    grows_ = field(wording("Grows by"), family.grows, "familyGrows");
+    stop_ = field(wording("Stop when"), family.stop, "familyStop");
+    caution_ = field(wording("Caution"), family.caution, "familyCaution");
     QStringList parts;
     for (const std::string& w : family.notWith)
         parts << QString::fromStdString(w);
-    notWith_ = field("Not with trouble in", parts.join(", ").toStdString(), "familyNotWith");
+    notWith_ = field(wording("Not with trouble in"), parts.join(", ").toStdString(), "familyNotWith");
     auto* row = new QHBoxLayout;
     for (size_t i = 0; i < phases_.size(); ++i) {
         phases_[i] = new QCheckBox(phaseKeys[i]);
@@ -282,7 +289,7 @@ FamilyEditor::FamilyEditor(const Family& family, bool nameOpen, QWidget* parent)
         row->addWidget(phases_[i]);
     }
     row->addStretch();
-    form->addRow("Placed by itself in", row);
+    form->addRow(wording("Placed by itself in"), row);
     QStringList rungs;
     for (const std::string& r : family.rungs)
         rungs << QString::fromStdString(r);
@@ -290,14 +297,14 @@ FamilyEditor::FamilyEditor(const Family& family, bool nameOpen, QWidget* parent)
     rungs_->setObjectName("familyRungs");
     rungs_->setMinimumSize(560, 190);
     connect(rungs_, &QPlainTextEdit::textChanged, this, &FamilyEditor::look);
-    form->addRow("Rungs, easiest first,\none a line", rungs_);
+    form->addRow(wording("Rungs, easiest first,\none a line"), rungs_);
     layout->addLayout(form);
     wrong_->setWordWrap(true);
     wrong_->setObjectName("familyWrong");
     layout->addWidget(wrong_);
     auto* buttons = new QDialogButtonBox;
-    keep_ = buttons->addButton("Keep", QDialogButtonBox::AcceptRole);
-    buttons->addButton("Leave it", QDialogButtonBox::RejectRole);
+    keep_ = buttons->addButton(wording("Keep"), QDialogButtonBox::AcceptRole);
+    buttons->addButton(wording("Leave it"), QDialogButtonBox::RejectRole);
     connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     layout->addWidget(buttons);
@@ -329,11 +336,11 @@ void FamilyEditor::look() {
     if (const auto ok = readRungs(f); !ok)
         wrong = QString::fromStdString(ok.error().sentence);
     else if (const Family* trade = familyNamed(f.name); trade && !trade->rungs.empty() && f.rungs.empty())
-        wrong = "This family needs a rung at least: the block rides it.";
+        wrong = wording("This family needs a rung at least: the block rides it.");
     // Counted as a coach counts lines.
     if (wrong.startsWith("rungs[")) {
         const qsizetype end = wrong.indexOf(']');
-        wrong = QString("Line %1%2").arg(wrong.mid(6, end - 6).toInt() + 1).arg(wrong.mid(end + 1));
+        wrong = wording("Line %1%2").arg(wrong.mid(6, end - 6).toInt() + 1).arg(wrong.mid(end + 1));
     }
     wrong_->setText(wrong.isEmpty() ? QString()
                                     : "<span style='color:" + shore().rust.name() + "'>" +
@@ -345,3 +352,4 @@ void FamilyEditor::look() {
 } // namespace marram
 
 #include "moc_family_panel.cpp"
+#include "wording/wording.h"

@@ -4,6 +4,7 @@
 #include "app/block/board_painter.h"
 #include "app/theme/theme.h"
 #include "core/session/feel.h"
+#include "wording/wording.h"
 
 #include <QBuffer>
 #include <QFontMetricsF>
@@ -38,7 +39,8 @@ public:
             end();
         }
         if (first) {
-            write(margin, 300, "No week of the season is shown.", typeface(Type::Body), paperShore().muted);
+            write(margin, 300, wording("No week of the season is shown."), typeface(Type::Body),
+                  paperShore().muted);
         }
     }
 
@@ -60,7 +62,7 @@ private:
             write(margin, pageWidth - 2 * margin, rider_, typeface(Type::Title, true), paperShore().ink) + 2;
         QString line = spanWords(week.start, week.start + 6, picture_.today);
         if (week.summed)
-            line += QString(": %1 of riding, %2 points, %3")
+            line += wording(": %1 of riding, %2 points, %3")
                         .arg(lengthText(static_cast<int>(week.sum.purpose.sum())))
                         .arg(week.sum.stress, 0, 'f', 0)
                         .arg(nameOf(week.phase));
@@ -70,7 +72,7 @@ private:
     void end() {
         QString words = riderCaution;
         if (!cautions_.trimmed().isEmpty())
-            words = "For you: " + cautions_.simplified() + " " + words;
+            words = wording("For you: %1 %2", cautions_.simplified(), words);
         const QFont font = typeface(Type::Small);
         const double h = QFontMetricsF(font)
                              .boundingRect(QRectF(0, 0, pageWidth - 2 * margin, 400), Qt::TextWordWrap, words)
@@ -93,7 +95,7 @@ private:
         else if (day.past)
             head += day.meant ? ": " + QString::fromStdString(day.meant->family) : QString();
         else if (day.sessions.empty())
-            head += ": rest";
+            head += wording(": rest");
         for (const BlockSession& s : day.sessions) {
             head += (s.ridden() && day.sessions.size() > 1 ? " and " : ": ") +
                     (s.family.empty() ? "session" : QString::fromStdString(s.family)) + ", " +

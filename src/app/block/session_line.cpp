@@ -28,8 +28,8 @@ SessionLine::SessionLine(QWidget* parent)
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(2);
     field_->setObjectName("sessionWords");
-    field_->setAccessibleName("The session in words");
-    field_->setPlaceholderText("15 min 50 to 90, 3 × 8 min 106 with 5 min 50 between, 10 min 50");
+    field_->setAccessibleName(wording("The session in words"));
+    field_->setPlaceholderText(wording("15 min 50 to 90, 3 × 8 min 106 with 5 min 50 between, 10 min 50"));
     mistake_->setWordWrap(true);
     mistake_->setObjectName("sessionMistake");
     mistake_->hide();
@@ -102,7 +102,7 @@ void SessionLine::look() {
             .arg(shore().rust.name(), text.mid(from, at - from).toHtmlEscaped(),
                  at < text.size() ? text.mid(at, 1).toHtmlEscaped() : QString("▁"),
                  text.mid(at + 1, 14).toHtmlEscaped(),
-                 QString("Character %1: %2")
+                 wording("Character %1: %2")
                      .arg(read.error().place)
                      .arg(QString::fromStdString(read.error().sentence).toHtmlEscaped())));
     mistake_->show();
@@ -143,3 +143,4 @@ bool SessionLine::eventFilter(QObject* watched, QEvent* event) {
 } // namespace marram
 
 #include "moc_session_line.cpp"
+#include "wording/wording.h"

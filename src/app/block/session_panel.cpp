@@ -14,7 +14,7 @@
 namespace marram {
 
 SessionProfile::SessionProfile(QWidget* parent) : QWidget(parent) {
-    setAccessibleName("Profile of the session");
+    setAccessibleName(wording("Profile of the session"));
     setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
 }
 
@@ -67,24 +67,25 @@ SessionPanel::SessionPanel(QWidget* parent)
         grid->addWidget(b, row, column);
         return b;
     };
-    climb_ = button("Climb", "climbButton", "A rung up (+)", 0, 0);
-    step_ = button("Step down", "stepDownButton", "A rung down (−)", 0, 1);
-    pin_ = button("Pin", "pinButton", "Keep the day as it is, or leave it to the block (Space)", 0, 2);
-    replace_ = button("Replace…", "replaceButton", "By a family of sessions (F)", 1, 0);
-    rest_ = button("Rest", "restButton", "Nothing on this day (Delete)", 1, 1);
-    ride_ = button("See the ride", "seeRideButton", "Its trace over what was meant", 1, 2);
+    climb_ = button(wording("Climb"), "climbButton", wording("A rung up (+)"), 0, 0);
+    step_ = button(wording("Step down"), "stepDownButton", wording("A rung down (−)"), 0, 1);
+    pin_ = button(wording("Pin"), "pinButton",
+                  wording("Keep the day as it is, or leave it to the block (Space)"), 0, 2);
+    replace_ = button(wording("Replace…"), "replaceButton", wording("By a family of sessions (F)"), 1, 0);
+    rest_ = button(wording("Rest"), "restButton", wording("Nothing on this day (Delete)"), 1, 1);
+    ride_ = button(wording("See the ride"), "seeRideButton", wording("Its trace over what was meant"), 1, 2);
     layout->addWidget(buttons_);
-    verdict_->addItems(
-        {"the rung as it was found", "passed: the next rung", "repeat the rung", "ease: a rung down"});
+    verdict_->addItems({wording("the rung as it was found"), wording("passed: the next rung"),
+                        wording("repeat the rung"), wording("ease: a rung down")});
     verdict_->setObjectName("rungVerdict");
-    verdict_->setAccessibleName("What the rung comes to");
+    verdict_->setAccessibleName(wording("What the rung comes to"));
     layout->addWidget(verdict_);
-    note_->setPlaceholderText("A word to the rider");
+    note_->setPlaceholderText(wording("A word to the rider"));
     note_->setObjectName("sessionNote");
-    note_->setAccessibleName("A word to the rider");
+    note_->setAccessibleName(wording("A word to the rider"));
     layout->addWidget(note_);
     words_->setObjectName("blockWords");
-    words_->setAccessibleName("Explanation");
+    words_->setAccessibleName(wording("Explanation"));
     words_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     words_->setOpenLinks(false);
     words_->document()->setDocumentMargin(0);
@@ -94,7 +95,7 @@ SessionPanel::SessionPanel(QWidget* parent)
         const Date date{static_cast<int>(day)};
         edit(withSession(picture_.season, date,
                          [&](SessionPin& p) { p.note = v.toString().left(1000).toStdString(); }),
-             "Note a word to the rider");
+             wording("Note a word to the rider"));
     });
     verdictBound_ = Binding::choice(verdict_, [this](qint64 day, const QVariant& v) {
         const int i = v.toInt();
@@ -103,19 +104,20 @@ SessionPanel::SessionPanel(QWidget* parent)
                              p.verdict =
                                  i == 0 ? std::nullopt : std::optional(static_cast<RungVerdict>(i - 1));
                          }),
-             "Judge a rung");
+             wording("Judge a rung"));
     });
     connect(climb_, &QPushButton::clicked, this,
-            [this] { edit(climbed(picture_, *book_, day_.value_or(Date{}), 1), "Climb a rung"); });
-    connect(step_, &QPushButton::clicked, this,
-            [this] { edit(climbed(picture_, *book_, day_.value_or(Date{}), -1), "Step down a rung"); });
+            [this] { edit(climbed(picture_, *book_, day_.value_or(Date{}), 1), wording("Climb a rung")); });
+    connect(step_, &QPushButton::clicked, this, [this] {
+        edit(climbed(picture_, *book_, day_.value_or(Date{}), -1), wording("Step down a rung"));
+    });
     connect(pin_, &QPushButton::clicked, this, [this] {
         if (const BoardDay* d = day_ ? picture_.day(*day_) : nullptr)
             edit(d->pin.holds() ? freed(picture_, *day_) : withContent(picture_, *day_, contentOf(*d)),
-                 d->pin.holds() ? "Unpin a day" : "Pin a day");
+                 d->pin.holds() ? wording("Unpin a day") : wording("Pin a day"));
     });
     connect(rest_, &QPushButton::clicked, this,
-            [this] { edit(withContent(picture_, day_.value_or(Date{}), {}), "Give a day's rest"); });
+            [this] { edit(withContent(picture_, day_.value_or(Date{}), {}), wording("Give a day's rest")); });
     connect(replace_, &QPushButton::clicked, this, &SessionPanel::wantsFamilies);
     connect(ride_, &QPushButton::clicked, this, [this] {
         if (const BoardDay* d = day_ ? picture_.day(*day_) : nullptr; d && d->ridden)
@@ -135,7 +137,7 @@ SessionPanel::SessionPanel(QWidget* parent)
         if (!d)
             return;
         if (text.isEmpty()) {
-            edit(freed(picture_, date), "Leave a day to the block");
+            edit(freed(picture_, date), wording("Leave a day to the block"));
         } else {
             DayContent c;
             c.words = text.toStdString();
@@ -145,7 +147,7 @@ SessionPanel::SessionPanel(QWidget* parent)
                 c.family = of->first;
                 c.rung = of->second;
             }
-            edit(withContent(picture_, date, c), "Write a session");
+            edit(withContent(picture_, date, c), wording("Write a session"));
         }
         emit done();
     });
@@ -184,14 +186,15 @@ void SessionPanel::fill() {
     const bool open = d && d->open();
     const BlockSession* s = d ? d->ride() : nullptr;
     const qint64 subject = day_ ? day_->days : 0;
-    QString title = "Choose a day";
+    QString title = wording("Choose a day");
     Session session;
     if (d) {
         title = QString::fromStdString(weekdayText(d->date) + " " + dayText(d->date, picture_.today));
         session = d->past ? d->meantSession : s ? s->session : Session{};
     }
-    title_->setText(semiBold("<b style='font-size:" + QString::number(typeface(Type::Title).pointSizeF()) +
-                             "pt'>" + title.toHtmlEscaped() + "</b>"));
+    title_->setText(
+        semiBold(wording("<b style='font-size:%1pt'>%2</b>",
+                         QString::number(typeface(Type::Title).pointSizeF()), title.toHtmlEscaped())));
     line_->show(subject, session.items.empty() ? QString() : QString::fromStdString(writeShorthand(session)),
                 open);
     line_->setVisible(d && (open || !session.items.empty()));
@@ -204,7 +207,7 @@ void SessionPanel::fill() {
     const bool ladder = open && family && !family->work.empty();
     climb_->setEnabled(ladder && s->rung < static_cast<int>(family->work.size()));
     step_->setEnabled(ladder && s->rung > 1);
-    pin_->setText(d && d->pin.holds() ? "Unpin" : "Pin");
+    pin_->setText(d && d->pin.holds() ? wording("Unpin") : wording("Pin"));
     buttons_->setVisible(d && (open || d->ridden));
     for (QPushButton* b : {climb_, step_, pin_, replace_, rest_})
         b->setVisible(open);
@@ -214,8 +217,8 @@ void SessionPanel::fill() {
     note_->setVisible(open);
     noteBound_->show(subject, d ? QString::fromStdString(d->pin.note) : QString());
     words_->setHtml(d ? semiBold(wordsOf(*d))
-                      : "<p>Arrow keys and the mouse choose a day of the board; what it holds, "
-                        "why, and what would change it stands here.</p>");
+                      : wording("<p>Arrow keys and the mouse choose a day of the board; what it holds, "
+                                "why, and what would change it stands here.</p>"));
 }
 
 QString SessionPanel::ladder(const BlockSession& s) const {
@@ -230,7 +233,7 @@ QString SessionPanel::ladder(const BlockSession& s) const {
                     .arg(r)
                     .arg(r == s.rung ? "<b>" + words.toHtmlEscaped() + "</b>" : words.toHtmlEscaped());
     }
-    return QString("<p><b>Ladder</b>, rung %1 of %2; grows by %3</p><table>%4</table>")
+    return wording("<p><b>Ladder</b>, rung %1 of %2; grows by %3</p><table>%4</table>")
         .arg(s.rung)
         .arg(top)
         .arg(QString::fromStdString(family->grows).toHtmlEscaped(), rows);
@@ -257,7 +260,7 @@ QString SessionPanel::stepsTable(const Session& session) const {
                          QString::fromStdString(
                              feelWords(feelOf(u.step, picture_.heartRate, picture_.lowThreshold))));
     }
-    return rows.isEmpty() ? QString() : "<p><b>Each step</b></p><table>" + rows + "</table>";
+    return rows.isEmpty() ? QString() : wording("<p><b>Each step</b></p><table>%1</table>", rows);
 }
 
 QString SessionPanel::wordsOf(const BoardDay& d) const {
@@ -267,24 +270,26 @@ QString SessionPanel::wordsOf(const BoardDay& d) const {
     };
     QString html;
     if (!d.race.isEmpty())
-        html += p("The race. What its week holds is made for it.");
+        html += p(wording("The race. What its week holds is made for it."));
     if (!d.away.isEmpty())
-        html += p("Not at home: " + d.away.toLower() + ".");
+        html += p(wording("Not at home: %1.", d.away.toLower()));
     if (d.past) {
         if (!d.meant)
-            html += p(d.ridden ? "Nothing was planned here when the day came."
-                               : "Nothing was planned, nothing ridden.");
+            html += p(d.ridden ? wording("Nothing was planned here when the day came.")
+                               : wording("Nothing was planned, nothing ridden."));
         else if (!d.ridden && !d.meantSession.items.empty())
-            html += p("Not ridden. It is not made up for: the plan goes on from where the rider is.");
+            html +=
+                p(wording("Not ridden. It is not made up for: the plan goes on from where the rider is."));
         if (d.meant && !d.meant->told.empty())
             for (const QString& sentence : QString::fromStdString(d.meant->told).split('\n'))
                 html += p(sentence);
         if (d.judged && d.verdict)
-            html += p(QString("The coach's word: %1.").arg(nameOf(*d.verdict)));
+            html += p(wording("The coach's word: %1.").arg(nameOf(*d.verdict)));
         if (d.against && !d.against->repetitions.empty())
             html += repetitionsTable(*d.against);
         if (d.again)
-            html += p("The same again. " + QString::fromStdString(againText(*d.again, picture_.today)));
+            html +=
+                p(wording("The same again. %1", QString::fromStdString(againText(*d.again, picture_.today))));
         return html;
     }
     for (const BlockSession& s : d.sessions) {
@@ -306,9 +311,9 @@ QString SessionPanel::wordsOf(const BoardDay& d) const {
                     stepsTable(s.session) + (picture_.bound.isEmpty() ? QString() : p(picture_.bound));
     }
     if (d.sessions.empty() && d.open())
-        html += p(d.availableHours > 0 ? QString("Rest. The rider has %1 on this day.")
+        html += p(d.availableHours > 0 ? wording("Rest. The rider has %1 on this day.")
                                              .arg(lengthText(static_cast<int>(3600 * d.availableHours)))
-                                       : "Rest. The rider has no time on this day.");
+                                       : wording("Rest. The rider has no time on this day."));
     for (const QString& sentence : picture_.unmet)
         html += p(sentence, shore().muted);
     return html;
@@ -317,3 +322,4 @@ QString SessionPanel::wordsOf(const BoardDay& d) const {
 } // namespace marram
 
 #include "moc_session_panel.cpp"
+#include "wording/wording.h"

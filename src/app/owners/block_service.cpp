@@ -212,7 +212,7 @@ BlockBasis BlockService::basis() const {
             ++days;
         // As many easy days as ill ones, from three to seven (common practice).
         basis.easyUntil = end + 1 + std::clamp(days, 3, 7);
-        basis.easyWhy = "the rider was marked ill on " + dayText(end, today);
+        basis.easyWhy = phrase("the rider was marked ill on %1", dayText(end, today));
     }
     if (const RiderRecord* r = rider_.rider()) {
         for (const Injury& i : r->injuries)
@@ -335,7 +335,8 @@ void BlockService::loadMeant() {
         else
             emit notices_.failed(QString::fromStdString(all.error().sentence));
         if (!damage.empty())
-            emit notices_.failed("Something of this roster is damaged: " + damage.sentences.join("; ") + ".");
+            emit notices_.failed(
+                wording("Something of this roster is damaged: %1.", damage.sentences.join("; ")));
     }
     if (!rider_.choosing())
         layOverRides();
@@ -457,3 +458,4 @@ void BlockService::layOverRides() {
 } // namespace marram
 
 #include "moc_block_service.cpp"
+#include "wording/wording.h"

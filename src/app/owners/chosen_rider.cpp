@@ -92,7 +92,8 @@ void ChosenRider::take(const Touched& what) {
 
 void ChosenRider::told(const Damage& damage) {
     if (!damage.empty())
-        emit notices_.failed("Something of this roster is damaged: " + damage.sentences.join("; ") + ".");
+        emit notices_.failed(
+            wording("Something of this roster is damaged: %1.", damage.sentences.join("; ")));
 }
 
 const RideRecord* ChosenRider::rideById(qint64 id) const {
@@ -271,7 +272,7 @@ Season ChosenRider::freshSeason() const {
     const Date race = s.start + 26 * 7 + 6;
     s.end = race + 14;
     Race a;
-    a.name = "A race";
+    a.name = phrase("A race");
     a.date = race;
     a.priority = Priority::A;
     s.races.push_back(a);
@@ -297,7 +298,7 @@ void ChosenRider::setRide(const RideRecord& after, const QString& what) {
 
 void ChosenRider::removeRide(qint64 ride) {
     if (rideById(ride))
-        roster_.removeRides(id_, {ride}, "Remove a ride");
+        roster_.removeRides(id_, {ride}, wording("Remove a ride"));
 }
 
 void ChosenRider::readTests() {
@@ -344,7 +345,7 @@ void ChosenRider::judgeTest(qint64 id, Verdict verdict) {
     const TestRecord before = *found;
     TestRecord after = before;
     after.result.verdict = verdict;
-    const QString what = verdict == Verdict::Accepted ? "Accept a test" : "Decline a test";
+    const QString what = verdict == Verdict::Accepted ? wording("Accept a test") : wording("Decline a test");
     roster_.asOneStep(what, [&] {
         setTest(before, after, what);
         const auto threshold = thresholdFrom(after.result);
@@ -420,7 +421,7 @@ Result<Recording> ChosenRider::loadRecording(qint64 id) const {
 Result<Ride> ChosenRider::loadRideAsRecorded(qint64 id) const {
     const RideRecord* record = rideById(id);
     return record ? rideAsRecorded(roster_.file(), *record)
-                  : Result<Ride>(refuse("The ride is no longer in the roster."));
+                  : Result<Ride>(refuse(phrase("The ride is no longer in the roster.")));
 }
 
 Result<Ride> ChosenRider::loadRide(qint64 id) const {
@@ -432,12 +433,12 @@ Result<Ride> ChosenRider::loadRide(qint64 id) const {
 Result<QString> ChosenRider::rideToday(const QString& folder, const std::optional<Session>& asked) const {
     const RiderRecord* r = rider();
     if (!r)
-        return refuse("There is no rider yet; add one under Roster first.");
+        return refuse(phrase("There is no rider yet; add one under Roster first."));
     const auto& known = r->values;
     const auto power = known.on(Quantity::ThresholdPower, clock_.today());
     const auto beats = known.on(Quantity::ThresholdHeartRate, clock_.today());
     if (!power && !beats)
-        return refuse("The rider has no threshold yet; set one under Rider first.");
+        return refuse(phrase("The rider has no threshold yet; set one under Rider first."));
     const auto planned = plannedOn(clock_.today());
     const bool rest = !planned || planned->hours < 0.2;
     SimulatedRider who;
@@ -468,3 +469,4 @@ Result<QString> ChosenRider::rideToday(const QString& folder, const std::optiona
 } // namespace marram
 
 #include "moc_chosen_rider.cpp"
+#include "wording/wording.h"

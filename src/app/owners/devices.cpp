@@ -12,7 +12,7 @@ Devices::Devices(QObject* parent) : QObject(parent) {
     connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, [this] { settle_.start(); });
     const QString user = qEnvironmentVariable("USER");
     if (!user.isEmpty())
-        watch({"/media/" + user, "/run/media/" + user});
+        watch({wording("/media/%1", user), wording("/run/media/%1", user)});
 }
 
 void Devices::watch(const QStringList& mediaFolders) {
@@ -73,3 +73,4 @@ void Devices::look() {
 } // namespace marram
 
 #include "moc_devices.cpp"
+#include "wording/wording.h"

@@ -98,7 +98,7 @@ void Inbox::takeIn(const QString& folder) {
     if (!roster_.isOpen() || roster_.readOnly())
         return;
     if (active_ || roster_.importing()) {
-        emit notices_.said("Rides are being brought in; take the post in when they are.");
+        emit notices_.said(wording("Rides are being brought in; take the post in when they are."));
         return;
     }
     begin(lookThrough(folder, false), true);
@@ -197,11 +197,11 @@ void Inbox::see(const QString& file) {
 }
 
 QString Inbox::seenKey() const {
-    return "postSeen/" +
-           QString::fromLatin1(QCryptographicHash::hash((roster_.path() + "|" + watched_).toUtf8(),
-                                                        QCryptographicHash::Sha256)
-                                   .toHex()
-                                   .left(16));
+    return wording("postSeen/%1",
+                   QString::fromLatin1(QCryptographicHash::hash((roster_.path() + "|" + watched_).toUtf8(),
+                                                                QCryptographicHash::Sha256)
+                                           .toHex()
+                                           .left(16)));
 }
 
 /// Marks of files that are gone are forgotten.
@@ -234,7 +234,7 @@ void Inbox::takeSheet(const QString& file, FromRider& to) {
         if (n.checkIn.empty())
             continue;
         if (n.rider != to.name.toUtf8()) {
-            to.refused << QString("%1: names \"%2\", and this is %3's; nothing of it was taken in")
+            to.refused << wording("%1: names \"%2\", and this is %3's; nothing of it was taken in")
                               .arg(file, QString::fromUtf8(n.rider), to.name);
             return;
         }
@@ -247,7 +247,7 @@ void Inbox::takeSheet(const QString& file, FromRider& to) {
     }
     to.checkIns = static_cast<int>(edits.size());
     if (!edits.empty())
-        roster_.editCheckIns(edits, QString("Take in %1's check-ins").arg(to.name));
+        roster_.editCheckIns(edits, wording("Take in %1's check-ins").arg(to.name));
 }
 
 /// Words of the rider are kept in the check-in of the day they were written, once.
@@ -255,7 +255,7 @@ void Inbox::takeNote(const QString& path, FromRider& to) {
     see(path);
     QFile file(path);
     if (!file.open(QIODevice::ReadOnly)) {
-        to.refused << path + " can't be read: " + file.errorString() + ".";
+        to.refused << wording("%1 can't be read: %2.", path, file.errorString());
         return;
     }
     const QString words =
@@ -276,7 +276,7 @@ void Inbox::takeNote(const QString& path, FromRider& to) {
         to.refused << path + ": " + QString::fromStdString(why);
         return;
     }
-    roster_.editCheckIns({edit}, QString("Take in %1's note").arg(to.name));
+    roster_.editCheckIns({edit}, wording("Take in %1's note").arg(to.name));
     to.note = words;
 }
 
@@ -296,7 +296,7 @@ void Inbox::next() {
         return;
     // The rider went meanwhile, or the roster takes nothing any more: the others go on.
     done_.push_back(waiting_.front().from);
-    done_.back().refused << "The rides of " + done_.back().name + " could not be brought in.";
+    done_.back().refused << wording("The rides of %1 could not be brought in.", done_.back().name);
     waiting_.pop_front();
     next();
 }
@@ -304,3 +304,4 @@ void Inbox::next() {
 } // namespace marram
 
 #include "moc_inbox.cpp"
+#include "wording/wording.h"

@@ -196,7 +196,8 @@ std::vector<ValueProposal> Listening::proposals() const {
 QString Listening::proposedWords() const {
     for (const ValueProposal& p : proposals())
         if (p.kind == ValueProposal::Kind::Value && p.quantity == Quantity::ThresholdPower)
-            return QString(p.atLeast ? " At least %1 W is proposed from %2." : " %1 W is proposed from %2.")
+            return QString(p.atLeast ? wording(" At least %1 W is proposed from %2.")
+                                     : wording(" %1 W is proposed from %2."))
                 .arg(p.value, 0, 'f', 0)
                 .arg(QString::fromStdString(dayText(p.from, clock_.today())));
     return whereProposed;
@@ -226,10 +227,11 @@ void Listening::take(qint64 rider, const std::vector<ValueProposal>& chosen) {
     for (const ValueProposal& p : chosen)
         takeProposal(after, p);
     roster_.editRider(*before, after,
-                      chosen.size() == 1 ? QString("Take a value from the record")
-                                         : QString("Take %1 values from the record").arg(chosen.size()));
+                      chosen.size() == 1 ? wording("Take a value from the record")
+                                         : wording("Take %1 values from the record").arg(chosen.size()));
 }
 
 } // namespace marram
 
 #include "moc_listening.cpp"
+#include "wording/wording.h"

@@ -51,7 +51,7 @@ std::shared_ptr<const MondayPicture> Mondays::picture() const {
 Result<Mondays::Letter> Mondays::letter() const {
     const RiderRecord* who = rider_.rider();
     if (!who || !roster_.isOpen())
-        return refuse("There is no rider to write to.");
+        return refuse(phrase("There is no rider to write to."));
     auto made = letterOf(roster_.file(), *who, week(), clock_.today());
     if (!made)
         return tl::unexpected(made.error());
@@ -89,3 +89,4 @@ void Mondays::ask() {
 } // namespace marram
 
 #include "moc_mondays.cpp"
+#include "wording/wording.h"

@@ -2,6 +2,7 @@
 #pragma once
 #include "core/calendar/date.h"
 #include "core/calendar/problem.h"
+#include "wording/wording.h"
 #include <QObject>
 #include <QTimer>
 
@@ -20,7 +21,7 @@ public:
     /// The same for an edit, which is all or nothing.
     bool edited(const Result<void>& result) {
         if (!result)
-            emit failed(QString::fromStdString(result.error().sentence) + " Nothing was changed.");
+            emit failed(wording("%1 Nothing was changed.", QString::fromStdString(result.error().sentence)));
         return result.has_value();
     }
 

@@ -55,7 +55,8 @@ bool OpenRoster::take(Result<std::unique_ptr<Roster>> roster) {
     emit opened();
     emit ridersChanged();
     if (readOnly())
-        emit notices_.said("The roster is read-only here: it can be looked at, and nothing is kept.");
+        emit notices_.said(
+            wording("The roster is read-only here: it can be looked at, and nothing is kept."));
     return true;
 }
 
@@ -111,18 +112,18 @@ void OpenRoster::lookForOthers() {
     loadFamilies();
     emit ridersChanged();
     emit touched({0, {Part::All}, By::Others});
-    emit notices_.said("The roster was changed in another window; this is how it stands now.");
+    emit notices_.said(wording("The roster was changed in another window; this is how it stands now."));
 }
 
 bool OpenRoster::write(const Work& work) {
     if (!roster_) {
-        emit notices_.failed("No roster is open. Open one, or make one, first.");
+        emit notices_.failed(wording("No roster is open. Open one, or make one, first."));
         return false;
     }
     if (!ours()) {
         steps_.lost();
-        emit notices_.failed(lostWhy_ +
-                             ". What you change is kept until all of it is saved elsewhere, under File.");
+        emit notices_.failed(
+            wording("%1. What you change is kept until all of it is saved elsewhere, under File.", lostWhy_));
         return false;
     }
     // What another window wrote shows before the edit does, so that neither hides the other.
@@ -143,7 +144,7 @@ void OpenRoster::addRider(const QString& name) {
     rider->name = name;
     rider->hours = guessedHours;
     steps_.take(
-        "Add a rider",
+        wording("Add a rider"),
         [this, rider] {
             const bool again = rider->id != 0;
             if (!write([&]() -> Result<void> {
@@ -173,7 +174,7 @@ bool OpenRoster::applyRider(const RiderRecord& before, const RiderRecord& after)
         if (!now)
             return tl::unexpected(now.error());
         if (!*now)
-            return refuse("The rider is no longer in the roster.");
+            return refuse(phrase("The rider is no longer in the roster."));
         const RiderRecord next = merged(**now, before, after);
         if (const auto id = roster_->saveRider(next); !id)
             return tl::unexpected(id.error());
@@ -233,7 +234,7 @@ void OpenRoster::beginSeason(qint64 rider, const Season& season, const QString& 
                 if (!now)
                     return tl::unexpected(now.error());
                 if (!*now)
-                    return refuse("The season is no longer in the roster.");
+                    return refuse(phrase("The season is no longer in the roster."));
                 record->season = (*now)->season; // as it is when it goes is how it comes back
                 if (auto gone = roster_->removeSeason(record->id); !gone || !*before)
                     return gone;
@@ -261,7 +262,7 @@ void OpenRoster::editSeason(qint64 season, const Season& before, const Season& a
             if (!now)
                 return tl::unexpected(now.error());
             if (!*now)
-                return refuse("The season is no longer in the roster.");
+                return refuse(phrase("The season is no longer in the roster."));
             rider = (*now)->rider;
             (*now)->season = merged((*now)->season, from, to);
             const auto id = roster_->saveSeason(**now);
@@ -296,7 +297,7 @@ qint64 OpenRoster::editAlternative(const std::optional<SeasonRecord>& before,
                 if (!now)
                     return tl::unexpected(now.error());
                 if (!*now)
-                    return refuse("The alternative is no longer in the roster.");
+                    return refuse(phrase("The alternative is no longer in the roster."));
                 (*now)->name = to->name;
                 const auto id = roster_->saveSeason(**now);
                 return id ? Result<void>{} : tl::unexpected(id.error());
@@ -326,7 +327,7 @@ void OpenRoster::keepAlternative(qint64 inForce, qint64 alternative, const QStri
             if (!now)
                 return tl::unexpected(now.error());
             if (!*now)
-                return refuse("The season is no longer in the roster.");
+                return refuse(phrase("The season is no longer in the roster."));
             rider = (*now)->rider;
             return work(**now);
         });
@@ -345,7 +346,7 @@ void OpenRoster::keepAlternative(qint64 inForce, qint64 alternative, const QStri
                 if (!taken)
                     return tl::unexpected(taken.error());
                 if (!*taken)
-                    return refuse("The alternative is no longer in the roster.");
+                    return refuse(phrase("The alternative is no longer in the roster."));
                 *kept = {now, **taken};
                 now.season = kept->taken.season;
                 if (auto ok = save(now); !ok)
@@ -402,7 +403,8 @@ void OpenRoster::loadFamilies() {
     else
         emit notices_.failed(QString::fromStdString(all.error().sentence));
     if (!damage.empty())
-        emit notices_.failed("Something of this roster is damaged: " + damage.sentences.join("; ") + ".");
+        emit notices_.failed(
+            wording("Something of this roster is damaged: %1.", damage.sentences.join("; ")));
     emit familiesChanged();
 }
 
@@ -432,8 +434,8 @@ void OpenRoster::editFamilies(const std::vector<Family>& before, const std::vect
                     *there = was != from.end() ? merged(*there, *was, f) : f;
             }
             if (now->size() > mostOwnFamilies)
-                return refuse("A roster holds at most " + std::to_string(mostOwnFamilies) +
-                              " families of a coach's own.");
+                return refuse(phrase("A roster holds at most %1 families of a coach's own.",
+                                     std::to_string(mostOwnFamilies)));
             return roster_->saveOwnFamilies(*now);
         });
         loadFamilies();
@@ -457,7 +459,7 @@ bool OpenRoster::applyTest(qint64 rider, const std::optional<TestRecord>& before
             const auto now = std::find_if(all->begin(), all->end(),
                                           [&](const TestRecord& t) { return t.id == before->id; });
             if (now == all->end())
-                return refuse("The test is no longer in the roster.");
+                return refuse(phrase("The test is no longer in the roster."));
             const auto id = roster_->saveTest(merged(*now, *before, *after));
             return id ? Result<void>{} : tl::unexpected(id.error());
         }
@@ -522,7 +524,7 @@ void OpenRoster::editLetter(qint64 rider, Date week, const QString& before, cons
         return done;
     };
     steps_.take(
-        "Change the words of a letter", [=] { return apply(after); }, [=] { return apply(before); });
+        wording("Change the words of a letter"), [=] { return apply(after); }, [=] { return apply(before); });
 }
 
 void OpenRoster::editNoted(qint64 rider, const std::string& code, const std::optional<NotedCaution>& before,
@@ -533,7 +535,7 @@ void OpenRoster::editNoted(qint64 rider, const std::string& code, const std::opt
         return done;
     };
     steps_.take(
-        after ? "Note a caution" : "Take a note back", [=] { return apply(after); },
+        after ? wording("Note a caution") : wording("Take a note back"), [=] { return apply(after); },
         [=] { return apply(before); });
 }
 
@@ -549,3 +551,4 @@ std::optional<CheckIn> OpenRoster::checkInOn(qint64 rider, Date day) const {
 } // namespace marram
 
 #include "moc_open_roster.cpp"
+#include "wording/wording.h"

@@ -8,6 +8,7 @@
 #include "store/checking.h"
 #include "store/letters.h"
 #include "store/post.h"
+#include "wording/wording.h"
 
 #include <QDir>
 #include <algorithm>
@@ -40,8 +41,8 @@ Result<int> OpenRoster::readCheckInsFrom(const QString& path) {
         const auto who = std::find_if(riders_.begin(), riders_.end(),
                                       [&](const RiderRecord& r) { return r.name.toUtf8() == n.rider; });
         if (who == riders_.end())
-            return refuse(path.toStdString() + ": names \"" + n.rider.toStdString() +
-                          "\", who is not in this roster; nothing was taken in");
+            return refuse(phrase("%1: names \"%2\", who is not in this roster; nothing was taken in",
+                                 path.toStdString(), n.rider.toStdString()));
         if (!known.contains(who->id)) {
             auto there = roster_->checkIns(who->id);
             if (!there)
@@ -63,11 +64,11 @@ Result<int> OpenRoster::readCheckInsFrom(const QString& path) {
             edits[place->second] = edit;
     }
     const int before = steps_.stack().index();
-    editCheckIns(edits, QString("Take in %1 check-ins").arg(edits.size()));
+    editCheckIns(edits, wording("Take in %1 check-ins").arg(edits.size()));
     const bool nothingNew =
         std::all_of(edits.begin(), edits.end(), [](const CheckInEdit& e) { return e.before == e.after; });
     if (steps_.stack().index() == before && !nothingNew)
-        return refuse(path.toStdString() + ": could not be taken in; nothing was changed");
+        return refuse(phrase("%1: could not be taken in; nothing was changed", path.toStdString()));
     return static_cast<int>(edits.size());
 }
 
@@ -174,7 +175,8 @@ void OpenRoster::moveRecordings(Date before) {
 
 void OpenRoster::bringRiders(const QString& file) {
     if (!roster_) {
-        emit notices_.failed("No roster is open. Open one, or make one, first; riders come into it.");
+        emit notices_.failed(
+            wording("No roster is open. Open one, or make one, first; riders come into it."));
         return;
     }
     auto result = std::make_shared<Result<std::vector<qint64>>>();
@@ -284,8 +286,8 @@ void OpenRoster::lookAfter() {
             if (!found->empty())
                 emit damageFound(*found);
             if (*problem)
-                emit notices_.failed("No copy of the roster could be made today: " +
-                                     QString::fromStdString((*problem)->sentence));
+                emit notices_.failed(wording("No copy of the roster could be made today: %1",
+                                             QString::fromStdString((*problem)->sentence)));
         });
 }
 

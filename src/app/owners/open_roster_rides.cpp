@@ -2,6 +2,7 @@
 #include "app/owners/open_roster.h"
 #include "records/merge.h"
 #include "store/import.h"
+#include "wording/wording.h"
 
 #include <algorithm>
 #include <future>
@@ -26,7 +27,7 @@ void OpenRoster::editRide(const RideRecord& before, const RideRecord& after, con
             if (!now)
                 return tl::unexpected(now.error());
             if (!*now)
-                return refuse("The ride is no longer in the roster.");
+                return refuse(phrase("The ride is no longer in the roster."));
             if (auto ok = roster_->updateRides({merged(**now, from, to)}); !ok)
                 return ok;
             // The ride a second device belonged to, or belongs to now, is another one.
@@ -130,7 +131,7 @@ void OpenRoster::importFiles(qint64 id, const QStringList& paths, const QStringL
     if (!who || importing() || (paths.isEmpty() && refused.isEmpty()))
         return;
     if (readOnly()) {
-        emit notices_.failed("The roster is read-only here, so rides can't come in.");
+        emit notices_.failed(wording("The roster is read-only here, so rides can't come in."));
         return;
     }
     auto report = std::make_shared<ImportReport>();
@@ -187,9 +188,9 @@ void OpenRoster::importFiles(qint64 id, const QStringList& paths, const QStringL
 void OpenRoster::finishImport(qint64 rider, const ImportReport& report) {
     loadRiders(); // scales were learned anew
     if (!report.added.empty() || !report.listed.empty()) {
-        const QString what = report.added.empty()       ? QString("Take a list of activities")
-                             : report.added.size() == 1 ? QString("Import a ride")
-                                                        : QString("Import %1 rides").arg(report.added.size());
+        const QString what = report.added.empty()       ? wording("Take a list of activities")
+                             : report.added.size() == 1 ? wording("Import a ride")
+                                                        : wording("Import %1 rides").arg(report.added.size());
         const auto came = report.added, went = report.replaced;
         const auto listed = report.listed;
         auto first = std::make_shared<bool>(true); // they are in already
@@ -208,7 +209,7 @@ void OpenRoster::finishImport(qint64 rider, const ImportReport& report) {
     }
     if (report.stopped)
         emit notices_.failed(QString::fromStdString(report.stopped->sentence) +
-                             (report.added.empty() ? "" : " What came in before that is kept."));
+                             (report.added.empty() ? "" : wording(" What came in before that is kept.")));
     emit ridersChanged();
     emit touched({rider, {Part::Figures, Part::Rides}, By::Others});
     emit importFinished(rider, report);
@@ -272,17 +273,17 @@ void OpenRoster::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
         const int left = scoringLeft_, total = scoringTotal_;
         scoringLeft_ = scoringTotal_ = 0;
         if (*problem)
-            emit notices_.failed("Rides could not be scored again. " +
-                                 QString::fromStdString((*problem)->sentence));
+            emit notices_.failed(
+                wording("Rides could not be scored again. %1", QString::fromStdString((*problem)->sentence)));
         relearn(id);
         loadRiders();
         emit scoringProgress(0);
         emit touched({id, {Part::Figures, Part::Rides}, By::Others});
         if (left > 0 && !*problem)
-            emit notices_.said(QString("Scoring stopped; %1 rides show the figures of before.").arg(left));
+            emit notices_.said(wording("Scoring stopped; %1 rides show the figures of before.").arg(left));
         else if (left <= 0)
-            emit notices_.said(total == 1 ? QString("One ride was scored again.")
-                                          : QString("%1 rides were scored again.").arg(total));
+            emit notices_.said(total == 1 ? wording("One ride was scored again.")
+                                          : wording("%1 rides were scored again.").arg(total));
     });
 }
 

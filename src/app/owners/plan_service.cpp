@@ -121,7 +121,7 @@ void PlanService::solve() {
     if (const auto ok = check(whole); !ok) {
         if (!trying())
             emit notices_.failed(
-                "This season can't be planned: " + QString::fromStdString(ok.error().sentence) + ".");
+                wording("This season can't be planned: %1.", QString::fromStdString(ok.error().sentence)));
         shown_.reset();
         explained_ = {};
         asked_.clear();
@@ -220,3 +220,4 @@ void PlanService::stopTrying() {
 } // namespace marram
 
 #include "moc_plan_service.cpp"
+#include "wording/wording.h"

@@ -161,8 +161,8 @@ Squads::Put Squads::put(const SquadAddition& addition, const std::vector<SquadTr
     for (const SquadTrial& t : on)
         put.on += t.after ? 1 : 0;
     const QString what =
-        QString("Put %1 on %2")
-            .arg(wordsFor(addition), put.on == 1 ? QString("one rider") : QString("%1 riders").arg(put.on));
+        wording("Put %1 on %2")
+            .arg(wordsFor(addition), put.on == 1 ? wording("one rider") : wording("%1 riders").arg(put.on));
     if (put.on > 0)
         roster_.asOneStep(what, [&] {
             for (const SquadTrial& t : on)
@@ -208,3 +208,4 @@ QByteArray Squads::weekCsv(const std::vector<qint64>& order) const {
 } // namespace marram
 
 #include "moc_squads.cpp"
+#include "wording/wording.h"

@@ -154,10 +154,11 @@ Standing Standings::standingOf(const RiderRecord& who) const {
     if (s.thresholdFrom && s.lastRide)
         for (const DueTest& d : testsDue(results, today, {}, s.hasPower))
             if (d.from <= today && !s.testDue)
-                s.testDue = std::string(wordsFor(d.protocol).name) + " is due. " + d.why;
+                s.testDue = phrase("%1 is due. %2", std::string(wordsFor(d.protocol).name), d.why);
     return s;
 }
 
 } // namespace marram
 
 #include "moc_standings.cpp"
+#include "wording/wording.h"

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/worker.h"
+#include "wording/wording.h"
 
 #include <utility>
 
@@ -83,15 +84,14 @@ void Worker::work(Piece& piece) {
     try {
         piece.task(link);
     } catch (const std::exception& e) {
-        wrong =
-            QString(
-                "Something went wrong inside Marram (%1), and what was being worked out was given up. What "
-                "was there before stays.")
-                .arg(e.what());
+        wrong = QString(wording("Something went wrong inside Marram (%1), and what was being worked out was "
+                                "given up. What "
+                                "was there before stays."))
+                    .arg(e.what());
     } catch (...) {
-        wrong =
+        wrong = wording(
             "Something went wrong inside Marram, and what was being worked out was given up. What was there "
-            "before stays.";
+            "before stays.");
     }
     piece.task = nullptr; // what it held goes in the thread that made it
     link.deliver([this, wrong, after = std::move(piece.after)] {

@@ -16,12 +16,12 @@ struct Preset {
     const char* name;
     int from, to; ///< days ago
 };
-constexpr std::array<Preset, 6> presets{{{"The last six weeks", 41, 0},
-                                         {"The last three months", 90, 0},
-                                         {"The last six months", 181, 0},
-                                         {"The last year", 364, 0},
-                                         {"The year before that", 546, 182},
-                                         {"Those months a year ago", 546, 365}}};
+constexpr std::array<Preset, 6> presets{{{marked("The last six weeks"), 41, 0},
+                                         {marked("The last three months"), 90, 0},
+                                         {marked("The last six months"), 181, 0},
+                                         {marked("The last year"), 364, 0},
+                                         {marked("The year before that"), 546, 182},
+                                         {marked("Those months a year ago"), 546, 365}}};
 
 const CurvePoint* nearest(const std::vector<CurvePoint>& curve, int seconds) {
     const CurvePoint* best = nullptr;
@@ -48,47 +48,48 @@ QString when(Date d) {
 CurvePage::CurvePage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), plot_(new QCustomPlot) {
     setFocusPolicy(Qt::StrongFocus);
-    setAccessibleName("Best efforts of two spans");
+    setAccessibleName(wording("Best efforts of two spans"));
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 6, 0, 0);
     grid->setHorizontalSpacing(32);
     plot_->setObjectName("curvePlot");
-    plot_->setAccessibleName("Best mean power by length");
+    plot_->setAccessibleName(wording("Best mean power by length"));
     plot_->setMinimumHeight(qRound(260 * textScale()));
     for (auto& g : graphs_)
         g = plot_->addGraph();
     line_ = new QCPItemStraightLine(plot_);
     useDurations(*plot_->xAxis);
-    plot_->yAxis->setLabel("best mean power, W");
+    plot_->yAxis->setLabel(wording("best mean power, W"));
     grid->addWidget(makeSpan(0), 0, 0);
     grid->addWidget(makeSpan(1), 1, 0);
     grid->addWidget(plot_, 2, 0);
-    empty_ = wordsLabel(
+    empty_ = wordsLabel(wording(
         "No ride with power in these spans. Best efforts need a power meter; what was ridden without one "
-        "is under Weeks and check-ins.");
+        "is under Weeks and check-ins."));
     empty_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     grid->addWidget(empty_, 2, 0);
     auto* side = new QWidget;
     auto* column = new QVBoxLayout(side);
     column->setContentsMargins(0, 0, 0, 0);
-    column->addWidget(headingLabel("Improving?"));
-    column->addWidget(
-        wordsLabel("The three best of the last six months against the same months a year ago.", true));
-    table_ = quietTable({"Over", "Three best\nlately, W", "A year\nago, W", ""}, "improvements");
+    column->addWidget(headingLabel(wording("Improving?")));
+    column->addWidget(wordsLabel(
+        wording("The three best of the last six months against the same months a year ago."), true));
+    table_ = quietTable({wording("Over"), wording("Three best\nlately, W"), wording("A year\nago, W"), ""},
+                        "improvements");
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     table_->horizontalHeader()->setStretchLastSection(true);
     table_->setMinimumHeight(qRound(190 * textScale()));
     column->addWidget(table_);
     column->addSpacing(10);
-    column->addWidget(headingLabel("At the line"));
+    column->addWidget(headingLabel(wording("At the line")));
     words_ = new QTextBrowser;
     words_->setFrameShape(QFrame::NoFrame);
     words_->setOpenLinks(false);
     words_->document()->setDocumentMargin(0);
     words_->setObjectName("curveWords");
-    words_->setAccessibleName("What the curve says");
+    words_->setAccessibleName(wording("What the curve says"));
     column->addWidget(words_, 1);
-    perKilo_ = new QCheckBox("In watts per kilogram");
+    perKilo_ = new QCheckBox(wording("In watts per kilogram"));
     perKilo_->setObjectName("perKilo");
     column->addWidget(perKilo_);
     grid->addWidget(side, 0, 1, 3, 1);
@@ -116,15 +117,15 @@ QWidget* CurvePage::makeSpan(int which) {
     Span& s = spans_[static_cast<size_t>(which)];
     s.preset = new QComboBox;
     s.preset->setObjectName(which == 0 ? "spanNow" : "spanBefore");
-    s.preset->setAccessibleName(which == 0 ? "First span" : "Second span");
+    s.preset->setAccessibleName(which == 0 ? wording("First span") : wording("Second span"));
     s.preset->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     s.preset->setMinimumContentsLength(16);
     s.preset->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     s.preset->setMaximumWidth(qRound(285 * textScale()));
     for (const Preset& p : presets)
         s.preset->addItem(p.name);
-    s.preset->addItem("From and to, as below");
-    s.preset->setItemText(static_cast<int>(presets.size()), "These days");
+    s.preset->addItem(wording("From and to, as below"));
+    s.preset->setItemText(static_cast<int>(presets.size()), wording("These days"));
     const auto edit = [&] {
         auto* e = new QDateEdit;
         e->setDisplayFormat("d MMM yyyy");
@@ -139,9 +140,9 @@ QWidget* CurvePage::makeSpan(int which) {
     };
     s.from = edit();
     s.to = edit();
-    s.from->setAccessibleName(which == 0 ? "First span, from" : "Second span, from");
-    s.to->setAccessibleName(which == 0 ? "First span, to" : "Second span, to");
-    auto* mark = new QLabel(which == 0 ? "Full line" : "Broken line");
+    s.from->setAccessibleName(which == 0 ? wording("First span, from") : wording("Second span, from"));
+    s.to->setAccessibleName(which == 0 ? wording("First span, to") : wording("Second span, to"));
+    auto* mark = new QLabel(which == 0 ? wording("Full line") : wording("Broken line"));
     mark->setMinimumWidth(qRound(84 * textScale()));
     row->addWidget(mark);
     row->addWidget(s.preset);
@@ -210,7 +211,8 @@ void CurvePage::recompute() {
     empty_->setVisible(none);
     plot_->xAxis->setRange(1, longest);
     plot_->yAxis->setRange(0, most * 1.06);
-    plot_->yAxis->setLabel(perKilo_->isChecked() ? "best mean power, W/kg" : "best mean power, W");
+    plot_->yAxis->setLabel(perKilo_->isChecked() ? wording("best mean power, W/kg")
+                                                 : wording("best mean power, W"));
     filling_ = true;
     const auto all = improvements(bests, workspace_.today());
     table_->setRowCount(static_cast<int>(all.size()));
@@ -242,20 +244,20 @@ void CurvePage::read(int seconds) {
     for (size_t i = 0; i < 2; ++i)
         if (ends[i])
             html +=
-                QString("<p>%1: <b>%2 %3</b> over %4, <a href='ride:%5' style='color:%6'>%7</a></p>")
-                    .arg(i == 0 ? "Full line" : "Broken line")
+                wording("<p>%1: <b>%2 %3</b> over %4, <a href='ride:%5' style='color:%6'>%7</a></p>")
+                    .arg(i == 0 ? wording("Full line") : wording("Broken line"))
                     .arg(ends[i]->power, 0, 'f', decimals)
                     .arg(perKilo_->isChecked() ? "W/kg" : "W", QString::fromStdString(durationText(reading_)))
                     .arg(ends[i]->ride)
                     .arg(shore().tide.name(), when(ends[i]->day));
     if (ends[0] && ends[1] && ends[1]->power > 0) {
         const double change = 100 * (ends[0]->power / ends[1]->power - 1);
-        html += QString("<p>%1%2 % between them.</p>")
+        html += wording("<p>%1%2 % between them.</p>")
                     .arg(change >= 0 ? "+" : "−")
                     .arg(std::abs(change), 0, 'f', 1);
     }
     if (html.isEmpty())
-        html = "<p>No ride with power in these spans.</p>";
+        html = wording("<p>No ride with power in these spans.</p>");
     words_->setHtml(semiBold(html));
     plot_->replot(QCustomPlot::rpQueuedReplot);
 }
@@ -304,3 +306,4 @@ void CurvePage::changeEvent(QEvent* event) {
 } // namespace marram
 
 #include "moc_curve_page.cpp"
+#include "wording/wording.h"

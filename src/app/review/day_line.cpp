@@ -36,7 +36,7 @@ DayLine::DayLine(QWidget* parent) : QWidget(parent) {
     setMouseTracking(true);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     offerParts();
-    setAccessibleName("The week, day by day");
+    setAccessibleName(wording("The week, day by day"));
 }
 
 std::vector<SpokenPart> DayLine::spokenParts() const {
@@ -57,15 +57,15 @@ const MondayDay& DayLine::at(int i) const {
 QString DayLine::spoken(const MondayDay& d, bool gone) {
     QString s = words(weekdayText(d.day)) + ": ";
     if (d.planned < 1 && d.hours <= 0)
-        return s + (d.kept ? "rest" : "nothing meant");
+        return s + (d.kept ? "rest" : wording("nothing meant"));
     if (d.planned >= 1)
-        s += QString("%1, %2 points meant")
+        s += wording("%1, %2 points meant")
                  .arg(d.meant.empty() ? QString(nameOf(d.role)) : words(d.meant))
                  .arg(d.planned, 0, 'f', 0);
     if (d.hours > 0)
-        s += QString("%1%2 h ridden%3")
+        s += wording("%1%2 h ridden%3")
                  .arg(d.planned >= 1 ? ", " : "", hoursOf(d.hours),
-                      d.ridden ? QString(", %1 points").arg(*d.ridden, 0, 'f', 0) : QString());
+                      d.ridden ? wording(", %1 points").arg(*d.ridden, 0, 'f', 0) : QString());
     if (gone && !d.verdict.empty())
         s += ", " + words(d.verdict);
     return s;
@@ -190,7 +190,7 @@ void DayLine::choose(int day) {
     chosen_ = std::clamp(day, 0, days - 1);
     update();
     const QString now = spoken(at(chosen_), at(chosen_).day < monday_.today);
-    setAccessibleName("The week, day by day. " + now);
+    setAccessibleName(wording("The week, day by day. %1", now));
     QAccessibleEvent event(this, QAccessible::NameChanged);
     QAccessible::updateAccessibility(&event);
 }
@@ -223,3 +223,4 @@ void DayLine::mouseMoveEvent(QMouseEvent* event) {
 } // namespace marram
 
 #include "moc_day_line.cpp"
+#include "wording/wording.h"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/review/figure_painter.h"
 #include "core/calendar/date.h"
+#include "wording/wording.h"
 
 #include <QPainterPath>
 #include <array>
@@ -40,8 +41,9 @@ std::vector<double> steps(const Range& range, double step) {
 }
 
 QString monthText(Date d) {
-    static constexpr std::array names{"Jan", "Feb", "Mar", "Apr", "May", "Jun",
-                                      "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"};
+    static constexpr std::array names{marked("Jan"), marked("Feb"), marked("Mar"), marked("Apr"),
+                                      marked("May"), marked("Jun"), marked("Jul"), marked("Aug"),
+                                      marked("Sep"), marked("Oct"), marked("Nov"), marked("Dec")};
     const CivilDate c = toCivil(d);
     return c.month == 1 ? QString::number(c.year) : QString(names.at(static_cast<size_t>(c.month - 1)));
 }

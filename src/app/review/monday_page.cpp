@@ -30,7 +30,7 @@ QString lines(const std::vector<ReportLine>& all) {
     for (const ReportLine& line : all)
         out += paragraph(html(line.text) + (line.ride == 0
                                                 ? QString()
-                                                : QString(" <a href='ride:%1' style='color:%2'>the ride</a>")
+                                                : wording(" <a href='ride:%1' style='color:%2'>the ride</a>")
                                                       .arg(line.ride)
                                                       .arg(shore().tide.name())));
     return out;
@@ -45,7 +45,7 @@ QString proposed(const Monday& monday) {
 }
 
 /// Asks for a folder where none is named, beginning with the one chosen last; false where nobody chose.
-bool chooseFolder(QWidget* parent, const char* title, const char* key, QString& folder) {
+bool chooseFolder(QWidget* parent, const QString& title, const char* key, QString& folder) {
     if (folder.isEmpty())
         folder = QFileDialog::getExistingDirectory(parent, title, QSettings().value(key).toString());
     if (folder.isEmpty())
@@ -57,43 +57,44 @@ bool chooseFolder(QWidget* parent, const char* title, const char* key, QString& 
 } // namespace
 
 QString behindHtml(const Monday& m) {
-    QString out = heading("What it did") +
-                  (m.did.empty() ? paragraph("Not known: its rides carry no points.") : lines(m.did));
-    out += heading("How they felt") + lines(m.felt);
-    out += heading("What stands out");
+    QString out =
+        heading(wording("What it did")) +
+        (m.did.empty() ? paragraph(wording("Not known: its rides carry no points.")) : lines(m.did));
+    out += heading(wording("How they felt")) + lines(m.felt);
+    out += heading(wording("What stands out"));
     out += m.standsOut.empty()
-               ? paragraph("Nothing: the week lies within what is usual for them.", shore().muted)
+               ? paragraph(wording("Nothing: the week lies within what is usual for them."), shore().muted)
                : lines(m.standsOut);
     if (!m.again.empty())
-        out += heading("The same again") + lines(m.again);
+        out += heading(wording("The same again")) + lines(m.again);
     return semiBold(out);
 }
 
 QString aheadHtml(const Monday& m) {
-    QString out = heading("What comes") + lines(m.comes);
+    QString out = heading(wording("What comes")) + lines(m.comes);
     if (!m.cautions.empty() || !m.noted.empty())
-        out += heading("Cautions");
-    const auto link = [](const std::string& code, const char* words) {
+        out += heading(wording("Cautions"));
+    const auto link = [](const std::string& code, const QString& words) {
         return QString(" <a href='note:%1' style='color:%2'>%3</a>")
             .arg(html(code), shore().tide.name(), words);
     };
     for (const Caution& c : m.cautions)
         out += QString("<p style='margin:2px 0'><span style='color:%1'>%2</span>%3</p>")
-                   .arg(shore().rust.name(), html(c.text), link(c.code, "note it…"));
+                   .arg(shore().rust.name(), html(c.text), link(c.code, wording("note it…")));
     for (const auto& [c, noted] : m.noted)
         out += paragraph(html(c.text) + "<br>" +
-                             html("Noted " + dayText(noted.day, m.today) + ": " + noted.reason) +
-                             link(c.code, "take the note back"),
+                             html(phrase("Noted %1: %2", dayText(noted.day, m.today), noted.reason)) +
+                             link(c.code, wording("take the note back")),
                          shore().muted);
     if (!m.cautions.empty())
-        out += paragraph("Marram advises a coach; it does not diagnose.", shore().muted);
+        out += paragraph(wording("Marram advises a coach; it does not diagnose."), shore().muted);
     return semiBold(out);
 }
 
 MondayPage::MondayPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), title_(headingLabel({})), done_(wordsLabel({})),
-      state_(wordsLabel({}, true)), before_(new QPushButton("‹ &Before")),
-      after_(new QPushButton("A&fter ›")), next_(new QPushButton("&Next rider to look at")),
+      state_(wordsLabel({}, true)), before_(new QPushButton(wording("‹ &Before"))),
+      after_(new QPushButton(wording("A&fter ›"))), next_(new QPushButton(wording("&Next rider to look at"))),
       days_(new DayLine), behind_(new QTextBrowser), ahead_(new QTextBrowser), words_(new QPlainTextEdit) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 6, 8, 0);
@@ -117,9 +118,9 @@ MondayPage::MondayPage(Workspace& workspace, QWidget* parent)
         });
     }
     behind_->setObjectName("mondayBehind");
-    behind_->setAccessibleName("What lies behind");
+    behind_->setAccessibleName(wording("What lies behind"));
     ahead_->setObjectName("mondayAhead");
-    ahead_->setAccessibleName("What comes, and cautions");
+    ahead_->setAccessibleName(wording("What comes, and cautions"));
     columns->addWidget(behind_, 7);
     auto* right = new QVBoxLayout;
     right->addWidget(ahead_, 3);
@@ -142,16 +143,16 @@ QWidget* MondayPage::makeHead() {
     row->addWidget(title_);
     row->addSpacing(12);
     before_->setObjectName("mondayBefore");
-    before_->setToolTip("The week before");
+    before_->setToolTip(wording("The week before"));
     after_->setObjectName("mondayAfter");
-    after_->setToolTip("The week after");
+    after_->setToolTip(wording("The week after"));
     row->addWidget(before_);
     row->addWidget(after_);
     row->addWidget(state_, 1);
     auto* letter = new QPushButton("&Letter");
     letter->setObjectName("saveLetter");
-    letter->setToolTip("The letter of this week to the rider, as a page or a text");
-    auto* all = new QPushButton("Letters to &all");
+    letter->setToolTip(wording("The letter of this week to the rider, as a page or a text"));
+    auto* all = new QPushButton(wording("Letters to &all"));
     all->setObjectName("saveAllLetters");
     next_->setObjectName("nextRider");
     row->addWidget(letter);
@@ -171,16 +172,17 @@ QWidget* MondayPage::makeWords() {
     auto* box = new QWidget;
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
-    sayHead_ = new QLabel("To sa&y");
+    sayHead_ = new QLabel(wording("To sa&y"));
     sayHead_->setBuddy(words_);
     layout->addWidget(sayHead_);
     words_->setObjectName("mondayWords");
-    words_->setAccessibleName("What to say to the rider");
+    words_->setAccessibleName(wording("What to say to the rider"));
     words_->setTabChangesFocus(true);
     layout->addWidget(words_, 1);
-    sayHint_ = wordsLabel("These words open the letter. What stands here is proposed until you change it; "
-                          "emptied, it is proposed again.",
-                          true);
+    sayHint_ =
+        wordsLabel(wording("These words open the letter. What stands here is proposed until you change it; "
+                           "emptied, it is proposed again."),
+                   true);
     layout->addWidget(sayHint_);
     wordsBound_ =
         Binding::area(words_, [this](qint64 rider, const QVariant& v) { say(rider, v.toString()); });
@@ -200,7 +202,8 @@ void MondayPage::hideEvent(QHideEvent*) {
 void MondayPage::refresh() {
     const Mondays& mondays = workspace_.mondays;
     const auto now = mondays.picture();
-    title_->setText("Week of " + QString::fromStdString(dayText(mondays.week(), workspace_.today())));
+    title_->setText(
+        wording("Week of %1", QString::fromStdString(dayText(mondays.week(), workspace_.today()))));
     after_->setEnabled(mondays.back() > -1);
     title_->setFont(typeface(Type::Title, true));
     sayHead_->setFont(typeface(Type::Body, true));
@@ -211,7 +214,7 @@ void MondayPage::refresh() {
     const int line = QFontMetrics(words_->font()).lineSpacing();
     words_->setMinimumHeight(3 * line + 12);
     words_->setMaximumHeight(7 * line + 12);
-    state_->setText(mondays.reading() ? QString("Looking back…") : QString());
+    state_->setText(mondays.reading() ? wording("Looking back…") : QString());
     // What is being typed goes to whom it was begun for before another page comes.
     if (now != shown_)
         wordsBound_->finish();
@@ -254,9 +257,10 @@ void MondayPage::note(const std::string& code) {
         auto* dialog = new QInputDialog(this);
         dialog->setObjectName("noteCaution");
         dialog->setAttribute(Qt::WA_DeleteOnClose);
-        dialog->setWindowTitle("Note a caution");
-        dialog->setLabelText("What you know of it. It comes back when it is worse, or after four weeks;\n"
-                             "the rider's letter keeps it.");
+        dialog->setWindowTitle(wording("Note a caution"));
+        dialog->setLabelText(
+            wording("What you know of it. It comes back when it is worse, or after four weeks;\n"
+                    "the rider's letter keeps it."));
         dialog->setMinimumWidth(420);
         connect(&workspace_.roster, &OpenRoster::closing, dialog, &QDialog::reject);
         connect(dialog, &QInputDialog::textValueSelected, this, [this, page, c](const QString& reason) {
@@ -264,7 +268,7 @@ void MondayPage::note(const std::string& code) {
             if (!reason.trimmed().isEmpty())
                 workspace_.roster.editNoted(page->rider, c.code, std::nullopt, now);
             else
-                emit workspace_.notices.said("Nothing was noted: a note needs its reason.");
+                emit workspace_.notices.said(wording("Nothing was noted: a note needs its reason."));
         });
         dialog->open();
         return;
@@ -283,9 +287,9 @@ void MondayPage::saveLetter(QString path) {
     }
     if (path.isEmpty()) {
         const QString folder = QSettings().value("letterFolder").toString();
-        path = QFileDialog::getSaveFileName(this, "The letter of this week",
+        path = QFileDialog::getSaveFileName(this, wording("The letter of this week"),
                                             QDir(folder).filePath(letter->fileName + ".pdf"),
-                                            "A page (*.pdf);;A text (*.txt)");
+                                            wording("A page (*.pdf);;A text (*.txt)"));
     }
     if (path.isEmpty())
         return;
@@ -295,12 +299,12 @@ void MondayPage::saveLetter(QString path) {
             ? letterPdf(letter->monday, letter->coach)
             : QByteArray::fromStdString(letterText(letter->monday, letter->coach.toStdString()));
     if (workspace_.notices.passed(writeWholeFile(path, bytes)))
-        emit workspace_.notices.said("The letter is in " + path + ".");
+        emit workspace_.notices.said(wording("The letter is in %1.", path));
 }
 
 /// A dialog that follows the letters as they are written, and stops them.
 QProgressDialog* MondayPage::progressOf(const QString& what) {
-    auto* dialog = new QProgressDialog(what, "Cancel", 0, 0, this);
+    auto* dialog = new QProgressDialog(what, wording("Cancel"), 0, 0, this);
     dialog->setObjectName("lettersProgress");
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->setMinimumDuration(400);
@@ -321,9 +325,9 @@ QProgressDialog* MondayPage::progressOf(const QString& what) {
 
 void MondayPage::sendWeek(QString folder, const std::vector<qint64>& riders, std::optional<Date> week) {
     wordsBound_->finish();
-    if (!chooseFolder(this, "Folder of the post", "postFolder", folder))
+    if (!chooseFolder(this, wording("Folder of the post"), "postFolder", folder))
         return;
-    auto* dialog = progressOf("Sending the week");
+    auto* dialog = progressOf(wording("Sending the week"));
     connect(&workspace_.roster, &OpenRoster::weekSent, dialog,
             [this, dialog](const QString& to, int sent, int fresh, int changed, int same,
                            const QStringList& differs) {
@@ -331,8 +335,8 @@ void MondayPage::sendWeek(QString folder, const std::vector<qint64>& riders, std
                 if (to.isEmpty())
                     return;
                 emit workspace_.notices.said(
-                    QString("The week is in %1 for %2: %3 new, %4 changed, %5 as they were.")
-                        .arg(to, sent == 1 ? QString("one rider") : QString("%1 riders").arg(sent))
+                    wording("The week is in %1 for %2: %3 new, %4 changed, %5 as they were.")
+                        .arg(to, sent == 1 ? wording("one rider") : wording("%1 riders").arg(sent))
                         .arg(fresh)
                         .arg(changed)
                         .arg(same));
@@ -340,9 +344,10 @@ void MondayPage::sendWeek(QString folder, const std::vector<qint64>& riders, std
                 for (const QString& line : differs)
                     lines += paragraph(line.toHtmlEscaped());
                 if (!lines.isEmpty())
-                    showWords("postSent", "What differs from last time",
-                              paragraph("They had this week already. These files are new, read otherwise, or "
-                                        "are gone:") +
+                    showWords("postSent", wording("What differs from last time"),
+                              paragraph(wording(
+                                  "They had this week already. These files are new, read otherwise, or "
+                                  "are gone:")) +
                                   lines);
             });
     workspace_.roster.sendWeek(folder, riders, week ? *week - 7 : workspace_.mondays.week());
@@ -350,7 +355,7 @@ void MondayPage::sendWeek(QString folder, const std::vector<qint64>& riders, std
 
 void MondayPage::takeInPost(QString folder) {
     wordsBound_->finish();
-    if (!chooseFolder(this, "Folder of the post", "postFolder", folder))
+    if (!chooseFolder(this, wording("Folder of the post"), "postFolder", folder))
         return;
     workspace_.inbox.takeIn(folder);
     workspace_.inbox.watch(folder);
@@ -368,7 +373,7 @@ void MondayPage::showWords(const char* name, const QString& title, const QString
     words->setHtml(semiBold(html));
     words->setMinimumSize(qRound(460 * textScale()), qRound(260 * textScale()));
     layout->addWidget(words);
-    auto* close = new QPushButton("Close");
+    auto* close = new QPushButton(wording("Close"));
     close->setDefault(true);
     connect(close, &QPushButton::clicked, dialog, &QDialog::accept);
     layout->addWidget(close, 0, Qt::AlignRight);
@@ -387,14 +392,14 @@ void MondayPage::showPost(const std::vector<FromRider>& all, bool asked) {
             if (f.checkIns > 0)
                 parts << QString::fromStdString(howMany(f.checkIns, "check-in", "check-ins"));
             if (!f.note.isEmpty())
-                parts << "a note";
+                parts << wording("a note");
             if (!f.refused.isEmpty())
-                parts << QString("%1 refused: %2").arg(f.refused.size()).arg(f.refused.front());
+                parts << wording("%1 refused: %2").arg(f.refused.size()).arg(f.refused.front());
             if (!parts.isEmpty())
                 lines << f.name + ": " + parts.join(", ");
         }
         if (!lines.isEmpty())
-            emit workspace_.notices.said("From the post. " + lines.join("; ") + ".");
+            emit workspace_.notices.said(wording("From the post. %1.", lines.join("; ")));
         return;
     }
     QString out;
@@ -408,34 +413,34 @@ void MondayPage::showPost(const std::vector<FromRider>& all, bool asked) {
             parts << QString::fromStdString(howMany(f.checkIns, "check-in", "check-ins"));
         out += heading(f.name.toHtmlEscaped());
         if (!parts.isEmpty())
-            out += paragraph(parts.join(", ") + " taken in.");
+            out += paragraph(wording("%1 taken in.", parts.join(", ")));
         if (!f.note.isEmpty())
-            out += paragraph("They write: " + f.note.toHtmlEscaped().replace('\n', "<br>"));
+            out += paragraph(wording("They write: %1", f.note.toHtmlEscaped().replace('\n', "<br>")));
         for (const QString& refused : f.refused)
             out += paragraph(refused.toHtmlEscaped(), shore().rust);
     }
     if (out.isEmpty()) {
-        emit workspace_.notices.said(all.empty()
-                                         ? "No folder there is one of this roster's riders; send the week "
-                                           "first, and their folders are made."
-                                         : "Nothing new lies in the riders' folders.");
+        emit workspace_.notices.said(
+            all.empty() ? wording("No folder there is one of this roster's riders; send the week "
+                                  "first, and their folders are made.")
+                        : wording("Nothing new lies in the riders' folders."));
         return;
     }
-    showWords("postTaken", "What came from the riders", out);
+    showWords("postTaken", wording("What came from the riders"), out);
 }
 
 void MondayPage::saveAllLetters(QString folder) {
     wordsBound_->finish();
-    if (!chooseFolder(this, "Folder for the letters", "letterFolder", folder))
+    if (!chooseFolder(this, wording("Folder for the letters"), "letterFolder", folder))
         return;
-    auto* dialog = progressOf("Writing the letters");
+    auto* dialog = progressOf(wording("Writing the letters"));
     connect(&workspace_.roster, &OpenRoster::lettersWritten, dialog,
             [this, dialog](const QString& to, int count) {
                 dialog->close();
                 if (!to.isEmpty())
                     emit workspace_.notices.said(count == 1
-                                                     ? "One letter is in " + to + "."
-                                                     : QString("%1 letters are in %2.").arg(count).arg(to));
+                                                     ? wording("One letter is in %1.", to)
+                                                     : wording("%1 letters are in %2.").arg(count).arg(to));
             });
     workspace_.roster.writeLetters(folder, workspace_.mondays.week());
 }
@@ -443,3 +448,4 @@ void MondayPage::saveAllLetters(QString folder) {
 } // namespace marram
 
 #include "moc_monday_page.cpp"
+#include "wording/wording.h"

@@ -17,8 +17,9 @@ struct Span {
     const char* name;
     int days;
 };
-constexpr std::array spans{Span{"8 weeks", 56},      Span{"12 weeks", 84}, Span{"20 weeks", 140},
-                           Span{"half a year", 182}, Span{"a year", 364},  Span{"three years", 1092}};
+constexpr std::array spans{Span{marked("8 weeks"), 56},   Span{marked("12 weeks"), 84},
+                           Span{marked("20 weeks"), 140}, Span{marked("half a year"), 182},
+                           Span{marked("a year"), 364},   Span{marked("three years"), 1092}};
 constexpr int usualSpan = 2;
 
 QString link(const QString& to, const QString& words, const Shore& c) {
@@ -69,12 +70,13 @@ QString reportHtml(QTextDocument& document, const Report& report, double width, 
         if (!part.heading.empty())
             out += heading(html(part.heading), 16);
         for (const ReportLine& line : part.words)
-            out += paragraph(
-                html(line.text) +
-                (line.ride == 0 ? QString() : " " + link(QString("ride:%1").arg(line.ride), "the ride", c)));
+            out += paragraph(html(line.text) + (line.ride == 0 ? QString()
+                                                               : " " + link(QString("ride:%1").arg(line.ride),
+                                                                            wording("the ride"), c)));
         for (size_t t = 0; t < part.tries.size(); ++t)
-            out += paragraph(link(QString("try:%1:%2").arg(p).arg(t), "Try " + html(part.tries[t].name), c) +
-                             ": " + html(part.tries[t].does));
+            out += paragraph(
+                link(QString("try:%1:%2").arg(p).arg(t), wording("Try %1", html(part.tries[t].name)), c) +
+                ": " + html(part.tries[t].does));
         // Two beside each other where there are two and room.
         const double half = (width - 52) / 2;
         const bool pairs = part.figures.size() > 1 && half > 300 * textScale();
@@ -107,13 +109,13 @@ QString reportHtml(QTextDocument& document, const Report& report, double width, 
 
 ReportPage::ReportPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), questions_(new QListWidget), title_(headingLabel({})),
-      state_(wordsLabel({}, true)), spanWords_(captionLabel("Over")), span_(new QComboBox),
+      state_(wordsLabel({}, true)), spanWords_(captionLabel(wording("Over"))), span_(new QComboBox),
       page_(new QTextBrowser) {
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 8, 8, 0);
     layout->setSpacing(24);
     questions_->setObjectName("questions");
-    questions_->setAccessibleName("What is asked of the record");
+    questions_->setAccessibleName(wording("What is asked of the record"));
     questions_->setFrameShape(QFrame::NoFrame);
     questions_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     questions_->setWordWrap(true);
@@ -129,7 +131,7 @@ ReportPage::ReportPage(Workspace& workspace, QWidget* parent)
     head->addSpacing(16);
     head->addWidget(spanWords_);
     span_->setObjectName("reportSpan");
-    span_->setAccessibleName("Over which span");
+    span_->setAccessibleName(wording("Over which span"));
     for (const Span& s : spans)
         span_->addItem(s.name, s.days);
     span_->setCurrentIndex(usualSpan);
@@ -137,7 +139,7 @@ ReportPage::ReportPage(Workspace& workspace, QWidget* parent)
     head->addWidget(state_, 1);
     right->addLayout(head);
     page_->setObjectName("report");
-    page_->setAccessibleName("The answer");
+    page_->setAccessibleName(wording("The answer"));
     page_->setFrameShape(QFrame::NoFrame);
     page_->setOpenLinks(false);
     page_->setHorizontalScrollBarPolicy(Qt::ScrollBarAsNeeded);
@@ -198,7 +200,7 @@ void ReportPage::refresh() {
     spanWords_->setVisible(q.spans);
     span_->setVisible(q.spans);
     questions_->setFixedWidth(questions_->sizeHintForColumn(0) + qRound(24 * textScale()));
-    state_->setText(workspace_.answers.reading() ? QString("Reading the record…") : QString());
+    state_->setText(workspace_.answers.reading() ? wording("Reading the record…") : QString());
     const auto now = workspace_.answers.picture();
     // What was answered stays until the new answer is there, but never under another question or rider.
     if (!now && shown_ && shown_->rider == workspace_.chosen.id() &&
@@ -251,3 +253,4 @@ void ReportPage::print(QPrinter& printer) const {
 } // namespace marram
 
 #include "moc_report_page.cpp"
+#include "wording/wording.h"

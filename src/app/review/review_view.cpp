@@ -12,16 +12,16 @@ ReviewView::ReviewView(Workspace& workspace, QWidget* parent)
     outer->setContentsMargins(0, 0, 0, 0);
     outer->addWidget(stack_);
     stack_->addWidget(
-        emptyPage("Nothing to look back on yet",
-                  "When rides are in, two stretches of the rider's record lie over each other here: "
-                  "best efforts, efficiency and drift, durability, and the weeks with how the rider "
-                  "was.",
-                  "Bring rides in", [this] { emit wantsImport(); }));
-    pages_->addPage("Monday", monday_);
-    pages_->addPage("Questions", report_);
-    pages_->addPage("Best efforts", curves_);
-    pages_->addPage("Checks and tests", trends_);
-    pages_->addPage("Weeks and check-ins", weeks_);
+        emptyPage(wording("Nothing to look back on yet"),
+                  wording("When rides are in, two stretches of the rider's record lie over each other here: "
+                          "best efforts, efficiency and drift, durability, and the weeks with how the rider "
+                          "was."),
+                  wording("Bring rides in"), [this] { emit wantsImport(); }));
+    pages_->addPage(wording("Monday"), monday_);
+    pages_->addPage(wording("Questions"), report_);
+    pages_->addPage(wording("Best efforts"), curves_);
+    pages_->addPage(wording("Checks and tests"), trends_);
+    pages_->addPage(wording("Weeks and check-ins"), weeks_);
     auto* page = new QWidget;
     auto* inside = new QVBoxLayout(page);
     inside->setContentsMargins(32, 14, 32, 12);
@@ -65,3 +65,4 @@ void ReviewView::refresh() {
 } // namespace marram
 
 #include "moc_review_view.cpp"
+#include "wording/wording.h"

@@ -51,7 +51,7 @@ QString describeTrends(std::span<const TestResult> results) {
                                   steps.join(" → "));
         }
     }
-    return lines.isEmpty() ? "No other test yet. Protocols and results are under Rider, Tests."
+    return lines.isEmpty() ? wording("No other test yet. Protocols and results are under Rider, Tests.")
                            : semiBold(lines.join("<br>"));
 }
 
@@ -61,7 +61,7 @@ TrendPage::TrendPage(Workspace& workspace, QWidget* parent)
     grid->setContentsMargins(0, 6, 0, 0);
     grid->setHorizontalSpacing(40);
     aerobic_->setObjectName("aerobicPlot");
-    aerobic_->setAccessibleName("Power at a heart rate through time");
+    aerobic_->setAccessibleName(wording("Power at a heart rate through time"));
     durable_->setObjectName("durablePlot");
     aerobicWords_ = wordsLabel({});
     aerobicWords_->setObjectName("aerobicWords");
@@ -70,13 +70,13 @@ TrendPage::TrendPage(Workspace& workspace, QWidget* parent)
     testWords_ = wordsLabel({});
     testWords_->setObjectName("testTrends");
     testWords_->setTextFormat(Qt::RichText);
-    grid->addWidget(headingLabel("Aerobic checks"), 0, 0);
+    grid->addWidget(headingLabel(wording("Aerobic checks")), 0, 0);
     grid->addWidget(aerobicWords_, 1, 0, Qt::AlignTop);
     grid->addWidget(aerobic_, 2, 0);
-    grid->addWidget(headingLabel("Durability"), 0, 1);
+    grid->addWidget(headingLabel(wording("Durability")), 0, 1);
     grid->addWidget(durableWords_, 1, 1, Qt::AlignTop);
     grid->addWidget(durable_, 2, 1);
-    grid->addWidget(headingLabel("Other tests, each against itself"), 3, 0, 1, 2);
+    grid->addWidget(headingLabel(wording("Other tests, each against itself")), 3, 0, 1, 2);
     grid->addWidget(testWords_, 4, 0, 1, 2);
     grid->setColumnStretch(0, 7);
     grid->setColumnStretch(1, 5);
@@ -88,10 +88,10 @@ TrendPage::TrendPage(Workspace& workspace, QWidget* parent)
     efficiency_ = aerobic_->addGraph();
     drift_ = aerobic_->addGraph(aerobic_->xAxis, aerobic_->yAxis2);
     aerobic_->yAxis2->setVisible(true);
-    aerobic_->yAxis->setLabel("efficiency, W/bpm (full line)");
-    aerobic_->yAxis2->setLabel("drift, % (diamonds)");
+    aerobic_->yAxis->setLabel(wording("efficiency, W/bpm (full line)"));
+    aerobic_->yAxis2->setLabel(wording("drift, % (diamonds)"));
     loss_ = durable_->addGraph();
-    durable_->yAxis->setLabel("power lost, %");
+    durable_->yAxis->setLabel(wording("power lost, %"));
     paintTheme();
 }
 
@@ -152,3 +152,4 @@ void TrendPage::changeEvent(QEvent* event) {
 } // namespace marram
 
 #include "moc_trend_page.cpp"
+#include "wording/wording.h"

@@ -62,9 +62,9 @@ WeekPage::WeekPage(Workspace& workspace, QWidget* parent)
         r->setRangeDrag(Qt::Horizontal);
         return r;
     };
-    load_ = rect(0, 5, "stress, pts");
+    load_ = rect(0, 5, wording("stress, pts"));
     feel_ = rect(1, 2.4, "check-in");
-    heart_ = rect(2, 2.4, "resting bpm");
+    heart_ = rect(2, 2.4, wording("resting bpm"));
     plot_->setInteractions(QCP::iRangeDrag | QCP::iRangeZoom);
     // The three strata move as one.
     const std::array rects{load_, feel_, heart_};
@@ -88,15 +88,17 @@ WeekPage::WeekPage(Workspace& workspace, QWidget* parent)
     layout->addWidget(unscored_);
     layout->addWidget(plot_, 5);
     words_ = wordsLabel(
-        "Bars are ridden stress, the line is fitness. Check-ins run from 1 poor to 5 very good; a cross "
-        "marks illness. Monotony is the mean day over the deviation of the days, strain is load × "
-        "monotony (Foster 1998), over seven completed days; over 2 is high and says the easy days are not "
-        "easy "
-        "enough (common practice).",
+        wording(
+            "Bars are ridden stress, the line is fitness. Check-ins run from 1 poor to 5 very good; a cross "
+            "marks illness. Monotony is the mean day over the deviation of the days, strain is load × "
+            "monotony (Foster 1998), over seven completed days; over 2 is high and says the easy days are "
+            "not "
+            "easy "
+            "enough (common practice)."),
         true);
     layout->addWidget(words_);
-    table_ = quietTable({"Week of", "Load\npts", "Mean day\npts", "Deviation\npts", "Monotony", "Strain\npts",
-                         "Check-ins\nof 5", "Ill\ndays"},
+    table_ = quietTable({wording("Week of"), "Load\npts", wording("Mean day\npts"), "Deviation\npts",
+                         wording("Monotony"), "Strain\npts", wording("Check-ins\nof 5"), "Ill\ndays"},
                         "weeks");
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
@@ -163,11 +165,12 @@ void WeekPage::refresh() {
             table_->setItem(row, column, tableCell(text, column > 0));
             ++column;
         };
-        set(row == 0 ? QString("Last seven days") : QString::fromStdString(dayText(w.start)));
+        set(row == 0 ? wording("Last seven days") : QString::fromStdString(dayText(w.start)));
         set(n(w.strain.load, 0));
         set(n(w.strain.mean, 0));
         set(n(w.strain.deviation, 0));
-        set(n(w.strain.monotony, 2) + (w.strain.monotony.value_or(0) > highMonotony ? ", high" : ""));
+        set(n(w.strain.monotony, 2) +
+            (w.strain.monotony.value_or(0) > highMonotony ? wording(", high") : ""));
         set(n(w.strain.strain, 0));
         set(n(w.wellness, 1));
         set(w.ill > 0 ? QString::number(w.ill) : "");
@@ -197,3 +200,4 @@ void WeekPage::changeEvent(QEvent* event) {
 } // namespace marram
 
 #include "moc_week_page.cpp"
+#include "wording/wording.h"

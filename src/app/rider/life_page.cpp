@@ -13,7 +13,8 @@
 namespace marram {
 namespace {
 
-constexpr std::array weekdays{"Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"};
+constexpr std::array weekdays{marked("Mon"), marked("Tue"), marked("Wed"), marked("Thu"),
+                              marked("Fri"), marked("Sat"), marked("Sun")};
 
 double sumOf(const WeekHours& hours) {
     double sum = 0;
@@ -54,7 +55,7 @@ LifePage::LifePage(Workspace& workspace, QWidget* parent) : QWidget(parent), wor
 
 QWidget* LifePage::makeHours() {
     QVBoxLayout* layout = nullptr;
-    QWidget* box = boxOf(layout, "Hours a usual week has");
+    QWidget* box = boxOf(layout, wording("Hours a usual week has"));
     auto* grid = new QGridLayout;
     for (int i = 0; i < 7; ++i) {
         auto*& label = hourDays_[static_cast<size_t>(i)];
@@ -62,9 +63,9 @@ QWidget* LifePage::makeHours() {
         label->setAlignment(Qt::AlignRight);
         auto*& h = hours_[static_cast<size_t>(i)];
         h = numberField(0, 24, 0.25, 2, "", QString("riderHours%1").arg(i),
-                        QString("Hours on %1").arg(QLocale::c().dayName(i + 1)));
+                        wording("Hours on %1").arg(QLocale::c().dayName(i + 1)));
         hoursBound_[static_cast<size_t>(i)] = Binding::number(h, [this, i](qint64 rider, const QVariant& v) {
-            change(rider, "Change the usual hours",
+            change(rider, wording("Change the usual hours"),
                    [&](RiderRecord& r) { r.hours[static_cast<size_t>(i)] = v.toDouble(); });
         });
     }
@@ -74,15 +75,15 @@ QWidget* LifePage::makeHours() {
     total_ = captionLabel({});
     layout->addWidget(total_);
     auto* lately = new QHBoxLayout;
-    lately->addWidget(captionLabel("A usual week lately"));
+    lately->addWidget(captionLabel(wording("A usual week lately")));
     usual_ = numberField(0, 60, 0.5, 1, " h", "usualWeek");
-    usual_->setSpecialValueText("not stated");
-    usual_->setAccessibleName("Hours ridden in a usual week lately");
+    usual_->setSpecialValueText(wording("not stated"));
+    usual_->setAccessibleName(wording("Hours ridden in a usual week lately"));
     usual_->setToolTip(
-        "What was ridden in a usual week before the rides in this roster begin. With under six "
-        "weeks of rides it is all that says what a rider is used to.");
+        wording("What was ridden in a usual week before the rides in this roster begin. With under six "
+                "weeks of rides it is all that says what a rider is used to."));
     usualBound_ = Binding::number(usual_, [this](qint64 rider, const QVariant& v) {
-        change(rider, "Change the hours of a usual week lately", [&](RiderRecord& r) {
+        change(rider, wording("Change the hours of a usual week lately"), [&](RiderRecord& r) {
             r.usualWeekHours = v.toDouble() > 0 ? std::optional(v.toDouble()) : std::nullopt;
         });
     });
@@ -105,11 +106,11 @@ void LifePage::layDays() {
 
 QWidget* LifePage::makeWeeks() {
     QVBoxLayout* layout = nullptr;
-    QWidget* box = boxOf(layout, "Weeks with other hours");
-    QStringList columns{"Week of"};
+    QWidget* box = boxOf(layout, wording("Weeks with other hours"));
+    QStringList columns{wording("Week of")};
     for (const char* d : weekdays)
         columns << d;
-    columns << "Sum";
+    columns << wording("Sum");
     weeks_ = quietTable(columns, "otherWeeks");
     weeks_->setSelectionBehavior(QAbstractItemView::SelectItems);
     weeks_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
@@ -120,9 +121,9 @@ QWidget* LifePage::makeWeeks() {
     weeks_->setMaximumHeight(qRound(120 * textScale()));
     layout->addWidget(weeks_, 1);
     auto* buttons = new QHBoxLayout;
-    auto* add = new QPushButton("Add a week");
+    auto* add = new QPushButton(wording("Add a week"));
     add->setObjectName("addWeek");
-    auto* remove = new QPushButton("Back to the usual");
+    auto* remove = new QPushButton(wording("Back to the usual"));
     remove->setObjectName("removeWeek");
     buttons->addWidget(add);
     buttons->addWidget(remove);
@@ -137,18 +138,18 @@ QWidget* LifePage::makeWeeks() {
 
 QWidget* LifePage::makeBackground() {
     QVBoxLayout* layout = nullptr;
-    QWidget* box = boxOf(layout, "Background");
+    QWidget* box = boxOf(layout, wording("Background"));
     auto* grid = new QGridLayout;
     years_ = new QSpinBox;
     years_->setObjectName("trainingYears");
-    years_->setAccessibleName("Years of training");
+    years_->setAccessibleName(wording("Years of training"));
     years_->setRange(-1, 80);
-    years_->setSpecialValueText("not stated");
+    years_->setSpecialValueText(wording("not stated"));
     years_->setButtonSymbols(QAbstractSpinBox::NoButtons);
     years_->setKeyboardTracking(false);
-    slow_ = new QCheckBox("Recovers slowly");
+    slow_ = new QCheckBox(wording("Recovers slowly"));
     slow_->setObjectName("slowRecoverer");
-    grid->addWidget(captionLabel("Years of training"), 0, 0);
+    grid->addWidget(captionLabel(wording("Years of training")), 0, 0);
     grid->addWidget(years_, 0, 1);
     grid->addWidget(slow_, 0, 2);
     int row = 1;
@@ -161,37 +162,39 @@ QWidget* LifePage::makeBackground() {
         grid->addWidget(captionLabel(name), row, 0);
         grid->addWidget(edit, row++, 1, 1, 2);
         return Binding::text(edit, [this, name, put](qint64 rider, const QVariant& v) {
-            change(rider, "Change " + name.toLower(), [&](RiderRecord& r) { put(r, v.toString()); });
+            change(rider, wording("Change %1", name.toLower()),
+                   [&](RiderRecord& r) { put(r, v.toString()); });
         });
     };
-    groups_ = line("Groups", "riderGroups", "Parted by commas", [](RiderRecord& r, const QString& text) {
-        r.groups.clear();
-        for (const QString& g : text.split(',', Qt::SkipEmptyParts))
-            if (!g.trimmed().isEmpty())
-                r.groups << g.trimmed();
-        r.groups.removeDuplicates();
-    });
-    strengths_ = line("Strengths", "strengths", "What wins races for them",
+    groups_ = line(wording("Groups"), "riderGroups", wording("Parted by commas"),
+                   [](RiderRecord& r, const QString& text) {
+                       r.groups.clear();
+                       for (const QString& g : text.split(',', Qt::SkipEmptyParts))
+                           if (!g.trimmed().isEmpty())
+                               r.groups << g.trimmed();
+                       r.groups.removeDuplicates();
+                   });
+    strengths_ = line(wording("Strengths"), "strengths", wording("What wins races for them"),
                       [](RiderRecord& r, const QString& text) { r.strengths = text; });
-    weaknesses_ = line("Weaknesses", "weaknesses", "What loses them",
+    weaknesses_ = line(wording("Weaknesses"), "weaknesses", wording("What loses them"),
                        [](RiderRecord& r, const QString& text) { r.weaknesses = text; });
     grid->setColumnStretch(2, 1);
     layout->addLayout(grid);
     layout->addSpacing(8);
-    layout->addWidget(headingLabel("Proposed rhythm and ramp"));
+    layout->addWidget(headingLabel(wording("Proposed rhythm and ramp")));
     proposed_ = wordsLabel({});
     proposed_->setObjectName("proposal");
     layout->addWidget(proposed_);
-    use_ = new QPushButton("Use it in the season");
+    use_ = new QPushButton(wording("Use it in the season"));
     use_->setObjectName("useProposal");
     layout->addWidget(use_, 0, Qt::AlignLeft);
     yearsBound_ = Binding::whole(years_, [this](qint64 rider, const QVariant& v) {
-        change(rider, "Change the years of training", [&](RiderRecord& r) {
+        change(rider, wording("Change the years of training"), [&](RiderRecord& r) {
             r.trainingYears = v.toInt() >= 0 ? std::optional(v.toInt()) : std::nullopt;
         });
     });
     slowBound_ = Binding::check(slow_, [this](qint64 rider, const QVariant& v) {
-        change(rider, "Change how fast a rider recovers",
+        change(rider, wording("Change how fast a rider recovers"),
                [&](RiderRecord& r) { r.slowRecoverer = v.toBool(); });
     });
     connect(use_, &QPushButton::clicked, this, &LifePage::useProposal);
@@ -200,8 +203,8 @@ QWidget* LifePage::makeBackground() {
 
 QWidget* LifePage::makeInjuries() {
     QVBoxLayout* layout = nullptr;
-    QWidget* box = boxOf(layout, "Injuries and long illness");
-    injuries_ = quietTable({"From", "To", "What"}, "injuries", 3);
+    QWidget* box = boxOf(layout, wording("Injuries and long illness"));
+    injuries_ = quietTable({wording("From"), wording("To"), wording("What")}, "injuries", 3);
     injuries_->setSelectionBehavior(QAbstractItemView::SelectItems);
     injuries_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
                                QAbstractItemView::AnyKeyPressed);
@@ -210,9 +213,9 @@ QWidget* LifePage::makeInjuries() {
     injuries_->setMaximumHeight(qRound(120 * textScale()));
     layout->addWidget(injuries_, 1);
     auto* buttons = new QHBoxLayout;
-    auto* add = new QPushButton("Add from today");
+    auto* add = new QPushButton(wording("Add from today"));
     add->setObjectName("addInjury");
-    auto* remove = new QPushButton("Remove");
+    auto* remove = new QPushButton(wording("Remove"));
     remove->setObjectName("removeInjury");
     buttons->addWidget(add);
     buttons->addWidget(remove);
@@ -225,7 +228,7 @@ QWidget* LifePage::makeInjuries() {
             return;
         RiderRecord r = *workspace_.chosen.rider();
         r.injuries.push_back({workspace_.today(), std::nullopt, ""});
-        workspace_.chosen.setRider(r, "Add an injury");
+        workspace_.chosen.setRider(r, wording("Add an injury"));
     });
     connect(remove, &QPushButton::clicked, this, [this] {
         if (!workspace_.chosen.rider())
@@ -236,7 +239,7 @@ QWidget* LifePage::makeInjuries() {
         if (!gone || subjectOf(injuries_) != r.id)
             return;
         r.injuries.erase(r.injuries.begin() + (gone - r.injuries.data()));
-        workspace_.roster.editRider(before, r, "Remove an injury");
+        workspace_.roster.editRider(before, r, wording("Remove an injury"));
     });
     return box;
 }
@@ -244,36 +247,36 @@ QWidget* LifePage::makeInjuries() {
 /// What the training is held to for a rider's care, in the order of Care.
 QWidget* LifePage::makeCare() {
     constexpr std::array<std::array<const char*, 2>, careNames.size()> words{
-        {{"Pregnancy", "a pregnancy"},
-         {"After birth", "the time after a birth"},
-         {"Heart", "a heart condition"},
-         {"Metabolism", "a metabolic condition"},
-         {"Energy", "low energy availability"},
-         {"Bone", "bone health"},
-         {"Other", "another reason for care"}}};
+        {{marked("Pregnancy"), marked("a pregnancy")},
+         {marked("After birth"), marked("the time after a birth")},
+         {marked("Heart"), marked("a heart condition")},
+         {marked("Metabolism"), marked("a metabolic condition")},
+         {marked("Energy"), marked("low energy availability")},
+         {marked("Bone"), marked("bone health")},
+         {marked("Other"), marked("another reason for care")}}};
     QVBoxLayout* layout = nullptr;
-    QWidget* whole = boxOf(layout, "Under licensed care for");
+    QWidget* whole = boxOf(layout, wording("Under licensed care for"));
     auto* grid = new QGridLayout;
     grid->setHorizontalSpacing(14);
     grid->setVerticalSpacing(4);
     for (size_t i = 0; i < words.size(); ++i) {
         auto* box = new QCheckBox(words[i][0]);
         box->setObjectName(QString("care-") + careNames[i]);
-        box->setAccessibleName(QString("Under licensed care for ") + words[i][1]);
+        box->setAccessibleName(wording("Under licensed care for %1", words[i][1]));
         grid->addWidget(box, static_cast<int>(i) / 4, static_cast<int>(i) % 4);
         careBound_[i] = Binding::check(box, [this, i](qint64 rider, const QVariant& v) {
-            change(rider, "Change what a rider is under care for",
+            change(rider, wording("Change what a rider is under care for"),
                    [&](RiderRecord& r) { r.care.set(static_cast<Care>(i), v.toBool()); });
         });
     }
-    auto* cleared = new QCheckBox("Cleared for hard training");
+    auto* cleared = new QCheckBox(wording("Cleared for hard training"));
     cleared->setObjectName("cleared");
     cleared->setToolTip(
-        "A licensed practitioner has cleared this rider for hard training. Until then a rider "
-        "under care rides in the low band, without tests and without weights.");
+        wording("A licensed practitioner has cleared this rider for hard training. Until then a rider "
+                "under care rides in the low band, without tests and without weights."));
     grid->addWidget(cleared, 2, 0, 1, 4);
     clearedBound_ = Binding::check(cleared, [this](qint64 rider, const QVariant& v) {
-        change(rider, "Change whether a rider is cleared for hard training",
+        change(rider, wording("Change whether a rider is cleared for hard training"),
                [&](RiderRecord& r) { r.care.cleared = v.toBool(); });
     });
     layout->addLayout(grid);
@@ -285,7 +288,7 @@ QWidget* LifePage::makeCare() {
 
 QWidget* LifePage::makeWords() {
     QVBoxLayout* layout = nullptr;
-    QWidget* box = boxOf(layout, "Cautions and notes");
+    QWidget* box = boxOf(layout, wording("Cautions and notes"));
     const auto area = [&](const char* name, const QString& hint, const QString& what,
                           QString RiderRecord::*text) {
         auto* edit = new QPlainTextEdit;
@@ -301,13 +304,16 @@ QWidget* LifePage::makeWords() {
             change(rider, what, [&](RiderRecord& r) { r.*text = v.toString(); });
         });
     };
-    cautions_ = area("cautions", "What must not be forgotten: conditions, medication, what a doctor said.",
-                     "Change the cautions", &RiderRecord::cautions);
-    note_ =
-        area("note", "What a coach should remember of this rider.", "Change the notes", &RiderRecord::note);
+    cautions_ =
+        area("cautions", wording("What must not be forgotten: conditions, medication, what a doctor said."),
+             wording("Change the cautions"), &RiderRecord::cautions);
+    note_ = area("note", wording("What a coach should remember of this rider."), wording("Change the notes"),
+                 &RiderRecord::note);
     auto* caution = wordsLabel(
-        "Marram advises a coach; it does not diagnose. Minors, pregnancy, heart or metabolic disease, and "
-        "return from illness or injury belong under licensed care. Maximal tests only after screening.",
+        wording(
+            "Marram advises a coach; it does not diagnose. Minors, pregnancy, heart or metabolic disease, "
+            "and "
+            "return from illness or injury belong under licensed care. Maximal tests only after screening."),
         true);
     caution->setFont(typeface(Type::Small));
     layout->addWidget(caution);
@@ -322,7 +328,7 @@ void LifePage::refresh() {
     layDays();
     for (size_t i = 0; i < 7; ++i)
         hoursBound_[i]->show(r->id, r->hours[i]);
-    total_->setText(QString("%1 hours a week").arg(hoursText(sumOf(r->hours))));
+    total_->setText(wording("%1 hours a week").arg(hoursText(sumOf(r->hours))));
     usualBound_->show(r->id, r->usualWeekHours.value_or(0));
     yearsBound_->show(r->id, r->trainingYears.value_or(-1));
     slowBound_->show(r->id, r->slowRecoverer);
@@ -345,15 +351,15 @@ void LifePage::refresh() {
     const bool same = season && season->rules.buildWeeks == p.buildWeeks &&
                       season->rules.deloadWeeks == p.deloadWeeks && season->rules.ramp == p.ramp;
     if (!p.offered)
-        proposed_->setText("No proposal. " + why.join(' '));
+        proposed_->setText(wording("No proposal. %1", why.join(' ')));
     else
-        proposed_->setText(QString("%1:%2, ramp %3 points a week. %4%5")
+        proposed_->setText(wording("%1:%2, ramp %3 points a week. %4%5")
                                .arg(p.buildWeeks)
                                .arg(p.deloadWeeks)
                                .arg(p.ramp, 0, 'f', 0)
-                               .arg(why.join(' '), !season ? " There is no season yet to use it in."
-                                                   : same  ? " The season uses this already."
-                                                           : QString(" The season now has %1:%2 and %3.")
+                               .arg(why.join(' '), !season ? wording(" There is no season yet to use it in.")
+                                                   : same  ? wording(" The season uses this already.")
+                                                           : wording(" The season now has %1:%2 and %3.")
                                                                 .arg(season->rules.buildWeeks)
                                                                 .arg(season->rules.deloadWeeks)
                                                                 .arg(season->rules.ramp)));
@@ -368,7 +374,7 @@ void LifePage::sayCare(const RiderRecord& rider) {
         for (const std::string& sentence : careOf(workspace_.chosen.completed(*season)).said)
             said << QString::fromStdString(sentence);
     careSays_->setText(said.isEmpty() && rider.care.any() && !rider.care.cleared
-                           ? "A season for this rider stays in the low band until they are cleared."
+                           ? wording("A season for this rider stays in the low band until they are cleared.")
                            : said.join(' '));
     careSays_->setVisible(!careSays_->text().isEmpty());
 }
@@ -385,7 +391,7 @@ void LifePage::useProposal() {
     s.rules.buildWeeks = p.buildWeeks;
     s.rules.deloadWeeks = p.deloadWeeks;
     s.rules.ramp = p.ramp;
-    workspace_.chosen.setSeason(s, "Use the proposed rhythm and ramp");
+    workspace_.chosen.setSeason(s, wording("Use the proposed rhythm and ramp"));
 }
 
 void LifePage::change(qint64 rider, const QString& what, const std::function<void(RiderRecord&)>& edit) {
@@ -439,11 +445,11 @@ void LifePage::takeWeek(int row, int column) {
     if (column == 0) {
         const auto to = parseDayText(text.toStdString(), workspace_.today());
         if (!to)
-            wrong = "A day reads like 4 January, or 4 January 2027.";
+            wrong = wording("A day reads like 4 January, or 4 January 2027.");
         else if (monday(*to) != start && std::any_of(s.weeks.begin(), s.weeks.end(), [&](const WeekPin& w) {
                      return w.start == monday(*to);
                  }))
-            wrong = "That week has hours of its own already.";
+            wrong = wording("That week has hours of its own already.");
         else
             pin->start = monday(*to);
     } else {
@@ -452,12 +458,12 @@ void LifePage::takeWeek(int row, int column) {
         if (ok && v >= 0 && v <= 24)
             (*pin->hours)[static_cast<size_t>(column - 1)] = v;
         else
-            wrong = "Hours of a day are 0 to 24.";
+            wrong = wording("Hours of a day are 0 to 24.");
     }
     if (wrong.isEmpty())
-        workspace_.chosen.setSeason(s, "Change the hours of a week");
+        workspace_.chosen.setSeason(s, wording("Change the hours of a week"));
     else
-        emit workspace_.notices.failed(wrong + " Nothing was changed.");
+        emit workspace_.notices.failed(wording("%1 Nothing was changed.", wrong));
     refresh();
 }
 
@@ -466,7 +472,7 @@ void LifePage::addWeek() {
     if (!r)
         return;
     if (!workspace_.chosen.season()) {
-        emit workspace_.notices.failed("Weeks belong to a season: make one under Season first.");
+        emit workspace_.notices.failed(wording("Weeks belong to a season: make one under Season first."));
         return;
     }
     Season s = *workspace_.chosen.season();
@@ -480,7 +486,7 @@ void LifePage::addWeek() {
         pinned(start)->hours = r->hours;
     else
         s.weeks.push_back({start, r->hours, std::nullopt});
-    workspace_.chosen.setSeason(s, "Give a week hours of its own");
+    workspace_.chosen.setSeason(s, wording("Give a week hours of its own"));
     refresh();
 }
 
@@ -494,7 +500,7 @@ void LifePage::removeWeek() {
         if (w.start == start)
             w.hours.reset();
     std::erase_if(s.weeks, [](const WeekPin& w) { return !w.hours && !w.kind; });
-    workspace_.chosen.setSeason(s, "Give a week its usual hours back");
+    workspace_.chosen.setSeason(s, wording("Give a week its usual hours back"));
     refresh();
 }
 
@@ -540,8 +546,8 @@ void LifePage::takeInjury(int row, int column) {
     Injury* found = injuryOf(row, r);
     if (!found) {
         emit workspace_.notices.failed(
-            "That row was changed or removed in another window meanwhile. Nothing was "
-            "changed here.");
+            wording("That row was changed or removed in another window meanwhile. Nothing was "
+                    "changed here."));
         refresh();
         return;
     }
@@ -554,17 +560,17 @@ void LifePage::takeInjury(int row, int column) {
     else if (column == 1 && (text.isEmpty() || text == "not over"))
         i.to.reset();
     else if (!date)
-        wrong = "A day reads like 4 January, or 4 January 2027.";
+        wrong = wording("A day reads like 4 January, or 4 January 2027.");
     else if (column == 0)
         i.from = *date;
     else
         i.to = *date;
     if (i.to && *i.to < i.from)
-        wrong = "It can't end before it begins.";
+        wrong = wording("It can't end before it begins.");
     if (wrong.isEmpty())
-        workspace_.roster.editRider(before, r, "Change an injury");
+        workspace_.roster.editRider(before, r, wording("Change an injury"));
     else
-        emit workspace_.notices.failed(wrong + " Nothing was changed.");
+        emit workspace_.notices.failed(wording("%1 Nothing was changed.", wrong));
     refresh();
 }
 
@@ -577,3 +583,4 @@ void LifePage::takeFocus(bool lately) {
 } // namespace marram
 
 #include "moc_life_page.cpp"
+#include "wording/wording.h"

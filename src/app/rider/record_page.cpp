@@ -20,7 +20,7 @@ QString lengthText(double h) {
 
 QString whatText(const ValueProposal& p) {
     if (p.kind == ValueProposal::Kind::Hours)
-        return "Hours of a week";
+        return wording("Hours of a week");
     return wordsFor(p.quantity).name;
 }
 
@@ -31,7 +31,7 @@ QString valueText(const ValueProposal& p, double value) {
             days << QString::number(h);
         return days.join(" · ");
     }
-    return (p.atLeast ? QString("at least ") : QString()) +
+    return (p.atLeast ? wording("at least ") : QString()) +
            QString("%1 %2").arg(value, 0, 'f', wordsFor(p.quantity).decimals).arg(wordsFor(p.quantity).unit);
 }
 
@@ -58,46 +58,47 @@ QString describeRecord(const Heard& heard, const std::vector<RideRecord>& rides,
         last = std::max(last.value_or(r.day), r.day);
     }
     if (first)
-        out << (v.rides == 1 ? QString("One ride, on %1.").arg(day(*first, today))
-                             : QString("%1 rides, from %2 to %3.")
+        out << (v.rides == 1 ? wording("One ride, on %1.").arg(day(*first, today))
+                             : wording("%1 rides, from %2 to %3.")
                                    .arg(v.rides)
                                    .arg(day(*first, today), day(*last, today)));
     if (v.usualWeek > 0)
-        out << QString("A usual week has %1, the longest ride %2.")
+        out << wording("A usual week has %1, the longest ride %2.")
                    .arg(lengthText(v.usualWeek), lengthText(v.longestRide));
     for (const auto& gap : v.gaps)
-        out << QString("Nothing was ridden from %1 to %2, %3 weeks.")
+        out << wording("Nothing was ridden from %1 to %2, %3 weeks.")
                    .arg(day(gap.from, today), day(gap.to, today))
                    .arg((gap.to - gap.from + 1) / 7);
     QStringList steps;
     for (const auto& m : v.meterChanges)
-        steps << QString("on %1 by %2 %")
+        steps << wording("on %1 by %2 %")
                      .arg(day(m.day, today), QString::fromStdString(signedText(m.stepPercent, 0)));
     if (!steps.isEmpty())
-        out << QString("The power that goes with a heart rate stepped %1 and stayed: was the meter changed? "
+        out << wording("The power that goes with a heart rate stepped %1 and stayed: was the meter changed? "
                        "Values "
                        "from before and after don't compare then.")
                    .arg(steps.join(" and "));
     if (const auto& in = v.indoors; in.rides > 0) {
-        out << (in.rides == v.rides ? QString("All of it was ridden indoors.")
-                                    : QString("%1 of them %2 ridden indoors, %3.")
-                                          .arg(in.rides)
-                                          .arg(in.rides == 1 ? "was" : "were", lengthText(in.hours)));
+        out << (in.rides == v.rides
+                    ? wording("All of it was ridden indoors.")
+                    : wording("%1 of them %2 ridden indoors, %3.")
+                          .arg(in.rides)
+                          .arg(countedWording(in.rides, "was", "were"), lengthText(in.hours)));
         const auto signedPercent = [](double p) { return QString::fromStdString(signedText(p, 1)); };
         if (in.percent)
-            out << QString("At the same heart rate power indoors is %1 % against outdoors in the same weeks "
+            out << wording("At the same heart rate power indoors is %1 % against outdoors in the same weeks "
                            " (80 %: %2 to %3)%4.")
                        .arg(signedPercent(*in.percent), signedPercent(in.low), signedPercent(in.high),
-                            in.low <= 0 && in.high >= 0 ? QString(": no difference that can be told")
-                                                        : QString(": heat, or another meter"));
+                            in.low <= 0 && in.high >= 0 ? wording(": no difference that can be told")
+                                                        : wording(": heat, or another meter"));
     }
     for (const auto& [sport, sums] : others)
-        out << QString("%1 of %2, %3, %4 no riding and left out.")
-                   .arg(sums.first == 1 ? QString("One recording") : QString("%1 recordings").arg(sums.first))
-                   .arg(sport, lengthText(sums.second), sums.first == 1 ? "is" : "are");
+        out << wording("%1 of %2, %3, %4 no riding and left out.")
+                   .arg(sums.first == 1 ? wording("One recording") : wording("%1 recordings").arg(sums.first))
+                   .arg(sport, lengthText(sums.second), countedWording(sums.first, "is", "are"));
     if (heard.unread > 0)
-        out << (heard.unread == 1 ? QString("One recording could not be read.")
-                                  : QString("%1 recordings could not be read.").arg(heard.unread));
+        out << (heard.unread == 1 ? wording("One recording could not be read.")
+                                  : wording("%1 recordings could not be read.").arg(heard.unread));
     return out.join(' ');
 }
 
@@ -105,7 +106,7 @@ QString bandText(const ValueProposal& p) {
     if (p.kind == ValueProposal::Kind::Hours)
         return {};
     if (!p.high)
-        return "this or more";
+        return wording("this or more");
     const int decimals = wordsFor(p.quantity).decimals;
     return QString("%1–%2").arg(p.low, 0, 'f', decimals).arg(*p.high, 0, 'f', decimals);
 }
@@ -113,23 +114,26 @@ QString bandText(const ValueProposal& p) {
 RecordPage::RecordPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), words_(wordsLabel({})),
       key_(wordsLabel(
-          "Said by the record, with its 80 % band; dashed what is entered; under it the hours of each "
-          "week.",
+          wording(
+              "Said by the record, with its 80 % band; dashed what is entered; under it the hours of each "
+              "week."),
           true)),
       rides_(wordsLabel({})), progressWords_(new QLabel), underWay_(new QWidget), progress_(new QProgressBar),
-      strip_(new RecordStrip),
-      table_(quietTable({"", "What", "From", "Value", "80 % band", "Entered", "Why"}, "recordProposals", 3)),
-      take_(new QPushButton("&Take what is ticked")), takeOne_(new QPushButton("Take this &one")),
-      notNow_(new QPushButton("&Not now")), import_(new QPushButton("Bring rides in")) {
+      strip_(new RecordStrip), table_(quietTable({"", wording("What"), wording("From"), wording("Value"),
+                                                  wording("80 % band"), wording("Entered"), wording("Why")},
+                                                 "recordProposals", 3)),
+      take_(new QPushButton(wording("&Take what is ticked"))),
+      takeOne_(new QPushButton(wording("Take this &one"))), notNow_(new QPushButton(wording("&Not now"))),
+      import_(new QPushButton(wording("Bring rides in"))) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 6, 8, 0);
-    layout->addWidget(headingLabel("What the record says"));
+    layout->addWidget(headingLabel(wording("What the record says")));
     words_->setObjectName("recordWords");
     layout->addWidget(words_);
     layout->addWidget(import_, 0, Qt::AlignLeft);
     auto* bar = new QHBoxLayout(underWay_);
     bar->setContentsMargins(0, 0, 0, 0);
-    auto* cancel = new QPushButton("Cancel");
+    auto* cancel = new QPushButton(wording("Cancel"));
     cancel->setObjectName("cancelListening");
     bar->addWidget(progressWords_);
     bar->addWidget(progress_, 1);
@@ -154,7 +158,8 @@ RecordPage::RecordPage(Workspace& workspace, QWidget* parent)
     buttons->addWidget(take_);
     buttons->addWidget(takeOne_);
     notNow_->setObjectName("notNow");
-    notNow_->setToolTip("Whom to look at first says no more of this value until the record says another");
+    notNow_->setToolTip(
+        wording("Whom to look at first says no more of this value until the record says another"));
     buttons->addWidget(notNow_);
     buttons->addStretch();
     layout->addLayout(buttons);
@@ -210,20 +215,20 @@ void RecordPage::fill() {
     const auto heard = listening.heard();
     const bool rides = !workspace_.chosen.rides().empty();
     underWay_->setVisible(listening.reading());
-    progressWords_->setText(QString("Reading %1 of %2").arg(listening.done()).arg(listening.total()));
+    progressWords_->setText(wording("Reading %1 of %2").arg(listening.done()).arg(listening.total()));
     progress_->setRange(0, std::max(1, listening.total()));
     progress_->setValue(listening.done());
     import_->setVisible(!rides || (!heard && !listening.reading()));
-    import_->setText(rides ? "Read the record" : "Bring rides in");
+    import_->setText(rides ? wording("Read the record") : wording("Bring rides in"));
     for (QWidget* w : std::initializer_list<QWidget*>{strip_, key_, table_, rides_, take_, takeOne_, notNow_})
         w->setVisible(heard != nullptr);
     if (!heard) {
         words_->setText(
-            !rides ? QString("There are no rides yet. Dropped under Rides, a folder of them is read "
+            !rides ? wording("There are no rides yet. Dropped under Rides, a folder of them is read "
                              "for thresholds, heart rates and hours, and what it says is proposed "
                              "here.")
-            : listening.reading() ? QString("The recordings are read for what they say of the rider.")
-                                  : QString("The record has not been read to its end."));
+            : listening.reading() ? wording("The recordings are read for what they say of the rider.")
+                                  : wording("The record has not been read to its end."));
         subject_ = rides ? workspace_.chosen.id() : 0;
         return;
     }
@@ -232,8 +237,8 @@ void RecordPage::fill() {
     QString words = describeRecord(*heard, workspace_.chosen.rides(), workspace_.today());
     if (rows_.empty())
         words += heard->values.thresholdPower.empty() && !heard->values.maxHeartRate
-                     ? QString(" It holds nothing to propose: no power, no hard effort with heart rate.")
-                     : QString(" What is entered agrees with it.");
+                     ? wording(" It holds nothing to propose: no power, no hard effort with heart rate.")
+                     : wording(" What is entered agrees with it.");
     words_->setText(words);
 }
 
@@ -289,7 +294,7 @@ void RecordPage::fillProposals() {
             : value    ? QString::number(*p.entered, 'f', wordsFor(p.quantity).decimals)
                        : lengthText(*p.entered),
             true);
-        put(Why, (later ? "Not now. " : "") + QString::fromStdString(p.why), false);
+        put(Why, (later ? wording("Not now. ") : "") + QString::fromStdString(p.why), false);
     }
     table_->resizeColumnsToContents();
     table_->horizontalHeader()->setStretchLastSection(true);
@@ -325,7 +330,7 @@ void RecordPage::showRides() {
                              .arg(id)
                              .arg(shore().tide.name(), day(r->day, workspace_.today()));
         if (!links.isEmpty())
-            html += (links.size() == 1 ? QString(" From the ride of ") : QString(" From the rides of ")) +
+            html += (links.size() == 1 ? wording(" From the ride of ") : wording(" From the rides of ")) +
                     links.join(", ") + ".";
     }
     rides_->setText(html);
@@ -351,7 +356,7 @@ void RecordPage::changeValue(int row, int column) {
         if (found.hasMatch() && v >= w.least && v <= w.most)
             changed_[key] = p.value = v;
         else
-            emit workspace_.notices.failed(QString("%1 is %2 to %3 %4. Nothing was changed.")
+            emit workspace_.notices.failed(wording("%1 is %2 to %3 %4. Nothing was changed.")
                                                .arg(w.name)
                                                .arg(w.least)
                                                .arg(w.most)
@@ -395,3 +400,4 @@ void RecordPage::takeRow() {
 } // namespace marram
 
 #include "moc_record_page.cpp"
+#include "wording/wording.h"

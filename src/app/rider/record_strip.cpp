@@ -11,8 +11,9 @@ namespace marram {
 namespace {
 
 QString monthText(Date d) {
-    static constexpr const char* names[] = {"Jan", "Feb", "Mar", "Apr", "May", "Jun",
-                                            "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"};
+    static constexpr const char* names[] = {marked("Jan"), marked("Feb"), marked("Mar"), marked("Apr"),
+                                            marked("May"), marked("Jun"), marked("Jul"), marked("Aug"),
+                                            marked("Sep"), marked("Oct"), marked("Nov"), marked("Dec")};
     const CivilDate c = toCivil(d);
     return c.month == 1 ? QString::number(c.year) : QString(names[c.month - 1]);
 }
@@ -21,7 +22,7 @@ QString monthText(Date d) {
 
 RecordStrip::RecordStrip(QWidget* parent) : QWidget(parent) {
     offerParts();
-    setAccessibleName("Threshold power and hours through the record");
+    setAccessibleName(wording("Threshold power and hours through the record"));
     setMinimumHeight(qRound(190 * textScale()));
 }
 
@@ -35,7 +36,7 @@ void RecordStrip::show(const LearntValues& said, const std::vector<RideRecord>& 
             weeks_[monday(r.day)] += r.score.duration / 3600.0;
     QStringList words;
     for (const LearntValue& v : said.thresholdPower)
-        words << QString(v.atLeast ? "at least %1 W from %2" : "%1 W from %2")
+        words << QString(v.atLeast ? wording("at least %1 W from %2") : wording("%1 W from %2"))
                      .arg(v.value, 0, 'f', 0)
                      .arg(QString::fromStdString(dayText(v.from)));
     setAccessibleDescription(words.join("; "));
@@ -62,12 +63,13 @@ std::vector<SpokenPart> RecordStrip::spokenParts() const {
         const LearntValue& v = said_.thresholdPower[i];
         const double to =
             i + 1 < said_.thresholdPower.size() ? xOf(said_.thresholdPower[i + 1].from) : width();
-        all.push_back({QString(v.atLeast ? "From %1: at least %2 W" : "From %1: %2 W, %3 to %4")
-                           .arg(QString::fromStdString(dayText(v.from)))
-                           .arg(v.value, 0, 'f', 0)
-                           .arg(v.low, 0, 'f', 0)
-                           .arg(v.high.value_or(v.value), 0, 'f', 0),
-                       QRectF(xOf(v.from), 0, to - xOf(v.from), 0.7 * height()).toAlignedRect()});
+        all.push_back(
+            {QString(v.atLeast ? wording("From %1: at least %2 W") : wording("From %1: %2 W, %3 to %4"))
+                 .arg(QString::fromStdString(dayText(v.from)))
+                 .arg(v.value, 0, 'f', 0)
+                 .arg(v.low, 0, 'f', 0)
+                 .arg(v.high.value_or(v.value), 0, 'f', 0),
+             QRectF(xOf(v.from), 0, to - xOf(v.from), 0.7 * height()).toAlignedRect()});
     }
     std::map<std::pair<int, int>, std::pair<double, Date>> months;
     for (const auto& [week, hours] : weeks_) {
@@ -78,7 +80,7 @@ std::vector<SpokenPart> RecordStrip::spokenParts() const {
     }
     for (const auto& [month, sum] : months)
         all.push_back(
-            {QString("Weeks beginning in %1 %2: %3 h ridden")
+            {wording("Weeks beginning in %1 %2: %3 h ridden")
                  .arg(QLocale::c().monthName(month.second))
                  .arg(month.first)
                  .arg(sum.first, 0, 'f', 0),
@@ -141,7 +143,7 @@ void RecordStrip::paintEvent(QPaintEvent*) {
     if (high <= 0) {
         p.setPen(c.muted);
         p.drawText(QRectF(gutter, 4, (width() - gutter - 8), top - 8), Qt::AlignCenter,
-                   "No power in this record");
+                   wording("No power in this record"));
         return;
     }
     const double span = std::max(high - low, 0.08 * high);
@@ -200,3 +202,4 @@ void RecordStrip::paintEvent(QPaintEvent*) {
 } // namespace marram
 
 #include "moc_record_strip.cpp"
+#include "wording/wording.h"

@@ -16,22 +16,22 @@ RiderView::RiderView(Workspace& workspace, QWidget* parent)
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(0, 0, 0, 0);
     outer->addWidget(stack_);
-    stack_->addWidget(
-        emptyPage("No rider yet",
-                  "Add the first rider under Roster; then set what they can do and the hours they have.",
-                  "Add a rider", [this] { emit wantsRider(); }));
+    stack_->addWidget(emptyPage(
+        wording("No rider yet"),
+        wording("Add the first rider under Roster; then set what they can do and the hours they have."),
+        wording("Add a rider"), [this] { emit wantsRider(); }));
     const auto scrolled = [](QWidget* page) {
         auto* scroll = new QScrollArea;
         scroll->setWidget(page);
         scroll->setWidgetResizable(true);
-        scroll->setAccessibleName("Page, scrolled");
+        scroll->setAccessibleName(wording("Page, scrolled"));
         scroll->setFrameShape(QFrame::NoFrame);
         return scroll;
     };
-    pages_->addPage("What they can do", scrolled(values_));
-    pages_->addPage("Hours and life", scrolled(life_));
-    pages_->addPage("Tests", scrolled(tests_));
-    pages_->addPage("What the record says", scrolled(record_));
+    pages_->addPage(wording("What they can do"), scrolled(values_));
+    pages_->addPage(wording("Hours and life"), scrolled(life_));
+    pages_->addPage(wording("Tests"), scrolled(tests_));
+    pages_->addPage(wording("What the record says"), scrolled(record_));
     connect(record_, &RecordPage::wantsRide, this, &RiderView::wantsRide);
     connect(record_, &RecordPage::wantsImport, this, &RiderView::wantsImport);
     connect(&workspace_.listening, &Listening::changed, this, [this] {
@@ -96,19 +96,21 @@ std::vector<RiderNeed> riderNeeds(const RiderRecord& r, bool loadKnown, const Co
         needs.push_back({"record", QString::fromStdString(unscoredSentence(counted.unscored))});
     if (r.hours == guessedHours)
         needs.push_back(
-            {"hours", "Hours by weekday: those shown are a guess, and the season fits itself into them."});
+            {"hours",
+             wording("Hours by weekday: those shown are a guess, and the season fits itself into them.")});
     const auto& v = r.values;
     const bool beats =
         !v.of(Quantity::ThresholdHeartRate).empty() && !v.of(Quantity::RestingHeartRate).empty();
     if (v.of(Quantity::ThresholdPower).empty() && !beats && !counted.byHours)
-        needs.push_back({"threshold",
-                         "Threshold power, or threshold and resting heart rate: without one, rides have no "
-                         "points and there are no zones."});
+        needs.push_back(
+            {"threshold",
+             wording("Threshold power, or threshold and resting heart rate: without one, rides have no "
+                     "points and there are no zones.")});
     if (!loadKnown)
         needs.push_back(
             {"lately",
-             "Hours of a usual week lately: without them fitness starts from nothing, and no rhythm "
-             "is proposed."});
+             wording("Hours of a usual week lately: without them fitness starts from nothing, and no rhythm "
+                     "is proposed.")});
     return needs;
 }
 
@@ -125,9 +127,10 @@ void RiderView::fillNeeds() {
             const QString proposed = n.key == "record" && words != whereProposed ? words : QString();
             if (!skipped.contains(skippedKey(workspace_.roster.path(), r->id, n.key)))
                 html +=
-                    QString("<p style='margin:0 0 3px 0'>%1 &nbsp;<a href='enter:%2' style='color:%3'>%4</a> "
+                    wording("<p style='margin:0 0 3px 0'>%1 &nbsp;<a href='enter:%2' style='color:%3'>%4</a> "
                             "&nbsp;<a href='skip:%2' style='color:%3'>Skip</a></p>")
-                        .arg(n.what + proposed, n.key, link, n.key == "record" ? "Look" : "Enter");
+                        .arg(n.what + proposed, n.key, link,
+                             n.key == "record" ? wording("Look") : wording("Enter"));
         }
     }
     needs_->setText(html);
@@ -164,3 +167,4 @@ void RiderView::nameFirst() {
 } // namespace marram
 
 #include "moc_rider_view.cpp"
+#include "wording/wording.h"

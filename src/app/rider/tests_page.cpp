@@ -21,7 +21,7 @@ QString resultText(const TestResult& r) {
     const QString unit = wordsFor(r.protocol).unit;
     switch (r.protocol) {
     case Protocol::AerobicCheck:
-        return QString("%1 %2, drift %3 %").arg(r.value, 0, 'f', 2).arg(unit).arg(r.second, 0, 'f', 1);
+        return wording("%1 %2, drift %3 %").arg(r.value, 0, 'f', 2).arg(unit).arg(r.second, 0, 'f', 1);
     case Protocol::DurabilityCheck:
         return QString("%1 → %2 W, −%3 %")
             .arg(r.value, 0, 'f', 0)
@@ -38,11 +38,11 @@ QString verdictText(const TestResult& r) {
     case Verdict::Accepted:
         return "taken";
     case Verdict::Declined:
-        return "set aside";
+        return wording("set aside");
     case Verdict::Open:
         break;
     }
-    return "waits for you";
+    return wording("waits for you");
 }
 
 } // namespace
@@ -57,30 +57,29 @@ QString describeModel(const Result<CriticalPower>& model, std::optional<double> 
         QStringList efforts;
         for (const MaximalPower& p : model->used)
             efforts
-                << QString("%1 W over %2").arg(n(p.power), text(durationText(static_cast<int>(p.seconds))));
-        out +=
-            QString(
-                "<p>Critical power <b>%1 W</b> (95 %: %2–%3), W′ <b>%4 kJ</b> (%5 to %6). Expected threshold "
-                "<b>%7 to %8 W</b>, 96 % of critical power")
-                .arg(n(model->power.value), n(model->power.low), n(model->power.high),
-                     n(model->work.value / 1000, 1), n(model->work.low / 1000, 1),
-                     n(model->work.high / 1000, 1), n(model->expectedThreshold.low),
-                     n(model->expectedThreshold.high));
-        out += tested ? QString("; %1 W is in force.</p>").arg(n(*tested)) : ".</p>";
+                << wording("%1 W over %2").arg(n(p.power), text(durationText(static_cast<int>(p.seconds))));
+        out += QString(wording("<p>Critical power <b>%1 W</b> (95 %: %2–%3), W′ <b>%4 kJ</b> (%5 to %6). "
+                               "Expected threshold "
+                               "<b>%7 to %8 W</b>, 96 % of critical power"))
+                   .arg(n(model->power.value), n(model->power.low), n(model->power.high),
+                        n(model->work.value / 1000, 1), n(model->work.low / 1000, 1),
+                        n(model->work.high / 1000, 1), n(model->expectedThreshold.low),
+                        n(model->expectedThreshold.high));
+        out += tested ? wording("; %1 W is in force.</p>").arg(n(*tested)) : ".</p>";
         const double wide = (model->power.high - model->power.low) / 2 / model->power.value;
         out +=
-            QString("<p style='color:%1'>From %2, the maximal efforts you confirmed in the last 90 days; P = "
+            wording("<p style='color:%1'>From %2, the maximal efforts you confirmed in the last 90 days; P = "
                     "W′/t + CP by "
                     "least squares, efforts %3 W from the curve. The intervals hold that one effort varies "
                     "by 3 % "
                     "from day to day%4.</p>")
                 .arg(shore().muted.name(), efforts.join(", "), n(model->scatter, 1),
-                     wide > 0.1 ? QString(": the interval is wide, so test before you trust it") : QString());
+                     wide > 0.1 ? wording(": the interval is wide, so test before you trust it") : QString());
     } else {
         out += QString("<p>%1</p>").arg(text(model.error().sentence).toHtmlEscaped());
     }
     if (fiveMinutes && kg)
-        out += QString("<p>Five minutes at %1 W is %2 W/kg: oxygen uptake <b>%3 to %4 ml/kg/min</b> "
+        out += wording("<p>Five minutes at %1 W is %2 W/kg: oxygen uptake <b>%3 to %4 ml/kg/min</b> "
                        "<span style='color:%5'>(10.8 × W/kg + 7, ACSM; riders differ in efficiency, so it "
                        "misses one "
                        "by some 7 %)</span>.</p>")
@@ -104,8 +103,9 @@ QWidget* TestsPage::makeResults() {
     auto* box = new QWidget;
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
-    layout->addWidget(headingLabel("Results"));
-    results_ = quietTable({"Day", "Test", "Result", "Your word"}, "testResults", 4);
+    layout->addWidget(headingLabel(wording("Results")));
+    results_ = quietTable({wording("Day"), wording("Test"), wording("Result"), wording("Your word")},
+                          "testResults", 4);
     results_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
     results_->setMinimumHeight(qRound(150 * textScale()));
     layout->addWidget(results_, 3);
@@ -120,13 +120,13 @@ QWidget* TestsPage::makeResults() {
         buttons->addWidget(b);
         return b;
     };
-    yes_ = button("Yes, it holds", "acceptTest", [this] { judge(Verdict::Accepted); });
-    no_ = button("No, set aside", "declineTest", [this] { judge(Verdict::Declined); });
-    remove_ = button("Remove", "removeTest", [this] { removeResult(); });
+    yes_ = button(wording("Yes, it holds"), "acceptTest", [this] { judge(Verdict::Accepted); });
+    no_ = button(wording("No, set aside"), "declineTest", [this] { judge(Verdict::Declined); });
+    remove_ = button(wording("Remove"), "removeTest", [this] { removeResult(); });
     buttons->addStretch();
     layout->addLayout(buttons);
     layout->addSpacing(8);
-    layout->addWidget(headingLabel("From the hardest efforts"));
+    layout->addWidget(headingLabel(wording("From the hardest efforts")));
     model_ = wordsLabel({});
     model_->setObjectName("powerModel");
     model_->setTextFormat(Qt::RichText);
@@ -140,15 +140,15 @@ QWidget* TestsPage::makeEntry() {
     auto* box = new QWidget;
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
-    layout->addWidget(headingLabel("Due"));
+    layout->addWidget(headingLabel(wording("Due")));
     due_ = wordsLabel({});
     due_->setObjectName("testsDue");
     layout->addWidget(due_);
     layout->addSpacing(8);
-    layout->addWidget(headingLabel("Protocol and result"));
+    layout->addWidget(headingLabel(wording("Protocol and result")));
     protocol_ = new QComboBox;
     protocol_->setObjectName("protocol");
-    protocol_->setAccessibleName("Protocol");
+    protocol_->setAccessibleName(wording("Protocol"));
     for (int i = 0; i < protocolCount; ++i)
         protocol_->addItem(wordsFor(static_cast<Protocol>(i)).name);
     layout->addWidget(protocol_);
@@ -162,22 +162,22 @@ QWidget* TestsPage::makeEntry() {
     auto* grid = new QGridLayout;
     day_ = new QDateEdit;
     day_->setObjectName("testDay");
-    day_->setAccessibleName("Day of the test");
+    day_->setAccessibleName(wording("Day of the test"));
     day_->setDisplayFormat("d MMMM yyyy");
     openCalendar(day_);
-    value_ = numberField(0, 2500, 1, 0, "", "testValue", "Result of the test");
-    second_ = numberField(-50, 2500, 1, 1, "", "testSecond", "Second figure of the test");
-    work_ = numberField(0, 20000, 50, 0, " kJ", "testWork", "Work before it");
-    altitude_ = numberField(0, 5000, 50, 0, " m", "testAltitude", "Altitude it was ridden at");
-    altitude_->setSpecialValueText("sea level");
+    value_ = numberField(0, 2500, 1, 0, "", "testValue", wording("Result of the test"));
+    second_ = numberField(-50, 2500, 1, 1, "", "testSecond", wording("Second figure of the test"));
+    work_ = numberField(0, 20000, 50, 0, " kJ", "testWork", wording("Work before it"));
+    altitude_ = numberField(0, 5000, 50, 0, " m", "testAltitude", wording("Altitude it was ridden at"));
+    altitude_->setSpecialValueText(wording("sea level"));
     acclimatised_ = new QComboBox;
     acclimatised_->setObjectName("testAcclimatised");
-    acclimatised_->setAccessibleName("Acclimatised to the altitude");
-    acclimatised_->addItems({"acclimatised?", "not acclimatised", "acclimatised"});
-    length_ = numberField(0, 60, 0.5, 1, " min", "testLength", "Length of the effort");
+    acclimatised_->setAccessibleName(wording("Acclimatised to the altitude"));
+    acclimatised_->addItems({"acclimatised?", wording("not acclimatised"), "acclimatised"});
+    length_ = numberField(0, 60, 0.5, 1, " min", "testLength", wording("Length of the effort"));
     place_ = new QLineEdit;
     place_->setObjectName("testPlace");
-    place_->setAccessibleName("Place of the test");
+    place_->setAccessibleName(wording("Place of the test"));
     measures_ = captionLabel({});
     measures_->setWordWrap(true);
     int row = 0;
@@ -189,16 +189,16 @@ QWidget* TestsPage::makeEntry() {
         ++row;
         return name;
     };
-    line(captionLabel("Day"), day_);
+    line(captionLabel(wording("Day")), day_);
     line(measures_, value_);
-    lengthName_ = line(captionLabel("Length of the effort"), length_);
+    lengthName_ = line(captionLabel(wording("Length of the effort")), length_);
     secondName_ = line(captionLabel({}), second_);
-    workName_ = line(captionLabel("Work between"), work_);
-    altitudeName_ = line(captionLabel("Altitude"), altitude_, acclimatised_);
-    placeName_ = line(captionLabel("Climb"), place_);
+    workName_ = line(captionLabel(wording("Work between")), work_);
+    altitudeName_ = line(captionLabel(wording("Altitude")), altitude_, acclimatised_);
+    placeName_ = line(captionLabel(wording("Climb")), place_);
     grid->setColumnStretch(0, 1);
     layout->addLayout(grid);
-    auto* enter = new QPushButton("Write the result down");
+    auto* enter = new QPushButton(wording("Write the result down"));
     enter->setObjectName("enterTest");
     layout->addWidget(enter, 0, Qt::AlignLeft);
     layout->addStretch();
@@ -220,7 +220,7 @@ void TestsPage::showProtocol() {
     measures_->setText(measures.section(',', 0, -2));
     value_->setDecimals(check ? 2 : 0);
     value_->setSuffix(QString(" ") + w.unit);
-    secondName_->setText(check ? "Drift" : "Power of the second effort");
+    secondName_->setText(check ? wording("Drift") : wording("Power of the second effort"));
     second_->setSuffix(check ? " %" : " W");
     for (QWidget* each : {static_cast<QWidget*>(secondName_), static_cast<QWidget*>(second_)})
         each->setVisible(check || durability);
@@ -276,10 +276,11 @@ void TestsPage::refresh() {
     for (const DueTest& d : workspace_.chosen.dueTests(workspace_.plans.deloadEnds()))
         due << QString("<b>%1</b> %2. %3")
                    .arg(wordsFor(d.protocol).name,
-                        d.from <= today ? QString("is due") : "from " + text(dayText(d.from)),
+                        d.from <= today ? wording("is due") : wording("from %1", text(dayText(d.from))),
                         text(d.why).toHtmlEscaped());
-    due_->setText(semiBold(due.isEmpty() ? "Tests by power need a threshold power; enter one, or ride a ramp."
-                                         : due.join("<br>")));
+    due_->setText(semiBold(due.isEmpty()
+                               ? wording("Tests by power need a threshold power; enter one, or ride a ramp.")
+                               : due.join("<br>")));
     const auto known = [&](Quantity q) { return r->values.on(q, today); };
     std::optional<double> five;
     for (const RideRecord& ride : workspace_.chosen.rides())
@@ -298,13 +299,13 @@ void TestsPage::showResult() {
     no_->setEnabled(t && t->result.verdict != Verdict::Declined);
     remove_->setEnabled(t);
     if (!t) {
-        words_->setText("No test yet. Choose a protocol beside, or find one in a ride under Rides.");
+        words_->setText(wording("No test yet. Choose a protocol beside, or find one in a ride under Rides."));
         return;
     }
     QString said =
         text(describeResult(t->result, workspace_.chosen.testResults(), workspace_.chosen.rider()->values));
     if (thresholdFrom(t->result) && t->result.verdict == Verdict::Open)
-        said += " A yes makes it the threshold from that day on and scores the rides since again.";
+        said += wording(" A yes makes it the threshold from that day on and scores the rides since again.");
     if (!t->result.note.empty())
         said += " " + text(t->result.note);
     words_->setText(said);
@@ -330,25 +331,25 @@ void TestsPage::enter() {
         constexpr double matters = 500; // m
         if (*r.altitudeM >= matters && acclimatised_->currentIndex() == 0) {
             emit workspace_.notices.failed(
-                "At that altitude it matters whether the rider was acclimatised (some two "
-                "weeks up there): choose it. Nothing was written.");
+                wording("At that altitude it matters whether the rider was acclimatised (some two "
+                        "weeks up there): choose it. Nothing was written."));
             return;
         }
     }
     if (r.protocol == Protocol::Climb)
         r.place = place_->text().trimmed().toStdString();
     if (r.day > workspace_.today()) {
-        emit workspace_.notices.failed("A result can't be from a day to come. Nothing was written.");
+        emit workspace_.notices.failed(wording("A result can't be from a day to come. Nothing was written."));
         return;
     }
     if (const std::string wrong = whyImpossible(r); !wrong.empty()) {
-        emit workspace_.notices.failed(text(wrong) + " Nothing was written.");
+        emit workspace_.notices.failed(wording("%1 Nothing was written.", text(wrong)));
         return;
     }
     // Only a threshold waits for the coach's word; the others change nothing.
     r.verdict = thresholdFrom(r) ? Verdict::Open : Verdict::Accepted;
     shown_ = 0;
-    workspace_.chosen.setTest(std::nullopt, t, "Write a test down");
+    workspace_.chosen.setTest(std::nullopt, t, wording("Write a test down"));
     for (const TestRecord& each : workspace_.chosen.tests())
         shown_ = std::max(shown_, each.id);
     refresh();
@@ -361,9 +362,10 @@ void TestsPage::judge(Verdict verdict) {
 
 void TestsPage::removeResult() {
     if (const TestRecord* t = chosen())
-        workspace_.chosen.setTest(TestRecord(*t), std::nullopt, "Remove a test");
+        workspace_.chosen.setTest(TestRecord(*t), std::nullopt, wording("Remove a test"));
 }
 
 } // namespace marram
 
 #include "moc_tests_page.cpp"
+#include "wording/wording.h"

@@ -41,33 +41,34 @@ QString describeScales(const RiderRecord& r, Date today) {
     QStringList words;
     const auto error = [](const LearnedScale& s) {
         QStringList kinds;
-        for (const auto& [name, e] :
-             {std::pair{"steady rides", s.steady}, {"rides with short intervals", s.uneven}})
+        for (const auto& [name, e] : {std::pair{wording("steady rides"), s.steady},
+                                      {wording("rides with short intervals"), s.uneven}})
             if (const auto p = predictedError(e))
-                kinds << QString("nine of ten %1 within %2 %").arg(name).arg(100 * *p, 0, 'f', 0);
+                kinds << wording("nine of ten %1 within %2 %").arg(name).arg(100 * *p, 0, 'f', 0);
             else if (e.rides > 0)
-                kinds << QString("too few %1 (%2) to say how far they are off").arg(name).arg(e.rides);
+                kinds << wording("too few %1 (%2) to say how far they are off").arg(name).arg(e.rides);
         return kinds.join("; ");
     };
     if (const auto& s = r.scales.heartRate)
+        words << QString(wording("Rides by heart rate count %1 of their plain points, learned from %2 rides "
+                                 "with both; %3."))
+                     .arg(s->factor, 0, 'f', 2)
+                     .arg(s->rides)
+                     .arg(error(*s));
+    else
         words
             << QString(
-                   "Rides by heart rate count %1 of their plain points, learned from %2 rides with both; %3.")
-                   .arg(s->factor, 0, 'f', 2)
-                   .arg(s->rides)
-                   .arg(error(*s));
-    else
-        words << QString(
-                     "Rides by heart rate are scaled so that an hour at threshold heart rate is 100; from "
-                     "%1 rides with power and heart rate on, the rider's own scale is learned.")
-                     .arg(ridesForScale);
+                   wording(
+                       "Rides by heart rate are scaled so that an hour at threshold heart rate is 100; from "
+                       "%1 rides with power and heart rate on, the rider's own scale is learned."))
+                   .arg(ridesForScale);
     if (const auto& s = r.scales.effort)
-        words << QString("A minute at effort 1 counts %1 points, learned from %2 rides; %3.")
+        words << wording("A minute at effort 1 counts %1 points, learned from %2 rides; %3.")
                      .arg(s->factor, 0, 'f', 3)
                      .arg(s->rides)
                      .arg(error(*s));
     if (const auto age = ageOn(r, today); age && !r.values.on(Quantity::MaximalHeartRate, today))
-        words << QString("Maximal heart rate was never measured; %1 bpm is expected at %2 (208 − 0.7 × age, "
+        words << wording("Maximal heart rate was never measured; %1 bpm is expected at %2 (208 − 0.7 × age, "
                          "Tanaka 2001) and used until it is.")
                      .arg(expectedMaxHeartRate(*age), 0, 'f', 0)
                      .arg(*age);
@@ -116,37 +117,38 @@ QWidget* ValuesPage::makeWho() {
     name_ = new QLineEdit;
     name_->setFont(typeface(Type::Title, true));
     name_->setObjectName("riderName");
-    name_->setAccessibleName("Name");
+    name_->setAccessibleName(wording("Name"));
     sex_ = new QComboBox;
-    sex_->addItems({"not stated", "female", "male"});
-    sex_->setAccessibleName("Sex");
+    sex_->addItems({wording("not stated"), "female", "male"});
+    sex_->setAccessibleName(wording("Sex"));
     born_ = new QSpinBox;
     born_->setObjectName("riderBorn");
-    born_->setAccessibleName("Year of birth");
+    born_->setAccessibleName(wording("Year of birth"));
     born_->setRange(1900, 2100);
-    born_->setSpecialValueText("not stated");
+    born_->setSpecialValueText(wording("not stated"));
     born_->setAlignment(Qt::AlignRight);
     born_->setButtonSymbols(QAbstractSpinBox::NoButtons);
     born_->setKeyboardTracking(false);
     row->addWidget(name_, 3);
     row->addSpacing(30);
-    row->addWidget(captionLabel("Sex"));
+    row->addWidget(captionLabel(wording("Sex")));
     row->addWidget(sex_);
     row->addSpacing(20);
-    row->addWidget(captionLabel("Born"));
+    row->addWidget(captionLabel(wording("Born")));
     row->addWidget(born_);
     row->addStretch(2);
     nameBound_ = Binding::text(name_, [this](qint64 rider, const QVariant& v) {
         if (!v.toString().isEmpty())
-            change(rider, "Rename a rider", [&](RiderRecord& r) { r.name = v.toString(); });
+            change(rider, wording("Rename a rider"), [&](RiderRecord& r) { r.name = v.toString(); });
         else
             refresh();
     });
     sexBound_ = Binding::choice(sex_, [this](qint64 rider, const QVariant& v) {
-        change(rider, "Change a rider's sex", [&](RiderRecord& r) { r.sex = static_cast<Sex>(v.toInt()); });
+        change(rider, wording("Change a rider's sex"),
+               [&](RiderRecord& r) { r.sex = static_cast<Sex>(v.toInt()); });
     });
     bornBound_ = Binding::whole(born_, [this](qint64 rider, const QVariant& v) {
-        change(rider, "Change a year of birth",
+        change(rider, wording("Change a year of birth"),
                [&](RiderRecord& r) { r.born = v.toInt() > 1900 ? std::optional(v.toInt()) : std::nullopt; });
     });
     return box;
@@ -156,9 +158,9 @@ QWidget* ValuesPage::makeValues() {
     auto* box = new QWidget;
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
-    layout->addWidget(headingLabel("Known, each from its day on"));
-    values_ = quietTable({"From", "Threshold\nW", "Threshold\nbpm", "Low thr.\n%", "Weight\nkg",
-                          "Resting\nbpm", "Maximal\nbpm", "Power\nW/kg"},
+    layout->addWidget(headingLabel(wording("Known, each from its day on")));
+    values_ = quietTable({wording("From"), "Threshold\nW", "Threshold\nbpm", wording("Low thr.\n%"),
+                          "Weight\nkg", "Resting\nbpm", "Maximal\nbpm", "Power\nW/kg"},
                          "values");
     values_->setSelectionBehavior(QAbstractItemView::SelectItems);
     values_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
@@ -167,17 +169,17 @@ QWidget* ValuesPage::makeValues() {
     values_->setMinimumHeight(qRound(200 * textScale()));
     layout->addWidget(values_, 1);
     auto* buttons = new QHBoxLayout;
-    auto* add = new QPushButton("Add from today");
+    auto* add = new QPushButton(wording("Add from today"));
     add->setObjectName("addValues");
-    auto* remove = new QPushButton("Remove the row");
+    auto* remove = new QPushButton(wording("Remove the row"));
     remove->setObjectName("removeValues");
     buttons->addWidget(add);
     buttons->addWidget(remove);
     buttons->addStretch();
     layout->addLayout(buttons);
     layout->addWidget(
-        wordsLabel("An empty cell means no change on that day. A ride is scored by what held on "
-                   "its day; changing a value scores again just the rides it touches.",
+        wordsLabel(wording("An empty cell means no change on that day. A ride is scored by what held on "
+                           "its day; changing a value scores again just the rides it touches."),
                    true));
     scales_ = wordsLabel({}, true);
     scales_->setObjectName("scales");
@@ -193,19 +195,21 @@ QWidget* ValuesPage::makeZones() {
     auto* box = new QWidget;
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
-    layout->addWidget(headingLabel("Zones today"));
+    layout->addWidget(headingLabel(wording("Zones today")));
     zonesFrom_ = wordsLabel({}, true);
     layout->addWidget(zonesFrom_);
-    zones_ = quietTable({"Zone", "% of\nthreshold", "Power\nW", "Heart rate\nbpm"}, "zones");
+    zones_ = quietTable({wording("Zone"), wording("% of\nthreshold"), "Power\nW", wording("Heart rate\nbpm")},
+                        "zones");
     zones_->setSelectionMode(QAbstractItemView::NoSelection);
     zones_->setFocusPolicy(Qt::NoFocus);
     zones_->horizontalHeader()->setStretchLastSection(true);
     zones_->setMinimumHeight(qRound(252 * textScale()));
     layout->addWidget(zones_);
     layout->addWidget(wordsLabel(
-        "Heart rate lags: it tells zones 1 to 5 apart once settled. Efforts in zones 6 "
-        "and 7 end before it arrives, so it has no numbers for them. Where on the line between rest and "
-        "threshold they lie is a constant of ours.",
+        wording(
+            "Heart rate lags: it tells zones 1 to 5 apart once settled. Efforts in zones 6 "
+            "and 7 end before it arrives, so it has no numbers for them. Where on the line between rest and "
+            "threshold they lie is a constant of ours."),
         true));
     layout->addStretch();
     return box;
@@ -272,18 +276,18 @@ void ValuesPage::fillZones(const RiderRecord& r) {
     const double low = r.values.on(Quantity::LowThreshold, today).value_or(defaultLowThreshold);
     QStringList from;
     if (power)
-        from << QString("Of %1 W, which holds from %2. Low band to %3 W, middle to %1 W, high above.")
+        from << wording("Of %1 W, which holds from %2. Low band to %3 W, middle to %1 W, high above.")
                     .arg(whole(power->value), QString::fromStdString(dayText(power->from)),
                          whole(low * power->value))
              << boundSentence(r, today);
     from.removeAll(QString());
     if (beats)
-        from << QString("Heart rate of %1 to %2 bpm, threshold %3.")
+        from << wording("Heart rate of %1 to %2 bpm, threshold %3.")
                     .arg(whole(beats->rest.value), whole(beats->max.value), whole(beats->threshold.value));
-    zonesFrom_->setText(from.isEmpty()
-                            ? "Enter a threshold power, or resting, threshold and maximal heart rate; "
-                              "the zones follow."
-                            : from.join(' '));
+    zonesFrom_->setText(
+        from.isEmpty() ? wording("Enter a threshold power, or resting, threshold and maximal heart rate; "
+                                 "the zones follow.")
+                       : from.join(' '));
     zones_->setRowCount(7);
     std::array<double, 5> edges{};
     if (beats)
@@ -294,17 +298,17 @@ void ValuesPage::fillZones(const RiderRecord& r) {
         const auto span = [](double a, double b) { return QString("%1–%2").arg(whole(a), whole(b)); };
         zones_->setItem(z, 0, tableCell(QString("%1  %2").arg(z + 1).arg(zoneNames[i]), false));
         zones_->setItem(z, 1,
-                        tableCell(z == 6 ? QString("over %1").arg(whole(100 * lower))
-                                         : QString("to %1").arg(whole(100 * zoneEdges[i]))));
+                        tableCell(z == 6 ? wording("over %1").arg(whole(100 * lower))
+                                         : wording("to %1").arg(whole(100 * zoneEdges[i]))));
         QString watts = "–", rate = "–";
         if (power)
-            watts = z == 6 ? QString("%1 up").arg(whole(std::floor(lower * power->value) + 1))
+            watts = z == 6 ? wording("%1 up").arg(whole(std::floor(lower * power->value) + 1))
                            : span(z == 0 ? 0 : std::floor(lower * power->value) + 1,
                                   std::floor(zoneEdges[i] * power->value));
         if (beats && z < 5)
             rate = span(z == 0 ? beats->rest.value : std::floor(edges[i - 1]) + 1, std::floor(edges[i]));
         else if (beats)
-            rate = "too late";
+            rate = wording("too late");
         zones_->setItem(z, 2, tableCell(watts));
         zones_->setItem(z, 3, tableCell(rate));
     }
@@ -337,10 +341,10 @@ void ValuesPage::takeValue(int row, int column) {
     if (column == 0) {
         const auto to = parseDayText(text.toStdString(), workspace_.today());
         if (!to)
-            wrong = "A day reads like 4 January, or 4 January 2027.";
+            wrong = wording("A day reads like 4 January, or 4 January 2027.");
         for (int other = 0; to && other < values_->rowCount(); ++other)
             if (other != row && values_->item(other, 0)->data(Qt::UserRole).toInt() == to->days)
-                wrong = "There is a row from that day already.";
+                wrong = wording("There is a row from that day already.");
         for (size_t i = 0; wrong.isEmpty() && i < quantityCount; ++i) {
             const auto q = static_cast<Quantity>(i);
             if (const DatedValue* entry = r.values.entryOn(q, day); entry && entry->from == day) {
@@ -363,23 +367,24 @@ void ValuesPage::takeValue(int row, int column) {
         else if (ok && v >= w.least && v <= w.most)
             r.values.set(q, {day, v, text.startsWith("≥")});
         else
-            wrong = QString("%1 is %2 to %3 %4.")
+            wrong = wording("%1 is %2 to %3 %4.")
                         .arg(w.name)
                         .arg(w.least * shownAs(q), 0, 'g', 4)
                         .arg(w.most * shownAs(q), 0, 'g', 4)
-                        .arg(q == Quantity::LowThreshold ? "% of threshold power"
+                        .arg(q == Quantity::LowThreshold ? wording("% of threshold power")
                              : q == Quantity::Weight     ? shownUnits().weightUnit()
                                                          : w.unit);
     }
     if (!wrong.isEmpty()) {
-        emit workspace_.notices.failed(wrong + " Nothing was changed.");
+        emit workspace_.notices.failed(wording("%1 Nothing was changed.", wrong));
         refresh();
         return;
     }
     if (r.values == before.values)
         refresh();
     else
-        workspace_.roster.editRider(before, r, column == 0 ? "Move values to another day" : "Change a value");
+        workspace_.roster.editRider(
+            before, r, column == 0 ? wording("Move values to another day") : wording("Change a value"));
 }
 
 void ValuesPage::addToday() {
@@ -403,10 +408,11 @@ void ValuesPage::removeRow() {
     RiderRecord r = before;
     for (size_t i = 0; i < quantityCount; ++i)
         r.values.remove(static_cast<Quantity>(i), day);
-    workspace_.roster.editRider(before, r, "Remove values");
+    workspace_.roster.editRider(before, r, wording("Remove values"));
     refresh();
 }
 
 } // namespace marram
 
 #include "moc_values_page.cpp"
+#include "wording/wording.h"

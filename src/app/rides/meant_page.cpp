@@ -4,6 +4,7 @@
 #include "app/theme/theme.h"
 #include "core/review/wording.h"
 #include "records/again.h"
+#include "wording/wording.h"
 
 #include <cmath>
 
@@ -11,7 +12,7 @@ namespace marram {
 
 MeantPage::MeantPage(Workspace& workspace, QWidget* parent) : QTextBrowser(parent), workspace_(workspace) {
     setObjectName("meantWords");
-    setAccessibleName("What was meant");
+    setAccessibleName(wording("What was meant"));
     setFrameShape(QFrame::NoFrame);
     setOpenLinks(false);
     document()->setDocumentMargin(0);
@@ -27,39 +28,39 @@ void MeantPage::show(const RideRecord& ride) {
             const auto [now, before] = testAgain(
                 t.result, workspace_.chosen.testResults(),
                 [this](Date day) { return workspace_.chosen.stateBefore(day); }, workspace_.today());
-            tests += "<p><b>" + QString(before.empty() ? "A test" : "The same again") + "</b></p><p>" +
-                     QString::fromStdString(joined(now, before)).toHtmlEscaped() + "</p>";
+            tests += "<p><b>" + QString(before.empty() ? wording("A test") : wording("The same again")) +
+                     "</b></p><p>" + QString::fromStdString(joined(now, before)).toHtmlEscaped() + "</p>";
         }
     if (!meant || meant->words.empty()) {
-        setHtml(semiBold(
-            "<p>No session was meant for this day when it came. Sessions of the days ahead are on the "
-            "board (Block).</p>" +
-            tests));
+        setHtml(semiBold(wording("<p>No session was meant for this day when it came. Sessions of the days "
+                                 "ahead are on the board (Block).</p>%1",
+                                 tests)));
         return;
     }
     const auto p = [](const std::string& text) {
         return "<p>" + QString::fromStdString(text).toHtmlEscaped() + "</p>";
     };
     QString html =
-        "<p><b>" + QString::fromStdString(meant->family.empty() ? "Session" : meant->family).toHtmlEscaped();
+        "<p><b>" +
+        QString::fromStdString(meant->family.empty() ? phrase("Session") : meant->family).toHtmlEscaped();
     if (meant->rung > 0)
-        html += QString(", rung %1").arg(meant->rung);
+        html += wording(", rung %1").arg(meant->rung);
     html += "</b>: " + QString::fromStdString(meant->words).toHtmlEscaped() + "</p>";
     if (laid && laid->ride != ride.id) {
-        html += p("A longer ride of the day is laid over it, not this one.");
+        html += p(phrase("A longer ride of the day is laid over it, not this one."));
     } else if (laid && laid->unread) {
-        html += p("It can't be laid over the ride: " + *laid->unread);
+        html += p(phrase("It can't be laid over the ride: %1", *laid->unread));
     } else if (laid) {
         for (const QString& sentence : QString::fromStdString(meant->told).split('\n', Qt::SkipEmptyParts))
             html += "<p>" + sentence.toHtmlEscaped() + "</p>";
         if (const auto verdict = workspace_.blocks.verdictOn(ride.day); verdict && verdict != meant->outcome)
-            html += p("The coach's word: " + std::string(nameOf(*verdict)) + ".");
+            html += p(phrase("The coach's word: %1.", std::string(nameOf(*verdict))));
         if (!laid->against.repetitions.empty())
             html += repetitionsTable(laid->against);
         if (const auto again = workspace_.blocks.againOn(ride.day))
-            html += "<p><b>The same again</b></p>" + p(againText(*again, workspace_.today()));
+            html += wording("<p><b>The same again</b></p>%1", p(againText(*again, workspace_.today())));
     } else {
-        html += p("It is being laid over the ride.");
+        html += p(phrase("It is being laid over the ride."));
     }
     setHtml(semiBold(html + tests));
 }

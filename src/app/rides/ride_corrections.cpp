@@ -2,6 +2,7 @@
 #include "app/rides/ride_panel.h"
 #include "formats/files/files.h"
 #include "formats/recording/recording.h"
+#include "wording/wording.h"
 
 #include <QFileDialog>
 #include <QSettings>
@@ -30,7 +31,7 @@ void RidePanel::change(const QString& what, const std::function<void(RideRecord&
 void RidePanel::cutSelection() {
     const Stretch s = trace_->selection();
     if (s.length() > 0)
-        change("Cut power", [&](RideRecord& r) {
+        change(wording("Cut power"), [&](RideRecord& r) {
             // The brush counts from where the trimmed ride begins.
             r.corrections.powerCuts.push_back(
                 {s.begin + r.corrections.trimStart, s.end + r.corrections.trimStart});
@@ -40,7 +41,7 @@ void RidePanel::cutSelection() {
 void RidePanel::trimToSelection() {
     const Stretch s = trace_->selection();
     if (s.length() > 0 && ride_)
-        change("Trim a ride", [&](RideRecord& r) {
+        change(wording("Trim a ride"), [&](RideRecord& r) {
             r.corrections.trimEnd += ride_->elapsed() - s.end;
             r.corrections.trimStart += s.begin;
         });
@@ -48,7 +49,7 @@ void RidePanel::trimToSelection() {
 
 void RidePanel::cutSpikes() {
     if (ride_)
-        change("Cut spikes", [&](RideRecord& r) {
+        change(wording("Cut spikes"), [&](RideRecord& r) {
             for (const Stretch& s : findSpikes(*ride_))
                 r.corrections.powerCuts.push_back(
                     {s.begin + r.corrections.trimStart, s.end + r.corrections.trimStart});
@@ -71,14 +72,14 @@ void RidePanel::saveAs() {
     QSettings settings;
     const QString suggested = settings.value("rideFolder").toString() + "/" +
                               QFileInfo(record_.fileName).completeBaseName() + ".fit";
-    const QString path = QFileDialog::getSaveFileName(this, "Save the ride as it was recorded", suggested,
-                                                      "Recordings (*.fit *.gpx *.csv)");
+    const QString path = QFileDialog::getSaveFileName(this, wording("Save the ride as it was recorded"),
+                                                      suggested, wording("Recordings (*.fit *.gpx *.csv)"));
     if (path.isEmpty())
         return;
     settings.setValue("rideFolder", QFileInfo(path).absolutePath());
     const auto ok = saveTo(path);
     if (ok)
-        emit workspace_.notices.said("The ride is in " + path + ".");
+        emit workspace_.notices.said(wording("The ride is in %1.", path));
     else
         emit workspace_.notices.failed(QString::fromStdString(ok.error().sentence));
 }

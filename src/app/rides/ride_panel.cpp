@@ -24,7 +24,7 @@ QString words(const std::string& s) {
 
 QScrollArea* scrolling(QWidget* page) {
     auto* scroll = new QScrollArea;
-    scroll->setAccessibleName("Page, scrolled");
+    scroll->setAccessibleName(wording("Page, scrolled"));
     scroll->setWidget(page);
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
@@ -46,19 +46,19 @@ RidePanel::RidePanel(Workspace& workspace, QWidget* parent)
     layout->addWidget(title_);
     layout->addWidget(trace_, 7);
     span_->setObjectName("spanFigures");
-    span_->setToolTip(
+    span_->setToolTip(wording(
         "Of the recorded seconds of the part: mean power counts a missing reading as zero; equivalent power "
         "is the fourth root of the mean fourth power of its 30 s windows; cadence leaves out standing "
-        "cranks; climbing leaves out steps of under 2 m; left/right is the mean while there is power.");
+        "cranks; climbing leaves out steps of under 2 m; left/right is the mean while there is power."));
     span_->setFont(typeface(Type::Small));
     span_->setMinimumHeight(qRound(32 * textScale()));
     span_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     layout->addWidget(span_);
-    pages_->addPage("Figures", makeFigures());
-    pages_->addPage("Efforts and laps", makeEfforts());
-    pages_->addPage("The day", makeDay());
+    pages_->addPage(wording("Figures"), makeFigures());
+    pages_->addPage(wording("Efforts and laps"), makeEfforts());
+    pages_->addPage(wording("The day"), makeDay());
     meant_ = new MeantPage(workspace_);
-    pages_->addPage("As meant", meant_);
+    pages_->addPage(wording("As meant"), meant_);
     connect(&workspace_.blocks, &BlockService::laidChanged, this, [this] {
         if (ride_ && shown_ != 0)
             fillMeant();
@@ -84,12 +84,12 @@ QWidget* RidePanel::makeFigures() {
     words_->setOpenLinks(false);
     words_->document()->setDocumentMargin(0);
     words_->setObjectName("rideWords");
-    words_->setAccessibleName("Figures of the ride");
+    words_->setAccessibleName(wording("Figures of the ride"));
     derivation_ = new QTextBrowser;
     derivation_->setFrameShape(QFrame::NoFrame);
     derivation_->document()->setDocumentMargin(0);
     derivation_->setObjectName("derivation");
-    derivation_->setAccessibleName("How the figure came about");
+    derivation_->setAccessibleName(wording("How the figure came about"));
     // How much room they would like says nothing; they scroll in what there is.
     words_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
     derivation_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
@@ -143,16 +143,17 @@ QWidget* RidePanel::makeEfforts() {
     auto* head = new QHBoxLayout;
     which_ = new QComboBox;
     which_->setObjectName("effortSource");
-    which_->setAccessibleName("What is listed");
-    which_->addItems({"Efforts found in the power", "Laps of the device"});
+    which_->setAccessibleName(wording("What is listed"));
+    which_->addItems({wording("Efforts found in the power"), wording("Laps of the device")});
     sets_ = wordsLabel({});
     sets_->setObjectName("setWords");
     head->addWidget(which_);
     head->addSpacing(12);
     head->addWidget(sets_, 1);
     layout->addLayout(head);
-    efforts_table_ = quietTable({"From", "Length", "Power\nW", "% of\nthreshold", "Zone", "Heart\nbpm",
-                                 "Highest\nbpm", "Cadence\nrpm", "Fade\n%", "Left its zone"},
+    efforts_table_ = quietTable({wording("From"), wording("Length"), "Power\nW", wording("% of\nthreshold"),
+                                 wording("Zone"), "Heart\nbpm", "Highest\nbpm", "Cadence\nrpm", "Fade\n%",
+                                 wording("Left its zone")},
                                 "efforts");
     efforts_table_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     efforts_table_->horizontalHeader()->setStretchLastSection(true);
@@ -162,21 +163,22 @@ QWidget* RidePanel::makeEfforts() {
     auto* foot = new QHBoxLayout;
     found_ = wordsLabel({});
     found_->setObjectName("recognised");
-    writeTest_ = new QPushButton("Write it down as a test");
+    writeTest_ = new QPushButton(wording("Write it down as a test"));
     writeTest_->setObjectName("writeTest");
     foot->addWidget(found_, 1);
     foot->addWidget(writeTest_);
     layout->addLayout(foot);
-    const char* how[] = {"Where in the ride it begins, stops included.",
-                         "From its first to its last second.",
-                         "Mean of all its seconds; one without a reading counts as zero.",
-                         "Mean power over the threshold that held on the day.",
-                         "The zone its mean power lies in; an edge belongs to the zone below.",
-                         "Mean of its seconds that have a heart rate. Heart rate lags behind short efforts.",
-                         "The highest heart rate within it.",
-                         "Mean of the seconds in which the cranks turned.",
-                         "By how much the mean of its second half fell below that of its first.",
-                         "When 15-second power fell below its zone and stayed there to its end."};
+    const char* how[] = {
+        marked("Where in the ride it begins, stops included."),
+        marked("From its first to its last second."),
+        marked("Mean of all its seconds; one without a reading counts as zero."),
+        marked("Mean power over the threshold that held on the day."),
+        marked("The zone its mean power lies in; an edge belongs to the zone below."),
+        marked("Mean of its seconds that have a heart rate. Heart rate lags behind short efforts."),
+        marked("The highest heart rate within it."),
+        marked("Mean of the seconds in which the cranks turned."),
+        marked("By how much the mean of its second half fell below that of its first."),
+        marked("When 15-second power fell below its zone and stayed there to its end.")};
     for (int c = 0; c < efforts_table_->columnCount(); ++c)
         efforts_table_->horizontalHeaderItem(c)->setToolTip(how[c]);
     connect(which_, &QComboBox::currentIndexChanged, this, &RidePanel::fillEfforts);
@@ -208,34 +210,36 @@ QWidget* RidePanel::makeDay() {
     grid->setHorizontalSpacing(14);
     checkIn_ = wordsLabel({});
     checkIn_->setObjectName("dayCheckIn");
-    effort_ = numberField(0, 10, 0.5, 1, "", "sessionEffort", "Session effort, 0 to 10");
-    effort_->setSpecialValueText("not given");
-    excluded_ = new QCheckBox("Set aside: counts for nothing");
+    effort_ = numberField(0, 10, 0.5, 1, "", "sessionEffort", wording("Session effort, 0 to 10"));
+    effort_->setSpecialValueText(wording("not given"));
+    excluded_ = new QCheckBox(wording("Set aside: counts for nothing"));
     excluded_->setObjectName("excludeRide");
     note_ = new QPlainTextEdit;
     note_->setObjectName("rideNote");
-    note_->setAccessibleName("Notes on the ride");
-    note_->setPlaceholderText("What you want to remember of this ride.");
+    note_->setAccessibleName(wording("Notes on the ride"));
+    note_->setPlaceholderText(wording("What you want to remember of this ride."));
     note_->setFrameShape(QFrame::NoFrame);
     note_->setTabChangesFocus(true);
     note_->setMinimumHeight(qRound(44 * textScale()));
     note_->setMaximumHeight(qRound(70 * textScale()));
     noteBound_ = Binding::area(note_, [this](qint64 ride, const QVariant& v) {
-        change(ride, "Change a note", [&](RideRecord& r) { r.note = v.toString(); });
+        change(ride, wording("Change a note"), [&](RideRecord& r) { r.note = v.toString(); });
     });
     corrections_ = wordsLabel({}, true);
     corrections_->setObjectName("corrections");
-    grid->addWidget(captionLabel("How the rider was"), 0, 0, Qt::AlignTop);
+    grid->addWidget(captionLabel(wording("How the rider was")), 0, 0, Qt::AlignTop);
     grid->addWidget(checkIn_, 0, 1);
     auto* effortRow = new QHBoxLayout;
     effortRow->addWidget(effort_);
     effortRow->addWidget(
-        wordsLabel("0 nothing at all, 3 moderate, 5 hard, 7 very hard, 10 the hardest there is", true), 1);
-    grid->addWidget(captionLabel("Session effort"), 1, 0);
+        wordsLabel(wording("0 nothing at all, 3 moderate, 5 hard, 7 very hard, 10 the hardest there is"),
+                   true),
+        1);
+    grid->addWidget(captionLabel(wording("Session effort")), 1, 0);
     grid->addLayout(effortRow, 1, 1);
-    grid->addWidget(captionLabel("Notes"), 2, 0, Qt::AlignTop);
+    grid->addWidget(captionLabel(wording("Notes")), 2, 0, Qt::AlignTop);
     grid->addWidget(note_, 2, 1);
-    grid->addWidget(captionLabel("Corrections"), 3, 0, Qt::AlignTop);
+    grid->addWidget(captionLabel(wording("Corrections")), 3, 0, Qt::AlignTop);
     grid->addWidget(corrections_, 3, 1);
     auto* buttons = new QGridLayout;
     int pressed = 0;
@@ -247,16 +251,17 @@ QWidget* RidePanel::makeDay() {
         ++pressed;
         return b;
     };
-    cut_ = button("Cut the power brushed", "cutSelection", [this] { cutSelection(); });
-    trim_ = button("Keep only what is brushed", "trimToSelection", [this] { trimToSelection(); });
-    spikes_ = button("Cut what stands out", "cutSpikes", [this] { cutSpikes(); });
-    restore_ = button("As it was recorded", "restoreRide",
-                      [this] { change("Take corrections back", [](RideRecord& r) { r.corrections = {}; }); });
+    cut_ = button(wording("Cut the power brushed"), "cutSelection", [this] { cutSelection(); });
+    trim_ = button(wording("Keep only what is brushed"), "trimToSelection", [this] { trimToSelection(); });
+    spikes_ = button(wording("Cut what stands out"), "cutSpikes", [this] { cutSpikes(); });
+    restore_ = button(wording("As it was recorded"), "restoreRide", [this] {
+        change(wording("Take corrections back"), [](RideRecord& r) { r.corrections = {}; });
+    });
     buttons->setColumnStretch(2, 1);
     grid->addLayout(buttons, 4, 0, 1, 2);
     auto* last = new QHBoxLayout;
     grid->addWidget(excluded_, 6, 0, 1, 2);
-    auto* save = new QPushButton("Save the ride as FIT, GPX or CSV");
+    auto* save = new QPushButton(wording("Save the ride as FIT, GPX or CSV"));
     save->setObjectName("saveRideAs");
     last->addWidget(save);
     last->addStretch();
@@ -264,16 +269,17 @@ QWidget* RidePanel::makeDay() {
     grid->setColumnStretch(1, 1);
     grid->setRowStretch(7, 1);
     effortBound_ = Binding::number(effort_, [this](qint64 ride, const QVariant& v) {
-        change(ride, "Change a session effort", [&](RideRecord& r) {
+        change(ride, wording("Change a session effort"), [&](RideRecord& r) {
             r.effort = v.toDouble() > 0 ? std::optional(v.toDouble()) : std::nullopt;
         });
     });
     excludedBound_ = Binding::check(excluded_, [this](qint64 ride, const QVariant& v) {
-        change(ride, v.toBool() ? "Set a ride aside" : "Take a ride back", [&](RideRecord& r) {
-            r.excluded = v.toBool();
-            if (!r.excluded)
-                r.beside.clear(); // counts for itself from now on
-        });
+        change(ride, v.toBool() ? wording("Set a ride aside") : wording("Take a ride back"),
+               [&](RideRecord& r) {
+                   r.excluded = v.toBool();
+                   if (!r.excluded)
+                       r.beside.clear(); // counts for itself from now on
+               });
     });
     connect(save, &QPushButton::clicked, this, &RidePanel::saveAs);
     return page;
@@ -297,7 +303,7 @@ void RidePanel::show(const RideRow* row) {
         title_->setText(row ? words(weekdayText(row->day) + ", " + dayText(row->day)) : QString());
         if (row)
             span_->setText(
-                QString("%1 points were planned and nothing was ridden. What is missed is not owed: the "
+                wording("%1 points were planned and nothing was ridden. What is missed is not owed: the "
                         "plan has gone on from where the rider is.")
                     .arg(row->planned.value_or(0), 0, 'f', 0));
         return;
@@ -305,7 +311,7 @@ void RidePanel::show(const RideRow* row) {
     pages_->setVisible(true);
     trace_->setVisible(true);
     title_->setText(words(weekdayText(row->day) + ", " + dayText(row->day)) +
-                    (row->ride->note.isEmpty() ? "" : " · note"));
+                    (row->ride->note.isEmpty() ? "" : wording(" · note")));
     planned_ = row->planned;
     const bool other = row->ride->id != shown_;
     const bool recorrected = !(row->ride->corrections == record_.corrections) ||
@@ -316,7 +322,7 @@ void RidePanel::show(const RideRow* row) {
         loadTrace();
     if (other)
         derivation_->setHtml(
-            QString("<span style='color:%1'>Choose a figure to see how it came about.</span>")
+            wording("<span style='color:%1'>Choose a figure to see how it came about.</span>")
                 .arg(shore().muted.name()));
     fillFigures();
     fillEfforts();
@@ -363,7 +369,7 @@ void RidePanel::findInside() {
         take(look(*ride_));
         return;
     }
-    sets_->setText("Looking for efforts…");
+    sets_->setText(wording("Looking for efforts…"));
     auto found = std::make_shared<std::pair<Efforts, std::vector<Recognised>>>();
     jobs_.begin(
         JobKind::Efforts, [found, look, ride = *ride_](JobLink&) { *found = look(ride); },
@@ -400,7 +406,7 @@ void RidePanel::fillSpan(Stretch span) {
     const bool all = span.length() <= 0;
     if (all)
         span = {0, ride_->elapsed()};
-    span_->setText((all ? "Whole ride: " : "Brushed: ") +
+    span_->setText((all ? wording("Whole ride: ") : wording("Brushed: ")) +
                    describeSpan(figuresOver(*ride_, span), span, thresholdHere()));
     cut_->setEnabled(!all && ride_->hasPower);
     trim_->setEnabled(!all);
@@ -436,11 +442,11 @@ void RidePanel::fillEfforts() {
     }
     QString said = laps ? QString() : describeSets(efforts_);
     if (shown.empty())
-        said = laps              ? QString("The device marked no laps.")
-               : ride_->hasPower ? QString("No hard effort in this ride.")
-                                 : QString("There is no power to find efforts in; look at the laps.");
+        said = laps              ? wording("The device marked no laps.")
+               : ride_->hasPower ? wording("No hard effort in this ride.")
+                                 : wording("There is no power to find efforts in; look at the laps.");
     else if (record_.thresholdPower <= 0 && ride_->hasPower)
-        said += " Without a threshold the ride's own best 20 minutes stand for it.";
+        said += wording(" Without a threshold the ride's own best 20 minutes stand for it.");
     sets_->setText(said);
     efforts_table_->setRowCount(static_cast<int>(shown.size()));
     for (int row = 0; row < efforts_table_->rowCount(); ++row) {
@@ -462,7 +468,7 @@ void RidePanel::fillEfforts() {
         set(n(e.figures.highestHeartRate));
         set(n(e.figures.cadence));
         set(ride_->hasPower && e.span.length() >= 20 ? n(e.fade, 1) : "–");
-        set(e.leftZoneAt ? "after " + preciseClock(*e.leftZoneAt) : "");
+        set(e.leftZoneAt ? wording("after %1", preciseClock(*e.leftZoneAt)) : "");
         efforts_table_->item(row, 0)->setData(Qt::UserRole, e.span.begin);
         efforts_table_->item(row, 0)->setData(Qt::UserRole + 1, e.span.end);
     }
@@ -470,7 +476,7 @@ void RidePanel::fillEfforts() {
     writeTest_->setVisible(!recognised_.empty());
     if (!recognised_.empty()) {
         const Recognised& f = recognised_.front();
-        found_->setText(QString("This may be a test: %1, %2 %3. %4 Only you know whether it was one.")
+        found_->setText(wording("This may be a test: %1, %2 %3. %4 Only you know whether it was one.")
                             .arg(wordsFor(f.result.protocol).name)
                             .arg(f.result.value, 0, 'f', f.result.protocol == Protocol::AerobicCheck ? 2 : 0)
                             .arg(wordsFor(f.result.protocol).unit, words(f.why)));
@@ -485,10 +491,10 @@ void RidePanel::noteTest(int index) {
     t.result = recognised_[static_cast<size_t>(index)].result;
     t.result.verdict = thresholdFrom(t.result) ? Verdict::Open : Verdict::Accepted;
     t.rideHash = record_.contentHash;
-    workspace_.chosen.setTest(std::nullopt, t, "Write a test down");
+    workspace_.chosen.setTest(std::nullopt, t, wording("Write a test down"));
     emit workspace_.notices.said(thresholdFrom(t.result)
-                                     ? "The test waits for your yes or no under Rider, Tests."
-                                     : QString("%1 is written down.").arg(wordsFor(t.result.protocol).name));
+                                     ? wording("The test waits for your yes or no under Rider, Tests.")
+                                     : wording("%1 is written down.").arg(wordsFor(t.result.protocol).name));
 }
 
 void RidePanel::fillDay() {
@@ -496,27 +502,28 @@ void RidePanel::fillDay() {
         return;
     filling_ = true;
     const auto c = workspace_.roster.checkInOn(workspace_.chosen.rider()->id, record_.day);
-    checkIn_->setText(c ? describeCheckIn(*c) : "No check-in that day.");
+    checkIn_->setText(c ? describeCheckIn(*c) : wording("No check-in that day."));
     effortBound_->show(shown_, record_.effort.value_or(0));
     excludedBound_->show(shown_, record_.excluded);
     noteBound_->show(shown_, record_.note);
     QStringList done;
     const Corrections& k = record_.corrections;
     if (!k.powerCuts.empty())
-        done << QString("power cut in %1 %2")
+        done << wording("power cut in %1 %2")
                     .arg(k.powerCuts.size())
-                    .arg(k.powerCuts.size() == 1 ? "place" : "places");
+                    .arg(countedWording(k.powerCuts.size(), "place", "places"));
     if (k.trimStart > 0)
-        done << QString("%1 cut from the start").arg(preciseClock(k.trimStart));
+        done << wording("%1 cut from the start").arg(preciseClock(k.trimStart));
     if (k.trimEnd > 0)
-        done << QString("%1 cut from the end").arg(preciseClock(k.trimEnd));
+        done << wording("%1 cut from the end").arg(preciseClock(k.trimEnd));
     const size_t spikes = ride_ ? findSpikes(*ride_).size() : 0;
-    corrections_->setText((done.isEmpty() ? QString("None.") : done.join(", ") + ".") +
-                          (spikes > 0 ? QString(" Power stands out in %1 %2; look before cutting.")
-                                            .arg(spikes)
-                                            .arg(spikes == 1 ? "place" : "places")
-                                      : QString()) +
-                          " Brush a part of the trace to correct it; the recording itself is never changed.");
+    corrections_->setText(
+        wording("%1%2 Brush a part of the trace to correct it; the recording itself is never changed.",
+                (done.isEmpty() ? wording("None.") : done.join(", ") + "."),
+                (spikes > 0 ? wording(" Power stands out in %1 %2; look before cutting.")
+                                  .arg(spikes)
+                                  .arg(countedWording(spikes, "place", "places"))
+                            : QString())));
     spikes_->setEnabled(spikes > 0);
     restore_->setEnabled(!k.empty());
     cut_->setEnabled(trace_->selection().length() > 0 && ride_ && ride_->hasPower);
@@ -527,3 +534,4 @@ void RidePanel::fillDay() {
 } // namespace marram
 
 #include "moc_ride_panel.cpp"
+#include "wording/wording.h"

@@ -2,6 +2,7 @@
 #include "app/rides/ride_table.h"
 #include "app/rides/ride_words.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <algorithm>
 #include <map>
@@ -59,7 +60,8 @@ void RideTable::show(std::vector<RideRow> rows, Date today) {
 }
 
 QVariant RideTable::headerData(int section, Qt::Orientation orientation, int role) const {
-    static const char* names[] = {"Day", "Time", "Planned", "Ridden", "By", "Against plan"};
+    static const char* names[] = {marked("Day"),    marked("Time"), marked("Planned"),
+                                  marked("Ridden"), marked("By"),   marked("Against plan")};
     if (orientation != Qt::Horizontal)
         return {};
     if (role == Qt::DisplayRole)
@@ -90,16 +92,18 @@ QVariant RideTable::data(const QModelIndex& index, int role) const {
     case 3:
         return r.ride && r.ride->score.stress ? QString::number(*r.ride->score.stress, 'f', 0) : QString("–");
     case 4:
-        return r.ride ? methodWords(r.ride->score) + (r.ride->score.indoors ? " · indoors" : "") : QString();
+        return r.ride ? methodWords(r.ride->score) + (r.ride->score.indoors ? wording(" · indoors") : "")
+                      : QString();
     default:
         if (r.ride && r.ride->excluded)
-            return QString("set aside");
+            return wording("set aside");
         if (!r.laid.empty())
             return QString::fromStdString(r.laid);
-        return !r.planned ? QString("no plan kept") : QString::fromStdString(wordsFor(r.verdict));
+        return !r.planned ? wording("no plan kept") : QString::fromStdString(wordsFor(r.verdict));
     }
 }
 
 } // namespace marram
 
 #include "moc_ride_table.cpp"
+#include "wording/wording.h"

@@ -45,7 +45,7 @@ bool anyFinite(const std::vector<float>& series) {
 /// A part as it is read aloud: from when, how long, at what power and heart rate.
 QString toldOf(const Ride& ride, const Stretch& part) {
     const SpanFigures f = figuresOver(ride, part);
-    QString words = QString(": from %1, %2 long").arg(preciseClock(part.begin), preciseClock(part.length()));
+    QString words = wording(": from %1, %2 long").arg(preciseClock(part.begin), preciseClock(part.length()));
     if (f.meanPower)
         words += QString(", %1 W").arg(*f.meanPower, 0, 'f', 0);
     if (f.meanHeartRate)
@@ -58,8 +58,10 @@ struct Look {
     int share;  ///< of the height
     int window; ///< s of smoothing
 };
-constexpr std::array<Look, 4> looks{
-    {{"power, W", 5, 10}, {"heart rate, bpm", 3, 5}, {"cadence, rpm", 2, 15}, {"altitude, m", 2, 5}}};
+constexpr std::array<Look, 4> looks{{{marked("power, W"), 5, 10},
+                                     {marked("heart rate, bpm"), 3, 5},
+                                     {marked("cadence, rpm"), 2, 15},
+                                     {marked("altitude, m"), 2, 5}}};
 
 } // namespace
 
@@ -72,7 +74,7 @@ RideTrace::RideTrace(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot) 
     plot_->installEventFilter(this);
     setFocusPolicy(Qt::StrongFocus);
     offerParts();
-    setAccessibleName("Trace of the ride");
+    setAccessibleName(wording("Trace of the ride"));
     makeStrata();
     clear();
 }
@@ -201,9 +203,10 @@ void RideTrace::show(const Ride& ride, double thresholdPower, const std::vector<
             parts.push_back({q * length_ / quarters, (q + 1) * length_ / quarters});
     for (size_t i = 0; i < parts.size(); ++i)
         told_.push_back(
-            {parts[i],
-             QString(marks.empty() ? "Quarter %1 of %2" : "Effort %1 of %2").arg(i + 1).arg(parts.size()) +
-                 toldOf(ride, parts[i])});
+            {parts[i], QString(marks.empty() ? wording("Quarter %1 of %2") : wording("Effort %1 of %2"))
+                               .arg(i + 1)
+                               .arg(parts.size()) +
+                           toldOf(ride, parts[i])});
     partsChanged(this);
     meant_->data()->clear();
     const std::array<const std::vector<float>*, StratumCount> series{&ride.power, &ride.heartRate,
@@ -252,7 +255,7 @@ void RideTrace::show(const Ride& ride, double thresholdPower, const std::vector<
     thresholdWords_->setVisible(hasThreshold_);
     if (hasThreshold_) {
         threshold_->setData({0, static_cast<double>(length_)}, {thresholdPower, thresholdPower}, true);
-        thresholdWords_->setText(QString("threshold %1 W").arg(thresholdPower, 0, 'f', 0));
+        thresholdWords_->setText(wording("threshold %1 W").arg(thresholdPower, 0, 'f', 0));
         thresholdWords_->position->setCoords(0.995, thresholdPower);
     }
     for (QCPItemRect* mark : marks_)
@@ -412,3 +415,4 @@ void RideTrace::changeEvent(QEvent* event) {
 } // namespace marram
 
 #include "moc_ride_trace.cpp"
+#include "wording/wording.h"

@@ -4,6 +4,7 @@
 #include "app/settings/settings.h"
 #include "app/theme/theme.h"
 #include "core/review/history.h"
+#include "wording/wording.h"
 
 #include <cmath>
 
@@ -51,24 +52,24 @@ QString stressWords(const RideRecord& r) {
     const Score& s = r.score;
     switch (s.method) {
     case StressMethod::Power:
-        return QString("100 × %1 h × %2²; by power")
+        return wording("100 × %1 h × %2²; by power")
             .arg(n(s.duration / 3600.0, 2), n(s.relativeIntensity.value_or(0), 3));
     case StressMethod::HeartRate:
-        return mayBeHigher(s) ? QString("by heart rate; with short intervals like these it may be higher")
-                              : QString("by heart rate");
+        return mayBeHigher(s) ? wording("by heart rate; with short intervals like these it may be higher")
+                              : wording("by heart rate");
     case StressMethod::Effort:
-        return QString("by session effort, %1 of 10").arg(n(s.effort.value_or(0), 1));
+        return wording("by session effort, %1 of 10").arg(n(s.effort.value_or(0), 1));
     case StressMethod::None:
         break;
     }
-    return "nothing to score by";
+    return wording("nothing to score by");
 }
 
 /// How far off such rides are, from what was learned.
-QString offBy(const ScaleError& e, const char* kind) {
+QString offBy(const ScaleError& e, const QString& kind) {
     const auto p = predictedError(e);
-    return p ? QString("nine of ten %1 are within %2 %").arg(kind, n(100 * *p))
-             : QString("too few %1 to say how far off (%2 of %3)").arg(kind).arg(e.rides).arg(ridesForError);
+    return p ? wording("nine of ten %1 are within %2 %").arg(kind, n(100 * *p))
+             : wording("too few %1 to say how far off (%2 of %3)").arg(kind).arg(e.rides).arg(ridesForError);
 }
 
 } // namespace
@@ -86,7 +87,7 @@ QString methodWords(const Score& s) {
     case StressMethod::Power:
         return "power";
     case StressMethod::HeartRate:
-        return mayBeHigher(s) ? "heart, maybe higher" : "heart";
+        return mayBeHigher(s) ? wording("heart, maybe higher") : "heart";
     case StressMethod::Effort:
         return "effort";
     case StressMethod::None:
@@ -99,67 +100,71 @@ QString describeRide(const RideRecord& r, std::optional<double> planned) {
     const Score& s = r.score;
     Figures f;
     if (r.excluded)
-        f.say("Set aside", r.beside.isEmpty()
-                               ? "This ride counts for nothing until it is taken back."
-                               : "A second device's recording: what it has better is used for the ride it "
-                                 "belongs to. Taken back, it counts for itself.");
+        f.say(wording("Set aside"),
+              r.beside.isEmpty()
+                  ? wording("This ride counts for nothing until it is taken back.")
+                  : wording("A second device's recording: what it has better is used for the ride it "
+                            "belongs to. Taken back, it counts for itself."));
     if (s.indoors)
-        f.say("Indoors", "Ridden indoors: the file says so, or it has neither altitude nor distance.");
-    f.add("duration", "Recorded", clockText(s.duration), "h",
-          s.elapsed - s.duration > 60 ? QString("of %1 h with stops").arg(clockText(s.elapsed))
-                                      : QString("without a stop"));
+        f.say(wording("Indoors"),
+              wording("Ridden indoors: the file says so, or it has neither altitude nor distance."));
+    f.add("duration", wording("Recorded"), clockText(s.duration), "h",
+          s.elapsed - s.duration > 60 ? wording("of %1 h with stops").arg(clockText(s.elapsed))
+                                      : wording("without a stop"));
     if (s.stress)
-        f.add("stress", "Stress", n(*s.stress), "pts",
-              stressWords(r) + (planned ? QString("; planned %1").arg(n(*planned)) : QString()));
+        f.add("stress", wording("Stress"), n(*s.stress), "pts",
+              stressWords(r) + (planned ? wording("; planned %1").arg(n(*planned)) : QString()));
     else
-        f.say("Stress",
-              "None: there is no power, heart rate or effort to score it by. Enter the session effort "
-              "under The day, or the thresholds under Rider.");
+        f.say(
+            wording("Stress"),
+            wording("None: there is no power, heart rate or effort to score it by. Enter the session effort "
+                    "under The day, or the thresholds under Rider."));
     if (s.equivalentPower)
-        f.add("equivalent", "Equivalent power", n(*s.equivalentPower), "W",
-              s.relativeIntensity ? QString("%1 of %2 W, the threshold that day")
+        f.add("equivalent", wording("Equivalent power"), n(*s.equivalentPower), "W",
+              s.relativeIntensity ? wording("%1 of %2 W, the threshold that day")
                                         .arg(n(*s.relativeIntensity, 2), n(r.thresholdPower))
                                   : QString());
     if (s.meanPower)
-        f.add("mean_power", "Mean power", n(*s.meanPower), "W",
-              QString("%1 kJ of work").arg(n(s.work.value_or(0))));
+        f.add("mean_power", wording("Mean power"), n(*s.meanPower), "W",
+              wording("%1 kJ of work").arg(n(s.work.value_or(0))));
     if (s.meanHeartRate)
-        f.add("heart_rate", "Mean heart rate", n(*s.meanHeartRate), "bpm",
-              QString("highest %1").arg(n(s.maxHeartRate.value_or(0))));
+        f.add("heart_rate", wording("Mean heart rate"), n(*s.meanHeartRate), "bpm",
+              wording("highest %1").arg(n(s.maxHeartRate.value_or(0))));
     if (s.efficiency)
-        f.add("efficiency", "Efficiency", n(*s.efficiency, 2), "W/bpm", "per beat");
+        f.add("efficiency", wording("Efficiency"), n(*s.efficiency, 2), "W/bpm", wording("per beat"));
     if (s.drift)
-        f.add("drift", "Drift", n(*s.drift, 1), "%", "fall of efficiency");
+        f.add("drift", wording("Drift"), n(*s.drift, 1), "%", wording("fall of efficiency"));
     const Units units = shownUnits();
     if (s.distance)
-        f.add("distance", "Distance", n(units.distance(*s.distance), 1), units.distanceUnit(),
+        f.add("distance", wording("Distance"), n(units.distance(*s.distance), 1), units.distanceUnit(),
               s.duration > 0 ? QString("%1 %2").arg(n(units.distance(3600 * *s.distance / s.duration), 1),
                                                     units.speedUnit())
                              : QString());
     if (s.bandSeconds) {
         const Bands& b = *s.bandSeconds;
         const double all = b.sum() / 100;
-        f.add("bands", "Low, middle, high",
+        f.add("bands", wording("Low, middle, high"),
               QString("%1 / %2 / %3").arg(n(b.low / all), n(b.middle / all), n(b.high / all)), "%",
-              "of the time");
+              wording("of the time"));
         if (const auto& p = s.purposeSeconds)
-            f.add("purpose", "By purpose",
+            f.add("purpose", wording("By purpose"),
                   QString("%1 / %2 / %3").arg(n(p->low / all), n(p->middle / all), n(p->high / all)), "%",
-                  "sets with their rests");
+                  wording("sets with their rests"));
     }
     QStringList faults;
     for (const std::string& lack : missingParts(s))
         faults << QString::fromStdString(lack);
     if (s.faults.power + s.faults.heartRate > 0)
-        faults << QString("%1 absurd readings set aside").arg(s.faults.power + s.faults.heartRate);
+        faults << wording("%1 absurd readings set aside").arg(s.faults.power + s.faults.heartRate);
     if (s.faults.powerMissing > 0)
-        faults << QString("%1 s without power, counted as zero").arg(s.faults.powerMissing);
+        faults << wording("%1 s without power, counted as zero").arg(s.faults.powerMissing);
     faults << r.remarks;
     if (!faults.isEmpty())
-        f.say("Recording", faults.join("; ").toHtmlEscaped());
-    f.say("From", QString("%1, kept as it came%2; figures by version %3")
-                      .arg(r.fileName.toHtmlEscaped(), r.corrections.empty() ? "" : " and corrected by you")
-                      .arg(r.scoringVersion));
+        f.say(wording("Recording"), faults.join("; ").toHtmlEscaped());
+    f.say(wording("From"),
+          wording("%1, kept as it came%2; figures by version %3")
+              .arg(r.fileName.toHtmlEscaped(), r.corrections.empty() ? "" : wording(" and corrected by you"))
+              .arg(r.scoringVersion));
     return f.text();
 }
 
@@ -170,96 +175,99 @@ static QString derivation(const QString& name, const RideRecord& r, const RiderR
         const DatedValue* v = rider.values.entryOn(q, r.day);
         if (!v)
             return QString();
-        return QString(v->atLeast ? ", which holds from %1 and is a lower bound: the truth may be higher"
-                                  : ", which holds from %1")
+        return QString(v->atLeast
+                           ? wording(", which holds from %1 and is a lower bound: the truth may be higher")
+                           : wording(", which holds from %1"))
             .arg(day(v->from));
     };
     const QString hours = n(s.duration / 3600.0, 4);
     if (name == "duration")
-        return QString("The samples stand on a grid of seconds; a gap of up to 10 s holds the last value, a "
+        return wording("The samples stand on a grid of seconds; a gap of up to 10 s holds the last value, a "
                        "longer "
                        "one is a stop. %1 s were recorded between the stops, of %2 s from start to end.")
             .arg(s.duration)
             .arg(s.elapsed);
     if (name == "stress" && s.method == StressMethod::Power)
-        return QString(
-                   "100 × hours × relative intensity² = 100 × %1 × %2² = <b>%3</b>. Relative intensity is "
-                   "equivalent power %4 W over threshold power %5 W%6.%7")
+        return QString(wording("100 × hours × relative intensity² = 100 × %1 × %2² = <b>%3</b>. Relative "
+                               "intensity is "
+                               "equivalent power %4 W over threshold power %5 W%6.%7"))
             .arg(hours, n(*s.relativeIntensity, 4), n(*s.stress, 1), n(*s.equivalentPower, 1),
                  n(r.thresholdPower), from(Quantity::ThresholdPower),
-                 planned ? QString(" %1 points were planned: %2 % of it was ridden.")
+                 planned ? wording(" %1 points were planned: %2 % of it was ridden.")
                                .arg(n(*planned), *planned > 0 ? n(100 * *s.stress / *planned) : "–")
                          : QString());
     if (name == "stress" && s.method == StressMethod::HeartRate) {
         const auto range = heartRateRangeOn(rider, r.day);
         const auto& scale = rider.scales.heartRate;
-        return QString(
-                   "Training impulse %1 (minutes × x × a·e^(b·x), x the share of heart-rate reserve between "
-                   "%2 "
-                   "and %3 bpm; Banister), over that of an hour at threshold heart rate %4 bpm, × 100 = %5; "
-                   "× %6%7 = <b>%8</b>.%9")
+        return QString(wording("Training impulse %1 (minutes × x × a·e^(b·x), x the share of heart-rate "
+                               "reserve between "
+                               "%2 "
+                               "and %3 bpm; Banister), over that of an hour at threshold heart rate %4 bpm, "
+                               "× 100 = %5; "
+                               "× %6%7 = <b>%8</b>.%9"))
             .arg(n(s.trainingImpulse.value_or(0), 1), range ? n(range->rest.value) : "–",
                  range ? n(range->max.value) : "–", range ? n(range->threshold.value) : "–",
                  n(s.heartRateStress.value_or(0), 1), n(s.scale, 3),
-                 scale ? QString(", learned from %1 rides with both; %2")
+                 scale ? wording(", learned from %1 rides with both; %2")
                              .arg(scale->rides)
                              .arg(offBy(s.shortIntervals ? scale->uneven : scale->steady,
-                                        s.shortIntervals ? "rides with short intervals" : "steady rides"))
-                       : QString(", not learned yet"),
+                                        s.shortIntervals ? wording("rides with short intervals")
+                                                         : wording("steady rides")))
+                       : wording(", not learned yet"),
                  n(*s.stress, 1))
-            .arg(mayBeHigher(s)
-                     ? " Power or laps show short intervals, which heart rate lags behind: the true stress "
-                       "may be higher than this."
-                     : "");
+            .arg(mayBeHigher(s) ? wording(" Power or laps show short intervals, which heart rate lags "
+                                          "behind: the true stress "
+                                          "may be higher than this.")
+                                : "");
     }
     if (name == "stress" && s.method == StressMethod::Effort) {
         const auto& scale = rider.scales.effort;
-        return QString("Effort × minutes × points a minute = %1 × %2 × %3 = <b>%4</b> (Foster). %5")
+        return wording("Effort × minutes × points a minute = %1 × %2 × %3 = <b>%4</b> (Foster). %5")
             .arg(n(s.effort.value_or(0), 1), n(s.duration / 60.0, 1), n(s.scale, 4), n(*s.stress, 1),
                  scale
-                     ? QString("The points a minute were learned from %1 rides with both; %2.")
+                     ? wording("The points a minute were learned from %1 rides with both; %2.")
                            .arg(scale->rides)
                            .arg(offBy(scale->all, "rides"))
-                     : QString(
-                           "Not learned yet: an hour at effort 8 stands for 100 points (common practice)."));
+                     : QString(wording(
+                           "Not learned yet: an hour at effort 8 stands for 100 points (common practice).")));
     }
     if (name == "equivalent")
-        return QString("Power over 30 s windows, each mean to the fourth power, their mean, its fourth root: "
+        return wording("Power over 30 s windows, each mean to the fourth power, their mean, its fourth root: "
                        "<b>%1 W</b>, the steady power that would have cost about the same.%2")
             .arg(n(s.equivalentPower.value_or(0), 1),
-                 s.relativeIntensity ? QString(" Over the threshold of %1 W%2: %3.")
+                 s.relativeIntensity ? wording(" Over the threshold of %1 W%2: %3.")
                                            .arg(n(r.thresholdPower), from(Quantity::ThresholdPower),
                                                 n(*s.relativeIntensity, 4))
                                      : QString());
     if (name == "mean_power")
-        return QString("Work %1 kJ over %2 recorded seconds = <b>%3 W</b>; seconds without a reading count "
+        return wording("Work %1 kJ over %2 recorded seconds = <b>%3 W</b>; seconds without a reading count "
                        "as zero.")
             .arg(n(s.work.value_or(0), 1))
             .arg(s.duration)
             .arg(n(s.meanPower.value_or(0), 1));
     if (name == "heart_rate")
-        return QString(
-                   "The mean of all recorded seconds that have a heart rate: <b>%1 bpm</b>. Readings outside "
-                   "25–250 bpm are left out (%2 here).")
+        return QString(wording("The mean of all recorded seconds that have a heart rate: <b>%1 bpm</b>. "
+                               "Readings outside "
+                               "25–250 bpm are left out (%2 here)."))
             .arg(n(s.meanHeartRate.value_or(0), 1))
             .arg(s.faults.heartRate);
     if (name == "efficiency")
-        return QString("Equivalent power %1 W over mean heart rate %2 bpm = <b>%3 W/bpm</b>.")
+        return wording("Equivalent power %1 W over mean heart rate %2 bpm = <b>%3 W/bpm</b>.")
             .arg(n(s.equivalentPower.value_or(0), 1), n(s.meanHeartRate.value_or(0), 1),
                  n(s.efficiency.value_or(0), 3));
     if (name == "drift")
-        return QString("Efficiency of the first half of the recorded time less that of the second, over the "
+        return wording("Efficiency of the first half of the recorded time less that of the second, over the "
                        "first: "
                        "<b>%1 %</b>. Under 5 % on a steady hour is good.")
             .arg(n(s.drift.value_or(0), 2));
     if (name == "distance")
-        return QString("As the device summed it up to the last second: <b>%1 m</b> in %2 recorded seconds.")
+        return wording("As the device summed it up to the last second: <b>%1 m</b> in %2 recorded seconds.")
             .arg(n(s.distance.value_or(0)))
             .arg(s.duration);
     if (name == "bands" && s.bandSeconds) {
         const double low =
             rider.values.on(Quantity::LowThreshold, r.day).value_or(defaultLowThreshold) * r.thresholdPower;
-        return QString("Every recorded second by its own power, which scatters from second to second, so the "
+        return wording("Every recorded second by its own power, which scatters from second to second, so the "
                        "top is "
                        "smaller than what the work was for: low to %1 W (%2 of threshold), middle to %3 "
                        "W, high "
@@ -268,7 +276,7 @@ static QString derivation(const QString& name, const RideRecord& r, const RiderR
                  n(s.bandSeconds->low), n(s.bandSeconds->middle), n(s.bandSeconds->high));
     }
     if (name == "purpose" && s.purposeSeconds)
-        return QString("A set of efforts, the rests between them included, counts to the band its mean power "
+        return wording("A set of efforts, the rests between them included, counts to the band its mean power "
                        "falls in; "
                        "everything else to the band it was ridden in: <b>%1, %2 and %3 s</b>. The studies "
                        "behind the "
@@ -289,12 +297,12 @@ QString describeSpan(const SpanFigures& f, Stretch span, double threshold) {
         if (v)
             parts << pattern.arg(n(*v, decimals));
     };
-    add(f.meanPower, "%1 W mean");
-    add(f.equivalentPower, "%1 W equivalent");
+    add(f.meanPower, wording("%1 W mean"));
+    add(f.equivalentPower, wording("%1 W equivalent"));
     if (f.meanPower && threshold > 0)
-        parts << QString("%1 % of threshold").arg(n(100 * *f.meanPower / threshold));
+        parts << wording("%1 % of threshold").arg(n(100 * *f.meanPower / threshold));
     add(f.meanHeartRate, "%1 bpm");
-    add(f.highestHeartRate, "to %1");
+    add(f.highestHeartRate, wording("to %1"));
     add(f.cadence, "%1 rpm");
     add(f.work, "%1 kJ");
     const Units units = shownUnits();
@@ -302,9 +310,9 @@ QString describeSpan(const SpanFigures& f, Stretch span, double threshold) {
         parts << QString("%1 %2").arg(n(units.distance(*f.distance), 1), units.distanceUnit());
     if (const auto speed = f.speed())
         parts << QString("%1 %2").arg(n(units.distance(1000 * *speed), 1), units.speedUnit());
-    add(f.climbed, "%1 m up");
+    add(f.climbed, wording("%1 m up"));
     if (f.leftShare)
-        parts << QString("left/right %1/%2").arg(n(100 * *f.leftShare, 1), n(100 - 100 * *f.leftShare, 1));
+        parts << wording("left/right %1/%2").arg(n(100 * *f.leftShare, 1), n(100 - 100 * *f.leftShare, 1));
     add(f.temperature, "%1 °C");
     return parts.join(" · ");
 }
@@ -317,18 +325,18 @@ QString describeSets(const Efforts& efforts) {
             seconds += efforts.all[e].span.length();
         seconds /= static_cast<double>(set.efforts.size());
         const int zone = efforts.all[set.efforts.front()].zone;
-        QString s = QString("%1 × %2, zone %3 %4: ")
+        QString s = wording("%1 × %2, zone %3 %4: ")
                         .arg(set.efforts.size())
                         .arg(QString::fromStdString(
                             durationText(seconds < 120 ? static_cast<int>(std::lround(seconds / 5)) * 5
                                                        : static_cast<int>(std::lround(seconds / 30)) * 30)))
                         .arg(zone + 1)
                         .arg(zoneNames[static_cast<size_t>(zone)]);
-        s += std::abs(set.fade) < 1.5 ? QString("held to the last")
-             : set.fade > 0           ? QString("power fell %1 % to the last").arg(n(set.fade, 1))
-                                      : QString("power rose %1 % to the last").arg(n(-set.fade, 1));
+        s += std::abs(set.fade) < 1.5 ? wording("held to the last")
+             : set.fade > 0           ? wording("power fell %1 % to the last").arg(n(set.fade, 1))
+                                      : wording("power rose %1 % to the last").arg(n(-set.fade, 1));
         if (set.leftZone)
-            s += QString("; number %1 fell out of the zone").arg(*set.leftZone + 1);
+            s += wording("; number %1 fell out of the zone").arg(*set.leftZone + 1);
         sentences << s + ".";
     }
     return sentences.join(' ');
@@ -340,9 +348,9 @@ QString describeCheckIn(const CheckIn& c) {
         if (c.*scale.value)
             parts << QString("%1 %2").arg(QString(scale.name).toLower()).arg(*(c.*scale.value));
     if (!parts.isEmpty())
-        parts.back() += " of 5";
+        parts.back() += wording(" of 5");
     if (c.restHeartRate)
-        parts << QString("resting %1 bpm").arg(n(*c.restHeartRate));
+        parts << wording("resting %1 bpm").arg(n(*c.restHeartRate));
     if (c.weightKg)
         parts << QString("%1 %2").arg(n(shownUnits().weight(*c.weightKg), 1), shownUnits().weightUnit());
     if (c.ill)

@@ -35,8 +35,8 @@ QString describeImport(const ImportReport& r) {
           "%1 rides gained what a list said of them");
     count(r.refused.size(), "one file could not be read", "%1 files could not be read");
     if (r.cancelled)
-        counts << "the rest was cancelled";
-    QString out = counts.isEmpty() ? "There was nothing to bring in." : counts.join(", ") + ".";
+        counts << wording("the rest was cancelled");
+    QString out = counts.isEmpty() ? wording("There was nothing to bring in.") : counts.join(", ") + ".";
     out[0] = out[0].toUpper();
     for (const QString& line : r.refused + r.strangers + r.remarks)
         out += "\n" + line;
@@ -44,7 +44,8 @@ QString describeImport(const ImportReport& r) {
 }
 
 QString RidesView::deviceFolder() {
-    const QString usual = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/device";
+    const QString usual =
+        wording("%1/device", QStandardPaths::writableLocation(QStandardPaths::AppDataLocation));
     const QString chosen = setting("deviceFolder").toString();
     return chosen.isEmpty() ? usual : chosen;
 }
@@ -58,22 +59,22 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(0);
     layout->addWidget(stack_, 1);
-    stack_->addWidget(
-        emptyPage("No rides yet",
-                  "Drop FIT, GPX or CSV files here, or whole folders and archives of them. What comes in is "
-                  "scored by what the rider could do that day.",
-                  "Choose files", [this] { chooseFiles(); }));
+    stack_->addWidget(emptyPage(
+        wording("No rides yet"),
+        wording("Drop FIT, GPX or CSV files here, or whole folders and archives of them. What comes in is "
+                "scored by what the rider could do that day."),
+        wording("Choose files"), [this] { chooseFiles(); }));
 
     auto* split = new QSplitter(Qt::Horizontal);
     auto* left = new QWidget;
     auto* leftLayout = new QVBoxLayout(left);
     leftLayout->setContentsMargins(20, 14, 8, 8);
-    auto* head = new QLabel("Ridden against the plan");
+    auto* head = new QLabel(wording("Ridden against the plan"));
     head->setFont(typeface(Type::Title, true));
     leftLayout->addWidget(head);
     table_->setModel(model_);
     table_->setObjectName("rides");
-    table_->setAccessibleName("Rides");
+    table_->setAccessibleName(wording("Rides"));
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(qRound(26 * textScale()));
     table_->setShowGrid(false);
@@ -91,9 +92,9 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
         buttons->addWidget(b);
         return b;
     };
-    button("Import files", [this] { chooseFiles(); });
-    button("Sync device", [this] { sync(); });
-    button("Simulate today's ride", [this] { rideToday(); });
+    button(wording("Import files"), [this] { chooseFiles(); });
+    button(wording("Sync device"), [this] { sync(); });
+    button(wording("Simulate today's ride"), [this] { rideToday(); });
     buttons->addStretch();
     leftLayout->addLayout(buttons);
     split->addWidget(left);
@@ -107,7 +108,7 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
 
     auto* bar = new QHBoxLayout(underWay_);
     bar->setContentsMargins(20, 4, 20, 6);
-    auto* cancel = new QPushButton("Cancel");
+    auto* cancel = new QPushButton(wording("Cancel"));
     cancel->setObjectName("cancelImport");
     bar->addWidget(progressWords_);
     bar->addWidget(progress_, 1);
@@ -123,8 +124,8 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
         if (!table_->indexAt(at).isValid() || panel_->rideShown() == 0)
             return;
         QMenu menu(this);
-        menu.addAction("Save the ride in another format", panel_, &RidePanel::saveAs);
-        menu.addAction("Remove the ride", this, &RidesView::removeSelected);
+        menu.addAction(wording("Save the ride in another format"), panel_, &RidePanel::saveAs);
+        menu.addAction(wording("Remove the ride"), this, &RidesView::removeSelected);
         menu.exec(table_->viewport()->mapToGlobal(at));
     });
     connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
@@ -139,7 +140,7 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
         underWay_->show();
         progress_->setRange(0, total);
         progress_->setValue(done);
-        progressWords_->setText(QString("Reading %1 of %2").arg(done).arg(total));
+        progressWords_->setText(wording("Reading %1 of %2").arg(done).arg(total));
     });
     connect(&workspace_.roster, &OpenRoster::importFinished, this, &RidesView::finished);
     connect(&workspace_.roster, &OpenRoster::scoringProgress, this, [this](int waiting) {
@@ -148,7 +149,7 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
         underWay_->setVisible(waiting > 0);
         progress_->setRange(0, std::max(waiting, progress_->isVisible() ? progress_->maximum() : waiting));
         progress_->setValue(progress_->maximum() - waiting);
-        progressWords_->setText(QString("Scoring again, %1 left").arg(waiting));
+        progressWords_->setText(wording("Scoring again, %1 left").arg(waiting));
     });
     refresh();
 }
@@ -230,9 +231,9 @@ void RidesView::chooseFiles() {
     if (!workspace_.chosen.rider())
         return;
     QSettings settings;
-    const QStringList files =
-        QFileDialog::getOpenFileNames(this, "Rides to bring in", settings.value("importFolder").toString(),
-                                      "Recordings (*.fit *.FIT *.gpx *.GPX *.csv *.CSV *.gz *.zip)");
+    const QStringList files = QFileDialog::getOpenFileNames(
+        this, wording("Rides to bring in"), settings.value("importFolder").toString(),
+        wording("Recordings (*.fit *.FIT *.gpx *.GPX *.csv *.CSV *.gz *.zip)"));
     if (files.isEmpty())
         return;
     settings.setValue("importFolder", QFileInfo(files.front()).absolutePath());
@@ -242,7 +243,7 @@ void RidesView::chooseFiles() {
 void RidesView::sync() {
     const FoundFiles found = recordingsBelow(deviceFolder());
     if (found.files.isEmpty() && found.refused.isEmpty())
-        emit workspace_.notices.said("The device folder " + deviceFolder() + " holds no rides.");
+        emit workspace_.notices.said(wording("The device folder %1 holds no rides.", deviceFolder()));
     else
         workspace_.roster.importFiles(workspace_.chosen.id(), found.files, found.refused);
 }
@@ -255,7 +256,8 @@ void RidesView::rideToday() {
         emit workspace_.notices.failed(QString::fromStdString(path.error().sentence));
         return;
     }
-    emit workspace_.notices.said("The simulated bike computer rode today's session. Sync brings it in.");
+    emit workspace_.notices.said(
+        wording("The simulated bike computer rode today's session. Sync brings it in."));
     sync();
 }
 
@@ -270,7 +272,8 @@ void RidesView::finished(qint64, const ImportReport& report) {
     const QStringList lines = words.split('\n');
     emit workspace_.notices.said(lines.front());
     if (lines.size() > 1) {
-        auto* box = new QMessageBox(QMessageBox::NoIcon, "Import", lines.front(), QMessageBox::Close, this);
+        auto* box =
+            new QMessageBox(QMessageBox::NoIcon, wording("Import"), lines.front(), QMessageBox::Close, this);
         box->setObjectName("importReport");
         box->setAttribute(Qt::WA_DeleteOnClose);
         box->setInformativeText(lines.mid(1, 6).join('\n'));
@@ -304,3 +307,4 @@ void RidesView::dropEvent(QDropEvent* event) {
 } // namespace marram
 
 #include "moc_rides_view.cpp"
+#include "wording/wording.h"

@@ -38,18 +38,19 @@ std::vector<ZoneLine> zoneLines(const Score& s) {
 
 ZoneBars::ZoneBars(QWidget* parent) : QWidget(parent) {
     offerParts();
-    setAccessibleName("Time in zones");
-    setToolTip("Every recorded second counts in the zone of its own reading; an edge belongs to the zone "
-               "below. By heart "
-               "rate there are five zones: it comes too late for the two above.");
+    setAccessibleName(wording("Time in zones"));
+    setToolTip(
+        wording("Every recorded second counts in the zone of its own reading; an edge belongs to the zone "
+                "below. By heart "
+                "rate there are five zones: it comes too late for the two above."));
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
 }
 
 void ZoneBars::show(const Score& score) {
     lines_ = zoneLines(score);
     by_ = lines_.empty()      ? QString()
-          : score.zoneSeconds ? "Time in zones, by power"
-                              : "Time in zones, by heart rate";
+          : score.zoneSeconds ? wording("Time in zones, by power")
+                              : wording("Time in zones, by heart rate");
     QStringList words;
     for (const ZoneLine& l : lines_)
         words << QString("%1 %2").arg(l.name, clockText(static_cast<int>(l.seconds)));
@@ -83,7 +84,7 @@ void ZoneBars::paintEvent(QPaintEvent*) {
     p.setFont(typeface(Type::Small));
     const QFontMetrics metrics = p.fontMetrics();
     const int line = metrics.height() + 3;
-    const int wide = metrics.horizontalAdvance("5 Aerobic ceiling ") + 6;
+    const int wide = metrics.horizontalAdvance(wording("5 Aerobic ceiling ")) + 6;
     const int times = metrics.horizontalAdvance("00:00  100 %") + 6;
     // Where there is no room for names their numbers stand alone.
     const bool named = width() > wide + times + 40;
@@ -112,3 +113,4 @@ void ZoneBars::paintEvent(QPaintEvent*) {
 } // namespace marram
 
 #include "moc_zone_bars.cpp"
+#include "wording/wording.h"

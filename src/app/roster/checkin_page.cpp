@@ -37,14 +37,15 @@ CheckInPage::CheckInPage(Workspace& workspace, QWidget* parent)
     };
     head->addWidget(title_);
     head->addSpacing(18);
-    head->addWidget(step("Day before", "dayBefore", -1));
-    head->addWidget(step("Today", "checkInToday", 0));
-    head->addWidget(step("Day after", "dayAfter", 1));
+    head->addWidget(step(wording("Day before"), "dayBefore", -1));
+    head->addWidget(step(wording("Today"), "checkInToday", 0));
+    head->addWidget(step(wording("Day after"), "dayAfter", 1));
     head->addStretch();
     layout->addLayout(head);
-    table_ = quietTable(
-        {"Rider", "Feel", "Sleep", "Soreness", "Motivation", "Resting\nbpm", "Weight\nkg", "Ill", "Note"},
-        "checkIns", 1);
+    table_ =
+        quietTable({wording("Rider"), wording("Feel"), wording("Sleep"), wording("Soreness"),
+                    wording("Motivation"), "Resting\nbpm", "Weight\nkg", wording("Ill"), wording("Note")},
+                   "checkIns", 1);
     table_->setSelectionBehavior(QAbstractItemView::SelectItems);
     table_->horizontalHeaderItem(Note)->setTextAlignment(Qt::AlignLeft | Qt::AlignBottom);
     table_->horizontalHeader()->setSectionResizeMode(Note, QHeaderView::Stretch);
@@ -54,9 +55,10 @@ CheckInPage::CheckInPage(Workspace& workspace, QWidget* parent)
     table_->installEventFilter(this);
     layout->addWidget(table_, 1);
     layout->addWidget(wordsLabel(
-        "1 poor to 5 very good; for soreness 5 is none. A digit fills the cell and moves on; Y marks "
-        "illness, "
-        "Delete clears, PageUp and PageDown change the day. How a rider feels outranks every number.",
+        wording(
+            "1 poor to 5 very good; for soreness 5 is none. A digit fills the cell and moves on; Y marks "
+            "illness, "
+            "Delete clears, PageUp and PageDown change the day. How a rider feels outranks every number."),
         true));
     auto* buttons = new QHBoxLayout;
     const auto file = [&](const QString& text, auto slot) {
@@ -64,8 +66,8 @@ CheckInPage::CheckInPage(Workspace& workspace, QWidget* parent)
         connect(b, &QPushButton::clicked, this, slot);
         buttons->addWidget(b);
     };
-    file("Take in from CSV", [this] { readFile(); });
-    file("Write all as CSV", [this] { writeFile(); });
+    file(wording("Take in from CSV"), [this] { readFile(); });
+    file(wording("Write all as CSV"), [this] { writeFile(); });
     buttons->addStretch();
     layout->addLayout(buttons);
     connect(table_, &QTableWidget::cellChanged, this, &CheckInPage::take);
@@ -144,9 +146,9 @@ void CheckInPage::take(int row, int column) {
         (column == Weight ? c.weightKg : c.restHeartRate) =
             text.isEmpty() ? std::nullopt : std::optional(column == Weight ? shownUnits().kilograms(v) : v);
     const std::string wrong =
-        !text.isEmpty() && column != Note && !ok ? "That is not a number" : whyImpossible(c);
+        !text.isEmpty() && column != Note && !ok ? phrase("That is not a number") : whyImpossible(c);
     if (!wrong.empty())
-        emit workspace_.notices.failed(QString::fromStdString(wrong) + ". Nothing was changed.");
+        emit workspace_.notices.failed(wording("%1. Nothing was changed.", QString::fromStdString(wrong)));
     else
         change(rider, c);
     refresh();
@@ -156,7 +158,7 @@ void CheckInPage::change(qint64 rider, const CheckIn& after) {
     CheckIn none;
     none.day = after.day;
     const CheckIn before = workspace_.roster.checkInOn(rider, after.day).value_or(none);
-    workspace_.roster.editCheckIns({{rider, before, after}}, "Change a check-in");
+    workspace_.roster.editCheckIns({{rider, before, after}}, wording("Change a check-in"));
 }
 
 bool CheckInPage::key(int code, const QString& text) {
@@ -209,23 +211,23 @@ bool CheckInPage::eventFilter(QObject* watched, QEvent* event) {
 
 void CheckInPage::writeFile() {
     const QString path =
-        QFileDialog::getSaveFileName(this, "Check-ins as CSV", "check-ins.csv", "CSV (*.csv)");
+        QFileDialog::getSaveFileName(this, wording("Check-ins as CSV"), "check-ins.csv", "CSV (*.csv)");
     if (path.isEmpty())
         return;
     const auto ok = workspace_.roster.writeCheckInsTo(path);
     if (ok)
-        emit workspace_.notices.said("All check-ins are in " + path + ".");
+        emit workspace_.notices.said(wording("All check-ins are in %1.", path));
     else
         emit workspace_.notices.failed(QString::fromStdString(ok.error().sentence));
 }
 
 void CheckInPage::readFile() {
-    const QString path = QFileDialog::getOpenFileName(this, "Check-ins as CSV", {}, "CSV (*.csv)");
+    const QString path = QFileDialog::getOpenFileName(this, wording("Check-ins as CSV"), {}, "CSV (*.csv)");
     if (path.isEmpty())
         return;
     const auto count = workspace_.roster.readCheckInsFrom(path);
     if (count)
-        emit workspace_.notices.said(QString("%1 check-ins came in.").arg(*count));
+        emit workspace_.notices.said(wording("%1 check-ins came in.").arg(*count));
     else
         emit workspace_.notices.failed(QString::fromStdString(count.error().sentence));
 }
@@ -233,3 +235,4 @@ void CheckInPage::readFile() {
 } // namespace marram
 
 #include "moc_checkin_page.cpp"
+#include "wording/wording.h"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "records/records.h"
+#include "wording/wording.h"
 #include <QComboBox>
 
 namespace marram {
@@ -16,7 +17,7 @@ inline void fillGroups(QComboBox* list, const std::vector<RiderRecord>& riders, 
     groups.sort(Qt::CaseInsensitive);
     const QString kept = list->currentData().toString();
     list->clear();
-    list->addItem("All groups", QString());
+    list->addItem(wording("All groups"), QString());
     for (const QString& g : groups)
         list->addItem(g, g);
     list->setCurrentIndex(std::max(0, list->findData(kept)));

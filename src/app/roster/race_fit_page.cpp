@@ -17,8 +17,9 @@ QString orNone(const std::optional<double>& v, int decimals) {
 
 RaceFitPage::RaceFitPage(QWidget* parent)
     : QWidget(parent), which_(new QComboBox), words_(wordsLabel({}, true)),
-      table_(quietTable({"Rider", "In their\nseason", "Time", "Holds\nW", "of\nthreshold", "W/kg",
-                         "Longest\nclimb", "Form\nthat morning", "Fitness", "Gate met\nof 100"},
+      table_(quietTable({wording("Rider"), wording("In their\nseason"), wording("Time"), "Holds\nW",
+                         "of\nthreshold", "W/kg", "Longest\nclimb", wording("Form\nthat morning"),
+                         wording("Fitness"), wording("Gate met\nof 100")},
                         "squadFits", 2)) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 6, 0, 0);
@@ -26,7 +27,7 @@ RaceFitPage::RaceFitPage(QWidget* parent)
     auto* label = captionLabel("&Race");
     label->setBuddy(which_);
     which_->setObjectName("fitRace");
-    which_->setAccessibleName("Race");
+    which_->setAccessibleName(wording("Race"));
     which_->setMinimumWidth(qRound(260 * textScale()));
     tools->addWidget(label);
     tools->addWidget(which_);
@@ -67,16 +68,16 @@ void RaceFitPage::fill() {
     which_->setEnabled(!races_.empty());
     table_->setVisible(!races_.empty());
     if (at >= races_.size()) {
-        words_->setText(
+        words_->setText(wording(
             "No race ahead has a course yet. Bring one under Season, on the race: a GPX file of it. Then "
-            "everybody shown stands here beside it.");
+            "everybody shown stands here beside it."));
         return;
     }
     const SquadRace& race = races_[at];
     const auto fits = fitsFor(race, rows_, riders_);
-    words_->setText(
+    words_->setText(wording(
         "Time and power as each can hold for as long as the course takes them, on a bicycle of 8 kg; form "
-        "as their season has it that morning. No order of merit: what a race needs is yours to weigh.");
+        "as their season has it that morning. No order of merit: what a race needs is yours to weigh."));
     table_->setRowCount(static_cast<int>(fits.size()));
     for (int row = 0; row < table_->rowCount(); ++row) {
         const RaceFit& f = fits[static_cast<size_t>(row)];
@@ -104,3 +105,4 @@ void RaceFitPage::fill() {
 } // namespace marram
 
 #include "moc_race_fit_page.cpp"
+#include "wording/wording.h"

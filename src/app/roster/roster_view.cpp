@@ -38,22 +38,23 @@ RosterView::RosterView(Workspace& workspace, QWidget* parent)
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(stack_);
     stack_->addWidget(beginPage(
-        "Nobody here yet",
-        "A roster keeps your riders, their seasons and everything they rode, in one file on this machine.",
-        {{"Their page opens and asks for what a season can't do without.", "Add the first rider",
-          "firstRider", [this] { emit wantsRider(); }},
-         {"Riders from an export of another roster come in with all they rode.", "Bring riders", "bringFirst",
-          [this] { bringRiders(); }},
-         {"An invented club on a sandy coast, to try things on. Your own roster stays as it is.",
-          "Look round in the demo club", "lookRound", [this] { emit wantsDemo(); }}}));
+        wording("Nobody here yet"),
+        wording("A roster keeps your riders, their seasons and everything they rode, in one file on this "
+                "machine."),
+        {{wording("Their page opens and asks for what a season can't do without."),
+          wording("Add the first rider"), "firstRider", [this] { emit wantsRider(); }},
+         {wording("Riders from an export of another roster come in with all they rode."),
+          wording("Bring riders"), "bringFirst", [this] { bringRiders(); }},
+         {wording("An invented club on a sandy coast, to try things on. Your own roster stays as it is."),
+          wording("Look round in the demo club"), "lookRound", [this] { emit wantsDemo(); }}}));
     auto* page = new QWidget;
     auto* inside = new QVBoxLayout(page);
     inside->setContentsMargins(32, 14, 32, 12);
-    pages_->addPage("Whom to look at first", makeList());
+    pages_->addPage(wording("Whom to look at first"), makeList());
     checkIns_ = new CheckInPage(workspace);
     pages_->addPage("Check-ins", checkIns_);
     squad_ = new SquadPage(workspace);
-    pages_->addPage("Squad", squad_);
+    pages_->addPage(wording("Squad"), squad_);
     connect(squad_, &SquadPage::wantsSeason, this, &RosterView::wantsSeason);
     inside->addWidget(pages_);
     stack_->addWidget(page);
@@ -73,15 +74,15 @@ QWidget* RosterView::makeList() {
     auto* tools = new QHBoxLayout;
     search_ = new QLineEdit;
     search_->setObjectName("searchRiders");
-    search_->setAccessibleName("Search riders");
-    search_->setPlaceholderText("Search a name, a group or a note");
+    search_->setAccessibleName(wording("Search riders"));
+    search_->setPlaceholderText(wording("Search a name, a group or a note"));
     search_->setClearButtonEnabled(true);
     search_->setMaximumWidth(qRound(320 * textScale()));
     group_ = new QComboBox;
     group_->setObjectName("groupChoice");
-    group_->setAccessibleName("Group");
+    group_->setAccessibleName(wording("Group"));
     group_->setMinimumWidth(qRound(150 * textScale()));
-    archived_ = new QCheckBox("Archived riders");
+    archived_ = new QCheckBox(wording("Archived riders"));
     archived_->setObjectName("showArchived");
     tools->addWidget(search_, 2);
     tools->addSpacing(18);
@@ -90,8 +91,10 @@ QWidget* RosterView::makeList() {
     tools->addWidget(archived_);
     tools->addStretch(1);
     layout->addLayout(tools);
-    table_ = quietTable({"Rider", "Why", "Fitness", "Form", "Threshold, W", "Last ride"}, "roster", 2);
-    table_->setAccessibleName("Riders");
+    table_ = quietTable({wording("Rider"), wording("Why"), wording("Fitness"), wording("Form"),
+                         wording("Threshold, W"), wording("Last ride")},
+                        "roster", 2);
+    table_->setAccessibleName(wording("Riders"));
     table_->verticalHeader()->setDefaultSectionSize(qRound(40 * textScale()));
     table_->setWordWrap(true);
     table_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
@@ -107,10 +110,10 @@ QWidget* RosterView::makeList() {
         buttons->addWidget(b);
         return b;
     };
-    button("Add a rider", "addRider", [this] { emit wantsRider(); });
-    archive_ = button("Archive", "archiveRider", [this] { archiveChosen(); });
-    button("Export the rider", "exportRider", [this] { exportChosen(); });
-    button("Bring riders", "bringRiders", [this] { bringRiders(); });
+    button(wording("Add a rider"), "addRider", [this] { emit wantsRider(); });
+    archive_ = button(wording("Archive"), "archiveRider", [this] { archiveChosen(); });
+    button(wording("Export the rider"), "exportRider", [this] { exportChosen(); });
+    button(wording("Bring riders"), "bringRiders", [this] { bringRiders(); });
     buttons->addStretch();
     layout->addLayout(buttons);
     connect(search_, &QLineEdit::textChanged, this, &RosterView::refresh);
@@ -126,11 +129,11 @@ QWidget* RosterView::makeList() {
         if (!table_->itemAt(at))
             return;
         QMenu menu(this);
-        menu.addAction("Open the season", this, &RosterView::wantsSeason);
-        menu.addAction("Enter check-ins", this, &RosterView::openCheckIns);
+        menu.addAction(wording("Open the season"), this, &RosterView::wantsSeason);
+        menu.addAction(wording("Enter check-ins"), this, &RosterView::openCheckIns);
         menu.addSeparator();
         menu.addAction(archive_->text(), this, &RosterView::archiveChosen);
-        menu.addAction("Export the rider", this, &RosterView::exportChosen);
+        menu.addAction(wording("Export the rider"), this, &RosterView::exportChosen);
         menu.exec(table_->viewport()->mapToGlobal(at));
     });
     connect(search_, &QLineEdit::returnPressed, this, [this] {
@@ -189,8 +192,9 @@ void RosterView::refresh() {
         [this](qint64 id) -> const Standing& { return workspace_.standings.of(id); }, workspace_.today());
     const RiderRecord* chosen = workspace_.chosen.rider();
     fill(rows);
-    others_->setText(rows.empty() ? "No rider fits. Clear the search, or look among the archived riders."
-                                  : QString());
+    others_->setText(rows.empty()
+                         ? wording("No rider fits. Clear the search, or look among the archived riders.")
+                         : QString());
     table_->clearSelection();
     for (size_t line = 0; line < rows.size(); ++line) {
         const RosterRow& r = rows[line];
@@ -200,10 +204,11 @@ void RosterView::refresh() {
             for (size_t i = 1; i < r.reasons.size(); ++i)
                 more << QString::fromStdString(r.reasons[i].sentence);
             if (!more.isEmpty())
-                others_->setText(r.name + ", also: " + more.join(' '));
+                others_->setText(wording("%1, also: %2", r.name, more.join(' ')));
         }
     }
-    archive_->setText(chosen && chosen->archived ? "Bring back from the archive" : "Archive");
+    archive_->setText(chosen && chosen->archived ? wording("Bring back from the archive")
+                                                 : wording("Archive"));
     archive_->setEnabled(chosen);
     filling_ = false;
 }
@@ -261,11 +266,12 @@ void RosterView::archiveChosen() {
         return;
     RiderRecord r = *workspace_.chosen.rider();
     r.archived = !r.archived;
-    workspace_.chosen.setRider(r, r.archived ? "Archive a rider" : "Bring a rider back from the archive");
+    workspace_.chosen.setRider(r, r.archived ? wording("Archive a rider")
+                                             : wording("Bring a rider back from the archive"));
 }
 
 void RosterView::watch(JobKind kind, const QString& what) {
-    auto* dialog = new QProgressDialog(what, "Cancel", 0, 0, this);
+    auto* dialog = new QProgressDialog(what, wording("Cancel"), 0, 0, this);
     dialog->setObjectName("jobProgress");
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->setMinimumDuration(400);
@@ -290,19 +296,19 @@ void RosterView::exported(const QString& folder, const Damage& damage) {
     if (folder.isEmpty())
         return;
     if (damage.empty())
-        emit workspace_.notices.said("The export is in " + folder +
-                                     ", whole; another roster can bring it in.");
+        emit workspace_.notices.said(
+            wording("The export is in %1, whole; another roster can bring it in.", folder));
     else
-        emit workspace_.notices.failed("The export is in " + folder +
-                                       ", but could not hold: " + damage.sentences.join("; ") + ".");
+        emit workspace_.notices.failed(
+            wording("The export is in %1, but could not hold: %2.", folder, damage.sentences.join("; ")));
 }
 
 void RosterView::brought(const std::vector<qint64>& riders) {
     if (riders.empty())
         return;
     workspace_.chosen.choose(riders.front());
-    emit workspace_.notices.said(riders.size() == 1 ? QString("One rider came in.")
-                                                    : QString("%1 riders came in.").arg(riders.size()));
+    emit workspace_.notices.said(riders.size() == 1 ? wording("One rider came in.")
+                                                    : wording("%1 riders came in.").arg(riders.size()));
 }
 
 void RosterView::exportChosen() {
@@ -310,32 +316,33 @@ void RosterView::exportChosen() {
     if (!r)
         return;
     QSettings settings;
-    const QString folder = QFileDialog::getExistingDirectory(this, "Folder for the export of " + r->name,
-                                                             settings.value("exportFolder").toString());
+    const QString folder = QFileDialog::getExistingDirectory(
+        this, wording("Folder for the export of %1", r->name), settings.value("exportFolder").toString());
     if (folder.isEmpty())
         return;
     settings.setValue("exportFolder", folder);
-    watch(JobKind::Export, "Writing " + r->name + " with all recordings…");
+    watch(JobKind::Export, wording("Writing %1 with all recordings…", r->name));
     workspace_.roster.exportRiders(folder, {r->id});
 }
 
 void RosterView::bringRiders() {
     if (!workspace_.roster.isOpen()) {
         emit workspace_.notices.failed(
-            "No roster is open. Open one, or make one, first; riders come into it.");
+            wording("No roster is open. Open one, or make one, first; riders come into it."));
         return;
     }
     QSettings settings;
-    const QString file =
-        QFileDialog::getOpenFileName(this, "roster.json of an export, or one rider's file",
-                                     settings.value("exportFolder").toString(), "Exported riders (*.json)");
+    const QString file = QFileDialog::getOpenFileName(
+        this, wording("roster.json of an export, or one rider's file"),
+        settings.value("exportFolder").toString(), wording("Exported riders (*.json)"));
     if (file.isEmpty())
         return;
     settings.setValue("exportFolder", QFileInfo(file).absolutePath());
-    watch(JobKind::Bring, "Bringing riders in…");
+    watch(JobKind::Bring, wording("Bringing riders in…"));
     workspace_.roster.bringRiders(file);
 }
 
 } // namespace marram
 
 #include "moc_roster_view.cpp"
+#include "wording/wording.h"

@@ -41,7 +41,7 @@ SquadCanvas::SquadCanvas(QWidget* parent) : QWidget(parent) {
     setObjectName("squadCanvas");
     offerParts();
     setFocusPolicy(Qt::StrongFocus);
-    setAccessibleName("Riders beside each other");
+    setAccessibleName(wording("Riders beside each other"));
     setMouseTracking(true);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     new TouchHand(this, {[this](double factor, const QPointF& around) {
@@ -143,23 +143,23 @@ const SquadRow* SquadCanvas::rowAt(const QPointF& at) const {
 }
 
 QString SquadCanvas::tells(const SquadRow& row) const {
-    QString words = QString("%1: fitness %2, form %3 this morning.")
+    QString words = wording("%1: fitness %2, form %3 this morning.")
                         .arg(row.name, q(fixedText(row.fitness, 0)), q(figure(row.form, 0)));
     if (!row.planned)
-        return words + " No season lies ahead.";
+        return wording("%1 No season lies ahead.", words);
     for (const SquadRace& r : row.races)
         if (r.date >= today_)
-            words +=
-                QString(" %1, %2 (%3): form %4, fitness %5%6.")
-                    .arg(q(r.name), q(dayText(r.date, today_)), nameOf(r.priority), q(figure(r.form, 0)),
-                         q(fixedText(r.fitness, 0)),
-                         (r.chance ? ", inside the gate in " + chanceText(r) + " of seasons" : QString()) +
-                             (ownDay(r) ? ", on a day of their own; the squad rides it on " +
-                                              q(dayText(*r.squad, today_))
-                                        : QString()));
+            words += wording(" %1, %2 (%3): form %4, fitness %5%6.")
+                         .arg(q(r.name), q(dayText(r.date, today_)), nameOf(r.priority), q(figure(r.form, 0)),
+                              q(fixedText(r.fitness, 0)),
+                              (r.chance ? wording(", inside the gate in %1 of seasons", chanceText(r))
+                                        : QString()) +
+                                  (ownDay(r) ? wording(", on a day of their own; the squad rides it on %1",
+                                                       q(dayText(*r.squad, today_)))
+                                             : QString()));
     for (const Away& a : row.away)
         if (a.to >= today_)
-            words += QString(" Away from %1 to %2 (%3).")
+            words += wording(" Away from %1 to %2 (%3).")
                          .arg(q(dayText(a.from, today_)), q(dayText(a.to, today_)), nameOf(a.why));
     return words;
 }
@@ -245,8 +245,9 @@ void SquadCanvas::paintHead(QPainter& p) const {
     // Months below, shared races above.
     CivilDate civil = toCivil(Date{static_cast<int>(std::ceil(from_))});
     double free = nameWidth();
-    static constexpr std::array names{"Jan", "Feb", "Mar", "Apr", "May", "Jun",
-                                      "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"};
+    static constexpr std::array names{marked("Jan"), marked("Feb"), marked("Mar"), marked("Apr"),
+                                      marked("May"), marked("Jun"), marked("Jul"), marked("Aug"),
+                                      marked("Sep"), marked("Oct"), marked("Nov"), marked("Dec")};
     for (int i = 0; i < 60; ++i) {
         const Date day = fromCivil(civil.year, civil.month, 1);
         if (day.days > to_)
@@ -347,7 +348,7 @@ void SquadCanvas::paintRow(QPainter& p, const SquadRow& row, const QRectF& area)
     const QFontMetricsF s(p.font());
     p.setPen(c.muted);
     p.drawText(QPointF(8, area.top() + m.height() + s.ascent() + 9),
-               QString("fitness %1  form %2%3")
+               wording("fitness %1  form %2%3")
                    .arg(q(fixedText(row.fitness, 0)), q(figure(row.form, 0)),
                         row.planned ? (row.fresh ? "" : "  …") : ""));
     const QRectF plot(nameWidth(), area.top() + 5, width() - nameWidth() - 8, area.height() - 10);
@@ -421,7 +422,7 @@ void SquadCanvas::paintRow(QPainter& p, const SquadRow& row, const QRectF& area)
         write(QPointF(at, plot.top() + s.ascent()), text, c.ink);
         free = at + wide + 8;
         // Its name at the foot, where nothing else stands and the head does not say it.
-        const QString name = q(r.name) + (ownDay(r) ? ", own day" : "");
+        const QString name = q(r.name) + (ownDay(r) ? wording(", own day") : "");
         const bool shared =
             std::find(shared_.begin(), shared_.end(), std::pair(r.date, r.name)) != shared_.end();
         const double end = x - 5, begin = end - s.horizontalAdvance(name);
@@ -435,7 +436,7 @@ void SquadCanvas::paintRow(QPainter& p, const SquadRow& row, const QRectF& area)
         p.setPen(c.muted);
         p.drawText(
             QPointF(xOf(std::max(from_, static_cast<double>(today_.days))) + 10, area.center().y() + 4),
-            "no season lies ahead");
+            wording("no season lies ahead"));
     }
 }
 
@@ -575,3 +576,4 @@ void SquadCanvas::changeEvent(QEvent* e) {
 } // namespace marram
 
 #include "moc_squad_canvas.cpp"
+#include "wording/wording.h"

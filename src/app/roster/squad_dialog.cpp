@@ -41,48 +41,49 @@ SquadDialog::SquadDialog(Workspace& workspace, QWidget* parent)
       times_(wholeField(1, 52, 1, " time")), every_(wholeField(1, 12, 1, " week")),
       state_(wordsLabel({}, true)), table_(new TrialTable), put_(new QPushButton) {
     setObjectName("squadDialog");
-    setWindowTitle("Put on all");
+    setWindowTitle(wording("Put on all"));
     auto* layout = new QVBoxLayout(this);
     auto* columns = new QHBoxLayout;
     auto* grid = new QGridLayout;
     grid->setHorizontalSpacing(16);
-    for (const auto& [words, kind] : {std::pair{"a race", What::Race},
-                                      {"a camp", What::Camp},
-                                      {"days away", What::Away},
-                                      {"a session ridden together", What::Team},
-                                      {"deload weeks together", What::Deloads},
-                                      {"a race of the squad to another day", What::Move},
-                                      {"a rule as one rider has it", What::Rule},
-                                      {"all rules as one rider has them", What::Rules},
-                                      {"a season begun from one rider's", What::Season}})
+    for (const auto& [words, kind] : {std::pair{wording("a race"), What::Race},
+                                      {wording("a camp"), What::Camp},
+                                      {wording("days away"), What::Away},
+                                      {wording("a session ridden together"), What::Team},
+                                      {wording("deload weeks together"), What::Deloads},
+                                      {wording("a race of the squad to another day"), What::Move},
+                                      {wording("a rule as one rider has it"), What::Rule},
+                                      {wording("all rules as one rider has them"), What::Rules},
+                                      {wording("a season begun from one rider's"), What::Season}})
         kind_->addItem(words, static_cast<int>(kind));
-    priority_->addItems({"A: peak for it", "B: freshen for it", "C: train through"});
+    priority_->addItems(
+        {wording("A: peak for it"), wording("B: freshen for it"), wording("C: train through")});
     priority_->setCurrentIndex(2);
     name_->setEditable(true);
     name_->setInsertPolicy(QComboBox::NoInsert);
     name_->setMinimumWidth(qRound(260 * textScale()));
     from_->setDate(toQt(monday(today_) + 27));
-    stress_->setSpecialValueText("as is usual");
+    stress_->setSpecialValueText(wording("as is usual"));
     minutes_->setValue(150);
-    words_->setPlaceholderText("in words instead: 15 min 50 to 90, 3 × 8 min 95 …");
+    words_->setPlaceholderText(wording("in words instead: 15 min 50 to 90, 3 × 8 min 95 …"));
     using W = std::set<What>;
     add(grid, "&What", kind_, "squadKind");
     add(grid, "&Name", name_, "squadName", W{What::Race, What::Team});
     add(grid, "&Session", family_, "squadFamily", W{What::Team});
-    add(grid, "R&ung", rung_, "squadRung", W{What::Team});
+    add(grid, wording("R&ung"), rung_, "squadRung", W{What::Team});
     add(grid, "&Length", minutes_, "squadMinutes", W{What::Team});
-    add(grid, "In wor&ds", words_, "squadWords", W{What::Team});
+    add(grid, wording("In wor&ds"), words_, "squadWords", W{What::Team});
     add(grid, "&Race", moved_, "squadMoved", W{What::Move});
-    add(grid, "&First day", from_, "squadFrom",
+    add(grid, wording("&First day"), from_, "squadFrom",
         W{What::Race, What::Camp, What::Away, What::Team, What::Deloads});
     add(grid, "&To", to_, "squadTo", W{What::Move});
-    add(grid, "Fo&r", days_, "squadDays", W{What::Race, What::Camp, What::Away});
+    add(grid, wording("Fo&r"), days_, "squadDays", W{What::Race, What::Camp, What::Away});
     add(grid, "&Priority", priority_, "squadPriority", W{What::Race});
-    add(grid, "S&tress", stress_, "squadStress", W{What::Race, What::Camp});
-    add(grid, "Ho&w often", times_, "squadTimes", W{What::Race, What::Team, What::Deloads});
+    add(grid, wording("S&tress"), stress_, "squadStress", W{What::Race, What::Camp});
+    add(grid, wording("Ho&w often"), times_, "squadTimes", W{What::Race, What::Team, What::Deloads});
     add(grid, "&Every", every_, "squadEvery", W{What::Race, What::Team, What::Deloads});
-    add(grid, "Ru&le", rule_, "squadRule", W{What::Rule});
-    add(grid, "&As it is with", like_, "squadLike", W{What::Rule, What::Rules, What::Season});
+    add(grid, wording("Ru&le"), rule_, "squadRule", W{What::Rule});
+    add(grid, wording("&As it is with"), like_, "squadLike", W{What::Rule, What::Rules, What::Season});
     grid->setRowStretch(grid->rowCount(), 1);
     columns->addLayout(grid);
     columns->addSpacing(20);
@@ -92,11 +93,11 @@ SquadDialog::SquadDialog(Workspace& workspace, QWidget* parent)
     right->addWidget(table_, 1);
     columns->addLayout(right, 1);
     layout->addLayout(columns, 1);
-    auto* cancel = new QPushButton("Cancel");
+    auto* cancel = new QPushButton(wording("Cancel"));
     put_->setObjectName("squadPut");
     put_->setDefault(true);
     auto* buttons = new QHBoxLayout;
-    buttons->addWidget(wordsLabel("Each is solved on its own. One step to undo.", true), 1);
+    buttons->addWidget(wordsLabel(wording("Each is solved on its own. One step to undo."), true), 1);
     buttons->addWidget(cancel);
     buttons->addWidget(put_);
     layout->addLayout(buttons);
@@ -187,7 +188,7 @@ void SquadDialog::fillLists() {
                 family_->addItem(QString::fromStdString(f.name));
     family_->setCurrentText("long ride");
     for (const RuleName rule : allRules)
-        rule_->addItem(labelOf(rule), static_cast<int>(rule));
+        rule_->addItem(QString::fromStdString(labelOf(rule)), static_cast<int>(rule));
     to_->setDate(from_->date());
 }
 
@@ -283,8 +284,8 @@ void SquadDialog::follow() {
         rung_->setMaximum(static_cast<int>(family->work.size()));
     minutes_->setEnabled(!worded);
     every_->setEnabled(times_->value() > 1);
-    every_->setSuffix(every_->value() == 1 ? " week" : " weeks");
-    times_->setSuffix(times_->value() == 1 ? " time" : " times");
+    every_->setSuffix(countedWording(every_->value(), " week", " weeks"));
+    times_->setSuffix(countedWording(times_->value(), " time", " times"));
     wait_.start();
     showTrials();
 }
@@ -306,30 +307,31 @@ void SquadDialog::showTrials() {
     QString words;
     if (!ready) {
         if (const auto read = readShorthand(a.words); a.what == What::Team && !a.words.empty() && !read)
-            words = QString("The words can't be read: character %1, %2.")
+            words = wording("The words can't be read: character %1, %2.")
                         .arg(read.error().place)
                         .arg(QString::fromStdString(read.error().sentence));
         else if (a.what == What::Move)
-            words = moved_->count() == 0 ? "No race that lies ahead was put on from here."
-                                         : "Choose the other day.";
+            words = moved_->count() == 0 ? wording("No race that lies ahead was put on from here.")
+                                         : wording("Choose the other day.");
         else if (a.what == What::Race || a.what == What::Team)
-            words = "Give it a name.";
+            words = wording("Give it a name.");
         else
-            words = "Nobody shown has a season to take it from.";
+            words = wording("Nobody shown has a season to take it from.");
     } else if (busy)
-        words = QString("Reckoning what it does to each: %1 of %2…")
+        words = wording("Reckoning what it does to each: %1 of %2…")
                     .arg(workspace_.squads.trials().size())
                     .arg(workspace_.squads.total());
     else if (a.what == What::Rule && a.of)
         words = QString::fromStdString(upper(labelOf(a.rule)) + ": " + valueText(a.rule, a.of->rules));
     else if (on == 0)
-        words = "Nobody would get it.";
+        words = wording("Nobody would get it.");
     state_->setText(words);
     state_->setVisible(!words.isEmpty());
-    put_->setText(on == 1 ? QString("Put on one rider") : QString("Put on %1 riders").arg(on));
+    put_->setText(on == 1 ? wording("Put on one rider") : wording("Put on %1 riders").arg(on));
     put_->setEnabled(ready && !busy && on > 0);
 }
 
 } // namespace marram
 
 #include "moc_squad_dialog.cpp"
+#include "wording/wording.h"

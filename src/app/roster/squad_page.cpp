@@ -42,7 +42,7 @@ QString cellText(const DayAhead& d) {
         what = QString::fromStdString(upper(d.family) + ", " + withoutRests(what.toStdString()));
     QString figures = d.seconds > 0 ? QString::fromStdString(hoursText(d.seconds / 3600.0)) : QString();
     if (d.stress >= 1)
-        figures += QString(figures.isEmpty() ? "%1 pts" : ", %1 pts").arg(qRound(d.stress));
+        figures += QString(figures.isEmpty() ? wording("%1 pts") : wording(", %1 pts")).arg(qRound(d.stress));
     return (d.team.empty() ? "" : QString::fromStdString(d.team) + "\n") + what +
            (figures.isEmpty() ? "" : "\n" + figures);
 }
@@ -75,20 +75,21 @@ std::vector<SquadRow> ordered(std::vector<SquadRow> rows, SquadOrder order, Date
 SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), group_(new QComboBox), order_(new QComboBox),
       season_(new QToolButton), week_(new QToolButton), race_(new QToolButton),
-      before_(new QPushButton("‹ Bef&ore")), after_(new QPushButton("&After ›")),
-      copy_(new QPushButton("&Copy as text")), save_(new QPushButton("Save…")),
-      send_(new QPushButton("Se&nd…")), put_(new QPushButton("&Put on all…")),
+      before_(new QPushButton(wording("‹ Bef&ore"))), after_(new QPushButton(wording("&After ›"))),
+      copy_(new QPushButton(wording("&Copy as text"))), save_(new QPushButton(wording("Save…"))),
+      send_(new QPushButton(wording("Se&nd…"))), put_(new QPushButton(wording("&Put on all…"))),
       close_(new QPushButton("&Close")), title_(headingLabel({})), state_(wordsLabel({}, true)),
       stack_(new QStackedWidget), scroll_(new QScrollArea), canvas_(new SquadCanvas),
-      table_(
-          quietTable({"Rider", "Mo", "Tu", "We", "Th", "Fr", "Sa", "Su", "Hours", "Points"}, "squadWeek", 8)),
+      table_(quietTable({wording("Rider"), wording("Mo"), wording("Tu"), wording("We"), wording("Th"),
+                         wording("Fr"), wording("Sa"), wording("Su"), wording("Hours"), wording("Points")},
+                        "squadWeek", 8)),
       fits_(new RaceFitPage) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 6, 0, 0);
     auto* tools = new QHBoxLayout;
-    season_->setText("The season ahead");
-    week_->setText("The week");
-    race_->setText("Who for which race");
+    season_->setText(wording("The season ahead"));
+    week_->setText(wording("The week"));
+    race_->setText(wording("Who for which race"));
     for (auto [button, name] :
          {std::pair{season_, "squadSeason"}, {week_, "squadWeekButton"}, {race_, "squadRaceButton"}}) {
         button->setCheckable(true);
@@ -98,13 +99,14 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
     }
     tools->addSpacing(14);
     group_->setObjectName("squadGroup");
-    group_->setAccessibleName("Of which group");
+    group_->setAccessibleName(wording("Of which group"));
     tools->addWidget(group_);
     tools->addSpacing(14);
-    tools->addWidget(captionLabel("In order of"));
+    tools->addWidget(captionLabel(wording("In order of")));
     order_->setObjectName("squadOrder");
-    order_->setAccessibleName("In which order");
-    order_->addItems({"name", "next race", "form on that morning", "whom to look at first"});
+    order_->setAccessibleName(wording("In which order"));
+    order_->addItems(
+        {"name", wording("next race"), wording("form on that morning"), wording("whom to look at first")});
     tools->addWidget(order_);
     tools->addSpacing(14);
     ofWeek_ = new QWidget; // a line of its own: at 1.5 times text one is too short for both
@@ -123,7 +125,7 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
     }
     week->addStretch();
     put_->setObjectName("squadPutOnAll");
-    put_->setToolTip("A race, a camp, a team day, deloads, a rule or a season, on those shown");
+    put_->setToolTip(wording("A race, a camp, a team day, deloads, a rule or a season, on those shown"));
     tools->addWidget(put_);
     connect(put_, &QPushButton::clicked, this, [this] { askWhatToPut(); });
     state_->setObjectName("squadState");
@@ -185,12 +187,12 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
             [this] { workspace_.squads.look(workspace_.squads.weeksAhead() + 1); });
     connect(copy_, &QPushButton::clicked, this, [this] {
         QApplication::clipboard()->setText(weekText());
-        emit workspace_.notices.said("The week of the squad is on the clipboard.");
+        emit workspace_.notices.said(wording("The week of the squad is on the clipboard."));
     });
     connect(save_, &QPushButton::clicked, this, [this] { saveWeek(); });
     send_->setToolTip(
-        "The letter, calendar, workouts and check-in sheet of this week, for each shown, into the "
-        "folder of the post");
+        wording("The letter, calendar, workouts and check-in sheet of this week, for each shown, into the "
+                "folder of the post"));
     connect(send_, &QPushButton::clicked, this, [this] {
         std::vector<qint64> riders;
         for (const SquadRow& row : workspace_.squads.rows())
@@ -284,10 +286,11 @@ void SquadPage::refresh() {
     if (!workspace_.roster.isOpen())
         return;
     const Squads& squads = workspace_.squads;
-    title_->setText("Week of " + QString::fromStdString(dayText(squads.week(), workspace_.today())));
+    title_->setText(
+        wording("Week of %1", QString::fromStdString(dayText(squads.week(), workspace_.today()))));
     state_->setText(!squads.reading()       ? QString()
-                    : squads.rows().empty() ? QString("Reading…")
-                                            : QString("Solving %1 of %2…")
+                    : squads.rows().empty() ? wording("Reading…")
+                                            : wording("Solving %1 of %2…")
                                                   .arg(std::min(squads.done() + 1, squads.total()))
                                                   .arg(squads.total()));
     if (part() == Part::Week)
@@ -305,11 +308,12 @@ void SquadPage::offer(const QPoint& at) {
     QMenu menu(this);
     const qint64 rider = canvas_->chosen();
     if (const RiderRecord* r = workspace_.roster.rider(rider))
-        menu.addAction("Open the season of " + r->name, this, [this, rider] { emit canvas_->opened(rider); });
-    for (const auto& [words, what] : {std::pair{"Put on all…", SquadAddition::What::Race},
-                                      {"A session ridden together…", SquadAddition::What::Team},
-                                      {"Deload weeks together…", SquadAddition::What::Deloads},
-                                      {"Move a race of the squad…", SquadAddition::What::Move}}) {
+        menu.addAction(wording("Open the season of %1", r->name), this,
+                       [this, rider] { emit canvas_->opened(rider); });
+    for (const auto& [words, what] : {std::pair{wording("Put on all…"), SquadAddition::What::Race},
+                                      {wording("A session ridden together…"), SquadAddition::What::Team},
+                                      {wording("Deload weeks together…"), SquadAddition::What::Deloads},
+                                      {wording("Move a race of the squad…"), SquadAddition::What::Move}}) {
         auto* action = menu.addAction(words, this, [this, what = what] {
             SquadAddition first;
             first.what = what;
@@ -346,7 +350,7 @@ void SquadPage::putOn(const SquadAddition& addition, const std::vector<SquadTria
 
 void SquadPage::tellOf(const SquadAddition& addition, const Squads::Put& done, std::vector<SquadRow> before) {
     if (done.on == 0) {
-        emit workspace_.notices.said("Nobody shown could take it; nothing was changed.");
+        emit workspace_.notices.said(wording("Nobody shown could take it; nothing was changed."));
         return;
     }
     Put put;
@@ -364,11 +368,12 @@ void SquadPage::showWhatItDid() {
     if (!was_)
         return;
     if (workspace_.squads.reading()) {
-        did_->setText(QString::fromStdString(upper(was_->what.toStdString())).toHtmlEscaped() +
-                      ": solving what it does to each…");
+        did_->setText(wording("%1: solving what it does to each…",
+                              QString::fromStdString(upper(was_->what.toStdString())).toHtmlEscaped()));
         return;
     }
-    QString out = "<b>What " + was_->what.toHtmlEscaped() + " did</b><table cellspacing='0' cellpadding='2'>";
+    QString out =
+        wording("<b>What %1 did</b><table cellspacing='0' cellpadding='2'>", was_->what.toHtmlEscaped());
     for (const SquadRow& now : rows()) {
         const auto then = std::find_if(was_->before.begin(), was_->before.end(),
                                        [&](const SquadRow& r) { return r.rider == now.rider; });
@@ -388,22 +393,24 @@ void SquadPage::showWhatItDid() {
         };
         out += "<tr>" + cell(now.name);
         if (a)
-            out += cell(QString::fromStdString(a->name)) +
-                   cell(QString::fromStdString("fitness " + fixedText(a->fitness, 1) + " → " +
-                                               fixedText(b->fitness, 1))) +
-                   cell(QString::fromStdString("form " + figure(a->form, 0) + " → " + figure(b->form, 0))) +
-                   cell(a->chance && b->chance ? QString("gate met in %1 → %2 of 100")
-                                                     .arg(qRound(100 * *a->chance))
-                                                     .arg(qRound(100 * *b->chance))
-                                               : QString());
+            out +=
+                cell(QString::fromStdString(a->name)) +
+                cell(QString::fromStdString(
+                    phrase("fitness %1 → %2", fixedText(a->fitness, 1), fixedText(b->fitness, 1)))) +
+                cell(QString::fromStdString(phrase("form %1 → %2", figure(a->form, 0), figure(b->form, 0)))) +
+                cell(a->chance && b->chance ? wording("gate met in %1 → %2 of 100")
+                                                  .arg(qRound(100 * *a->chance))
+                                                  .arg(qRound(100 * *b->chance))
+                                            : QString());
         else
-            out += cell("no A race lies ahead");
+            out += cell(wording("no A race lies ahead"));
         out += "</tr>";
     }
     out += "</table>";
     if (!was_->left.isEmpty())
-        out += "<p style='margin:2px 0'>Not put on: " + was_->left.join(", ").toHtmlEscaped() +
-               ", who were left out, have no season that reaches it, or have it already.</p>";
+        out += wording("<p style='margin:2px 0'>Not put on: %1, who were left out, have no season that "
+                       "reaches it, or have it already.</p>",
+                       was_->left.join(", ").toHtmlEscaped());
     did_->setText(semiBold(out));
 }
 
@@ -445,13 +452,14 @@ void SquadPage::fillWeek() {
 }
 
 QString SquadPage::weekText() const {
-    static constexpr std::array names{"Mo", "Tu", "We", "Th", "Fr", "Sa", "Su"};
-    QString out =
-        "Week of " + QString::fromStdString(dayText(workspace_.squads.week(), workspace_.today())) + "\n";
+    static constexpr std::array names{marked("Mo"), marked("Tu"), marked("We"), marked("Th"),
+                                      marked("Fr"), marked("Sa"), marked("Su")};
+    QString out = wording("Week of %1\n",
+                          QString::fromStdString(dayText(workspace_.squads.week(), workspace_.today())));
     for (const SquadRow& row : rows()) {
         out += "\n" + row.name + "\n";
         if (row.week.empty())
-            out += row.planned ? "  not worked out yet\n" : "  no season lies ahead\n";
+            out += row.planned ? wording("  not worked out yet\n") : wording("  no season lies ahead\n");
         for (const DayAhead& d : row.week) {
             const QString text = cellText(d);
             out += QString("  %1  %2\n")
@@ -463,7 +471,7 @@ QString SquadPage::weekText() const {
 }
 
 QString SquadPage::weekHtml() const {
-    QString out = QString("<h3>Week of %1</h3><table width='100%' cellspacing='0' cellpadding='4'><tr>")
+    QString out = wording("<h3>Week of %1</h3><table width='100%' cellspacing='0' cellpadding='4'><tr>")
                       .arg(QString::fromStdString(dayText(workspace_.squads.week(), workspace_.today())));
     for (int c = 0; c < table_->columnCount(); ++c)
         out += "<td style='color:" + paperShore().muted.name() + "'>" +
@@ -489,12 +497,12 @@ void SquadPage::print(QPagedPaintDevice& paper) {
 }
 
 void SquadPage::saveWeek(QString path) {
-    const QString name = "squad-" + QString::fromStdString(isoText(workspace_.squads.week()));
+    const QString name = wording("squad-%1", QString::fromStdString(isoText(workspace_.squads.week())));
     if (path.isEmpty())
         path = QFileDialog::getSaveFileName(
-            this, "The week of the squad",
+            this, wording("The week of the squad"),
             QDir(QSettings().value("letterFolder").toString()).filePath(name + ".pdf"),
-            "A page (*.pdf);;A table (*.csv);;A text (*.txt)");
+            wording("A page (*.pdf);;A table (*.csv);;A text (*.txt)"));
     if (path.isEmpty())
         return;
     QSettings().setValue("letterFolder", QFileInfo(path).absolutePath());
@@ -516,9 +524,10 @@ void SquadPage::saveWeek(QString path) {
         print(writer);
     }
     if (workspace_.notices.passed(writeWholeFile(path, bytes)))
-        emit workspace_.notices.said("The week of the squad is in " + path + ".");
+        emit workspace_.notices.said(wording("The week of the squad is in %1.", path));
 }
 
 } // namespace marram
 
 #include "moc_squad_page.cpp"
+#include "wording/wording.h"

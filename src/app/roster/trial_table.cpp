@@ -18,11 +18,11 @@ QString partWords(TeamPart part, int minutes) {
     const QString length = utf(hoursText(minutes / 60.0));
     switch (part) {
     case TeamPart::AsAsked:
-        return "as asked";
+        return wording("as asked");
     case TeamPart::Shorter:
-        return "shorter, " + length;
+        return wording("shorter, %1", length);
     case TeamPart::Easier:
-        return "easier, " + length;
+        return wording("easier, %1", length);
     case TeamPart::Not:
         break;
     }
@@ -45,7 +45,7 @@ QString adviceWords(const std::vector<TeamAdvice>& advice, Date today) {
     for (const auto& [words, days] : said)
         all << (said.size() == 1   ? words
                 : days.size() == 1 ? utf(dayText(days.front(), today)) + " " + words
-                                   : QString("%1 times %2").arg(days.size()).arg(words));
+                                   : wording("%1 times %2").arg(days.size()).arg(words));
     return all.join("; ");
 }
 
@@ -53,8 +53,8 @@ QString adviceWords(const std::vector<TeamAdvice>& advice, Date today) {
 
 TrialTable::TrialTable(QWidget* parent) : QTableWidget(0, 3, parent) {
     setObjectName("squadTrials");
-    setAccessibleName("What it would do to each");
-    setHorizontalHeaderLabels({"Rider", "Takes part", "What it would do"});
+    setAccessibleName(wording("What it would do to each"));
+    setHorizontalHeaderLabels({wording("Rider"), wording("Takes part"), wording("What it would do")});
     verticalHeader()->hide();
     verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     setShowGrid(false);
@@ -79,7 +79,7 @@ TrialTable::TrialTable(QWidget* parent) : QTableWidget(0, 3, parent) {
 
 QString TrialTable::words(const SquadAddition& addition, const SquadTrial& t, Date today) {
     if (!t.after && t.advice.empty())
-        return withPeoplesDates("left as they are: " + t.whyNot, today);
+        return withPeoplesDates(wording("left as they are: %1", t.whyNot), today);
     if (addition.what == SquadAddition::What::Team)
         return adviceWords(t.advice, today);
     QString out;
@@ -91,23 +91,24 @@ QString TrialTable::words(const SquadAddition& addition, const SquadTrial& t, Da
         const bool same =
             fixedText(a.fitness, 1) == fitness && figure(a.form, 0) == form && chanceA == chanceB;
         if (same)
-            out = utf(a.race + " as it was: fitness " + fitness + ", form " + form);
+            out = utf(phrase("%1 as it was: fitness %2, form %3", a.race, fitness, form));
         else
-            out = utf(a.race + ": fitness " + fixedText(a.fitness, 1) + " → " + fitness + ", form " +
-                      figure(a.form, 0) + " → " + form);
+            out = utf(phrase("%1: fitness %2 → %3, form %4 → %5", a.race, fixedText(a.fitness, 1), fitness,
+                             figure(a.form, 0), form));
         if (a.chance && b.chance)
-            out += same ? QString(", gate met in %1 of 100").arg(chanceB)
-                        : QString(", gate met in %1 → %2 of 100").arg(chanceA).arg(chanceB);
+            out += same ? wording(", gate met in %1 of 100").arg(chanceB)
+                        : wording(", gate met in %1 → %2 of 100").arg(chanceA).arg(chanceB);
         out += ".";
     } else if (t.goalAfter) {
-        out = utf(t.goalAfter->race + ": fitness " + fixedText(t.goalAfter->fitness, 1) + ", form " +
-                  figure(t.goalAfter->form, 0) + ".");
+        out = utf(phrase("%1: fitness %2, form %3.", t.goalAfter->race, fixedText(t.goalAfter->fitness, 1),
+                         figure(t.goalAfter->form, 0)));
     } else {
-        out = "No A or B race lies ahead.";
+        out = wording("No A or B race lies ahead.");
     }
     if (!t.gaveWay.empty())
-        out += " Gives way: " + utf(t.gaveWay.front()) +
-               (t.gaveWay.size() > 1 ? QString(" And %1 more.").arg(t.gaveWay.size() - 1) : QString());
+        out +=
+            wording(" Gives way: %1%2", utf(t.gaveWay.front()),
+                    (t.gaveWay.size() > 1 ? wording(" And %1 more.").arg(t.gaveWay.size() - 1) : QString()));
     return withPeoplesDates(out, today);
 }
 
@@ -164,7 +165,7 @@ void TrialTable::fill() {
         }
         if (!box) {
             box = new QComboBox;
-            box->addItems({"as advised", "as asked", "easier"});
+            box->addItems({wording("as advised"), wording("as asked"), "easier"});
             setCellWidget(r, 1, box);
             setColumnWidth(1, std::max(columnWidth(1), box->sizeHint().width() + 16));
             connect(box, &QComboBox::activated, this, [this, box](int index) {
@@ -174,7 +175,7 @@ void TrialTable::fill() {
             });
         }
         box->setProperty("rider", t.rider);
-        box->setAccessibleName("How " + t.name + " takes part");
+        box->setAccessibleName(wording("How %1 takes part", t.name));
         box->setCurrentIndex(static_cast<int>(part));
     }
     filling_ = false;
@@ -195,3 +196,4 @@ std::vector<SquadTrial> TrialTable::chosen() const {
 } // namespace marram
 
 #include "moc_trial_table.cpp"
+#include "wording/wording.h"

@@ -37,31 +37,31 @@ int fitnessColumn(size_t race) {
 
 CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
     : QDialog(parent), workspace_(workspace), table_(new QTableWidget), progress_(new QLabel),
-      try_(new QPushButton("Try the chosen one")) {
-    setWindowTitle("Side by side");
+      try_(new QPushButton(wording("Try the chosen one"))) {
+    setWindowTitle(wording("Side by side"));
     setObjectName("compareSheet");
     setAttribute(Qt::WA_DeleteOnClose);
     auto* layout = new QVBoxLayout(this);
-    auto* words =
-        new QLabel("The same season, changed in one thing at a time. Everything else stays as it is.");
+    auto* words = new QLabel(
+        wording("The same season, changed in one thing at a time. Everything else stays as it is."));
     words->setWordWrap(true);
     layout->addWidget(words);
     layout->addWidget(table_, 1);
-    auto* onSchools = new QLabel(
+    auto* onSchools = new QLabel(wording(
         "This model counts stress and cannot rank schools: harder hours have more of it. Between schools "
         "read "
-        "fitness at equal points, with the hours each takes for them; there they lie close together.");
+        "fitness at equal points, with the hours each takes for them; there they lie close together."));
     onSchools->setObjectName("compareSchools");
     onSchools->setWordWrap(true);
     layout->addWidget(onSchools);
     auto* buttons = new QHBoxLayout;
     progress_->setForegroundRole(QPalette::PlaceholderText);
     buttons->addWidget(progress_, 1);
-    auto* copy = new QPushButton("Copy as CSV");
+    auto* copy = new QPushButton(wording("Copy as CSV"));
     copy->setObjectName("compareCopy");
     try_->setObjectName("compareTry");
     try_->setEnabled(false);
-    auto* close = new QPushButton("Close");
+    auto* close = new QPushButton(wording("Close"));
     for (QPushButton* button : {try_, copy, close})
         buttons->addWidget(button);
     layout->addLayout(buttons);
@@ -74,12 +74,12 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
     Season asItIs = *decided;
     if (const RiderRecord* r = workspace_.chosen.rider())
         asItIs.hours = r->hours;
-    rows_.push_back({{}, "as it is", asItIs, std::nullopt});
+    rows_.push_back({{}, wording("as it is"), asItIs, std::nullopt});
     for (SeasonTry& variant : variantsOf(asItIs))
         rows_.push_back({variant.group, variant.name, std::move(variant.season), std::nullopt});
     for (const SeasonRecord& other : workspace_.chosen.seasons())
         if (other.standing == SeasonStanding::Alternative && other.id != workspace_.plans.alternative())
-            rows_.push_back({"Alternatives", other.name, other.season, std::nullopt});
+            rows_.push_back({wording("Alternatives"), other.name, other.season, std::nullopt});
     for (size_t r = 0; r < asItIs.races.size(); ++r)
         if (asItIs.races[r].priority != Priority::C)
             raceOrder_.push_back(r);
@@ -112,7 +112,7 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
     connect(&workspace_.chosen, &ChosenRider::seasonChanged, this, &QDialog::reject);
     connect(&workspace_.roster, &OpenRoster::closing, this, &QDialog::reject);
 
-    progress_->setText(QString("Solving %1 seasons…").arg(rows_.size()));
+    progress_->setText(wording("Solving %1 seasons…").arg(rows_.size()));
     std::vector<Season> whole;
     std::vector<bool> schools;
     for (const Row& row : rows_) {
@@ -143,7 +143,7 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
                     rows_[i].even = even;
                     ++done_;
                     fill(i);
-                    progress_->setText(QString("%1 of %2 solved").arg(done_).arg(rows_.size()));
+                    progress_->setText(wording("%1 of %2 solved").arg(done_).arg(rows_.size()));
                 });
             }
             glp_free_env(); // the solver keeps an environment for every thread
@@ -170,22 +170,14 @@ QStringList CompareSheet::heads() const {
             last = breaks ? lines.size() : last;
             lines += word;
         }
-        all << lines + "\nfitness"
-            << "at equal\npoints"
-            << "form"
+        all << wording("%1\nfitness", lines) << wording("at equal\npoints") << "form"
             << "chance";
     }
-    return all << "hours at\nequal points"
-               << "low h"
-               << "middle h"
-               << "high h"
-               << "hard\ndays"
-               << "high min\na week"
-               << "largest\nramp"
+    return all << wording("hours at\nequal points") << wording("low h") << wording("middle h")
+               << wording("high h") << "hard\ndays" << wording("high min\na week") << "largest\nramp"
                << "deepest\nform"
                << "mono-\ntony"
-               << "strain"
-               << "weeks that\nsessions hold";
+               << "strain" << wording("weeks that\nsessions hold");
 }
 
 QStringList CompareSheet::cells(const Row& row) const {
@@ -199,7 +191,7 @@ QStringList CompareSheet::cells(const Row& row) const {
         const PlannedRace *race = raceIn(s, name), *even = row.even ? raceIn(*row.even, name) : nullptr;
         all << (race ? figure(race->fitness, 1) : QString()) << (even ? figure(even->fitness, 1) : QString())
             << (race ? QString::fromStdString(signedText(race->form)) +
-                           (race->gateMiss > 0.05 ? QString(", %1 outside").arg(figure(race->gateMiss, 1))
+                           (race->gateMiss > 0.05 ? wording(", %1 outside").arg(figure(race->gateMiss, 1))
                                                   : QString())
                      : QString())
             << (race && race->chance ? figure(100 * *race->chance) + " %" : QString());
@@ -209,7 +201,7 @@ QStringList CompareSheet::cells(const Row& row) const {
                << figure(s.highMinutesAWeek) << QString::fromStdString(signedText(s.largestRamp))
                << QString::fromStdString(signedText(s.deepestForm, 0)) << figure(s.monotony, 1)
                << figure(s.strain)
-               << (row.held ? QString("%1 of %2").arg(row.held->held).arg(row.held->all) : QString());
+               << (row.held ? wording("%1 of %2").arg(row.held->held).arg(row.held->all) : QString());
 }
 
 void CompareSheet::fill(size_t row) {
@@ -257,3 +249,4 @@ QString CompareSheet::csv() const {
 } // namespace marram
 
 #include "moc_compare_sheet.cpp"
+#include "wording/wording.h"

@@ -2,6 +2,7 @@
 #include "app/season/course_profile.h"
 #include "app/settings/settings.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <QPainter>
 #include <algorithm>
@@ -12,14 +13,14 @@ namespace marram {
 CourseProfile::CourseProfile(QWidget* parent) : QWidget(parent) {
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
     offerParts();
-    setAccessibleName("Profile of the course");
+    setAccessibleName(wording("Profile of the course"));
 }
 
 void CourseProfile::show(const std::vector<CoursePoint>& course, const std::vector<Climb>& climbs) {
     course_ = course;
     climbs_ = climbs;
     setVisible(course.size() > 1);
-    setAccessibleDescription(QString("%1 climbs").arg(climbs.size()));
+    setAccessibleDescription(wording("%1 climbs").arg(climbs.size()));
     partsChanged(this);
     update();
 }
@@ -41,7 +42,7 @@ std::vector<SpokenPart> CourseProfile::spokenParts() const {
     for (const Climb& climb : climbs_)
         if (course_.size() > 1)
             all.push_back(
-                {QString("Climb at %1 %2: %3 %2, %4 m at %5 %")
+                {wording("Climb at %1 %2: %3 %2, %4 m at %5 %")
                      .arg(units.distance(climb.start), 0, 'f', 1)
                      .arg(units.distanceUnit())
                      .arg(units.distance(climb.length), 0, 'f', 1)
@@ -112,7 +113,7 @@ void CourseProfile::paintEvent(QPaintEvent*) {
     std::sort(order.begin(), order.end(), [](const Climb& a, const Climb& b) { return a.gain > b.gain; });
     std::vector<QRectF> taken;
     for (const Climb& climb : order) {
-        const QString words = QString("%1 %3 at %2 %")
+        const QString words = wording("%1 %3 at %2 %")
                                   .arg(units.distance(climb.length), 0, 'f', 1)
                                   .arg(100 * climb.gradient, 0, 'f', 1)
                                   .arg(units.distanceUnit());

@@ -34,16 +34,17 @@ QString day(Date d) {
 
 RacesPage::RacesPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace),
-      list_(quietTable(
-          {"race", "", "day", "weeks to go", "points", "form", "gate", "fitness", "course", "result"},
-          "racesList", 3)),
+      list_(quietTable({"race", "", "day", wording("weeks to go"), "points", "form", "gate", "fitness",
+                        "course", "result"},
+                       "racesList", 3)),
       title_(headingLabel({})), profile_(new CourseProfile), words_(new QTextBrowser), lower_(new QWidget),
-      bring_(new QPushButton("Bring its course")), take_(new QPushButton("Take stress and demand")),
-      away_(new QPushButton("Take it out")), result_(new QLineEdit), note_(new QPlainTextEdit) {
+      bring_(new QPushButton(wording("Bring its course"))),
+      take_(new QPushButton(wording("Take stress and demand"))),
+      away_(new QPushButton(wording("Take it out"))), result_(new QLineEdit), note_(new QPlainTextEdit) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(14, 6, 10, 8);
     layout->addWidget(list_, 2);
-    auto* add = new QPushButton("Add a race");
+    auto* add = new QPushButton(wording("Add a race"));
     add->setObjectName("racesAdd");
     layout->addWidget(add, 0, Qt::AlignLeft);
     auto* below = new QVBoxLayout(lower_);
@@ -60,21 +61,21 @@ RacesPage::RacesPage(Workspace& workspace, QWidget* parent)
     below->addLayout(buttons);
     auto* columns = new QHBoxLayout;
     words_->setObjectName("raceAsks");
-    words_->setAccessibleName("What the race asks");
+    words_->setAccessibleName(wording("What the race asks"));
     words_->document()->setDocumentMargin(0);
     words_->setFont(typeface(Type::Body));
     columns->addWidget(words_, 3);
     auto* after = new QGridLayout;
-    after->addWidget(captionLabel("Result"), 0, 0);
+    after->addWidget(captionLabel(wording("Result")), 0, 0);
     after->addWidget(result_, 0, 1);
-    after->addWidget(captionLabel("Note"), 1, 0, Qt::AlignTop);
+    after->addWidget(captionLabel(wording("Note")), 1, 0, Qt::AlignTop);
     after->addWidget(note_, 1, 1);
     result_->setObjectName("raceResult");
-    result_->setAccessibleName("Result");
-    result_->setPlaceholderText("12th, 34 s behind");
+    result_->setAccessibleName(wording("Result"));
+    result_->setPlaceholderText(wording("12th, 34 s behind"));
     note_->setObjectName("raceNote");
-    note_->setAccessibleName("Note on the race");
-    note_->setPlaceholderText("How it went, what to do otherwise");
+    note_->setAccessibleName(wording("Note on the race"));
+    note_->setPlaceholderText(wording("How it went, what to do otherwise"));
     columns->addLayout(after, 2);
     below->addLayout(columns, 1);
     layout->addWidget(lower_, 3);
@@ -88,8 +89,9 @@ RacesPage::RacesPage(Workspace& workspace, QWidget* parent)
     });
     connect(add, &QPushButton::clicked, this, &RacesPage::wantsRace);
     connect(bring_, &QPushButton::clicked, this, [this] {
-        const QString file = QFileDialog::getOpenFileName(
-            this, "The course of the race", QSettings().value("coursesFolder").toString(), "GPX (*.gpx)");
+        const QString file =
+            QFileDialog::getOpenFileName(this, wording("The course of the race"),
+                                         QSettings().value("coursesFolder").toString(), "GPX (*.gpx)");
         if (file.isEmpty())
             return;
         QSettings().setValue("coursesFolder", QFileInfo(file).absolutePath());
@@ -100,20 +102,22 @@ RacesPage::RacesPage(Workspace& workspace, QWidget* parent)
         if (!demand_)
             return;
         const CourseDemand d = *demand_;
-        change(subject(), "Take stress and demand from the course", [d](Race& r) {
+        change(subject(), wording("Take stress and demand from the course"), [d](Race& r) {
             r.stress = std::round(d.stress);
             r.demand = named<Demand>(d.demand, {Demand::Steady, Demand::Long, Demand::Punchy, Demand::Road,
                                                 Demand::Stage})
                            .value_or(r.demand);
         });
     });
-    connect(away_, &QPushButton::clicked, this,
-            [this, subject] { change(subject(), "Take a course out", [](Race& r) { r.course.clear(); }); });
+    connect(away_, &QPushButton::clicked, this, [this, subject] {
+        change(subject(), wording("Take a course out"), [](Race& r) { r.course.clear(); });
+    });
     resultBound_ = Binding::text(result_, [this](qint64 race, const QVariant& v) {
-        change(race, "Write down a result", [&](Race& r) { r.result = v.toString().toStdString(); });
+        change(race, wording("Write down a result"), [&](Race& r) { r.result = v.toString().toStdString(); });
     });
     noteBound_ = Binding::area(note_, [this](qint64 race, const QVariant& v) {
-        change(race, "Write down a note on a race", [&](Race& r) { r.note = v.toString().toStdString(); });
+        change(race, wording("Write down a note on a race"),
+               [&](Race& r) { r.note = v.toString().toStdString(); });
     });
 }
 
@@ -165,7 +169,7 @@ void RacesPage::fillList() {
                                 race.date >= picture_.today ? QString::number(weeks) : QString(),
                                 QString::number(raceStress(race), 'f', 0),
                                 planned ? QString::fromStdString(signedText(planned->form, 0)) : QString(),
-                                gate ? QString("%1 to %2")
+                                gate ? wording("%1 to %2")
                                            .arg(QString::fromStdString(signedText(gate->low, 0)),
                                                 QString::fromStdString(signedText(gate->high, 0)))
                                      : QString(),
@@ -199,9 +203,9 @@ void RacesPage::fillRace() {
         const Date today = picture_.today;
         const auto threshold = rider->values.on(Quantity::ThresholdPower, today);
         if (!threshold)
-            refusal =
+            refusal = wording(
                 "What the course asks in time and power needs the rider's threshold power: enter it with the "
-                "rider.";
+                "rider.");
         else if (const auto ridden =
                      rideCourse(race.course, movingOf(*rider, today), *threshold, std::nullopt)) {
             demand_ = *ridden;
@@ -226,7 +230,7 @@ QString RacesPage::words(const Race& race, const std::optional<CourseDemand>& de
     QString out;
     if (demand) {
         out += paragraph(
-            QString("%1 %9 with %2 m of climbing: about %3 at %4 W, %5 % of threshold; %6 kJ and %7 "
+            wording("%1 %9 with %2 m of climbing: about %3 at %4 W, %5 % of threshold; %6 kJ and %7 "
                     "points. It asks like a %8 race.")
                 .arg(units.distance(demand->distance), 0, 'f', 1)
                 .arg(demand->climb, 0, 'f', 0)
@@ -236,16 +240,16 @@ QString RacesPage::words(const Race& race, const std::optional<CourseDemand>& de
                 .arg(demand->work, 0, 'f', 0)
                 .arg(demand->stress, 0, 'f', 0)
                 .arg(demand->demand, units.distanceUnit()));
-        out += paragraph(
+        out += paragraph(wording(
             "Ridden alone at constant power with the weight in force, 8 kg of bicycle and no wind: in a "
-            "bunch it is quicker and less even.");
+            "bunch it is quicker and less even."));
         size_t named = 0;
         for (const Climb& climb : demand->climbs) {
             if (++named > 6) {
-                out += paragraph(QString("… and %1 more.").arg(demand->climbs.size() - 6));
+                out += paragraph(wording("… and %1 more.").arg(demand->climbs.size() - 6));
                 break;
             }
-            out += paragraph(QString("Climb at %1 %6: %2 %6, %3 m, %4 %, %5.")
+            out += paragraph(wording("Climb at %1 %6: %2 %6, %3 m, %4 %, %5.")
                                  .arg(units.distance(climb.start), 0, 'f', 1)
                                  .arg(units.distance(climb.length), 0, 'f', 1)
                                  .arg(climb.gain, 0, 'f', 0)
@@ -253,7 +257,8 @@ QString RacesPage::words(const Race& race, const std::optional<CourseDemand>& de
                                  .arg(peoplesTime(climb.duration), units.distanceUnit()));
         }
     } else if (race.course.empty()) {
-        out += paragraph("Without a course its stress and demand are the coach's figures, or usual ones.");
+        out += paragraph(
+            wording("Without a course its stress and demand are the coach's figures, or usual ones."));
     }
     out += paragraph(QString::fromStdString(workspace_.chosen.lasting(race).words));
     return out + lastTime(race);
@@ -269,7 +274,7 @@ QString RacesPage::lastTime(const Race& race) const {
             if (then.name != race.name || then.date >= race.date || then.date >= picture_.today)
                 continue;
             const LoadState state = workspace_.chosen.stateBefore(then.date);
-            out += QString("<p style='margin:6px 0 3px 0'>%1: form %2, fitness %3, after a taper of %4 "
+            out += wording("<p style='margin:6px 0 3px 0'>%1: form %2, fitness %3, after a taper of %4 "
                            "days.%5%6</p>")
                        .arg(QString::fromStdString(dayText(then.date, picture_.today)).toHtmlEscaped(),
                             QString::fromStdString(signedText(state.form(), 0)))
@@ -313,7 +318,7 @@ void RacesPage::bringCourse(const QString& file) {
                 return;
             }
             // Meanwhile another season may be shown, or the race may be gone: it goes to the one it was for.
-            change(subject, "Bring the course of " + QString::fromStdString(name),
+            change(subject, wording("Bring the course of %1", QString::fromStdString(name)),
                    [&](Race& r) { r.course = **found; });
         });
 }
@@ -330,3 +335,4 @@ void RacesPage::change(qint64 subject, const QString& what, const std::function<
 } // namespace marram
 
 #include "moc_races_page.cpp"
+#include "wording/wording.h"

@@ -70,7 +70,7 @@ double part(const Bands& b, int band) {
 } // namespace
 
 RulesPanel::RulesPanel(QWidget* parent) : QScrollArea(parent) {
-    setAccessibleName("How this season is made");
+    setAccessibleName(wording("How this season is made"));
     setFrameShape(QFrame::NoFrame);
     setWidgetResizable(true);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -118,7 +118,7 @@ void RulesPanel::begin(const QString& name, RuleName rule, std::initializer_list
     row.note->setWordWrap(true);
     row.take->setFont(typeface(Type::Small));
     row.take->setObjectName("take" + QString::number(static_cast<int>(rule)));
-    row.take->setAccessibleName("Take what is proposed for " + name);
+    row.take->setAccessibleName(wording("Take what is proposed for %1", name));
     row.why->setFont(typeface(Type::Small));
     row.why->setForegroundRole(QPalette::PlaceholderText);
     row.why->setWordWrap(true);
@@ -157,10 +157,10 @@ Binding* RulesPanel::date(QDateEdit* field, const QString& what,
 }
 
 void RulesPanel::questions() {
-    heading("First");
-    winter_ = list({"not asked", "wanted", "not wanted"}, "askWinter");
-    lasts_ = list({"by the record", "yes", "not yet"}, "askLasts");
-    weak_ = list({"not asked", "endurance", "speed"}, "askWeak");
+    heading(wording("First"));
+    winter_ = list({wording("not asked"), "wanted", wording("not wanted")}, "askWinter");
+    lasts_ = list({wording("by the record"), "yes", wording("not yet")}, "askLasts");
+    weak_ = list({wording("not asked"), "endurance", "speed"}, "askWeak");
     const auto ask = [this](const QString& name, QComboBox* field) {
         grid_->addWidget(new QLabel(name), line_, 0, 1, 2);
         field->setAccessibleName(name);
@@ -173,9 +173,9 @@ void RulesPanel::questions() {
             fillNotes();
         });
     };
-    ask("Long winter rides", winter_);
-    ask("Lasts the race's length", lasts_);
-    ask("The weakness", weak_);
+    ask(wording("Long winter rides"), winter_);
+    ask(wording("Lasts the race's length"), lasts_);
+    ask(wording("The weakness"), weak_);
     answers_ = new QLabel;
     answers_->setFont(typeface(Type::Small));
     answers_->setForegroundRole(QPalette::PlaceholderText);
@@ -185,18 +185,19 @@ void RulesPanel::questions() {
 }
 
 void RulesPanel::rows() {
-    heading("Rules");
+    heading(wording("Rules"));
     const auto bind = [this](Binding* binding, std::function<QVariant(const Season&)> read) {
         bound_.emplace_back(binding, std::move(read));
     };
-    order_ = list({"base first", "mixed", "intensity first"}, "ruleOrder");
-    begin("Order", RuleName::Order, {order_});
-    bind(choice(order_, "Change the order of the season",
+    order_ = list({wording("base first"), "mixed", wording("intensity first")}, "ruleOrder");
+    begin(wording("Order"), RuleName::Order, {order_});
+    bind(choice(order_, wording("Change the order of the season"),
                 [](Season& s, int i) { s.rules.order = orders[static_cast<size_t>(i)]; }),
          [](const Season& s) { return placeOf(orders, s.rules.order); });
-    school_ = list({"polarised", "pyramidal", "threshold-led", "even", "a split of one's own"}, "ruleSchool");
-    begin("School", RuleName::School, {school_});
-    bind(choice(school_, "Change the school",
+    school_ = list({"polarised", "pyramidal", "threshold-led", "even", wording("a split of one's own")},
+                   "ruleSchool");
+    begin(wording("School"), RuleName::School, {school_});
+    bind(choice(school_, wording("Change the school"),
                 [](Season& s, int i) {
                     const School to = schools[static_cast<size_t>(i)];
                     if (to == School::Own && s.rules.school != School::Own) {
@@ -213,101 +214,106 @@ void RulesPanel::rows() {
          [](const Season& s) { return placeOf(schools, s.rules.school); });
     build_ = numberField(1, 8, 1, 0, " build", "ruleBuild");
     deload_ = numberField(1, 3, 1, 0, " deload", "ruleDeloadWeeks");
-    begin("Rhythm", RuleName::Rhythm, {build_, deload_});
-    bind(number(build_, "Change the rhythm",
+    begin(wording("Rhythm"), RuleName::Rhythm, {build_, deload_});
+    bind(number(build_, wording("Change the rhythm"),
                 [](Season& s, double v) { s.rules.buildWeeks = static_cast<int>(v); }),
          [](const Season& s) { return s.rules.buildWeeks; });
-    bind(number(deload_, "Change the rhythm",
+    bind(number(deload_, wording("Change the rhythm"),
                 [](Season& s, double v) { s.rules.deloadWeeks = static_cast<int>(v); }),
          [](const Season& s) { return s.rules.deloadWeeks; });
-    ramp_ = numberField(0.5, 15, 0.5, 1, " pts a week", "ruleRamp");
-    begin("Ramp, at most", RuleName::Ramp, {ramp_});
-    bind(number(ramp_, "Change the ramp", [](Season& s, double v) { s.rules.ramp = v; }),
+    ramp_ = numberField(0.5, 15, 0.5, 1, wording(" pts a week"), "ruleRamp");
+    begin(wording("Ramp, at most"), RuleName::Ramp, {ramp_});
+    bind(number(ramp_, wording("Change the ramp"), [](Season& s, double v) { s.rules.ramp = v; }),
          [](const Season& s) { return s.rules.ramp; });
-    floor_ = numberField(-100, -1, 1, 0, " pts a day", "ruleFloor");
-    begin("Floor of form", RuleName::Floor, {floor_});
-    bind(number(floor_, "Change the floor of form", [](Season& s, double v) { s.rules.formFloor = v; }),
+    floor_ = numberField(-100, -1, 1, 0, wording(" pts a day"), "ruleFloor");
+    begin(wording("Floor of form"), RuleName::Floor, {floor_});
+    bind(number(floor_, wording("Change the floor of form"),
+                [](Season& s, double v) { s.rules.formFloor = v; }),
          [](const Season& s) { return s.rules.formFloor; });
-    share_ = numberField(30, 90, 5, 0, " % of the week", "ruleDeload");
-    begin("Deload", RuleName::Deload, {share_});
-    bind(number(share_, "Change the deload", [](Season& s, double v) { s.rules.deload = v / 100; }),
+    share_ = numberField(30, 90, 5, 0, wording(" % of the week"), "ruleDeload");
+    begin(wording("Deload"), RuleName::Deload, {share_});
+    bind(number(share_, wording("Change the deload"), [](Season& s, double v) { s.rules.deload = v / 100; }),
          [](const Season& s) { return 100 * s.rules.deload; });
     taper_ = numberField(4, 28, 1, 0, " days", "ruleTaper");
-    taperBest_ = list({"as said", "or the best"}, "ruleTaperBest");
-    begin("Taper", RuleName::Taper, {taper_, taperBest_});
-    bind(number(taper_, "Change the taper",
+    taperBest_ = list({wording("as said"), wording("or the best")}, "ruleTaperBest");
+    begin(wording("Taper"), RuleName::Taper, {taper_, taperBest_});
+    bind(number(taper_, wording("Change the taper"),
                 [](Season& s, double v) {
                     s.rules.taperDays = static_cast<int>(v);
                     s.rules.taperBest = false;
                     s.rules.taperSet = true;
                 }),
          [](const Season& s) { return s.rules.taperDays; });
-    bind(choice(taperBest_, "Change how the taper is chosen",
+    bind(choice(taperBest_, wording("Change how the taper is chosen"),
                 [](Season& s, int i) { s.rules.taperBest = i == 1; }),
          [](const Season& s) { return s.rules.taperBest ? 1 : 0; });
-    shape_ = list(
-        {"falling step by step", "a deep week, then a moderate one", "a single week", "what solves best"},
-        "ruleShape");
-    begin("Its shape", RuleName::Shape, {shape_});
-    bind(choice(shape_, "Change the shape of the taper",
+    shape_ = list({wording("falling step by step"), wording("a deep week, then a moderate one"),
+                   wording("a single week"), wording("what solves best")},
+                  "ruleShape");
+    begin(wording("Its shape"), RuleName::Shape, {shape_});
+    bind(choice(shape_, wording("Change the shape of the taper"),
                 [](Season& s, int i) {
                     s.rules.shapeBest = i == 3;
                     if (i < 3)
                         s.rules.taperShape = shapes[static_cast<size_t>(i)];
                 }),
          [](const Season& s) { return s.rules.shapeBest ? 3 : placeOf(shapes, s.rules.taperShape); });
-    overreach_ = list({"no", "yes, a week over what is usual"}, "ruleOverreach");
-    begin("Overreaching", RuleName::Overreach, {overreach_});
-    bind(choice(overreach_, "Change the overreaching", [](Season& s, int i) { s.rules.overreach = i == 1; }),
+    overreach_ = list({"no", wording("yes, a week over what is usual")}, "ruleOverreach");
+    begin(wording("Overreaching"), RuleName::Overreach, {overreach_});
+    bind(choice(overreach_, wording("Change the overreaching"),
+                [](Season& s, int i) { s.rules.overreach = i == 1; }),
          [](const Season& s) { return s.rules.overreach ? 1 : 0; });
     for (size_t i = 0; i < 3; ++i)
         volume_[i] = numberField(30, 100, 1, 0, " %", QString("ruleVolume%1").arg(i));
-    begin("Hours used in base, build, specialise", RuleName::Volume, {volume_[0], volume_[1], volume_[2]});
+    begin(wording("Hours used in base, build, specialise"), RuleName::Volume,
+          {volume_[0], volume_[1], volume_[2]});
     for (size_t i = 0; i < 3; ++i)
-        bind(number(volume_[i], "Change the volume",
+        bind(number(volume_[i], wording("Change the volume"),
                     [i](Season& s, double v) { s.rules.volume[splitPhases[i]] = v / 100; }),
              [i](const Season& s) { return 100 * volumeOf(s, splitPhases[i]); });
-    hard_ = numberField(0, 5, 1, 0, " a week", "ruleHardDays");
-    begin("Hard days", RuleName::HardDays, {hard_});
-    bind(number(hard_, "Change the hard days",
+    hard_ = numberField(0, 5, 1, 0, wording(" a week"), "ruleHardDays");
+    begin(wording("Hard days"), RuleName::HardDays, {hard_});
+    bind(number(hard_, wording("Change the hard days"),
                 [](Season& s, double v) { s.rules.hardDays = static_cast<int>(v); }),
          [](const Season& s) { return s.rules.hardDays; });
     for (size_t i = 0; i < 3; ++i)
         gym_[i] = numberField(0, 4, 1, 0, "", QString("ruleGym%1").arg(i));
-    begin("Gym in transition, base, season", RuleName::Gym, {gym_[0], gym_[1], gym_[2]});
+    begin(wording("Gym in transition, base, season"), RuleName::Gym, {gym_[0], gym_[1], gym_[2]});
     for (size_t i = 0; i < 3; ++i)
-        bind(number(gym_[i], "Change the gym",
+        bind(number(gym_[i], wording("Change the gym"),
                     [i](Season& s, double v) {
                         std::array<int, 3> gym = gymOf(s);
                         gym[i] = static_cast<int>(v);
                         s.rules.gym = gym;
                     }),
              [i](const Season& s) { return gymOf(s)[i]; });
-    price_ = numberField(0.25, 4, 0.25, 2, " fitness a point", "ruleGatePrice");
-    begin("Insisting on gates", RuleName::GatePrice, {price_});
-    bind(number(price_, "Change how much gates are insisted on",
+    price_ = numberField(0.25, 4, 0.25, 2, wording(" fitness a point"), "ruleGatePrice");
+    begin(wording("Insisting on gates"), RuleName::GatePrice, {price_});
+    bind(number(price_, wording("Change how much gates are insisted on"),
                 [](Season& s, double v) { s.rules.gatePrice = v; }),
          [](const Season& s) { return s.rules.gatePrice; });
 
-    heading("The season");
+    heading(wording("The season"));
     start_ = dateField("seasonStart");
     end_ = dateField("seasonEnd");
-    layOff_ =
-        list({"as fitness says", "four weeks and more off the bike", "riding all along"}, "seasonLayOff");
+    layOff_ = list({wording("as fitness says"), wording("four weeks and more off the bike"),
+                    wording("riding all along")},
+                   "seasonLayOff");
     const auto plain = [this](const QString& name, QWidget* field) {
         grid_->addWidget(new QLabel(name), line_, 0);
         field->setAccessibleName(name);
         grid_->addWidget(field, line_++, 1, 1, 3);
     };
-    plain("From", start_);
-    plain("To", end_);
-    plain("It begins after", layOff_);
-    bind(date(start_, "Change the season's start", [](Season& s, Date d) { s.start = std::min(d, s.end); }),
+    plain(wording("From"), start_);
+    plain(wording("To"), end_);
+    plain(wording("It begins after"), layOff_);
+    bind(date(start_, wording("Change the season's start"),
+              [](Season& s, Date d) { s.start = std::min(d, s.end); }),
          [](const Season& s) { return toQt(s.start); });
-    bind(date(end_, "Change the season's end",
+    bind(date(end_, wording("Change the season's end"),
               [](Season& s, Date d) { s.end = std::clamp(d, s.start, s.start + 1099); }),
          [](const Season& s) { return toQt(s.end); });
-    bind(choice(layOff_, "Change what the season begins after",
+    bind(choice(layOff_, wording("Change what the season begins after"),
                 [](Season& s, int i) { s.layOff = i == 0 ? std::nullopt : std::optional(i == 1); }),
          [](const Season& s) { return !s.layOff   ? 0
                                       : *s.layOff ? 1
@@ -315,20 +321,19 @@ void RulesPanel::rows() {
 }
 
 void RulesPanel::splits() {
-    heading("Shares of time: low, middle, high");
+    heading(wording("Shares of time: low, middle, high"));
     for (size_t p = 0; p < splitPhases.size(); ++p) {
         grid_->addWidget(new QLabel(nameOf(splitPhases[p])), line_, 0);
         for (int b = 0; b < 3; ++b) {
             auto*& field = split_[p][static_cast<size_t>(b)];
             field = numberField(0, 100, 1, 0, " %", QString("split%1%2").arg(p).arg(b));
             field->setMinimumWidth(40);
-            field->setAccessibleName(QString("Share of %1, %2")
-                                         .arg(nameOf(splitPhases[p]), b == 0   ? "low"
-                                                                      : b == 1 ? "middle"
-                                                                               : "high"));
+            field->setAccessibleName(
+                wording("Share of %1, %2")
+                    .arg(nameOf(splitPhases[p]), b == 0 ? "low" : countedWording(b, "middle", "high")));
             grid_->addWidget(field, line_, 1 + b);
             bound_.emplace_back(
-                number(field, QString("Change the split of %1").arg(nameOf(splitPhases[p])),
+                number(field, wording("Change the split of %1").arg(nameOf(splitPhases[p])),
                        [this, p, b](Season& s, double v) { setShare(splitPhases[p], b, v, s); }),
                 [p, b](const Season& s) { return std::round(100 * part(splitOf(s, splitPhases[p]), b)); });
         }
@@ -403,42 +408,44 @@ void RulesPanel::fillNotes() {
         const auto why = p.why.find(row.rule);
         const QString value = QString::fromStdString(valueText(row.rule, p.rules)).toHtmlEscaped();
         row.note->setText(QString("<a href='why' style='color:%1; text-decoration:none'>%2 %3</a>")
-                              .arg(shore().muted.name(),
-                                   same ? "as proposed:" : "proposed:", value + (row.open ? " ▴" : " ▾")));
+                              .arg(shore().muted.name(), same ? wording("as proposed:") : "proposed:",
+                                   value + (row.open ? " ▴" : " ▾")));
         row.take->setVisible(!same);
         row.why->setText(why == p.why.end() ? QString() : QString::fromStdString(why->second));
         row.why->setVisible(row.open && why != p.why.end());
     }
     QStringList known;
     if (picture_.answers.hours > 0)
-        known << QString("%1 hours a week").arg(picture_.answers.hours, 0, 'g', 3);
+        known << wording("%1 hours a week").arg(picture_.answers.hours, 0, 'g', 3);
     if (picture_.answers.years)
-        known << QString("%1 years of training").arg(*picture_.answers.years);
+        known << wording("%1 years of training").arg(*picture_.answers.years);
     if (picture_.answers.lastsDistance && !asked_.lastsDistance)
         known << (*picture_.answers.lastsDistance
-                      ? "by the record the first A race's length can be ridden"
-                      : "by the record the first A race's length is not there yet");
-    answers_->setText(known.isEmpty() ? "Order and school are proposed from the answers."
-                                      : "Known already: " + known.join(", ") + ".");
+                      ? wording("by the record the first A race's length can be ridden")
+                      : wording("by the record the first A race's length is not there yet"));
+    answers_->setText(known.isEmpty() ? wording("Order and school are proposed from the answers.")
+                                      : wording("Known already: %1.", known.join(", ")));
     for (size_t i = 0; i < splitPhases.size(); ++i) {
         const Bands b = splitOf(picture_.season, splitPhases[i]);
         const auto index = polarisationIndex(b);
-        splitNote_[i]->setText(index ? QString("Polarisation index %1, %2 (Treff et al. 2019)")
+        splitNote_[i]->setText(index ? wording("Polarisation index %1, %2 (Treff et al. 2019)")
                                            .arg(*index, 0, 'f', 2)
-                                           .arg(*index > 2 ? "polarised" : "not polarised")
-                                     : QString("No polarisation index: high is not between middle and low."));
+                                           .arg(*index > 2 ? "polarised" : wording("not polarised"))
+                                     : wording("No polarisation index: high is not between middle and low."));
     }
     const double minutes = highMinutes(picture_.season.rules, picture_.answers.hours);
     high_->setText(
-        QString("With %1 hours a week that is %2 minutes of high work a week in build, by purpose.%3")
+        wording("With %1 hours a week that is %2 minutes of high work a week in build, by purpose.%3")
             .arg(picture_.answers.hours, 0, 'g', 3)
             .arg(minutes, 0, 'f', 0)
-            .arg(minutes < 30 ? " That is little: a wider spread, or threshold-led, gives more." : ""));
+            .arg(minutes < 30 ? wording(" That is little: a wider spread, or threshold-led, gives more.")
+                              : ""));
 }
 
 void RulesPanel::take(RuleName rule) {
     const RuleProposals p = proposals();
-    change(picture_.subject, QString::fromStdString("Take what is proposed: " + valueText(rule, p.rules)),
+    change(picture_.subject,
+           QString::fromStdString(phrase("Take what is proposed: %1", valueText(rule, p.rules))),
            [&](Season& s) { s.rules = taking(rule, s.rules, p.rules); });
 }
 
@@ -453,3 +460,4 @@ void RulesPanel::change(qint64 season, const QString& what, const Edit& edit) {
 } // namespace marram
 
 #include "moc_rules_panel.cpp"
+#include "wording/wording.h"

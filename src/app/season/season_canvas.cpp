@@ -20,9 +20,9 @@ SeasonCanvas::SeasonCanvas(QWidget* parent) : QWidget(parent) {
     setMouseTracking(true);
     setAttribute(Qt::WA_OpaquePaintEvent);
     offerParts();
-    setAccessibleName("Season cross-section");
-    setAccessibleDescription(
-        "Arrow keys choose a day, Page Up and Page Down a race; Shift with arrows moves the chosen race.");
+    setAccessibleName(wording("Season cross-section"));
+    setAccessibleDescription(wording(
+        "Arrow keys choose a day, Page Up and Page Down a race; Shift with arrows moves the chosen race."));
     new TouchHand(this, {[this](double factor, const QPointF& around) { pinch(factor, around.x()); },
                          [this](const QPointF& by) { slide(by.x()); }});
 }
@@ -123,15 +123,15 @@ std::vector<SpokenPart> SeasonCanvas::spokenParts() const {
         const Race& race = picture_.season.races[r];
         if (!shown(race.date, race.date))
             continue;
-        QString words = QString("%1, %2 race, %3")
+        QString words = wording("%1, %2 race, %3")
                             .arg(QString::fromStdString(race.name), nameOf(race.priority), day(race.date));
         for (const PlannedRace& p : picture_.plan.races)
             if (p.name == race.name && p.date == race.date) {
-                words += QString(": form %1, fitness %2").arg(form(p.form)).arg(qRound(p.fitness));
+                words += wording(": form %1, fitness %2").arg(form(p.form)).arg(qRound(p.fitness));
                 if (p.gate)
-                    words += QString(", gate %1 to %2").arg(form(p.gate->low), form(p.gate->high));
+                    words += wording(", gate %1 to %2").arg(form(p.gate->low), form(p.gate->high));
                 if (p.chance)
-                    words += QString(", met in %1 of 100 seasons").arg(qRound(100 * *p.chance));
+                    words += wording(", met in %1 of 100 seasons").arg(qRound(100 * *p.chance));
             }
         // While the hand holds something the frame is that of before.
         const int index = static_cast<int>(r);
@@ -140,13 +140,13 @@ std::vector<SpokenPart> SeasonCanvas::spokenParts() const {
     }
     for (const Away& a : picture_.season.away)
         if (shown(a.from, a.to))
-            parts.push_back({QString("Away from %1 to %2: %3.").arg(day(a.from), day(a.to), nameOf(a.why)),
+            parts.push_back({wording("Away from %1 to %2: %3.").arg(day(a.from), day(a.to), nameOf(a.why)),
                              scene_.ribbonOf(a).toRect()});
     for (const PlannedWeek& w : picture_.plan.weeks) {
         const Date week = monday(w.start);
         if (!shown(week, week + 6))
             continue;
-        parts.push_back({QString("Week of %1: %2, %3 points, %4 hours; fitness %5, form %6 as it ends.")
+        parts.push_back({wording("Week of %1: %2, %3 points, %4 hours; fitness %5, form %6 as it ends.")
                              .arg(day(week), nameOf(w.kind))
                              .arg(qRound(w.stress))
                              .arg(w.hours, 0, 'f', 1)
@@ -334,7 +334,7 @@ void SeasonCanvas::mouseMoveEvent(QMouseEvent* event) {
 void SeasonCanvas::consequence() {
     if (!hold_ || !marks_.holding)
         return;
-    QStringList lines{hold_->now.what.isEmpty() ? "As it was" : hold_->now.what};
+    QStringList lines{hold_->now.what.isEmpty() ? wording("As it was") : hold_->now.what};
     if (hold_->what.part == Part::Race)
         lines[0] = QString::fromStdString(
             dayText(hold_->now.season.races[static_cast<size_t>(hold_->what.race)].date));
@@ -343,12 +343,12 @@ void SeasonCanvas::consequence() {
         if (race.priority == Priority::C || race.date < picture_.today || r >= hold_->plan.races.size())
             continue;
         const PlannedRace& before = hold_->plan.races[r];
-        lines << QString("%1: form %2, fitness %3 (%4)")
+        lines << wording("%1: form %2, fitness %3 (%4)")
                      .arg(QString::fromStdString(race.name), QString::fromStdString(signedText(race.form)))
                      .arg(race.fitness, 0, 'f', 1)
                      .arg(QString::fromStdString(signedText(race.fitness - before.fitness)));
         if (race.gateMiss > 0.05)
-            lines << QString("   outside its gate by %1").arg(race.gateMiss, 0, 'f', 1);
+            lines << wording("   outside its gate by %1").arg(race.gateMiss, 0, 'f', 1);
     }
     marks_.consequence = lines.join('\n');
 }
@@ -412,28 +412,28 @@ void SeasonCanvas::contextMenuEvent(QContextMenuEvent* event) {
 
 QString SeasonCanvas::hint(const SeasonHit& hit) const {
     if (hit.race >= 0)
-        return QString::fromStdString(picture_.season.races[static_cast<size_t>(hit.race)].name) +
-               "\nDrag to another day; drag the edges of its gate up or down.";
+        return wording("%1\nDrag to another day; drag the edges of its gate up or down.",
+                       QString::fromStdString(picture_.season.races[static_cast<size_t>(hit.race)].name));
     switch (hit.part) {
     case Part::PhaseEdge:
-        return "Drag: the phase begins in another week.";
+        return wording("Drag: the phase begins in another week.");
     case Part::TaperEdge:
-        return "Drag: the taper is longer or shorter.";
+        return wording("Drag: the taper is longer or shorter.");
     case Part::Deload:
-        return "Drag: another week is the deload.";
+        return wording("Drag: another week is the deload.");
     case Part::WeekTop:
-        return "Drag: the week carries more or less; its hours follow.";
+        return wording("Drag: the week carries more or less; its hours follow.");
     case Part::Away:
-        return "Drag to other days; drag its ends to make it longer or shorter.";
+        return wording("Drag to other days; drag its ends to make it longer or shorter.");
     case Part::AwayFrom:
     case Part::AwayTo:
-        return "Drag: longer or shorter.";
+        return wording("Drag: longer or shorter.");
     default:
         break;
     }
     for (const PlannedDay& d : picture_.plan.days)
         if (d.date == hit.date)
-            return QString("%1 %2\n%3 points %4, fitness %5, form %6")
+            return wording("%1 %2\n%3 points %4, fitness %5, form %6")
                 .arg(QString::fromStdString(weekdayText(d.date)), QString::fromStdString(dayText(d.date)))
                 .arg(d.stress, 0, 'f', 0)
                 .arg(d.past ? "ridden" : "planned")
@@ -455,3 +455,4 @@ bool SeasonCanvas::event(QEvent* event) {
 } // namespace marram
 
 #include "moc_season_canvas.cpp"
+#include "wording/wording.h"

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_edits.h"
+#include "wording/wording.h"
 
 #include <algorithm>
 #include <cmath>
@@ -31,7 +32,7 @@ SeasonEdit moveRace(const Season& season, int race, Date to) {
     SeasonEdit edit{season, {}};
     Race& r = edit.season.races.at(static_cast<size_t>(race));
     r.date = std::clamp(to, season.start, std::max(season.start, season.end - (r.days - 1)));
-    edit.what = "Move " + QString::fromStdString(r.name);
+    edit.what = wording("Move %1", QString::fromStdString(r.name));
     return edit;
 }
 
@@ -44,7 +45,7 @@ SeasonEdit moveGate(const Season& season, const Plan& plan, int race, bool low, 
     else
         gate.high = std::clamp(std::round(form), gate.low + 1, 60.0);
     r.gate = gate;
-    edit.what = "Change the gate of " + QString::fromStdString(r.name);
+    edit.what = wording("Change the gate of %1", QString::fromStdString(r.name));
     return edit;
 }
 
@@ -61,7 +62,7 @@ SeasonEdit movePhaseEdge(const Season& season, const Plan& plan, Date edge, Date
         // Weeks of a taper, a race or a break have a phase of their own.
         if (const PlannedWeek* passed = weekOf(plan, w); passed && pinnable(passed->phase))
             edit.season = withPin(edit.season, w, [&](WeekPin& p) { p.phase = grows; });
-    edit.what = QString("Let %1 %2 on %3")
+    edit.what = wording("Let %1 %2 on %3")
                     .arg(nameOf(goal < edge ? right->phase : left->phase), goal < edge ? "begin" : "end",
                          weekWords(goal < edge ? goal : goal - 1));
     return edit;
@@ -78,7 +79,7 @@ SeasonEdit moveTaper(const Season& season, const Plan& plan, Date edge, Date to)
     edit.season.rules.taperDays = std::clamp(race->date - to, 4, 28);
     edit.season.rules.taperBest = false;
     edit.season.rules.taperSet = true;
-    edit.what = QString("A taper of %1 days").arg(edit.season.rules.taperDays);
+    edit.what = wording("A taper of %1 days").arg(edit.season.rules.taperDays);
     return edit;
 }
 
@@ -89,7 +90,7 @@ SeasonEdit moveDeload(const Season& season, Date from, Date to) {
         return edit;
     edit.season = withPin(edit.season, from, [](WeekPin& p) { p.kind = WeekKind::Build; });
     edit.season = withPin(edit.season, goal, [](WeekPin& p) { p.kind = WeekKind::Deload; });
-    edit.what = QString("Move the deload of %1 to %2").arg(weekWords(from), weekWords(goal));
+    edit.what = wording("Move the deload of %1 to %2").arg(weekWords(from), weekWords(goal));
     return edit;
 }
 
@@ -120,7 +121,7 @@ SeasonEdit setWeekHeight(const Season& season, const Plan& plan, Date week, doub
         }
         p.hours = hours;
     });
-    edit.what = "Set the week of " + weekWords(monday(week));
+    edit.what = wording("Set the week of %1", weekWords(monday(week)));
     return edit;
 }
 
@@ -131,7 +132,7 @@ SeasonEdit moveAway(const Season& season, int away, int days) {
     days = std::clamp(days, season.start - a.to, season.end - a.from);
     a.from = a.from + days;
     a.to = a.to + days;
-    edit.what = QString("Move the %1").arg(nameOf(a.why));
+    edit.what = wording("Move the %1").arg(nameOf(a.why));
     return edit;
 }
 
@@ -142,7 +143,8 @@ SeasonEdit stretchAway(const Season& season, int away, bool from, Date to) {
         a.from = std::clamp(to, a.to - 1099, a.to);
     else
         a.to = std::clamp(to, a.from, a.from + 1099);
-    edit.what = QString(a.from == a.to ? "A day of %1" : "Change the days of the %1").arg(nameOf(a.why));
+    edit.what = QString(a.from == a.to ? wording("A day of %1") : wording("Change the days of the %1"))
+                    .arg(nameOf(a.why));
     return edit;
 }
 

@@ -30,8 +30,8 @@ QString lesson(const Race& race, double form) {
     const auto gate = raceGate(race);
     if (!gate || (form >= gate->low && form <= gate->high))
         return {};
-    return form < gate->low ? " That was under its gate: a longer taper is worth trying."
-                            : " That was over its gate: a shorter taper is worth trying.";
+    return form < gate->low ? wording(" That was under its gate: a longer taper is worth trying.")
+                            : wording(" That was over its gate: a shorter taper is worth trying.");
 }
 
 } // namespace
@@ -59,7 +59,7 @@ Season nextSeason(const Season& season, Date today) {
                                   [](const Race& r) { return r.priority == Priority::A; });
     if (!goal) {
         Race a;
-        a.name = "A race";
+        a.name = phrase("A race");
         a.date = next.start + 26 * 7 + 6;
         a.priority = Priority::A;
         next.races.push_back(a);
@@ -71,7 +71,7 @@ QString howItWent(const Workspace& workspace, const SeasonRecord& record) {
     const Season& s = record.season;
     const Date today = workspace.today(), end = std::min(s.end, today - 1);
     if (end < s.start)
-        return paragraph("It has not begun.");
+        return paragraph(wording("It has not begun."));
     const LoadHistory& history = workspace.chosen.history();
     double seconds = 0, points = 0, planned = 0, kept = 0, highest = 0;
     Date when = s.start;
@@ -95,21 +95,21 @@ QString howItWent(const Workspace& workspace, const SeasonRecord& record) {
             when = d;
         }
     }
-    QString out = paragraph(QString("%1 to %2: %3 rides, %4 hours, %5 points.")
+    QString out = paragraph(wording("%1 to %2: %3 rides, %4 hours, %5 points.")
                                 .arg(html(dayText(s.start, today)), html(dayText(end, today)))
                                 .arg(rides)
                                 .arg(fixedNumber(seconds / 3600), fixedNumber(points)));
-    out += paragraph(QString("Fitness went from %1 to %2, and was highest on %3 with %4.")
+    out += paragraph(wording("Fitness went from %1 to %2, and was highest on %3 with %4.")
                          .arg(fixedNumber(history.before(s.start).fitness),
                               fixedNumber(history.before(end + 1).fitness), html(dayText(when, today)),
                               fixedNumber(highest)));
     const MissRate miss = missRate(days);
     if (planned > 0)
         out += paragraph(
-            QString("Of %1 points planned day by day %2 were ridden, %3 %%. %4")
+            wording("Of %1 points planned day by day %2 were ridden, %3 %%. %4")
                 .replace("%%", "%")
                 .arg(fixedNumber(planned), fixedNumber(kept), fixedNumber(100 * kept / planned),
-                     miss.known ? QString("%1 of %2 planned days were missed; the next season's chances "
+                     miss.known ? wording("%1 of %2 planned days were missed; the next season's chances "
                                           "are reckoned with that.")
                                       .arg(miss.missed)
                                       .arg(miss.planned)
@@ -120,7 +120,7 @@ QString howItWent(const Workspace& workspace, const SeasonRecord& record) {
         if (race.date > end)
             continue;
         const LoadState state = history.before(race.date);
-        out += paragraph(QString("<b>%1</b>, %2, %3: form %4, fitness %5.%6%7%8")
+        out += paragraph(wording("<b>%1</b>, %2, %3: form %4, fitness %5.%6%7%8")
                              .arg(html(race.name), nameOf(race.priority), html(dayText(race.date, today)),
                                   html(signedText(state.form(), 0)), fixedNumber(state.fitness),
                                   race.result.empty() ? QString() : " " + html(race.result) + ".",
@@ -132,20 +132,20 @@ QString howItWent(const Workspace& workspace, const SeasonRecord& record) {
 
 SeasonEnd::SeasonEnd(Workspace& workspace, QWidget* parent)
     : QDialog(parent), workspace_(workspace), which_(new QComboBox), words_(new QTextBrowser),
-      begin_(new QPushButton("Begin the next season from it")) {
+      begin_(new QPushButton(wording("Begin the next season from it"))) {
     setObjectName("seasonEnd");
-    setWindowTitle("How the season went");
+    setWindowTitle(wording("How the season went"));
     setAttribute(Qt::WA_DeleteOnClose);
     auto* layout = new QVBoxLayout(this);
     which_->setObjectName("seasonsOver");
-    which_->setAccessibleName("Season");
+    which_->setAccessibleName(wording("Season"));
     words_->setObjectName("seasonSummary");
     words_->setFont(typeface(Type::Body));
     layout->addWidget(which_);
     layout->addWidget(words_, 1);
     auto* buttons = new QHBoxLayout;
     begin_->setObjectName("beginNext");
-    auto* close = new QPushButton("Close");
+    auto* close = new QPushButton(wording("Close"));
     buttons->addWidget(begin_);
     buttons->addStretch();
     buttons->addWidget(close);
@@ -157,9 +157,9 @@ SeasonEnd::SeasonEnd(Workspace& workspace, QWidget* parent)
     std::sort(seasons_.begin(), seasons_.end(),
               [](const SeasonRecord& a, const SeasonRecord& b) { return a.season.start > b.season.start; });
     for (const SeasonRecord& s : seasons_)
-        which_->addItem(QString::fromStdString(dayText(s.season.start, s.season.end + 400) + " to " +
-                                               dayText(s.season.end, s.season.end + 400)) +
-                        (s.standing == SeasonStanding::InForce ? ", in force" : ", over"));
+        which_->addItem(QString::fromStdString(phrase("%1 to %2", dayText(s.season.start, s.season.end + 400),
+                                                      dayText(s.season.end, s.season.end + 400))) +
+                        (s.standing == SeasonStanding::InForce ? wording(", in force") : wording(", over")));
     connect(which_, &QComboBox::currentIndexChanged, this, &SeasonEnd::fill);
     connect(close, &QPushButton::clicked, this, &QDialog::reject);
     connect(begin_, &QPushButton::clicked, this, [this] {
@@ -168,7 +168,7 @@ SeasonEnd::SeasonEnd(Workspace& workspace, QWidget* parent)
         const Season next = nextSeason(*workspace_.chosen.season(), workspace_.today());
         const qint64 rider = workspace_.chosen.id();
         accept();
-        workspace_.roster.beginSeason(rider, next, "Begin the next season");
+        workspace_.roster.beginSeason(rider, next, wording("Begin the next season"));
     });
     // It speaks of one rider's seasons as they were when it was opened.
     connect(&workspace_.chosen, &ChosenRider::riderChanged, this, &QDialog::reject);
@@ -180,10 +180,11 @@ void SeasonEnd::fill() {
     const int i = which_->currentIndex();
     const bool any = i >= 0 && static_cast<size_t>(i) < seasons_.size();
     words_->setHtml(any ? semiBold(howItWent(workspace_, seasons_[static_cast<size_t>(i)]))
-                        : QString("<p>There is no season yet.</p>"));
+                        : wording("<p>There is no season yet.</p>"));
     begin_->setVisible(any && seasons_[static_cast<size_t>(i)].standing == SeasonStanding::InForce);
 }
 
 } // namespace marram
 
 #include "moc_season_end.cpp"
+#include "wording/wording.h"

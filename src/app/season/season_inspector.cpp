@@ -5,6 +5,7 @@
 #include "app/shell/dates.h"
 #include "app/shell/fields.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <QGridLayout>
 #include <QLocale>
@@ -13,10 +14,12 @@
 namespace marram {
 namespace {
 
-const std::array demandWords{"unstated", "steady", "long", "punchy", "road", "stage"};
+const std::array demandWords{marked("unstated"), marked("steady"), marked("long"),
+                             marked("punchy"),   marked("road"),   marked("stage")};
 const std::array demands{Demand::Unstated, Demand::Steady, Demand::Long,
                          Demand::Punchy,   Demand::Road,   Demand::Stage};
-const std::array kindWords{"as the season has it", "build", "deload", "recovery", "break"};
+const std::array kindWords{marked("as the season has it"), marked("build"), marked("deload"),
+                           marked("recovery"), marked("break")};
 const std::array<std::optional<WeekKind>, 5> kinds{std::nullopt, WeekKind::Build, WeekKind::Deload,
                                                    WeekKind::Recovery, WeekKind::Break};
 
@@ -40,7 +43,7 @@ SeasonInspector::SeasonInspector(QWidget* parent)
     layout->addWidget(raceFields_);
     layout->addWidget(weekFields_);
     words_->setObjectName("seasonWords");
-    words_->setAccessibleName("Explanation");
+    words_->setAccessibleName(wording("Explanation"));
     words_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     words_->setOpenLinks(false);
     words_->document()->setDocumentMargin(0);
@@ -57,32 +60,33 @@ QWidget* SeasonInspector::makeRaceFields() {
     name_ = new QLineEdit;
     name_->setObjectName("raceName");
     name_->setFont(typeface(Type::Title, true));
-    name_->setAccessibleName("Name of the race");
+    name_->setAccessibleName(wording("Name of the race"));
     date_ = new QDateEdit;
     date_->setDisplayFormat("ddd d MMM yyyy");
     date_->setObjectName("raceDate");
     date_->setKeyboardTracking(false);
     date_->setButtonSymbols(QAbstractSpinBox::NoButtons);
     priority_ = new QComboBox;
-    priority_->addItems({"A: peak for it", "B: freshen for it", "C: train through"});
+    priority_->addItems(
+        {wording("A: peak for it"), wording("B: freshen for it"), wording("C: train through")});
     priority_->setObjectName("racePriority");
     demand_ = new QComboBox;
     for (const char* w : demandWords)
         demand_->addItem(w);
     demand_->setObjectName("raceDemand");
-    demand_->setAccessibleName("What the race asks for");
-    stress_ = numberField(0, 5000, 10, 0, " pts", "raceStress", "Stress of the race");
+    demand_->setAccessibleName(wording("What the race asks for"));
+    stress_ = numberField(0, 5000, 10, 0, " pts", "raceStress", wording("Stress of the race"));
     days_ = new QSpinBox;
     days_->setObjectName("raceDays");
-    days_->setAccessibleName("Days the race lasts");
+    days_->setAccessibleName(wording("Days the race lasts"));
     days_->setRange(1, 30);
     days_->setSuffix(" d");
     days_->setAlignment(Qt::AlignRight);
     days_->setButtonSymbols(QAbstractSpinBox::NoButtons);
     days_->setKeyboardTracking(false);
-    gateLow_ = numberField(-60, 60, 1, 0, "", "gateLow", "Gate, lower edge");
-    gateHigh_ = numberField(-60, 60, 1, 0, "", "gateHigh", "Gate, upper edge");
-    remove_ = new QPushButton("Remove race");
+    gateLow_ = numberField(-60, 60, 1, 0, "", "gateLow", wording("Gate, lower edge"));
+    gateHigh_ = numberField(-60, 60, 1, 0, "", "gateHigh", wording("Gate, upper edge"));
+    remove_ = new QPushButton(wording("Remove race"));
     const auto label = [&](const QString& text, int row, int column) {
         auto* l = new QLabel(text);
         l->setForegroundRole(QPalette::PlaceholderText);
@@ -91,28 +95,28 @@ QWidget* SeasonInspector::makeRaceFields() {
     grid->addWidget(name_, 0, 0, 1, 4);
     grid->addWidget(date_, 1, 0, 1, 2);
     grid->addWidget(priority_, 1, 2, 1, 2);
-    label("Stress", 2, 0);
+    label(wording("Stress"), 2, 0);
     grid->addWidget(stress_, 2, 1);
     label("over", 2, 2);
     grid->addWidget(days_, 2, 3);
-    label("Gate", 3, 0);
+    label(wording("Gate"), 3, 0);
     grid->addWidget(gateLow_, 3, 1);
     label("to", 3, 2);
     grid->addWidget(gateHigh_, 3, 3);
-    label("Demand", 4, 0);
+    label(wording("Demand"), 4, 0);
     grid->addWidget(demand_, 4, 1);
     grid->addWidget(remove_, 4, 2, 1, 2);
     nameBound_ = Binding::text(name_, [this](qint64 race, const QVariant& v) {
         if (!v.toString().isEmpty())
-            changeRace(race, "Rename a race", [&](Race& r) { r.name = v.toString().toStdString(); });
+            changeRace(race, wording("Rename a race"), [&](Race& r) { r.name = v.toString().toStdString(); });
     });
     dateBound_ = Binding::date(date_, [this](qint64 race, const QVariant& v) {
-        changeRace(race, "Move a race", [&](Race& r) {
+        changeRace(race, wording("Move a race"), [&](Race& r) {
             r.date = fromCivil(v.toDate().year(), v.toDate().month(), v.toDate().day());
         });
     });
     priorityBound_ = Binding::choice(priority_, [this](qint64 race, const QVariant& v) {
-        changeRace(race, "Change a race's priority", [&](Race& r) {
+        changeRace(race, wording("Change a race's priority"), [&](Race& r) {
             if (const auto to = static_cast<Priority>(v.toInt()); to != r.priority) {
                 r.priority = to;
                 r.gate.reset(); // a gate belongs to what the race is for
@@ -120,18 +124,18 @@ QWidget* SeasonInspector::makeRaceFields() {
         });
     });
     demandBound_ = Binding::choice(demand_, [this](qint64 race, const QVariant& v) {
-        changeRace(race, "Change a race's demand",
+        changeRace(race, wording("Change a race's demand"),
                    [&](Race& r) { r.demand = demands[static_cast<size_t>(v.toInt())]; });
     });
     stressBound_ = Binding::number(stress_, [this](qint64 race, const QVariant& v) {
-        changeRace(race, "Change a race's stress", [&](Race& r) { r.stress = v.toDouble(); });
+        changeRace(race, wording("Change a race's stress"), [&](Race& r) { r.stress = v.toDouble(); });
     });
     daysBound_ = Binding::whole(days_, [this](qint64 race, const QVariant& v) {
-        changeRace(race, "Change a race's length", [&](Race& r) { r.days = v.toInt(); });
+        changeRace(race, wording("Change a race's length"), [&](Race& r) { r.days = v.toInt(); });
     });
     const auto gate = [this](QDoubleSpinBox* field, bool lower) {
         return Binding::number(field, [this, lower](qint64 race, const QVariant& v) {
-            changeRace(race, "Change a gate", [&](Race& r) {
+            changeRace(race, wording("Change a gate"), [&](Race& r) {
                 Gate g = gateInForce(r, picture_.plan).value_or(Gate{});
                 (lower ? g.low : g.high) = v.toDouble();
                 r.gate = Gate{std::min(g.low, g.high), std::max(g.low, g.high)};
@@ -147,7 +151,7 @@ QWidget* SeasonInspector::makeRaceFields() {
             return;
         const QString name = QString::fromStdString(s.races[at].name);
         s.races.erase(s.races.begin() + marks_.race);
-        change(s, "Remove " + name);
+        change(s, wording("Remove %1", name));
     });
     return box;
 }
@@ -157,8 +161,9 @@ QWidget* SeasonInspector::makeWeekFields() {
     auto* grid = new QGridLayout(box);
     grid->setContentsMargins(0, 2, 0, 4);
     grid->setHorizontalSpacing(4);
-    const std::array names{"Mo", "Tu", "We", "Th", "Fr", "Sa", "Su"};
-    auto* caption = new QLabel("Hours this week");
+    const std::array names{wording("Mo"), wording("Tu"), wording("We"), wording("Th"),
+                           wording("Fr"), wording("Sa"), wording("Su")};
+    auto* caption = new QLabel(wording("Hours this week"));
     caption->setForegroundRole(QPalette::PlaceholderText);
     grid->addWidget(caption, 0, 0, 1, 7);
     for (int i = 0; i < 7; ++i) {
@@ -168,53 +173,54 @@ QWidget* SeasonInspector::makeWeekFields() {
         grid->addWidget(label, 1, i);
         auto*& h = hours_[static_cast<size_t>(i)];
         h = numberField(0, 24, 0.25, 2, "", QString("hours%1").arg(i),
-                        QString("Hours on %1 of this week").arg(QLocale::c().dayName(i + 1)));
+                        wording("Hours on %1 of this week").arg(QLocale::c().dayName(i + 1)));
         h->setMinimumWidth(QFontMetrics(typeface(Type::Body)).horizontalAdvance("24.00") + 10);
         grid->addWidget(h, 2, i);
         hoursBound_[static_cast<size_t>(i)] = Binding::number(h, [this, i](qint64 week, const QVariant& v) {
-            changeWeek(week, "Change the hours of a week", [&](WeekPin& p) {
+            changeWeek(week, wording("Change the hours of a week"), [&](WeekPin& p) {
                 WeekHours hours = p.hours.value_or(picture_.season.hours);
                 hours[static_cast<size_t>(i)] = v.toDouble();
                 p.hours = hours == picture_.season.hours ? std::nullopt : std::optional(hours);
             });
         });
     }
-    auto* label = new QLabel("This week is");
+    auto* label = new QLabel(wording("This week is"));
     label->setForegroundRole(QPalette::PlaceholderText);
     grid->addWidget(label, 3, 0, 1, 3);
     kind_ = new QComboBox;
     for (const char* w : kindWords)
         kind_->addItem(w);
     kind_->setObjectName("weekKind");
-    kind_->setAccessibleName("Kind of week");
+    kind_->setAccessibleName(wording("Kind of week"));
     grid->addWidget(kind_, 3, 3, 1, 4);
     auto* of = new QLabel("in");
     of->setForegroundRole(QPalette::PlaceholderText);
     grid->addWidget(of, 4, 0, 1, 3);
     phase_ = new QComboBox;
-    phase_->addItem("the phase the season has");
+    phase_->addItem(wording("the phase the season has"));
     for (const Phase p : phases)
         phase_->addItem(nameOf(p));
     phase_->setObjectName("weekPhase");
-    phase_->setAccessibleName("Phase of the week");
+    phase_->setAccessibleName(wording("Phase of the week"));
     grid->addWidget(phase_, 4, 3, 1, 4);
     phaseBound_ = Binding::choice(phase_, [this](qint64 week, const QVariant& v) {
-        changeWeek(week, "Pin a week's phase", [&](WeekPin& p) {
+        changeWeek(week, wording("Pin a week's phase"), [&](WeekPin& p) {
             p.phase =
                 v.toInt() == 0 ? std::nullopt : std::optional(phases[static_cast<size_t>(v.toInt() - 1)]);
         });
     });
-    unpin_ = new QPushButton("As every week");
+    unpin_ = new QPushButton(wording("As every week"));
     grid->addWidget(unpin_, 5, 3, 1, 4);
     kindBound_ = Binding::choice(kind_, [this](qint64 week, const QVariant& v) {
-        changeWeek(week, "Pin a week", [&](WeekPin& p) { p.kind = kinds[static_cast<size_t>(v.toInt())]; });
+        changeWeek(week, wording("Pin a week"),
+                   [&](WeekPin& p) { p.kind = kinds[static_cast<size_t>(v.toInt())]; });
     });
     connect(unpin_, &QPushButton::clicked, this, [this] {
         Season s = picture_.season;
         if (!marks_.day)
             return;
         std::erase_if(s.weeks, [&](const WeekPin& p) { return p.start == monday(*marks_.day); });
-        change(s, "Unpin a week");
+        change(s, wording("Unpin a week"));
     });
     return box;
 }
@@ -241,11 +247,11 @@ void SeasonInspector::show(const SeasonPicture& picture, const SeasonMarks& mark
         fillRace();
         words = inspectRace(picture, marks.race, limits, limitsReady);
     } else if (marks.day) {
-        title_->setText("Week of " + QString::fromStdString(dayText(monday(*marks.day))));
+        title_->setText(wording("Week of %1", QString::fromStdString(dayText(monday(*marks.day)))));
         fillWeek();
         words = inspectDay(picture, *marks.day);
     } else {
-        title_->setText("How this season is made");
+        title_->setText(wording("How this season is made"));
     }
     const bool season = !race && !marks.day;
     rules_->setVisible(season);
@@ -324,3 +330,4 @@ void SeasonInspector::changeWeek(qint64 subject, const QString& what,
 } // namespace marram
 
 #include "moc_season_inspector.cpp"
+#include "wording/wording.h"

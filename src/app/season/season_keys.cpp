@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_canvas.h"
 #include "records/merge.h"
+#include "wording/wording.h"
 
 #include <QKeyEvent>
 #include <algorithm>
@@ -75,7 +76,7 @@ bool SeasonCanvas::editByKey(QKeyEvent* event) {
             std::clamp(picture_.season.rules.taperDays + (key == Qt::Key_BracketLeft ? 1 : -1), 4, 28);
         edit.season.rules.taperBest = false;
         edit.season.rules.taperSet = true;
-        edit.what = QString("A taper of %1 days").arg(edit.season.rules.taperDays);
+        edit.what = wording("A taper of %1 days").arg(edit.season.rules.taperDays);
         commit(edit);
         return true;
     }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_painter.h"
 #include "app/season/season_pen.h"
+#include "wording/wording.h"
 
 #include <algorithm>
 
@@ -11,7 +12,7 @@ QString detailOf(const Race& race, const PlannedRace* consequence) {
     QString words =
         QString::fromLatin1(nameOf(race.priority)) + " · " + QString::fromStdString(dayText(race.date));
     if (consequence)
-        words += QString(" · fitness %1").arg(consequence->fitness, 0, 'f', 1);
+        words += wording(" · fitness %1").arg(consequence->fitness, 0, 'f', 1);
     return words;
 }
 
@@ -27,11 +28,14 @@ void ground(const SeasonPen& pen) {
 }
 
 void months(const SeasonPen& pen) {
-    static const char* names[] = {"Jan", "Feb", "Mar", "Apr", "May", "Jun",
-                                  "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"};
+    static const char* names[] = {marked("Jan"), marked("Feb"), marked("Mar"), marked("Apr"),
+                                  marked("May"), marked("Jun"), marked("Jul"), marked("Aug"),
+                                  marked("Sep"), marked("Oct"), marked("Nov"), marked("Dec")};
     // Further away only every third month, then only years.
     const double month = 30.4 * pen.s.dayWidth();
-    const int every = month > pen.width("Mmm") + 10 ? 1 : 3 * month > pen.width("Mmm 2000") + 10 ? 3 : 12;
+    const int every = month > pen.width("Mmm") + 10                     ? 1
+                      : 3 * month > pen.width(wording("Mmm 2000")) + 10 ? 3
+                                                                        : 12;
     for (Date d = pen.s.first; d <= pen.s.last; d = d + 1) {
         const CivilDate c = toCivil(d);
         if ((c.day != 1 || (c.month - 1) % every != 0) && d != pen.s.first)
@@ -105,7 +109,7 @@ void stakes(const SeasonPen& pen) {
                  pen.c.muted);
     }
     if (!pen.picture.season.races.empty())
-        pen.stratumName(pen.s.stakes, "Races", "");
+        pen.stratumName(pen.s.stakes, wording("Races"), "");
 }
 
 void todayLine(const SeasonPen& pen) {

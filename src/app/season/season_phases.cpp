@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_pen.h"
+#include "wording/wording.h"
 
 #include <QPainterPath>
 #include <algorithm>
@@ -8,7 +9,7 @@ namespace marram {
 
 /// A rope along the season: taut where weeks build, slack where they unload, knotted where there is a race.
 void paintPhases(const SeasonPen& pen) {
-    pen.stratumName(pen.s.phases, "Phases", "");
+    pen.stratumName(pen.s.phases, wording("Phases"), "");
     const InsidePlot inside(pen);
     const double y = pen.s.phases.bottom() - 7;
     const double h = QFontMetricsF(typeface(Type::Small)).height();

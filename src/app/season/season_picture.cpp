@@ -2,6 +2,7 @@
 #include "app/season/season_picture.h"
 #include "app/owners/workspace.h"
 #include "app/season/season_scene.h"
+#include "wording/wording.h"
 
 namespace marram {
 namespace {
@@ -98,7 +99,7 @@ void fillLastTime(const Workspace& workspace, SeasonPicture& p) {
         if (!last)
             continue;
         const LoadState then = workspace.chosen.stateBefore(last->date);
-        QString words = QString("On %1 they woke up with a form of %2 and a fitness of %3.")
+        QString words = wording("On %1 they woke up with a form of %2 and a fitness of %3.")
                             .arg(QString::fromStdString(dayText(last->date, p.today)),
                                  QString::fromStdString(signedText(then.form(), 0)),
                                  QString::fromStdString(fixedText(then.fitness, 0)));
@@ -143,7 +144,7 @@ SeasonPicture pictureOf(const Workspace& workspace) {
     }
     if (const Plan* beside = workspace.plans.beside()) {
         p.beside = *beside;
-        p.besideName = workspace.plans.alternative() != 0 ? "the season in force" : "before";
+        p.besideName = workspace.plans.alternative() != 0 ? wording("the season in force") : "before";
     }
     p.races = workspace.plans.chances();
     p.illSpells = workspace.chosen.illSpells();

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_pen.h"
+#include "wording/wording.h"
 
 #include <QPaintEngine>
 #include <QPainterPath>
@@ -250,7 +251,7 @@ void tideLine(const SeasonPen& pen) {
 } // namespace
 
 void paintLoad(const SeasonPen& pen) {
-    pen.stratumName(pen.s.load, "Load", "pts/week");
+    pen.stratumName(pen.s.load, wording("Load"), "pts/week");
     const int step = pen.s.mostLoad > 900 ? 400 : 200;
     for (int v = step; v < pen.s.mostLoad; v += step) {
         pen.scale(pen.s.load, v, pen.s.yOfLoad(v), pen.c.muted);
@@ -281,7 +282,7 @@ void paintLoad(const SeasonPen& pen) {
 }
 
 void paintDune(const SeasonPen& pen) {
-    pen.stratumName(pen.s.dune, "Fitness", "pts/day");
+    pen.stratumName(pen.s.dune, wording("Fitness"), "pts/day");
     const auto& days = pen.picture.plan.days;
     QPolygonF crest = recordLine(pen, pen.picture.record, false);
     crest << lineOf(pen, days, 1, [&](const PlannedDay& d) { return pen.s.yOfFitness(d.fitness); });
@@ -320,7 +321,7 @@ void paintDune(const SeasonPen& pen) {
     };
     if (!pen.picture.lastYear.empty()) {
         dots(pen, {{x + 2, y}, {x + 9, y}, {x + 16, y}}, pen.c.driftwood, 1);
-        key("a year before");
+        key(wording("a year before"));
     }
     if (pen.picture.beside) {
         pen.line(x, y, x + 18, y, pen.c.ink, 1);
@@ -329,7 +330,7 @@ void paintDune(const SeasonPen& pen) {
 }
 
 void paintForm(const SeasonPen& pen) {
-    pen.stratumName(pen.s.form, "Form", "pts/day");
+    pen.stratumName(pen.s.form, wording("Form"), "pts/day");
     const double zero = pen.s.yOfForm(0);
     pen.p.fillRect(QRectF(pen.s.plot.left(), zero, pen.s.plot.width(), pen.s.form.bottom() - zero),
                    faded(pen.c.water, 0.6));
@@ -359,8 +360,8 @@ void paintForm(const SeasonPen& pen) {
 }
 
 void paintLife(const SeasonPen& pen) {
-    pen.stratumName(pen.s.life, "Life",
-                    QString("to %1 h").arg(pen.s.mostHours, 0, 'f', 0)); // its fence has no other scale
+    pen.stratumName(pen.s.life, wording("Life"),
+                    wording("to %1 h").arg(pen.s.mostHours, 0, 'f', 0)); // its fence has no other scale
     const double ribbon = std::min(pen.s.life.height() * 0.36, 15.0),
                  floor = pen.s.life.bottom() - ribbon - 3, room = std::max(6.0, floor - pen.s.life.top());
     const auto y = [&](double hours) { return floor - hours / pen.s.mostHours * room; };

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_tries.h"
+#include "wording/wording.h"
 
 #include <algorithm>
 #include <array>
@@ -57,43 +58,45 @@ std::vector<SeasonTry> variantsOf(const Season& season) {
                            })});
     for (const int days : {7, 10, 14, 21})
         if (days != season.rules.taperDays || season.rules.taperBest)
-            all.push_back({"Tapers", QString("a taper of %1 days").arg(days), changed(season, [&](Season& s) {
-                               s.rules.taperDays = days;
-                               s.rules.taperBest = false;
-                               s.rules.taperSet = true;
-                           })});
+            all.push_back(
+                {wording("Tapers"), wording("a taper of %1 days").arg(days), changed(season, [&](Season& s) {
+                     s.rules.taperDays = days;
+                     s.rules.taperBest = false;
+                     s.rules.taperSet = true;
+                 })});
     return all;
 }
 
 std::vector<SeasonTry> changesToTry(const SeasonPicture& picture, Date day) {
-    static const std::array weekdays{"Mondays", "Tuesdays",  "Wednesdays", "Thursdays",
-                                     "Fridays", "Saturdays", "Sundays"};
+    static const std::array weekdays{wording("Mondays"),   wording("Tuesdays"), wording("Wednesdays"),
+                                     wording("Thursdays"), wording("Fridays"),  wording("Saturdays"),
+                                     wording("Sundays")};
     const Season& s = picture.season;
     const Date from = std::max(day, picture.today);
     const QString when = QString::fromStdString(dayText(from));
     std::vector<SeasonTry> all;
     for (size_t d = 0; d < 7; ++d)
-        all.push_back({"An hour more", QString("an hour more on %1").arg(weekdays[d]),
+        all.push_back({wording("An hour more"), wording("an hour more on %1").arg(weekdays[d]),
                        withAnHour(s, picture.today, d)});
-    all.push_back({{}, "ill for a week from " + when, withAway(s, from, AwayWhy::Illness)});
+    all.push_back({{}, wording("ill for a week from %1", when), withAway(s, from, AwayWhy::Illness)});
     all.push_back({{},
-                   "the week of " + QString::fromStdString(dayText(monday(from))) + " missed",
+                   wording("the week of %1 missed", QString::fromStdString(dayText(monday(from)))),
                    withAway(s, monday(from), AwayWhy::Holiday)});
     all.push_back({{},
-                   "a camp in the week of " + QString::fromStdString(dayText(monday(from))),
+                   wording("a camp in the week of %1", QString::fromStdString(dayText(monday(from)))),
                    withAway(s, monday(from), AwayWhy::Camp)});
-    all.push_back({{}, "a B race more on " + when, changed(s, [&](Season& season) {
+    all.push_back({{}, wording("a B race more on %1", when), changed(s, [&](Season& season) {
                        Race race;
-                       race.name = "New race B";
+                       race.name = phrase("New race B");
                        race.date = std::clamp(from, season.start, season.end);
                        race.priority = Priority::B;
                        season.races.push_back(race);
                    })});
     for (SeasonTry& variant : variantsOf(s)) {
-        variant.group = variant.group == "Schools"   ? "Another school"
-                        : variant.group == "Orders"  ? "Another order"
-                        : variant.group == "Rhythms" ? "Another rhythm"
-                                                     : "Another taper";
+        variant.group = variant.group == "Schools"   ? wording("Another school")
+                        : variant.group == "Orders"  ? wording("Another order")
+                        : variant.group == "Rhythms" ? wording("Another rhythm")
+                                                     : wording("Another taper");
         all.push_back(std::move(variant));
     }
     return all;

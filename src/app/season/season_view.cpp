@@ -84,7 +84,7 @@ QWidget* SeasonView::makeStrip() {
     layout->setContentsMargins(14, 2, 10, 0);
     which_ = new QComboBox;
     which_->setObjectName("whichSeason");
-    which_->setAccessibleName("The season shown");
+    which_->setAccessibleName(wording("The season shown"));
     which_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     layout->addWidget(which_);
     const auto button = [&](const QString& words, const QString& name, const QString& tip) {
@@ -96,26 +96,29 @@ QWidget* SeasonView::makeStrip() {
         layout->addWidget(b);
         return b;
     };
-    try_ = button("Try", "tryButton", "Change something beside the season, and see what it does");
+    try_ = button(wording("Try"), "tryButton",
+                  wording("Change something beside the season, and see what it does"));
     try_->setMenu(new QMenu(try_));
     try_->setPopupMode(QToolButton::InstantPopup);
     connect(try_->menu(), &QMenu::aboutToShow, this, &SeasonView::fillTries);
-    keep_ = button("Keep it", "keepButton", "The alternative becomes the season");
-    drop_ = button("Drop it", "dropButton", "Back to the season as it was");
+    keep_ = button(wording("Keep it"), "keepButton", wording("The alternative becomes the season"));
+    drop_ = button(wording("Drop it"), "dropButton", wording("Back to the season as it was"));
     connect(keep_, &QToolButton::clicked, this, &SeasonView::keepAlternative);
     connect(drop_, &QToolButton::clicked, this, &SeasonView::dropAlternative);
-    over_ = button("It is over: what next", "overButton", "How it went, and the next season from it");
+    over_ = button(wording("It is over: what next"), "overButton",
+                   wording("How it went, and the next season from it"));
     connect(over_, &QToolButton::clicked, this, &SeasonView::lookBack);
     for (QToolButton* b : {keep_, drop_, over_})
         b->hide(); // until there is something to keep, to drop, or to look back on
     layout->addStretch();
-    raceList_ = button("Races", "racesButton", "The races in a list, and what each asks");
+    raceList_ = button(wording("Races"), "racesButton", wording("The races in a list, and what each asks"));
     raceList_->setCheckable(true);
     connect(raceList_, &QToolButton::toggled, this, &SeasonView::showRaces);
-    connect(
-        button("Side by side", "compareButton", "Schools, rhythms, orders, tapers and alternatives at once"),
-        &QToolButton::clicked, this, &SeasonView::compare);
-    connect(button("On a page", "pageButton", "For the wall: PDF, SVG, PNG, print, calendar, CSV"),
+    connect(button(wording("Side by side"), "compareButton",
+                   wording("Schools, rhythms, orders, tapers and alternatives at once")),
+            &QToolButton::clicked, this, &SeasonView::compare);
+    connect(button(wording("On a page"), "pageButton",
+                   wording("For the wall: PDF, SVG, PNG, print, calendar, CSV")),
             &QToolButton::clicked, this, &SeasonView::showPage);
     connect(which_, &QComboBox::activated, this,
             [this](int i) { workspace_.plans.lookAt(which_->itemData(i).toLongLong()); });
@@ -123,7 +126,7 @@ QWidget* SeasonView::makeStrip() {
 }
 
 void SeasonView::fillStrip() {
-    std::vector<std::pair<QString, qint64>> seasons{{"the season", 0}};
+    std::vector<std::pair<QString, qint64>> seasons{{wording("the season"), 0}};
     for (const SeasonRecord& s : workspace_.chosen.seasons())
         if (s.standing == SeasonStanding::Alternative)
             seasons.emplace_back(s.name.isEmpty() ? "alternative" : s.name, s.id);
@@ -148,7 +151,8 @@ void SeasonView::fillTries() {
     const auto& decided = workspace_.plans.decided();
     if (!decided)
         return;
-    menu->addAction("A copy, to change by hand", this, [this] { tryOut({}, *workspace_.plans.decided()); });
+    menu->addAction(wording("A copy, to change by hand"), this,
+                    [this] { tryOut({}, *workspace_.plans.decided()); });
     menu->addSeparator();
     SeasonPicture p = picture_;
     p.season = *decided;
@@ -184,10 +188,10 @@ void SeasonView::tryOut(const QString& name, const Season& season) {
     int count = 1;
     for (const SeasonRecord& s : workspace_.chosen.seasons())
         count += s.standing == SeasonStanding::Alternative ? 1 : 0;
-    branch.name = name.isEmpty() ? QString("alternative %1").arg(count) : name;
+    branch.name = name.isEmpty() ? wording("alternative %1").arg(count) : name;
     branch.branchedFrom = workspace_.chosen.seasonId();
     branch.season = season;
-    const qint64 id = workspace_.roster.editAlternative(std::nullopt, branch, "Try " + branch.name);
+    const qint64 id = workspace_.roster.editAlternative(std::nullopt, branch, wording("Try %1", branch.name));
     if (id != 0)
         workspace_.plans.lookAt(id);
 }
@@ -195,7 +199,7 @@ void SeasonView::tryOut(const QString& name, const Season& season) {
 void SeasonView::keepAlternative() {
     if (const SeasonRecord* branch = alternative()) {
         const qint64 id = branch->id;
-        const QString what = "Keep " + branch->name;
+        const QString what = wording("Keep %1", branch->name);
         workspace_.plans.lookAt(0);
         workspace_.roster.keepAlternative(workspace_.chosen.seasonId(), id, what);
     }
@@ -205,7 +209,7 @@ void SeasonView::dropAlternative() {
     if (const SeasonRecord* branch = alternative()) {
         const SeasonRecord gone = *branch;
         workspace_.plans.lookAt(0);
-        workspace_.roster.editAlternative(gone, std::nullopt, "Drop " + gone.name);
+        workspace_.roster.editAlternative(gone, std::nullopt, wording("Drop %1", gone.name));
     }
 }
 
@@ -215,7 +219,7 @@ void SeasonView::renameAlternative(const QString& name) {
         return;
     SeasonRecord after = *branch;
     after.name = name.trimmed();
-    workspace_.roster.editAlternative(*branch, after, "Rename an alternative");
+    workspace_.roster.editAlternative(*branch, after, wording("Rename an alternative"));
 }
 
 void SeasonView::compare() {
@@ -239,11 +243,12 @@ void SeasonView::showRaces(bool on) {
 
 QWidget* SeasonView::makeEmpty() {
     return emptyPage(
-        "No season yet",
-        "A season begins with a race. Start with one about half a year ahead and move it to its day.",
-        "Start a season", [this] {
+        wording("No season yet"),
+        wording(
+            "A season begins with a race. Start with one about half a year ahead and move it to its day."),
+        wording("Start a season"), [this] {
             if (workspace_.chosen.rider())
-                workspace_.chosen.setSeason(workspace_.chosen.freshSeason(), "Start a season");
+                workspace_.chosen.setSeason(workspace_.chosen.freshSeason(), wording("Start a season"));
         });
 }
 
@@ -317,7 +322,7 @@ void SeasonView::addRace(Date day, Priority priority) {
         return;
     Season s = *workspace_.plans.decided();
     Race race;
-    race.name = std::string("New race ") + nameOf(priority);
+    race.name = phrase("New race %1", nameOf(priority));
     race.date = std::clamp(day, s.start, s.end);
     race.priority = priority;
     // By its name and day it is known from the others.
@@ -329,7 +334,7 @@ void SeasonView::addRace(Date day, Priority priority) {
     for (int n = 2; taken(race.name); ++n)
         race.name = plain + " " + std::to_string(n);
     s.races.push_back(race);
-    edit(s, "Add a race");
+    edit(s, wording("Add a race"));
     canvas_->selectRace(race.name, race.date);
     refresh();
 }
@@ -356,7 +361,7 @@ void SeasonView::removeSelectedRace() {
     const QString name = QString::fromStdString(race->name);
     s.races.erase(s.races.begin() + (race - s.races.data()));
     canvas_->select(canvas_->marks().day, -1);
-    edit(s, "Remove " + name);
+    edit(s, wording("Remove %1", name));
 }
 
 void SeasonView::setSelectedPriority(Priority priority) {
@@ -371,7 +376,7 @@ void SeasonView::setSelectedPriority(Priority priority) {
         return;
     r.priority = priority;
     r.gate.reset();
-    edit(s, QString("Make %1 a %2 race").arg(QString::fromStdString(r.name), nameOf(priority)));
+    edit(s, wording("Make %1 a %2 race").arg(QString::fromStdString(r.name), nameOf(priority)));
 }
 
 void SeasonView::pinSelectedWeek(WeekKind kind) {
@@ -387,7 +392,7 @@ void SeasonView::pinSelectedWeek(WeekKind kind) {
     found->kind = same ? std::nullopt : std::optional(kind);
     if (found->empty())
         s.weeks.erase(found);
-    edit(s, QString(same ? "Unpin the %1 of %2" : "Pin a %1 in the week of %2")
+    edit(s, QString(same ? wording("Unpin the %1 of %2") : wording("Pin a %1 in the week of %2"))
                 .arg(nameOf(kind), QString::fromStdString(dayText(week))));
 }
 
@@ -397,7 +402,7 @@ void SeasonView::away(Date day, AwayWhy why) {
     Season s = *workspace_.plans.decided();
     const Date week = monday(day);
     s.away.push_back({week, week + 6, why, why == AwayWhy::Camp ? std::optional(800.0) : std::nullopt});
-    edit(s, QString("Put a %1 in the week of %2").arg(nameOf(why), QString::fromStdString(dayText(week))));
+    edit(s, wording("Put a %1 in the week of %2").arg(nameOf(why), QString::fromStdString(dayText(week))));
 }
 
 void SeasonView::menu(Date day, int race, const QPoint& place) {
@@ -410,22 +415,22 @@ void SeasonView::menu(Date day, int race, const QPoint& place) {
     menu.setObjectName("seasonMenu");
     if (race >= 0) {
         for (const Priority p : {Priority::A, Priority::B, Priority::C})
-            menu.addAction(QString("Make it a %1 race").arg(nameOf(p)), this,
+            menu.addAction(wording("Make it a %1 race").arg(nameOf(p)), this,
                            [this, p] { setSelectedPriority(p); });
-        menu.addAction("Remove the race", this, &SeasonView::removeSelectedRace);
+        menu.addAction(wording("Remove the race"), this, &SeasonView::removeSelectedRace);
     } else {
-        menu.addAction("Add a race on this day", this, [this, day] { addRace(day); });
+        menu.addAction(wording("Add a race on this day"), this, [this, day] { addRace(day); });
         menu.addSeparator();
         for (const WeekKind k : {WeekKind::Deload, WeekKind::Build, WeekKind::Break})
-            menu.addAction(QString("Pin this week as %1").arg(nameOf(k)), this,
+            menu.addAction(wording("Pin this week as %1").arg(nameOf(k)), this,
                            [this, k] { pinSelectedWeek(k); });
         menu.addSeparator();
         for (const AwayWhy w : {AwayWhy::Holiday, AwayWhy::Illness, AwayWhy::Camp})
-            menu.addAction(QString("This week: %1").arg(nameOf(w)), this, [this, day, w] { away(day, w); });
+            menu.addAction(wording("This week: %1").arg(nameOf(w)), this, [this, day, w] { away(day, w); });
         const Season& s = *workspace_.plans.decided();
         for (size_t i = 0; i < s.away.size(); ++i)
             if (s.away[i].from <= day && day <= s.away[i].to)
-                menu.addAction(QString("Take out the %1").arg(nameOf(s.away[i].why)), this,
+                menu.addAction(wording("Take out the %1").arg(nameOf(s.away[i].why)), this,
                                [this, gone = s.away[i]] {
                                    if (!workspace_.plans.decided())
                                        return;
@@ -434,7 +439,7 @@ void SeasonView::menu(Date day, int race, const QPoint& place) {
                                    if (found == after.away.end())
                                        return;
                                    after.away.erase(found);
-                                   edit(after, "Take out days away");
+                                   edit(after, wording("Take out days away"));
                                });
     }
     menu.popup(place);
@@ -475,3 +480,4 @@ void SeasonView::showPage() {
 } // namespace marram
 
 #include "moc_season_view.cpp"
+#include "wording/wording.h"

@@ -23,11 +23,11 @@ namespace marram {
 namespace {
 
 constexpr double pageWidth = 1123, pageHeight = 794; ///< A4 across, at 96 dots an inch
-const char* const healthWords =
+const char* const healthWords = marked(
     "A plan is advice to a coach, not a diagnosis. Stop and see a doctor for fever, chest pain, fainting, "
     "palpitations or unusual breathlessness, and for fatigue that does not lift in two weeks. Minors, "
     "pregnancy, "
-    "heart or metabolic disease and return from illness or injury: under licensed care.";
+    "heart or metabolic disease and return from illness or injury: under licensed care.");
 
 /// Numbers of the weeks under the picture, as many as there is room for.
 void weekNumbers(QPainter& painter, const SeasonScene& scene, const Shore& colours, double lineHeight) {
@@ -37,7 +37,7 @@ void weekNumbers(QPainter& painter, const SeasonScene& scene, const Shore& colou
     const double room = QFontMetricsF(typeface(Type::Small)).horizontalAdvance("52") + 5;
     const int every = std::max(1, static_cast<int>(std::ceil(room / week)));
     painter.drawText(QRectF(2, scene.plot.bottom() + 2, scene.plot.left() - 8, lineHeight),
-                     Qt::AlignLeft | Qt::AlignVCenter, "Week");
+                     Qt::AlignLeft | Qt::AlignVCenter, wording("Week"));
     int n = 0;
     for (Date w = monday(scene.first); w <= scene.last; w = w + 7, ++n)
         if (n % every == 0)
@@ -65,13 +65,13 @@ void paintWallPage(QPainter& painter, const QSizeF& size, const SeasonPicture& p
     painter.setFont(typeface(Type::Body));
     painter.setPen(colours.muted);
     painter.drawText(QRectF(0, 0, width, 30), Qt::AlignRight | Qt::AlignVCenter,
-                     QString("%1 to %2, as planned on %3")
+                     wording("%1 to %2, as planned on %3")
                          .arg(QString::fromStdString(dayText(picture.season.start, picture.season.end)),
                               QString::fromStdString(dayText(picture.season.end, picture.season.start)),
                               QString::fromStdString(dayText(picture.today, picture.season.end))));
     const QString cautions =
         (words.cautions.trimmed().isEmpty() ? QString()
-                                            : "For this rider: " + words.cautions.simplified() + " ") +
+                                            : wording("For this rider: %1 ", words.cautions.simplified())) +
         healthWords;
     const QRectF footer = QFontMetricsF(typeface(Type::Small))
                               .boundingRect(QRectF(0, 0, width, 400), Qt::TextWordWrap, cautions);
@@ -136,12 +136,12 @@ WallPage::WallPage(const SeasonPicture& picture, const Season& whole, const Wall
                    const QString& key, QWidget* parent)
     : QDialog(parent), picture_(picture), whole_(whole), words_(words), key_(key) {
     setObjectName("wallPage");
-    setWindowTitle("The season on a page");
+    setWindowTitle(wording("The season on a page"));
     setAttribute(Qt::WA_DeleteOnClose);
     auto* layout = new QVBoxLayout(this);
     auto* preview = new QLabel;
     preview->setObjectName("wallPreview");
-    preview->setAccessibleName("The page as it will be");
+    preview->setAccessibleName(wording("The page as it will be"));
     QImage image(qRound(pageWidth * 0.85), qRound(pageHeight * 0.85), QImage::Format_RGB32);
     image.fill(Qt::white);
     QPainter painter(&image);
@@ -159,13 +159,13 @@ WallPage::WallPage(const SeasonPicture& picture, const Season& whole, const Wall
     button("PDF", [this] { ask("pdf", "PDF"); })->setObjectName("wallPdf");
     button("SVG", [this] { ask("svg", "SVG"); });
     button("PNG", [this] { ask("png", "PNG"); });
-    button("Print", [this] { emit wantsPrint(); });
+    button(wording("Print"), [this] { emit wantsPrint(); });
     buttons->addSpacing(20);
-    button("Calendar", [this] { ask("ics", "Calendar"); })->setObjectName("wallCalendar");
-    button("Plan as CSV", [this] { ask("csv", "CSV"); });
-    button("Season as JSON", [this] { ask("json", "SEASON.json"); });
+    button(wording("Calendar"), [this] { ask("ics", wording("Calendar")); })->setObjectName("wallCalendar");
+    button(wording("Plan as CSV"), [this] { ask("csv", "CSV"); });
+    button(wording("Season as JSON"), [this] { ask("json", "SEASON.json"); });
     buttons->addStretch();
-    button("Close", [this] { close(); });
+    button(wording("Close"), [this] { close(); });
     layout->addLayout(buttons);
 }
 
@@ -173,14 +173,15 @@ void WallPage::ask(const QString& ending, const QString& what) {
     const QString folder = QSettings().value("pagesFolder").toString();
     QString name = words_.rider.isEmpty() ? "season" : words_.rider;
     name.replace('/', '-');
-    const QString path = QFileDialog::getSaveFileName(
-        this, "Save the season", folder + "/" + name + "." + ending, QString("%1 (*.%2)").arg(what, ending));
+    const QString path =
+        QFileDialog::getSaveFileName(this, wording("Save the season"), folder + "/" + name + "." + ending,
+                                     QString("%1 (*.%2)").arg(what, ending));
     if (path.isEmpty())
         return;
     QSettings().setValue("pagesFolder", QFileInfo(path).absolutePath());
     const QString full = path.endsWith("." + ending) ? path : path + "." + ending;
     if (const QString wrong = save(full); wrong.isEmpty())
-        emit saved("Saved as " + full + ".");
+        emit saved(wording("Saved as %1.", full));
     else
         emit failed(wrong);
 }
@@ -201,3 +202,4 @@ QString WallPage::save(const QString& path) const {
 } // namespace marram
 
 #include "moc_wall_page.cpp"
+#include "wording/wording.h"

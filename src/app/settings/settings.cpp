@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/settings/settings.h"
+#include "wording/wording.h"
 
 #include <QDBusConnection>
 #include <QDBusMessage>
@@ -17,7 +18,7 @@ namespace {
 using Kind = Setting::Kind;
 
 Setting folder(const char* key, const char* name, const char* what, const char* also = "") {
-    return {key, "Folders", name, what, also, Kind::Folder, QString(), {}};
+    return {key, marked("Folders"), name, what, also, Kind::Folder, QString(), {}};
 }
 
 Setting number(const char* key, const char* group, const char* name, const char* what, const char* also,
@@ -28,86 +29,98 @@ Setting number(const char* key, const char* group, const char* name, const char*
 std::vector<Setting> everySetting() {
     return {
         {"theme",
-         "Look",
-         "Theme",
-         "Light, dark, or with strong contrast; Ctrl+T changes between light and dark.",
-         "colour dark light night contrast accessibility",
+         marked("Look"),
+         marked("Theme"),
+         marked("Light, dark, or with strong contrast; Ctrl+T changes between light and dark."),
+         marked("colour dark light night contrast accessibility"),
          Kind::Choice,
          "desktop",
-         {{"desktop", "as the desktop asks"},
-          {"light", "light"},
-          {"dark", "dark"},
-          {"strong", "strong contrast, light"},
-          {"strong-dark", "strong contrast, dark"}}},
-        number("textScale", "Look", "Size of text", "All text and what is measured by it; Ctrl++ and Ctrl+-.",
-               "font zoom bigger scale accessibility", 1.0, 0.8, 2.0, 0.1, "×"),
+         {{"desktop", marked("as the desktop asks")},
+          {"light", marked("light")},
+          {"dark", marked("dark")},
+          {"strong", marked("strong contrast, light")},
+          {"strong-dark", marked("strong contrast, dark")}}},
+        number("textScale", marked("Look"), marked("Size of text"),
+               marked("All text and what is measured by it; Ctrl++ and Ctrl+-."),
+               marked("font zoom bigger scale accessibility"), 1.0, 0.8, 2.0, 0.1, "×"),
         {"movement",
-         "Look",
-         "Movement",
-         "Whether anything moves by itself, such as a busy line.",
-         "animation reduced motion still accessibility",
+         marked("Look"),
+         marked("Movement"),
+         marked("Whether anything moves by itself, such as a busy line."),
+         marked("animation reduced motion still accessibility"),
          Kind::Choice,
          "desktop",
-         {{"desktop", "as the desktop asks"}, {"usual", "as usual"}, {"none", "none"}}},
+         {{"desktop", marked("as the desktop asks")},
+          {"usual", marked("as usual")},
+          {"none", marked("none")}}},
         {"menuBar",
-         "Look",
-         "Menu bar",
-         "Every action stands in it; Ctrl+K finds them without it too. Ctrl+M.",
-         "menus",
+         marked("Look"),
+         marked("Menu bar"),
+         marked("Every action stands in it; Ctrl+K finds them without it too. Ctrl+M."),
+         marked("menus"),
          Kind::Switch,
          true,
          {}},
         {"distance",
-         "Units and weeks",
-         "Distances",
-         "Shown so; rides and courses are kept in metres.",
-         "km miles kilometres speed",
+         marked("Units and weeks"),
+         marked("Distances"),
+         marked("Shown so; rides and courses are kept in metres."),
+         marked("km miles kilometres speed"),
          Kind::Choice,
          "region",
-         {{"region", "as the region has it"}, {"km", "kilometres"}, {"mi", "miles"}}},
+         {{"region", marked("as the region has it")}, {"km", marked("kilometres")}, {"mi", marked("miles")}}},
         {"weight",
-         "Units and weeks",
-         "Weights",
-         "Shown and typed so; kept in kilograms. Power for weight stays W/kg.",
-         "kg pounds lb kilograms mass",
+         marked("Units and weeks"),
+         marked("Weights"),
+         marked("Shown and typed so; kept in kilograms. Power for weight stays W/kg."),
+         marked("kg pounds lb kilograms mass"),
          Kind::Choice,
          "region",
-         {{"region", "as the region has it"}, {"kg", "kilograms"}, {"lb", "pounds"}}},
+         {{"region", marked("as the region has it")}, {"kg", marked("kilograms")}, {"lb", marked("pounds")}}},
         {"firstDay",
-         "Units and weeks",
-         "First day of a week",
-         "In calendars and in hours by weekday. Weeks of training begin on Monday whatever stands here.",
-         "monday sunday calendar week",
+         marked("Units and weeks"),
+         marked("First day of a week"),
+         marked(
+             "In calendars and in hours by weekday. Weeks of training begin on Monday whatever stands here."),
+         marked("monday sunday calendar week"),
          Kind::Choice,
          "region",
-         {{"region", "as the region has it"}, {"monday", "Monday"}, {"sunday", "Sunday"}}},
-        number("dailyCopies", "Copies and paper", "Copies of the day",
-               "How many days keep their copy of the roster, the newest first.", "backup safety restore", 7,
-               1, 60, 1, " days"),
-        number(
-            "weeklyCopies", "Copies and paper", "Copies of the week",
-            "How many weeks before those keep one. Copies from before an upgrade stay until you remove them.",
-            "backup safety restore", 8, 0, 104, 1, " weeks"),
+         {{"region", marked("as the region has it")},
+          {"monday", marked("Monday")},
+          {"sunday", marked("Sunday")}}},
+        number("dailyCopies", marked("Copies and paper"), marked("Copies of the day"),
+               marked("How many days keep their copy of the roster, the newest first."),
+               marked("backup safety restore"), 7, 1, 60, 1, marked(" days")),
+        number("weeklyCopies", marked("Copies and paper"), marked("Copies of the week"),
+               marked("How many weeks before those keep one. Copies from before an upgrade stay until you "
+                      "remove them."),
+               marked("backup safety restore"), 8, 0, 104, 1, marked(" weeks")),
         {"healthOnPaper",
-         "Copies and paper",
-         "Health words on paper",
-         "What is noted of a rider's health, on pages that may hang where others read them. The general "
-         "warning stands on every page whatever stands here.",
-         "print privacy caution injury illness pdf",
+         marked("Copies and paper"),
+         marked("Health words on paper"),
+         marked(
+             "What is noted of a rider's health, on pages that may hang where others read them. The general "
+             "warning stands on every page whatever stands here."),
+         marked("print privacy caution injury illness pdf"),
          Kind::Switch,
          true,
          {}},
-        folder("postFolder", "The post",
-               "What riders are sent and send back; watched while a roster is open.", "send mail inbox sync"),
-        folder("deviceFolder", "The bike computer", "Where rides are taken from.", "device sync import"),
-        folder("letterFolder", "Letters", "Where letters and pages of the squad go.", "pdf review"),
-        folder("handOutFolder", "Pages and calendars for riders", "Where the shown weeks go.",
-               "pdf ics block"),
-        folder("workoutFolder", "Workouts", "Where files for bike computers go.", "fit export trainer"),
-        folder("pagesFolder", "The season on a page", "Where pages of a season go.",
-               "wall poster pdf svg png"),
-        folder("coursesFolder", "Courses", "Where courses of races are looked for.", "gpx"),
-        folder("familyFolder", "Families of sessions", "Where files of families are.", "json library"),
+        folder("postFolder", marked("The post"),
+               marked("What riders are sent and send back; watched while a roster is open."),
+               marked("send mail inbox sync")),
+        folder("deviceFolder", marked("The bike computer"), marked("Where rides are taken from."),
+               marked("device sync import")),
+        folder("letterFolder", marked("Letters"), marked("Where letters and pages of the squad go."),
+               marked("pdf review")),
+        folder("handOutFolder", marked("Pages and calendars for riders"), marked("Where the shown weeks go."),
+               marked("pdf ics block")),
+        folder("workoutFolder", marked("Workouts"), marked("Where files for bike computers go."),
+               marked("fit export trainer")),
+        folder("pagesFolder", marked("The season on a page"), marked("Where pages of a season go."),
+               marked("wall poster pdf svg png")),
+        folder("coursesFolder", marked("Courses"), marked("Where courses of races are looked for."), "gpx"),
+        folder("familyFolder", marked("Families of sessions"), marked("Where files of families are."),
+               marked("json library")),
     };
 }
 
@@ -151,11 +164,11 @@ QString whyNot(const Setting& s, const QVariant& value) {
     switch (s.kind) {
     case Kind::Switch:
         ok = value.typeId() == QMetaType::Bool || value.toString() == "true" || value.toString() == "false";
-        return ok ? QString() : QString("%1: is true or false.").arg(s.key);
+        return ok ? QString() : wording("%1: is true or false.").arg(s.key);
     case Kind::Number: {
         const double v = value.toDouble(&ok);
         ok = ok && v >= s.low - 1e-9 && v <= s.high + 1e-9;
-        return ok ? QString() : QString("%1: is a number from %2 to %3.").arg(s.key).arg(s.low).arg(s.high);
+        return ok ? QString() : wording("%1: is a number from %2 to %3.").arg(s.key).arg(s.low).arg(s.high);
     }
     case Kind::Choice: {
         QStringList all;
@@ -164,13 +177,13 @@ QString whyNot(const Setting& s, const QVariant& value) {
                 return {};
             all << kept;
         }
-        return QString("%1: is one of %2.").arg(s.key, all.join(", "));
+        return wording("%1: is one of %2.").arg(s.key, all.join(", "));
     }
     case Kind::Folder:
         break;
     }
     ok = value.typeId() == QMetaType::QString && !value.toString().contains(QChar(0));
-    return ok ? QString() : QString("%1: is the path of a folder.").arg(s.key);
+    return ok ? QString() : wording("%1: is the path of a folder.").arg(s.key);
 }
 
 QVariant setting(const char* key) {
@@ -202,17 +215,18 @@ Result<int> settingsFromFile(const QByteArray& file) {
     QJsonParseError error;
     const QJsonObject all = QJsonDocument::fromJson(file, &error).object();
     if (error.error != QJsonParseError::NoError)
-        return refuse("is no file of settings: at byte " + std::to_string(error.offset) + ", " +
-                      error.errorString().toStdString());
+        return refuse(phrase("is no file of settings: at byte %1, %2", std::to_string(error.offset),
+                             error.errorString().toStdString()));
     if (all["marram_settings"].toInt() != 1 || !all["settings"].isObject())
-        return refuse("is no file of settings: it should say \"marram_settings\": 1 and have \"settings\"");
+        return refuse(
+            phrase("is no file of settings: it should say \"marram_settings\": 1 and have \"settings\""));
     const QJsonObject changed = all["settings"].toObject();
     // First all of it is looked at, then all of it is set.
     for (auto it = changed.begin(); it != changed.end(); ++it) {
         const auto s = std::find_if(settings().begin(), settings().end(),
                                     [&](const Setting& known) { return it.key() == known.key; });
         if (s == settings().end())
-            return refuse("has a setting that is not known: " + it.key().toStdString());
+            return refuse(phrase("has a setting that is not known: %1", it.key().toStdString()));
         if (const QString wrong = whyNot(*s, it.value().toVariant()); !wrong.isEmpty())
             return refuse(wrong.chopped(1).toStdString());
     }

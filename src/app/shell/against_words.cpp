@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/shell/against_words.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <algorithm>
 #include <cmath>
@@ -19,7 +20,7 @@ QString repetitionsTable(const Against& against) {
             return QString("%1:%2").arg(s / 60).arg(s % 60, 2, 10, QChar('0'));
         };
         rows += "<tr>" + cell(QString::number(i + 1)) + cell(seconds(r.seconds)) +
-                cell(r.allOut ? "all out" : whole(r.target)) +
+                cell(r.allOut ? wording("all out") : whole(r.target)) +
                 (r.found ? cell(seconds(r.found->length())) + cell(whole(r.power)) +
                                cell(QString("%1 %").arg(
                                    std::lround(100.0 * r.inTarget / std::max(1, r.found->length())))) +
@@ -29,7 +30,7 @@ QString repetitionsTable(const Against& against) {
                 "</tr>";
     }
     return "<table><tr style='color:" + shore().muted.name() + "'>" + cell("") + cell("meant") + cell("W") +
-           cell("found") + cell("W") + cell("in it") + cell("bpm") + cell("fade") + "</tr>" + rows +
+           cell("found") + cell("W") + cell(wording("in it")) + cell("bpm") + cell("fade") + "</tr>" + rows +
            "</table>";
 }
 

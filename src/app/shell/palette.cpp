@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/shell/palette.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <QKeyEvent>
 #include <QVBoxLayout>
@@ -36,7 +37,7 @@ bool beginsWords(const QString& name, const QString& typed) {
 CommandPalette::CommandPalette(const QList<QAction*>& actions, QWidget* parent)
     : QDialog(parent, Qt::Popup), actions_(actions), search_(new QLineEdit), list_(new QListWidget) {
     auto* layout = new QVBoxLayout(this);
-    search_->setPlaceholderText("What would you like to do?");
+    search_->setPlaceholderText(wording("What would you like to do?"));
     search_->setObjectName("paletteSearch");
     list_->setFrameShape(QFrame::NoFrame);
     list_->setFocusPolicy(Qt::NoFocus);
@@ -66,7 +67,8 @@ void CommandPalette::narrow(const QString& letters) {
             item->setData(Qt::UserRole, QVariant::fromValue<void*>(action));
         }
     if (list_->count() == 0) {
-        auto* none = new QListWidgetItem("Nothing is called like that. Fewer letters find more.", list_);
+        auto* none =
+            new QListWidgetItem(wording("Nothing is called like that. Fewer letters find more."), list_);
         none->setFlags(Qt::NoItemFlags);
     }
     list_->setCurrentRow(0);
@@ -101,3 +103,4 @@ bool CommandPalette::eventFilter(QObject* watched, QEvent* event) {
 } // namespace marram
 
 #include "moc_palette.cpp"
+#include "wording/wording.h"

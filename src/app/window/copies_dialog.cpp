@@ -11,17 +11,18 @@
 namespace marram {
 
 CopiesDialog::CopiesDialog(OpenRoster& roster, QWidget* parent)
-    : QDialog(parent), roster_(roster), table_(quietTable({"Copy of", "", "Size"}, "copies", 2)) {
-    setWindowTitle("Copies of this roster");
+    : QDialog(parent), roster_(roster),
+      table_(quietTable({wording("Copy of"), "", wording("Size")}, "copies", 2)) {
+    setWindowTitle(wording("Copies of this roster"));
     setAttribute(Qt::WA_DeleteOnClose);
     resize(520, 360);
     auto* layout = new QVBoxLayout(this);
     const auto copies = roster.copies();
     layout->addWidget(wordsLabel(
         copies.empty()
-            ? QString(
-                  "There is no copy yet. One is made every day the roster is open, in the folder beside it.")
-            : QString("A copy is kept of each of the last %1 days with one and of each of %2 weeks before, "
+            ? QString(wording(
+                  "There is no copy yet. One is made every day the roster is open, in the folder beside it."))
+            : wording("A copy is kept of each of the last %1 days with one and of each of %2 weeks before, "
                       "in the folder "
                       "beside the roster; those from before an upgrade stay.")
                   .arg(setting("dailyCopies").toInt())
@@ -35,13 +36,13 @@ CopiesDialog::CopiesDialog(OpenRoster& roster, QWidget* parent)
         table_->setItem(row, 0, day);
         table_->setItem(
             row, 1,
-            tableCell(c.upgradedFrom ? QString("before version %1").arg(c.upgradedFrom) : QString(), false));
-        table_->setItem(row, 2, tableCell(QString("%1 MB").arg(c.bytes / 1048576.0, 0, 'f', 1)));
+            tableCell(c.upgradedFrom ? wording("before version %1").arg(c.upgradedFrom) : QString(), false));
+        table_->setItem(row, 2, tableCell(wording("%1 MB").arg(c.bytes / 1048576.0, 0, 'f', 1)));
     }
     if (!copies.empty())
         table_->selectRow(0);
     layout->addWidget(table_, 1);
-    auto* button = new QPushButton("Restore it as a new file");
+    auto* button = new QPushButton(wording("Restore it as a new file"));
     button->setObjectName("restoreCopy");
     button->setEnabled(!copies.empty());
     layout->addWidget(button, 0, Qt::AlignLeft);
@@ -56,7 +57,7 @@ void CopiesDialog::restore(QString to) {
         return;
     const Date day{table_->item(row, 0)->data(Qt::UserRole).toInt()};
     if (to.isEmpty())
-        to = askForNewRoster(this, "The copy as a new file");
+        to = askForNewRoster(this, wording("The copy as a new file"));
     if (!to.isEmpty() && roster_.restore(day, to)) {
         emit restored(to);
         accept();
@@ -66,3 +67,4 @@ void CopiesDialog::restore(QString to) {
 } // namespace marram
 
 #include "moc_copies_dialog.cpp"
+#include "wording/wording.h"

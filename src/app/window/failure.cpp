@@ -203,26 +203,28 @@ QString read(const QString& file) {
 FailureDialog::FailureDialog(Workspace& workspace, const QString& roster, QWidget* parent)
     : QDialog(parent), workspace_(workspace), path_(roster), file_(failure::reportOf(roster)) {
     setObjectName("failure");
-    setWindowTitle("Marram ended unexpectedly");
+    setWindowTitle(wording("Marram ended unexpectedly"));
     setAttribute(Qt::WA_DeleteOnClose);
     auto* layout = new QVBoxLayout(this);
     const QString name = QFileInfo(roster).completeBaseName();
     layout->addWidget(wordsLabel(
         roster.isEmpty()
-            ? QString("The last time Marram ended unexpectedly, with no roster open.")
+            ? wording("The last time Marram ended unexpectedly, with no roster open.")
             : QString(
-                  "The last time Marram ended unexpectedly while %1 was open. Every change is written as it "
-                  "is made, so it is as you left it but for what was being typed. It is not opened yet.")
+                  wording(
+                      "The last time Marram ended unexpectedly while %1 was open. Every change is written as "
+                      "it "
+                      "is made, so it is as you left it but for what was being typed. It is not opened yet."))
                   .arg(name)));
-    layout->addWidget(headingLabel("What happened"));
+    layout->addWidget(headingLabel(wording("What happened")));
     auto* text = new QPlainTextEdit(failure::read(file_));
     text->setObjectName("failureText");
-    text->setAccessibleName("What happened");
+    text->setAccessibleName(wording("What happened"));
     text->setReadOnly(true);
     layout->addWidget(text, 1);
     layout->addWidget(wordsLabel(
-        "This is all of it. It has no rider, race or file in it, and it stays on this machine: keep "
-        "it for whoever looks after Marram for you, or let it go.",
+        wording("This is all of it. It has no rider, race or file in it, and it stays on this machine: keep "
+                "it for whoever looks after Marram for you, or let it go."),
         true));
     auto* said = captionLabel({});
     said->setObjectName("failureSaid");
@@ -239,15 +241,15 @@ FailureDialog::FailureDialog(Workspace& workspace, const QString& roster, QWidge
     };
     QPushButton* usual = nullptr;
     if (!roster.isEmpty()) {
-        usual = button("Open " + name, "failureOpen", [this] { openRoster(); });
+        usual = button(wording("Open %1", name), "failureOpen", [this] { openRoster(); });
         if (const auto copies = copiesOf(roster); !copies.empty())
-            button(QString("Open its copy of %1 as a new file")
+            button(wording("Open its copy of %1 as a new file")
                        .arg(QString::fromStdString(dayText(copies.front().day, workspace_.today()))),
                    "failureCopy", [this] { openCopy(); });
     }
-    button("Keep the report", "failureKeep", [this] { keepReport(); });
+    button(wording("Keep the report"), "failureKeep", [this] { keepReport(); });
     buttons->addStretch();
-    auto* close = button("Close", "failureClose", [this] { accept(); });
+    auto* close = button(wording("Close"), "failureClose", [this] { accept(); });
     layout->addLayout(buttons);
     (usual ? usual : close)->setDefault(true);
     (usual ? usual : close)->setFocus();
@@ -268,7 +270,7 @@ void FailureDialog::openCopy(QString to) {
     if (copies.empty())
         return;
     if (to.isEmpty())
-        to = askForNewRoster(this, "The copy as a new file");
+        to = askForNewRoster(this, wording("The copy as a new file"));
     if (to.isEmpty())
         return;
     const auto made = marram::restoreCopy(path_, copies.front().day, to);
@@ -276,18 +278,19 @@ void FailureDialog::openCopy(QString to) {
         return say(QString::fromStdString(made.error().sentence));
     accept();
     if (workspace_.roster.open(to))
-        emit workspace_.notices.said("This is the copy of " +
-                                     QString::fromStdString(isoText(copies.front().day)) + "; " +
-                                     QFileInfo(path_).fileName() + " is where it was.");
+        emit workspace_.notices.said(wording("This is the copy of %1; %2 is where it was.",
+                                             QString::fromStdString(isoText(copies.front().day)),
+                                             QFileInfo(path_).fileName()));
 }
 
 void FailureDialog::keepReport(QString to) {
     if (to.isEmpty())
-        to = QFileDialog::getSaveFileName(this, "The report", "marram report.txt", "Text (*.txt)");
+        to = QFileDialog::getSaveFileName(this, wording("The report"), "marram report.txt",
+                                          wording("Text (*.txt)"));
     if (to.isEmpty())
         return;
     const auto written = writeWholeFile(to, (failure::read(file_) + "\n").toUtf8());
-    say(written ? "The report is in " + to + "." : QString::fromStdString(written.error().sentence));
+    say(written ? wording("The report is in %1.", to) : QString::fromStdString(written.error().sentence));
 }
 
 void FailureDialog::say(const QString& sentence) {
@@ -297,3 +300,4 @@ void FailureDialog::say(const QString& sentence) {
 } // namespace marram
 
 #include "moc_failure.cpp"
+#include "wording/wording.h"

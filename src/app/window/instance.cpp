@@ -20,8 +20,9 @@ QString Instance::nameOf(const QString& roster) {
     const QString path = QFileInfo(roster).canonicalFilePath();
     return path.isEmpty()
                ? QString()
-               : QString("local.marram.Roster.r") +
-                     QCryptographicHash::hash(path.toUtf8(), QCryptographicHash::Sha256).toHex().left(32);
+               : wording(
+                     "local.marram.Roster.r%1",
+                     QCryptographicHash::hash(path.toUtf8(), QCryptographicHash::Sha256).toHex().left(32));
 }
 
 Instance::Instance(OpenRoster& roster, QWidget& window) : roster_(roster), window_(window) {
@@ -72,3 +73,4 @@ void Instance::show(const QStringList& recordings) {
 } // namespace marram
 
 #include "moc_instance.cpp"
+#include "wording/wording.h"

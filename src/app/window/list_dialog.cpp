@@ -15,16 +15,16 @@ struct Kind {
     const char* words;
     int ActivityColumns::*column;
 };
-constexpr std::array<Kind, 5> kinds{{{"Day", &ActivityColumns::day},
-                                     {"Recording", &ActivityColumns::file},
-                                     {"Name", &ActivityColumns::name},
-                                     {"Effort, 1–10", &ActivityColumns::effort},
-                                     {"Note", &ActivityColumns::note}}};
+constexpr std::array<Kind, 5> kinds{{{marked("Day"), &ActivityColumns::day},
+                                     {marked("Recording"), &ActivityColumns::file},
+                                     {marked("Name"), &ActivityColumns::name},
+                                     {marked("Effort, 1–10"), &ActivityColumns::effort},
+                                     {marked("Note"), &ActivityColumns::note}}};
 
 QString keyOf(const ActivityHead& head) {
     const QByteArray hash =
         QCryptographicHash::hash(head.columns.join('\n'), QCryptographicHash::Sha256).toHex();
-    return "listColumns/" + QString::fromLatin1(hash.left(24));
+    return wording("listColumns/%1", QString::fromLatin1(hash.left(24)));
 }
 
 } // namespace
@@ -41,12 +41,12 @@ std::optional<ActivityColumns> ListDialog::rememberedFor(const ActivityHead& hea
 }
 
 ListDialog::ListDialog(const QString& file, const ActivityHead& head, QWidget* parent)
-    : QDialog(parent), head_(head), take_(new QPushButton("&Take it as a list")) {
-    setWindowTitle("A list of activities?");
+    : QDialog(parent), head_(head), take_(new QPushButton(wording("&Take it as a list"))) {
+    setWindowTitle(wording("A list of activities?"));
     setObjectName("listColumns");
     setAttribute(Qt::WA_DeleteOnClose);
     auto* layout = new QVBoxLayout(this);
-    layout->addWidget(wordsLabel(QString("%1 is no recording. If it lists activities, say what stands in its "
+    layout->addWidget(wordsLabel(wording("%1 is no recording. If it lists activities, say what stands in its "
                                          "columns: a day or the recording's name, and what is to go onto the "
                                          "rides. It is asked once for tables like this one.")
                                      .arg(file.toHtmlEscaped())));
@@ -64,7 +64,7 @@ ListDialog::ListDialog(const QString& file, const ActivityHead& head, QWidget* p
             if (guess.*k.column == column)
                 kind->setCurrentIndex(kind->count() - 1);
         }
-        kind->setAccessibleName("What stands under " + names[column]);
+        kind->setAccessibleName(wording("What stands under %1", names[column]));
         kind->setObjectName(QString("listKind%1").arg(column));
         connect(kind, &QComboBox::currentIndexChanged, this, &ListDialog::follow);
         kinds_.push_back(kind);
@@ -80,7 +80,7 @@ ListDialog::ListDialog(const QString& file, const ActivityHead& head, QWidget* p
     auto* buttons = new QDialogButtonBox;
     take_->setObjectName("takeList");
     buttons->addButton(take_, QDialogButtonBox::AcceptRole);
-    buttons->addButton("It is none", QDialogButtonBox::RejectRole);
+    buttons->addButton(wording("It is none"), QDialogButtonBox::RejectRole);
     layout->addWidget(buttons);
     connect(buttons, &QDialogButtonBox::accepted, this, [this] {
         QVariantList all;
@@ -111,3 +111,4 @@ void ListDialog::follow() {
 } // namespace marram
 
 #include "moc_list_dialog.cpp"
+#include "wording/wording.h"

@@ -53,22 +53,23 @@ MainWindow::MainWindow(Workspace& workspace)
     places_->addWidget(rides_);
     places_->addWidget(review_);
     outer_->addWidget(beginPage(
-        "Marram plans seasons for endurance cyclists",
-        "From the rider, the races and the hours a rider really has, it works out daily stress, fitness, "
-        "fatigue and form, and plans again when life interferes. Everything stays in one file on this "
-        "machine.",
-        {{"An invented club on a sandy coast: six riders, their seasons and a year of rides.",
-          "Look round in the demo club", "lookRoundButton", [this] { emit wantsDemo(); }},
-         {"A roster is made for them, and their page asks for what a season can't do without.",
-          "Add the first rider", "firstRiderButton", [this] { addRider(); }},
-         {"A roster of yours from elsewhere, or an export of one.", "Bring a roster", "bringRosterButton",
-          [this] { files_->bringOrOpen(); }}}));
+        wording("Marram plans seasons for endurance cyclists"),
+        wording(
+            "From the rider, the races and the hours a rider really has, it works out daily stress, fitness, "
+            "fatigue and form, and plans again when life interferes. Everything stays in one file on this "
+            "machine."),
+        {{wording("An invented club on a sandy coast: six riders, their seasons and a year of rides."),
+          wording("Look round in the demo club"), "lookRoundButton", [this] { emit wantsDemo(); }},
+         {wording("A roster is made for them, and their page asks for what a season can't do without."),
+          wording("Add the first rider"), "firstRiderButton", [this] { addRider(); }},
+         {wording("A roster of yours from elsewhere, or an export of one."), wording("Bring a roster"),
+          "bringRosterButton", [this] { files_->bringOrOpen(); }}}));
     outer_->addWidget(inside);
     setCentralWidget(outer_);
     line_->setTextFormat(Qt::PlainText); // names are text
     line_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     line_->setContentsMargins(14, 0, 0, 0);
-    line_->setAccessibleName("What happened last");
+    line_->setAccessibleName(wording("What happened last"));
     statusBar()->addWidget(line_, 1);
     statusBar()->setSizeGripEnabled(false);
     makeActions();
@@ -135,7 +136,7 @@ QWidget* MainWindow::makeHeader() {
     layout->setContentsMargins(14, 4, 14, 0);
     riders_->setFont(typeface(Type::Body, true));
     riders_->setObjectName("riderChoice");
-    riders_->setAccessibleName("Rider");
+    riders_->setAccessibleName(wording("Rider"));
     riders_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     riders_->setMinimumContentsLength(15);
     layout->addWidget(riders_);
@@ -152,10 +153,10 @@ QWidget* MainWindow::makeHeader() {
     }
     layout->addStretch();
     auto* more = new QToolButton;
-    more->setText("Actions");
+    more->setText(wording("Actions"));
     more->setIcon(icon("search"));
     more->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    more->setToolTip("Find any action (Ctrl+K)");
+    more->setToolTip(wording("Find any action (Ctrl+K)"));
     connect(more, &QToolButton::clicked, this, [this] { findChild<QAction*>("palette")->trigger(); });
     layout->addWidget(more);
     connect(buttons_, &QButtonGroup::idClicked, this, [this](int i) { go(static_cast<Place>(i)); });
@@ -178,7 +179,7 @@ void MainWindow::nextToLookAt() {
     go(Place::Review);
     review_->openPage(0);
     workspace_.chosen.choose(next.rider);
-    say(last && inReview ? QString("That was the last who needs a look; from the first again.")
+    say(last && inReview ? wording("That was the last who needs a look; from the first again.")
                          : next.name + ": " + QString::fromStdString(next.reasons.front().sentence),
         false);
 }
@@ -187,7 +188,7 @@ void MainWindow::addRider() {
     if (!files_->makeFirst())
         return;
     const size_t before = workspace_.roster.riders().size();
-    workspace_.roster.addRider("New rider");
+    workspace_.roster.addRider(wording("New rider"));
     if (workspace_.roster.riders().size() == before)
         return; // said why
     go(Place::Rider);
@@ -203,7 +204,8 @@ void MainWindow::renameAlternative() {
     if (asked == 0)
         return;
     bool ok = false;
-    name = QInputDialog::getText(this, "Rename the alternative", "Name", QLineEdit::Normal, name, &ok);
+    name = QInputDialog::getText(this, wording("Rename the alternative"), wording("Name"), QLineEdit::Normal,
+                                 name, &ok);
     // While it was asked another may have been looked at.
     if (ok && workspace_.plans.alternative() == asked)
         season_->renameAlternative(name);
@@ -246,21 +248,22 @@ void MainWindow::refreshRiders() {
     riders_->setVisible(!workspace_.roster.riders().empty());
     for (QAction* a : needRider_)
         a->setEnabled(now != nullptr);
-    setWindowTitle(now ? now->name + " · Marram" : QString("Marram"));
+    setWindowTitle(now ? wording("%1 · Marram", now->name) : QString("Marram"));
 }
 
 void MainWindow::bringIn(const QStringList& recordings, const QString& from) {
     if (recordings.isEmpty())
         return;
     if (!workspace_.roster.isOpen() || workspace_.roster.readOnly() || workspace_.roster.riders().empty()) {
-        emit workspace_.notices.said("A recording is brought in for a rider: open a roster that has one, "
-                                     "then drop the file on Rides.");
+        emit workspace_.notices.said(
+            wording("A recording is brought in for a rider: open a roster that has one, "
+                    "then drop the file on Rides."));
         return;
     }
     auto* ask = new QInputDialog(this);
     ask->setObjectName("whoseRecordings");
     ask->setAttribute(Qt::WA_DeleteOnClose);
-    ask->setWindowTitle("Bring in");
+    ask->setWindowTitle(wording("Bring in"));
     ask->setComboBoxEditable(false);
     QStringList names;
     std::vector<qint64> ids;
@@ -276,11 +279,11 @@ void MainWindow::bringIn(const QStringList& recordings, const QString& from) {
     for (QInputDialog* other : findChildren<QInputDialog*>("whoseRecordings"))
         if (other != ask)
             other->reject();
-    ask->setLabelText((from.isEmpty() ? QString() : "On " + from + ": ") +
+    ask->setLabelText((from.isEmpty() ? QString() : wording("On %1: ", from)) +
                       (recordings.size() == 1
-                           ? QFileInfo(recordings.front()).fileName() + " is a ride of"
-                           : QString("%1 recordings are rides of").arg(recordings.size())));
-    ask->setOkButtonText("Bring in");
+                           ? wording("%1 is a ride of", QFileInfo(recordings.front()).fileName())
+                           : wording("%1 recordings are rides of").arg(recordings.size())));
+    ask->setOkButtonText(wording("Bring in"));
     connect(ask, &QDialog::accepted, this, [this, ask, names, ids, recordings] {
         const auto at = names.indexOf(ask->textValue());
         if (at < 0 || !workspace_.roster.rider(ids[static_cast<size_t>(at)]))
@@ -314,15 +317,15 @@ void MainWindow::print() {
 }
 
 void MainWindow::showGuide() {
-    static constexpr std::array parts{"The squad", "Knowing a rider", "Reading",
-                                      "The block", "Against",         "Monday"};
-    auto* reader = new Reader("The guide", guideText(), this);
+    static constexpr std::array parts{marked("The squad"), marked("Knowing a rider"), marked("Reading"),
+                                      marked("The block"), marked("Against"),         marked("Monday")};
+    auto* reader = new Reader(wording("The guide"), guideText(), this);
     reader->open(parts.at(static_cast<size_t>(place())));
     reader->QDialog::open();
 }
 
 void MainWindow::showChanges() {
-    (new Reader("What is new", newestChanges(), this))->QDialog::open();
+    (new Reader(wording("What is new"), newestChanges(), this))->QDialog::open();
 }
 
 void MainWindow::showKeys() {
@@ -334,17 +337,17 @@ void MainWindow::showKeys() {
                              a->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped());
     // As tall as the window at most: the list is longer than some screens.
     auto* box = new QDialog(this);
-    box->setWindowTitle("Keys");
+    box->setWindowTitle(wording("Keys"));
     box->setObjectName("keys");
     box->setAttribute(Qt::WA_DeleteOnClose);
     auto* layout = new QVBoxLayout(box);
     auto* list = new QTextBrowser;
     list->setObjectName("keysList");
-    list->setAccessibleName("Keys of this view");
+    list->setAccessibleName(wording("Keys of this view"));
     list->setFrameShape(QFrame::NoFrame);
     list->setHtml(semiBold(keysOf(place())) + "<table>" + rows + "</table>");
     layout->addWidget(list);
-    auto* guide = new QPushButton("The &guide (F1)");
+    auto* guide = new QPushButton(wording("The &guide (F1)"));
     guide->setAutoDefault(false);
     const auto toGuide = [this, box] {
         box->close();
@@ -352,7 +355,7 @@ void MainWindow::showKeys() {
     };
     connect(guide, &QPushButton::clicked, this, toGuide);
     connect(new QShortcut(QKeySequence(Qt::Key_F1), box), &QShortcut::activated, this, toGuide);
-    auto* close = new QPushButton("Close");
+    auto* close = new QPushButton(wording("Close"));
     connect(close, &QPushButton::clicked, box, &QDialog::close);
     auto* buttons = new QHBoxLayout;
     buttons->addStretch();
@@ -429,3 +432,4 @@ void MainWindow::closeEvent(QCloseEvent* event) {
 } // namespace marram
 
 #include "moc_main_window.cpp"
+#include "wording/wording.h"

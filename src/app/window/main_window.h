@@ -8,6 +8,7 @@
 #include "app/season/season_view.h"
 #include "app/settings/settings.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 #include <QButtonGroup>
 #include <QMainWindow>
 #include <QToolButton>
@@ -25,12 +26,12 @@ struct PlaceWord {
     const char* name;
     const char* icon;
 };
-inline constexpr std::array<PlaceWord, 6> placeWords{{{"Roster", "users"},
-                                                      {"Rider", "user"},
-                                                      {"Season", "mountain"},
-                                                      {"Block", "columns-3"},
-                                                      {"Rides", "bike"},
-                                                      {"Review", "scan-search"}}};
+inline constexpr std::array<PlaceWord, 6> placeWords{{{marked("Roster"), "users"},
+                                                      {marked("Rider"), "user"},
+                                                      {marked("Season"), "mountain"},
+                                                      {marked("Block"), "columns-3"},
+                                                      {marked("Rides"), "bike"},
+                                                      {marked("Review"), "scan-search"}}};
 
 /// The window: places along the top, one of them open below, one line at the foot for what happened.
 class MainWindow : public QMainWindow {

@@ -2,6 +2,7 @@
 #include "app/window/reader.h"
 #include "app/shell/tables.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <QFile>
 #include <QHBoxLayout>
@@ -57,17 +58,17 @@ Reader::Reader(const QString& title, const QString& markdown, QWidget* parent)
     }
     keep();
     search_->setObjectName("readerSearch");
-    search_->setPlaceholderText("Search");
-    search_->setAccessibleName("Search");
+    search_->setPlaceholderText(wording("Search"));
+    search_->setAccessibleName(wording("Search"));
     search_->setClearButtonEnabled(true);
     list_->setObjectName("readerParts");
-    list_->setAccessibleName("Parts");
+    list_->setAccessibleName(wording("Parts"));
     list_->setFrameShape(QFrame::NoFrame);
     list_->setWordWrap(true);
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     list_->setMaximumWidth(qRound(230 * textScale()));
     page_->setObjectName("readerPage");
-    page_->setAccessibleName("Text");
+    page_->setAccessibleName(wording("Text"));
     page_->setOpenLinks(false); // nothing is fetched
     auto* columns = new QHBoxLayout(this);
     auto* left = new QVBoxLayout;
@@ -107,7 +108,7 @@ void Reader::search(const QString& words) {
     if (list_->count() > 0)
         list_->setCurrentRow(0);
     else
-        page_->setPlainText("No part has these words.");
+        page_->setPlainText(wording("No part has these words."));
 }
 
 void Reader::showPart(int part) {
@@ -144,3 +145,4 @@ void Reader::open(const QString& part) {
 } // namespace marram
 
 #include "moc_reader.cpp"
+#include "wording/wording.h"

@@ -18,7 +18,7 @@
 namespace marram {
 namespace {
 
-constexpr auto rosterFiles = "Rosters (*.marram)";
+constexpr auto rosterFiles = marked("Rosters (*.marram)");
 
 QString lastFolder() {
     return QSettings().value("rosterFolder").toString();
@@ -42,7 +42,7 @@ QMessageBox* boxOf(QWidget* window, const char* name, const QString& title, cons
 } // namespace
 
 QString askForNewRoster(QWidget* parent, const QString& title) {
-    const QString path = QFileDialog::getSaveFileName(parent, title, lastFolder(), rosterFiles);
+    const QString path = QFileDialog::getSaveFileName(parent, title, lastFolder(), wording(rosterFiles));
     return path.isEmpty() || path.endsWith(".marram") ? path : path + ".marram";
 }
 
@@ -62,14 +62,14 @@ void RosterDialogs::askPost(int files, int riders) {
     if (window_->findChild<QMessageBox*>("postWaiting"))
         return;
     auto* box =
-        boxOf(window_, "postWaiting", "The post",
-              QString("%1 from %2 in the folder of the post. Nothing there is changed by taking it in.")
-                  .arg(files == 1 ? QString("A new file lies") : QString("%1 new files lie").arg(files),
-                       riders == 1 ? QString("one rider") : QString("%1 riders").arg(riders)),
+        boxOf(window_, "postWaiting", wording("The post"),
+              wording("%1 from %2 in the folder of the post. Nothing there is changed by taking it in.")
+                  .arg(files == 1 ? wording("A new file lies") : wording("%1 new files lie").arg(files),
+                       riders == 1 ? wording("one rider") : wording("%1 riders").arg(riders)),
               QMessageBox::NoButton);
-    connect(box->addButton("Not now", QMessageBox::RejectRole), &QAbstractButton::clicked, box,
+    connect(box->addButton(wording("Not now"), QMessageBox::RejectRole), &QAbstractButton::clicked, box,
             &QDialog::close);
-    auto* take = box->addButton("Take in", QMessageBox::AcceptRole);
+    auto* take = box->addButton(wording("Take in"), QMessageBox::AcceptRole);
     connect(take, &QAbstractButton::clicked, &workspace_.inbox, &Inbox::takeInWaiting);
     box->setDefaultButton(qobject_cast<QPushButton*>(take));
     connect(&workspace_.roster, &OpenRoster::closing, box, &QDialog::close);
@@ -85,21 +85,22 @@ bool RosterDialogs::use(const QString& path) {
 
 void RosterDialogs::makeNew() {
     // A name that is taken is refused by the roster itself: nothing is written over.
-    if (const QString path = askForNewRoster(window_, "A new roster");
+    if (const QString path = askForNewRoster(window_, wording("A new roster"));
         !path.isEmpty() && workspace_.roster.create(path))
         remember(path);
 }
 
 void RosterDialogs::open() {
-    if (const QString path =
-            QFileDialog::getOpenFileName(window_, "Open a roster", lastFolder(), rosterFiles);
+    if (const QString path = QFileDialog::getOpenFileName(window_, wording("Open a roster"), lastFolder(),
+                                                          wording(rosterFiles));
         !path.isEmpty() && workspace_.roster.open(path))
         remember(path);
 }
 
 void RosterDialogs::bringOrOpen() {
-    const QString path = QFileDialog::getOpenFileName(window_, "A roster, or the roster.json of an export",
-                                                      lastFolder(), "Rosters and exports (*.marram *.json)");
+    const QString path =
+        QFileDialog::getOpenFileName(window_, wording("A roster, or the roster.json of an export"),
+                                     lastFolder(), wording("Rosters and exports (*.marram *.json)"));
     if (path.isEmpty())
         return;
     if (!path.endsWith(".json")) {
@@ -107,7 +108,7 @@ void RosterDialogs::bringOrOpen() {
             remember(path);
         return;
     }
-    if (const QString to = askForNewRoster(window_, "The roster it is brought into");
+    if (const QString to = askForNewRoster(window_, wording("The roster it is brought into"));
         !to.isEmpty() && use(to))
         workspace_.roster.bringRiders(path);
 }
@@ -122,39 +123,40 @@ bool RosterDialogs::makeFirst() {
 void RosterDialogs::saveWhole() {
     if (!workspace_.roster.isOpen())
         return;
-    if (const QString path = askForNewRoster(window_, "A new roster of what is whole"); !path.isEmpty())
+    if (const QString path = askForNewRoster(window_, wording("A new roster of what is whole"));
+        !path.isEmpty())
         workspace_.roster.saveWhole(path);
 }
 
 void RosterDialogs::saveElsewhere() {
     if (!workspace_.roster.isOpen())
         return;
-    const QString path = askForNewRoster(window_, "All of this roster, as another file");
+    const QString path = askForNewRoster(window_, wording("All of this roster, as another file"));
     if (path.isEmpty() || !workspace_.roster.saveElsewhere(path))
         return;
     remember(path);
-    emit workspace_.notices.said("All of it is in " + path + ", and you go on there.");
+    emit workspace_.notices.said(wording("All of it is in %1, and you go on there.", path));
 }
 
 void RosterDialogs::moveRecordings() {
     OpenRoster& roster = workspace_.roster;
     if (!roster.isOpen() || roster.readOnly()) {
-        emit workspace_.notices.said("A roster that can be written has to be open for that.");
+        emit workspace_.notices.said(wording("A roster that can be written has to be open for that."));
         return;
     }
     auto* ask = new QInputDialog(window_);
     ask->setObjectName("keepRecordings");
     ask->setAttribute(Qt::WA_DeleteOnClose);
-    ask->setWindowTitle("Old recordings beside the roster");
+    ask->setWindowTitle(wording("Old recordings beside the roster"));
     ask->setInputMode(QInputDialog::IntInput);
     ask->setIntRange(1, 30);
     ask->setIntValue(2);
-    ask->setLabelText(
+    ask->setLabelText(wording(
         "A large roster opens and is copied faster where the recordings of old rides lie in a file of "
         "their own beside it.\nTheir figures stay here, and what needs a recording reads it there. Keep "
         "the two files together: copies of\nthe day hold the roster alone.\n\nRecordings that stay in "
-        "the roster, in years:");
-    ask->setOkButtonText("Move the older ones");
+        "the roster, in years:"));
+    ask->setOkButtonText(wording("Move the older ones"));
     connect(ask, &QInputDialog::intValueSelected, this, &RosterDialogs::beginMoving);
     connect(&roster, &OpenRoster::closing, ask, &QDialog::reject);
     ask->open();
@@ -162,7 +164,7 @@ void RosterDialogs::moveRecordings() {
 
 void RosterDialogs::beginMoving(int years) {
     OpenRoster& roster = workspace_.roster;
-    auto* progress = new QProgressDialog("Moving recordings", "Cancel", 0, 0, window_);
+    auto* progress = new QProgressDialog(wording("Moving recordings"), wording("Cancel"), 0, 0, window_);
     progress->setObjectName("movingRecordings");
     progress->setAttribute(Qt::WA_DeleteOnClose);
     progress->setWindowModality(Qt::WindowModal);
@@ -178,11 +180,11 @@ void RosterDialogs::beginMoving(int years) {
     connect(&roster, &OpenRoster::recordingsMoved, progress, [this, progress](int count) {
         progress->close();
         if (count == 0)
-            emit workspace_.notices.said("No recording here is that old; nothing was moved.");
+            emit workspace_.notices.said(wording("No recording here is that old; nothing was moved."));
         else if (count > 0)
-            emit workspace_.notices.said(
-                (count == 1 ? QString("One recording lies") : QString("%1 recordings lie").arg(count)) +
-                " beside the roster now.");
+            emit workspace_.notices.said(wording(
+                "%1 beside the roster now.",
+                (count == 1 ? wording("One recording lies") : wording("%1 recordings lie").arg(count))));
     });
     progress->show();
     roster.moveRecordings(workspace_.today() - static_cast<int>(365.25 * years));
@@ -193,7 +195,7 @@ void RosterDialogs::showCopies() {
         return;
     auto* dialog = new CopiesDialog(workspace_.roster, window_);
     connect(dialog, &CopiesDialog::restored, this, [this](const QString& path) {
-        emit workspace_.notices.said("The copy is in " + path + "; open it to look at it.");
+        emit workspace_.notices.said(wording("The copy is in %1; open it to look at it.", path));
     });
     dialog->show();
 }
@@ -201,27 +203,29 @@ void RosterDialogs::showCopies() {
 void RosterDialogs::askOverlap(quint64 question, const RideRecord& now, const RideRecord& there) {
     const bool devices =
         sameRideTwice(now.score.start, now.score.elapsed, there.score.start, there.score.elapsed);
-    auto* box = boxOf(window_, "overlap", devices ? "One ride, two devices" : "Two rides at the same time",
-                      devices ? QString("%1 begins and ends with %2, which is in the roster already.")
+    auto* box = boxOf(window_, "overlap",
+                      devices ? wording("One ride, two devices") : wording("Two rides at the same time"),
+                      devices ? wording("%1 begins and ends with %2, which is in the roster already.")
                                     .arg(now.fileName, there.fileName)
-                              : QString("%1 shares time with %2, which is in the roster already.")
+                              : wording("%1 shares time with %2, which is in the roster already.")
                                     .arg(now.fileName, there.fileName),
                       QMessageBox::NoButton);
     if (devices)
         box->setInformativeText(
-            "As one ride it counts once, with power, heart rate and the rest from whichever "
-            "device has more of each; both recordings are kept.");
-    auto* all = new QCheckBox("The same for all of this import that are alike");
+            wording("As one ride it counts once, with power, heart rate and the rest from whichever "
+                    "device has more of each; both recordings are kept."));
+    auto* all = new QCheckBox(wording("The same for all of this import that are alike"));
     all->setObjectName("overlapAll");
     box->setCheckBox(all);
-    std::vector<std::pair<const char*, OverlapChoice>> ways{{"Leave the new one out", OverlapChoice::Skip},
-                                                            {"Keep both", OverlapChoice::KeepBoth},
-                                                            {"Replace the old one", OverlapChoice::Replace}};
+    std::vector<std::pair<const char*, OverlapChoice>> ways{
+        {marked("Leave the new one out"), OverlapChoice::Skip},
+        {marked("Keep both"), OverlapChoice::KeepBoth},
+        {marked("Replace the old one"), OverlapChoice::Replace}};
     if (devices)
-        ways.emplace_back("One ride", OverlapChoice::OneRide);
+        ways.emplace_back(marked("One ride"), OverlapChoice::OneRide);
     for (const auto& [words, choice] : ways) {
         const auto role = choice == OverlapChoice::Skip ? QMessageBox::RejectRole : QMessageBox::AcceptRole;
-        QPushButton* button = box->addButton(words, role);
+        QPushButton* button = box->addButton(wording(words), role);
         connect(button, &QAbstractButton::clicked, &workspace_.roster,
                 [this, question, all, choice = choice] {
                     workspace_.roster.answerOverlap(question, {choice, all->isChecked()});
@@ -238,13 +242,14 @@ void RosterDialogs::askOverlap(quint64 question, const RideRecord& now, const Ri
 
 void RosterDialogs::askStranger(quint64 question, const QString& why) {
     const RiderRecord* who = workspace_.chosen.rider();
-    auto* box = boxOf(window_, "stranger", "Another rider's?",
-                      QString("This may not be %1's: %2.").arg(who ? who->name : QString("the rider"), why),
+    auto* box = boxOf(window_, "stranger", wording("Another rider's?"),
+                      wording("This may not be %1's: %2.").arg(who ? who->name : wording("the rider"), why),
                       QMessageBox::NoButton);
-    box->setInformativeText("The answer holds for all of this import that look like another rider's.");
-    connect(box->addButton("Leave them out", QMessageBox::RejectRole), &QAbstractButton::clicked,
+    box->setInformativeText(
+        wording("The answer holds for all of this import that look like another rider's."));
+    connect(box->addButton(wording("Leave them out"), QMessageBox::RejectRole), &QAbstractButton::clicked,
             &workspace_.roster, [this, question] { workspace_.roster.answerStranger(question, false); });
-    connect(box->addButton("Bring them in", QMessageBox::AcceptRole), &QAbstractButton::clicked,
+    connect(box->addButton(wording("Bring them in"), QMessageBox::AcceptRole), &QAbstractButton::clicked,
             &workspace_.roster, [this, question] { workspace_.roster.answerStranger(question, true); });
     connect(box, &QDialog::rejected, &workspace_.roster,
             [this, question] { workspace_.roster.answerStranger(question, false); });
@@ -269,36 +274,38 @@ void RosterDialogs::askList(quint64 question, const QString& file, const Activit
 void RosterDialogs::tellDamage(const Damage& damage) {
     if (window_->findChild<QMessageBox*>("damage"))
         return; // told already
-    auto* box = boxOf(window_, "damage", "Damage", "Part of this roster is damaged.", QMessageBox::Close);
-    box->setInformativeText(
-        "The rest can be used. Save what is whole makes a new roster of it; a copy from before "
-        "may hold what is lost here:\n" +
-        damage.sentences.mid(0, 6).join('\n'));
+    auto* box = boxOf(window_, "damage", wording("Damage"), wording("Part of this roster is damaged."),
+                      QMessageBox::Close);
+    box->setInformativeText(wording("The rest can be used. Save what is whole makes a new roster of it; a "
+                                    "copy from before may hold what is lost here:\n%1",
+                                    damage.sentences.mid(0, 6).join('\n')));
     if (damage.sentences.size() > 6)
         box->setDetailedText(damage.sentences.join('\n'));
-    connect(box->addButton("Save what is whole", QMessageBox::AcceptRole), &QAbstractButton::clicked, this,
-            &RosterDialogs::saveWhole);
+    connect(box->addButton(wording("Save what is whole"), QMessageBox::AcceptRole), &QAbstractButton::clicked,
+            this, &RosterDialogs::saveWhole);
     box->open();
 }
 
 void RosterDialogs::tellLost(const QString& sentence) {
-    auto* box = boxOf(window_, "fileLost", "The file is no longer there", sentence, QMessageBox::Close);
+    auto* box =
+        boxOf(window_, "fileLost", wording("The file is no longer there"), sentence, QMessageBox::Close);
     box->setInformativeText(
-        "What is on the screen is whole, and so is what you change from now on, as long as this "
-        "window is open. Save all of it elsewhere to keep it.");
-    connect(box->addButton("Save all of it elsewhere", QMessageBox::AcceptRole), &QAbstractButton::clicked,
-            this, &RosterDialogs::saveElsewhere);
+        wording("What is on the screen is whole, and so is what you change from now on, as long as this "
+                "window is open. Save all of it elsewhere to keep it."));
+    connect(box->addButton(wording("Save all of it elsewhere"), QMessageBox::AcceptRole),
+            &QAbstractButton::clicked, this, &RosterDialogs::saveElsewhere);
     box->open();
 }
 
 void RosterDialogs::tellSaved(const QString& path, const Damage& leftBehind) {
     emit workspace_.notices.said(
-        "What is whole is in " + path +
-        (leftBehind.empty()
-             ? ", and that is everything."
-             : QString(", without %1 things that are damaged.").arg(leftBehind.sentences.size())));
+        wording("What is whole is in %1%2", path,
+                (leftBehind.empty()
+                     ? wording(", and that is everything.")
+                     : wording(", without %1 things that are damaged.").arg(leftBehind.sentences.size()))));
 }
 
 } // namespace marram
 
 #include "moc_roster_dialogs.cpp"
+#include "wording/wording.h"

@@ -27,15 +27,15 @@ QString shortPath(const QString& path) {
 } // namespace
 
 SettingsPage::SettingsPage(QWidget* parent)
-    : QDialog(parent), search_(new QLineEdit), none_(captionLabel("No setting has these words.")),
+    : QDialog(parent), search_(new QLineEdit), none_(captionLabel(wording("No setting has these words."))),
       said_(captionLabel({})) {
     setObjectName("settings");
-    setWindowTitle("Settings");
+    setWindowTitle(wording("Settings"));
     setAttribute(Qt::WA_DeleteOnClose);
     auto* layout = new QVBoxLayout(this);
     search_->setObjectName("settingsSearch");
-    search_->setPlaceholderText("Search: contrast, miles, backup, folder …");
-    search_->setAccessibleName("Search the settings");
+    search_->setPlaceholderText(wording("Search: contrast, miles, backup, folder …"));
+    search_->setAccessibleName(wording("Search the settings"));
     search_->setClearButtonEnabled(true);
     layout->addWidget(search_);
     auto* inside = new QWidget;
@@ -47,7 +47,7 @@ SettingsPage::SettingsPage(QWidget* parent)
         Row row = rowOf(s);
         if (QLatin1String(s.group) != QLatin1String(group)) {
             group = s.group;
-            row.heading = headingLabel(group);
+            row.heading = headingLabel(wording(group));
             row.heading->setContentsMargins(0, 12, 0, 2);
             list->addWidget(row.heading);
         }
@@ -66,24 +66,24 @@ SettingsPage::SettingsPage(QWidget* parent)
     said_->setWordWrap(true);
     layout->addWidget(said_);
     auto* buttons = new QHBoxLayout;
-    const auto button = [&](const char* text, const char* name, auto what) {
+    const auto button = [&](const QString& text, const char* name, auto what) {
         auto* b = new QPushButton(text);
         b->setObjectName(name);
         b->setAutoDefault(false);
         connect(b, &QPushButton::clicked, this, what);
         buttons->addWidget(b);
     };
-    button("Save them to a file", "settingsSave", [this] { saveTo(); });
-    button("Take them from a file", "settingsTake", [this] { takeFrom(); });
-    button("All as usual", "settingsUsual", [this] {
+    button(wording("Save them to a file"), "settingsSave", [this] { saveTo(); });
+    button(wording("Take them from a file"), "settingsTake", [this] { takeFrom(); });
+    button(wording("All as usual"), "settingsUsual", [this] {
         for (const Setting& s : settings())
             setSetting(s, s.usual);
         refresh();
-        say("Everything is as usual.");
+        say(wording("Everything is as usual."));
         emit changed();
     });
     buttons->addStretch();
-    button("Close", "settingsClose", [this] { accept(); });
+    button(wording("Close"), "settingsClose", [this] { accept(); });
     layout->addLayout(buttons);
     connect(search_, &QLineEdit::textChanged, this, &SettingsPage::search);
     resize(qRound(820 * textScale()), qRound(620 * textScale()));
@@ -98,9 +98,9 @@ SettingsPage::Row SettingsPage::rowOf(const Setting& s) {
     line->setSpacing(14);
     auto* words = new QVBoxLayout;
     words->setSpacing(0);
-    auto* name = new QLabel(s.name);
+    auto* name = new QLabel(wording(s.name));
     words->addWidget(name);
-    words->addWidget(wordsLabel(s.what, true));
+    words->addWidget(wordsLabel(wording(s.what), true));
     line->addLayout(words, 3);
     switch (s.kind) {
     case Setting::Kind::Switch: {
@@ -111,7 +111,7 @@ SettingsPage::Row SettingsPage::rowOf(const Setting& s) {
         break;
     }
     case Setting::Kind::Number: {
-        auto* box = numberField(s.low, s.high, s.step, s.step < 1 ? 1 : 0, s.unit, s.key);
+        auto* box = numberField(s.low, s.high, s.step, s.step < 1 ? 1 : 0, wording(s.unit), s.key);
         connect(box, &QDoubleSpinBox::valueChanged, this, [this, &s](double v) { set(s, v); });
         row.show = [box, &s] { box->setValue(setting(s.key).toDouble()); };
         row.field = box;
@@ -120,7 +120,7 @@ SettingsPage::Row SettingsPage::rowOf(const Setting& s) {
     case Setting::Kind::Choice: {
         auto* box = new QComboBox;
         for (const auto& [kept, shown] : s.choices)
-            box->addItem(shown, kept);
+            box->addItem(wording(shown), kept);
         connect(box, &QComboBox::activated, this, [this, &s, box](int i) { set(s, box->itemData(i)); });
         row.show = [box, &s] { box->setCurrentIndex(box->findData(setting(s.key))); };
         row.field = box;
@@ -130,13 +130,14 @@ SettingsPage::Row SettingsPage::rowOf(const Setting& s) {
         auto* box = new QPushButton;
         box->setAutoDefault(false);
         connect(box, &QPushButton::clicked, this, [this, &s] {
-            const QString folder = QFileDialog::getExistingDirectory(this, s.name, setting(s.key).toString());
+            const QString folder =
+                QFileDialog::getExistingDirectory(this, wording(s.name), setting(s.key).toString());
             if (!folder.isEmpty())
                 set(s, folder);
         });
         row.show = [box, &s] {
             const QString path = setting(s.key).toString();
-            box->setText(path.isEmpty() ? QString("Choose…")
+            box->setText(path.isEmpty() ? wording("Choose…")
                                         : box->fontMetrics().elidedText(shortPath(path), Qt::ElideMiddle,
                                                                         qRound(210 * textScale())));
             box->setToolTip(path);
@@ -147,15 +148,15 @@ SettingsPage::Row SettingsPage::rowOf(const Setting& s) {
     }
     }
     row.field->setObjectName(QString("set-%1").arg(s.key));
-    row.field->setAccessibleName(s.name);
-    row.field->setToolTip(row.field->toolTip().isEmpty() ? s.what : row.field->toolTip());
+    row.field->setAccessibleName(wording(s.name));
+    row.field->setToolTip(row.field->toolTip().isEmpty() ? wording(s.what) : row.field->toolTip());
     row.field->setFixedWidth(qRound(230 * textScale()));
     name->setBuddy(row.field);
     line->addWidget(row.field, 0, Qt::AlignTop);
-    row.usual->setText("as usual");
+    row.usual->setText(wording("as usual"));
     row.usual->setObjectName(QString("usual-%1").arg(s.key));
-    row.usual->setAccessibleName(QString("%1: as usual").arg(s.name));
-    row.usual->setToolTip("Back to what it is until it is changed");
+    row.usual->setAccessibleName(wording("%1: as usual").arg(wording(s.name)));
+    row.usual->setToolTip(wording("Back to what it is until it is changed"));
     row.usual->setFixedWidth(row.usual->sizeHint().width());
     QSizePolicy keeps = row.usual->sizePolicy();
     keeps.setRetainSizeWhenHidden(true);
@@ -191,7 +192,8 @@ void SettingsPage::search(const QString& words) {
     bool any = false;
     for (const Row& row : rows_) {
         const Setting& s = *row.setting;
-        const QString all = QString("%1 %2 %3 %4").arg(s.name, s.what, s.also, s.group);
+        const QString all =
+            QString("%1 %2 %3 %4").arg(wording(s.name), wording(s.what), wording(s.also), wording(s.group));
         const bool has = std::all_of(wanted.begin(), wanted.end(), [&](const QString& word) {
             return all.contains(word, Qt::CaseInsensitive);
         });
@@ -209,33 +211,35 @@ void SettingsPage::search(const QString& words) {
 
 void SettingsPage::saveTo(QString path) {
     if (path.isEmpty())
-        path = QFileDialog::getSaveFileName(this, "Settings to a file", "marram settings.json",
-                                            "Settings (*.json)");
+        path = QFileDialog::getSaveFileName(this, wording("Settings to a file"), "marram settings.json",
+                                            wording("Settings (*.json)"));
     if (path.isEmpty())
         return;
     const auto written = writeWholeFile(path, settingsAsFile());
-    say(written ? "What is not as usual is in " + path + "."
+    say(written ? wording("What is not as usual is in %1.", path)
                 : QString::fromStdString(written.error().sentence),
         !written);
 }
 
 void SettingsPage::takeFrom(QString path) {
     if (path.isEmpty())
-        path = QFileDialog::getOpenFileName(this, "Settings from a file", {}, "Settings (*.json)");
+        path = QFileDialog::getOpenFileName(this, wording("Settings from a file"), {},
+                                            wording("Settings (*.json)"));
     if (path.isEmpty())
         return;
     constexpr qint64 most = 1 << 20;
     QFile file(path);
     if (!file.open(QIODevice::ReadOnly))
-        return say(path + " can't be read: " + file.errorString() + ".", true);
-    const auto taken = file.size() > most ? Result<int>(refuse("is too large for a file of settings"))
+        return say(wording("%1 can't be read: %2.", path, file.errorString()), true);
+    const auto taken = file.size() > most ? Result<int>(refuse(phrase("is too large for a file of settings")))
                                           : settingsFromFile(file.readAll());
     if (!taken)
-        return say(path + " " + QString::fromStdString(taken.error().sentence) + ". Nothing was changed.",
-                   true);
+        return say(
+            wording("%1 %2. Nothing was changed.", path, QString::fromStdString(taken.error().sentence)),
+            true);
     refresh();
-    say(*taken == 1 ? QString("One setting came from it; the others are as usual.")
-                    : QString("%1 settings came from it; the others are as usual.").arg(*taken));
+    say(*taken == 1 ? wording("One setting came from it; the others are as usual.")
+                    : wording("%1 settings came from it; the others are as usual.").arg(*taken));
     emit changed();
 }
 
@@ -249,3 +253,4 @@ void SettingsPage::say(const QString& sentence, bool trouble) {
 } // namespace marram
 
 #include "moc_settings_page.cpp"
+#include "wording/wording.h"

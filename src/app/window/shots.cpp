@@ -2,6 +2,7 @@
 #include "app/window/shots.h"
 #include "app/season/compare_sheet.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <QApplication>
 #include <QDialog>
@@ -67,7 +68,7 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
     window.seasonView().openOn(std::nullopt, -1);
     take("season-rules");
     if (season) {
-        window.seasonView().tryOut("2:1 from here on", [&] {
+        window.seasonView().tryOut(wording("2:1 from here on"), [&] {
             Season other = *workspace.chosen.season();
             other.rules.buildWeeks = 2;
             other.rules.school = School::Polarised;

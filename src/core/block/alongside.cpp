@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/block/alongside.h"
 #include "core/block/works.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <set>
@@ -46,11 +47,12 @@ void placeAlongside(std::vector<WeekChoice>& all, const std::vector<WeekProblem>
                 shortestWith(Lying::Within, f.seconds) > day.hours)
                 continue;
             ++(sprinting ? sprints : drills);
-            all[w].onDay[d] =
-                Pick{&family, static_cast<int>(rung), family.work[rung], f.seconds,
-                     sprinting ? "The first easy day of a block: short sprints on fresh legs, with little to "
-                                 "recover from."
-                               : "Skill and cadence inside an easy ride; it costs no recovery."};
+            all[w].onDay[d] = Pick{
+                &family, static_cast<int>(rung), family.work[rung], f.seconds,
+                sprinting
+                    ? phrase("The first easy day of a block: short sprints on fresh legs, with little to "
+                             "recover from.")
+                    : phrase("Skill and cadence inside an easy ride; it costs no recovery.")};
             break;
         }
     }

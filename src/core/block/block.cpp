@@ -4,6 +4,7 @@
 #include "core/block/choose.h"
 #include "core/block/compose.h"
 #include "core/session/shorthand.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <array>
@@ -180,7 +181,7 @@ private:
     }
 
     static std::string noteOf(const Family& family, Date day) {
-        std::string note = family.stop.empty() ? std::string() : "Stop when " + family.stop + ".";
+        std::string note = family.stop.empty() ? std::string() : phrase("Stop when %1.", family.stop);
         if (const std::string caution = cautionOn(family, day); !caution.empty())
             note += (note.empty() ? "" : " ") + caution;
         return note;
@@ -192,24 +193,26 @@ private:
         b.role = Role::Gym;
         b.pinned = day.pinned;
         b.family = "strength";
-        b.title = "Strength";
+        b.title = phrase("Strength");
         b.seconds = 45 * 60;
         // A ladder of its own, a rung a fortnight: body weight, then weight, then fast (common practice).
         static const std::array<const char*, 6> ladder{
-            "Body weight, three exercises in their easier form: 2 to 3 × 15.",
-            "Body weight, the same three: 3 × 15 to 20 passes to the harder form.",
-            "Body weight in its harder form: 3 × 15 to 20 of each.",
-            "Weight you could lift 12 times: 3 × 8 to 10, fast up, slow down.",
-            "A little more weight: 3 × 8 to 10, and stop before the speed falls.",
-            "Less weight, moved as fast as it goes: 3 × 5 to 8."};
+            marked("Body weight, three exercises in their easier form: 2 to 3 × 15."),
+            marked("Body weight, the same three: 3 × 15 to 20 passes to the harder form."),
+            marked("Body weight in its harder form: 3 × 15 to 20 of each."),
+            marked("Weight you could lift 12 times: 3 × 8 to 10, fast up, slow down."),
+            marked("A little more weight: 3 × 8 to 10, and stop before the speed falls."),
+            marked("Less weight, moved as fast as it goes: 3 × 5 to 8.")};
         const CareRules care = careOf(season_);
         const int top = care.bodyWeight ? 2 : 5;
         const int rung = std::min(top, problem_.since / 2);
-        b.title = std::string("Strength: ") + (rung < 3 ? "body weight" : rung < 5 ? "with weight" : "fast");
+        b.title = phrase("Strength: %1", (rung < 3   ? phrase("body weight")
+                                          : rung < 5 ? phrase("with weight")
+                                                     : "fast"));
         b.note = ladder[static_cast<size_t>(rung)];
         if (care.bodyWeight)
-            b.note += " No weights until a licensed practitioner has cleared them.";
-        b.why = "The season has gym on this day.";
+            b.note += phrase(" No weights until a licensed practitioner has cleared them.");
+        b.why = phrase("The season has gym on this day.");
         return b;
     }
 
@@ -228,7 +231,7 @@ private:
             b.title = writeShorthand(b.session);
             if (s.day.family)
                 b.note = noteOf(*s.day.family, s.day.date);
-            b.why = "The coach wrote it.";
+            b.why = phrase("The coach wrote it.");
         } else if (s.pick) {
             const Family& family = *s.pick->family;
             b.family = family.name;
@@ -238,7 +241,7 @@ private:
             b.why = s.pick->why;
         } else if (s.day.role == Role::Long) {
             b.family = "long ride";
-            b.title = "Long ride, " + lengthWords(s.seconds);
+            b.title = phrase("Long ride, %1", lengthWords(s.seconds));
             if (choice_.longTempo > 0) {
                 const auto& rungs = book_.named("long ride")->rungs;
                 const std::string tempo =
@@ -247,25 +250,24 @@ private:
                 b.rung = found == rungs.end() ? 0 : static_cast<int>(found - rungs.begin()) + 1;
             }
             if (choice_.longTempo > 0)
-                b.title += " with " + lengthWords(choice_.longTempo) + " of tempo late";
+                b.title += phrase(" with %1 of tempo late", lengthWords(choice_.longTempo));
             int longest = 0;
             for (const DaySlot& d : problem_.days)
                 longest = std::max(longest, d.available);
             b.why =
-                std::string(
-                    s.day.available >= longest
-                        ? "The long ride lies where the hours are"
-                        : "The longest ride of the week; the day with more hours is given to harder work") +
-                (choice_.longTempo > 0 ? "; tempo late makes up the middle of the split." : ".");
+                std::string(s.day.available >= longest ? phrase("The long ride lies where the hours are")
+                                                       : phrase("The longest ride of the week; the day with "
+                                                                "more hours is given to harder work")) +
+                (choice_.longTempo > 0 ? phrase("; tempo late makes up the middle of the split.") : ".");
         } else if (s.day.role == Role::Openers) {
             b.family = "openers";
-            b.title = "Openers";
-            b.why = "The day before a race that matters.";
+            b.title = phrase("Openers");
+            b.why = phrase("The day before a race that matters.");
         } else {
             b.family = "endurance";
-            b.title = "Endurance, " + lengthWords(s.seconds);
-            b.why = s.day.role == Role::Test ? "Too little time for a test."
-                                             : "Low, between the days that ask something.";
+            b.title = phrase("Endurance, %1", lengthWords(s.seconds));
+            b.why = s.day.role == Role::Test ? phrase("Too little time for a test.")
+                                             : phrase("Low, between the days that ask something.");
         }
         return b;
     }
@@ -322,11 +324,11 @@ SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int w
             add(week.sum.purpose, s.figures.purpose);
         }
         if (p.stress > 0 && std::abs(week.sum.stress - p.stress) > withinStress * p.stress)
-            block.unmet.push_back("The week of " + isoText(p.start) + " comes to " +
-                                  fixedText(week.sum.stress, 0) + " of " + fixedText(p.stress, 0) +
-                                  " points: its days hold no " +
-                                  (week.sum.stress < p.stress ? "more" : "less") +
-                                  " with these sessions and endurance at 62 to 70 %.");
+            block.unmet.push_back(phrase("The week of %1 comes to %2 of %3 points: its days hold no %4 with "
+                                         "these sessions and endurance at 62 to 70 %.",
+                                         isoText(p.start), fixedText(week.sum.stress, 0),
+                                         fixedText(p.stress, 0),
+                                         (week.sum.stress < p.stress ? "more" : "less")));
         add(all.purpose, week.sum.purpose);
         add(wanted.purpose, p.purpose);
         block.weeks.push_back(std::move(week));
@@ -335,11 +337,12 @@ SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int w
     if (problems.size() >= 3 && sum > 0 && target > 0) {
         const auto judge = [&](const char* band, double is, double meant) {
             if (std::abs(is / sum - meant / target) > withinShare)
-                block.unmet.push_back("The " + std::string(band) + " band has " + shareText(is / sum) +
-                                      " of " + shareText(meant / target) + " of the time: " +
-                                      (is / sum < meant / target
-                                           ? "the rungs within reach and the days' lengths hold no more."
-                                           : "the sessions the phase asks for hold no less."));
+                block.unmet.push_back(
+                    phrase("The %1 band has %2 of %3 of the time: %4", std::string(band), shareText(is / sum),
+                           shareText(meant / target),
+                           (is / sum < meant / target
+                                ? phrase("the rungs within reach and the days' lengths hold no more.")
+                                : phrase("the sessions the phase asks for hold no less."))));
         };
         judge("middle", all.purpose.middle, wanted.purpose.middle);
         judge("high", all.purpose.high, wanted.purpose.high);
@@ -348,7 +351,7 @@ SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int w
     for (const SessionPin& pin : season.sessions) {
         std::string said;
         if (!pin.team.empty() && pin.holds())
-            said.append("Together: ").append(pin.team).append(".");
+            said.append(phrase("Together: ")).append(pin.team).append(".");
         if (!pin.note.empty())
             said.append(said.empty() ? "" : " ").append(pin.note);
         if (!said.empty())

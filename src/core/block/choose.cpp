@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/block/chooser.h"
 #include "core/session/shorthand.h"
+#include "core/words/phrase.h"
 
 namespace marram {
 
@@ -216,8 +217,8 @@ Session Chooser::racePace(const Season& season, const std::vector<WeekProblem>& 
     const int length = static_cast<int>(std::lround(minutes)),
               percent = static_cast<int>(std::lround(100 * raceIntensity(hours)));
     const int count = length < 10 ? 3 : 2;
-    return *readShorthand(std::to_string(count) + " × " + std::to_string(length) + " min " +
-                          std::to_string(percent) + " with 5 min 50 between");
+    return *readShorthand(phrase("%1 × %2 min %3 with 5 min 50 between", std::to_string(count),
+                                 std::to_string(length), std::to_string(percent)));
 }
 
 WeekChoice Chooser::choiceOf(size_t w, const State& state) {
@@ -230,32 +231,32 @@ WeekChoice Chooser::choiceOf(size_t w, const State& state) {
         if (const Family* test = testFor(week, week.days[d])) {
             const Work work = counted(rungOf(*test, 0), low_);
             choice.onDay[d] = Pick{test, 0, work.session, work.seconds,
-                                   "A test at the end of a lighter week; kinds alternate."};
+                                   phrase("A test at the end of a lighter week; kinds alternate.")};
         }
     for (const Chosen& c : state.picks[w]) {
         const Work& work = workOf(c);
         const Family& family = all_[static_cast<size_t>(c.family)];
-        std::string why = "Rung " + std::to_string(c.rung + 1) + " of " +
-                          std::to_string(family.rungs.size()) + ", for " + family.purpose;
+        std::string why = phrase("Rung %1 of %2, for %3", std::to_string(c.rung + 1),
+                                 std::to_string(family.rungs.size()), family.purpose);
         if (c.lighter)
-            why += std::string(*c.lighter == Lighter::Half ? ", with half of its repetitions: "
-                                                           : ", with a repetition fewer: ") +
-                   (week.kind == WeekKind::Taper || week.kind == WeekKind::Race ? "the race is near"
-                                                                                : "a lighter week");
+            why += std::string(*c.lighter == Lighter::Half ? phrase(", with half of its repetitions: ")
+                                                           : phrase(", with a repetition fewer: ")) +
+                   (week.kind == WeekKind::Taper || week.kind == WeekKind::Race ? phrase("the race is near")
+                                                                                : phrase("a lighter week"));
         else if (c.part)
-            why += ", with a repetition fewer: the day is not a hard one";
+            why += phrase(", with a repetition fewer: the day is not a hard one");
         else if (c.above > 0)
-            why += "; the ladder has ended, and it came back " + std::to_string(c.above) +
-                   (c.above == 1 ? " point of power higher" : " points of power higher");
+            why += phrase("; the ladder has ended, and it came back %1%2", std::to_string(c.above),
+                          (counted(c.above, " point of power higher", " points of power higher")));
         else if (w > 0 || anyDone_)
-            why += std::string("; it grows by ") + family.grows;
+            why += phrase("; it grows by %1", family.grows);
         if (week.days[c.day].role == Role::Easy)
-            why += "; tempo between the hard days makes up the middle of the split";
+            why += phrase("; tempo between the hard days makes up the middle of the split");
         if (work.bent > 0)
-            why += "; " + std::to_string(work.bent) +
-                   " points under the rung, which would leave too little of the rider's W′";
+            why += phrase("; %1 points under the rung, which would leave too little of the rider's W′",
+                          std::to_string(work.bent));
         if (week.days[c.day].pinned)
-            why += "; the coach put it here";
+            why += phrase("; the coach put it here");
         choice.onDay[c.day] = Pick{&family, c.rung, work.session, work.seconds, why + "."};
     }
     for (const DaySlot& day : week.days)

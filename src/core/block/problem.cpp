@@ -2,6 +2,7 @@
 #include "core/block/choose.h"
 #include "core/block/compose.h"
 #include "core/session/shorthand.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -71,7 +72,7 @@ bool easyFamily(const std::string& name) {
 /// ride.
 void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBasis& basis) {
     const auto easier = [&](const std::string& what, const std::string& why) {
-        day.replaced = "No " + what + ": " + why + "; it is endurance instead.";
+        day.replaced = phrase("No %1: %2; it is endurance instead.", what, why);
         day.family = nullptr;
         day.rung.reset();
         day.words.reset();
@@ -142,11 +143,12 @@ void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBa
     const bool hard = day.role == Role::Hard || day.role == Role::Test || day.role == Role::Openers ||
                       (day.family && !easyFamily(day.family->name));
     if (hard && basis.easyUntil && day.date < *basis.easyUntil)
-        easier(day.family ? day.family->name : "hard day", basis.easyWhy);
+        easier(day.family ? day.family->name : phrase("hard day"), basis.easyWhy);
     else if (day.family && !allowed(*day.family, basis))
         easier(day.family->name,
-               "not with " + *std::find_if(basis.injuries.begin(), basis.injuries.end(),
-                                           [&](const std::string& i) { return excludedBy(*day.family, i); }));
+               phrase("not with %1",
+                      *std::find_if(basis.injuries.begin(), basis.injuries.end(),
+                                    [&](const std::string& i) { return excludedBy(*day.family, i); })));
 }
 
 /// A day takes over what the season had on another.

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/calendar/date.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <array>
@@ -61,8 +62,10 @@ std::string isoText(Date date) {
 
 namespace {
 
-constexpr std::array monthNames{"January", "February", "March",     "April",   "May",      "June",
-                                "July",    "August",   "September", "October", "November", "December"};
+constexpr std::array monthNames{marked("January"), marked("February"), marked("March"),
+                                marked("April"),   marked("May"),      marked("June"),
+                                marked("July"),    marked("August"),   marked("September"),
+                                marked("October"), marked("November"), marked("December")};
 
 std::string withYear(std::string text, Date date, Date now) {
     const int year = toCivil(date).year;
@@ -155,8 +158,9 @@ std::optional<Date> parseDayText(std::string_view text, Date now) {
 }
 
 std::string weekdayText(Date date) {
-    static constexpr std::array names{"Monday", "Tuesday",  "Wednesday", "Thursday",
-                                      "Friday", "Saturday", "Sunday"};
+    static constexpr std::array names{marked("Monday"),   marked("Tuesday"), marked("Wednesday"),
+                                      marked("Thursday"), marked("Friday"),  marked("Saturday"),
+                                      marked("Sunday")};
     return names[static_cast<size_t>(weekday(date))];
 }
 

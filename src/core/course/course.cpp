@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/course/course.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <array>
@@ -22,24 +23,25 @@ bool within(double v, double low, double high) {
 Result<void> check(const std::vector<CoursePoint>& course, const Moving& r, double threshold,
                    std::optional<double> intensity) {
     if (course.size() < 2)
-        return refuse("holds fewer than two points; a course needs a way");
+        return refuse(phrase("holds fewer than two points; a course needs a way"));
     const double length = course.back().distance;
     if (!within(length, 100, 2e6))
-        return refuse("is " + std::to_string(std::lround(length)) + " m long; a course has 100 m to 2000 km");
+        return refuse(
+            phrase("is %1 m long; a course has 100 m to 2000 km", std::to_string(std::lround(length))));
     if (!within(threshold, 30, 700))
-        return refuse("--threshold-power: must be 30 to 700 W");
+        return refuse(phrase("--threshold-power: must be 30 to 700 W"));
     if (!within(r.mass, 30, 250))
-        return refuse("--mass: must be 30 to 250 kg, rider and bicycle");
+        return refuse(phrase("--mass: must be 30 to 250 kg, rider and bicycle"));
     if (!within(r.dragArea, 0.1, 1.5))
-        return refuse("--cda: must be 0.1 to 1.5 m²");
+        return refuse(phrase("--cda: must be 0.1 to 1.5 m²"));
     if (!within(r.rolling, 0.001, 0.05))
-        return refuse("--crr: must be 0.001 to 0.05");
+        return refuse(phrase("--crr: must be 0.001 to 0.05"));
     if (!within(r.density, 0.5, 1.5))
-        return refuse("--density: must be 0.5 to 1.5 kg/m³");
+        return refuse(phrase("--density: must be 0.5 to 1.5 kg/m³"));
     if (!within(r.efficiency, 0.8, 1))
-        return refuse("--efficiency: must be 0.8 to 1");
+        return refuse(phrase("--efficiency: must be 0.8 to 1"));
     if (intensity && !within(*intensity, 0.3, 1.5))
-        return refuse("--intensity: must be 0.3 to 1.5 of threshold power");
+        return refuse(phrase("--intensity: must be 0.3 to 1.5 of threshold power"));
     return {};
 }
 
@@ -277,18 +279,19 @@ Lasting canLast(double raceHours, std::vector<double> rideHours) {
     l.wanted = 0.85 * raceHours;
     std::sort(rideHours.begin(), rideHours.end(), std::greater<>());
     if (rideHours.empty()) {
-        l.words = "Nothing ridden in the last sixteen weeks: whether the distance is there is not known.";
+        l.words =
+            phrase("Nothing ridden in the last sixteen weeks: whether the distance is there is not known.");
         return l;
     }
     l.longest = rideHours.front();
     const bool twice = rideHours.size() > 1 && rideHours[1] >= 0.75 * raceHours;
     const bool yes = l.longest >= l.wanted || twice;
     l.verdict = yes ? Lasting::Verdict::Yes : Lasting::Verdict::NotYet;
-    l.words = "The longest ride of the last sixteen weeks took " + fixed(l.longest) + " h, the race takes " +
-              fixed(raceHours) + " h: " +
-              (yes ? "the distance is there."
-                   : "not there yet; a long ride of " + fixed(l.wanted) + " h, or two of " +
-                         fixed(0.75 * raceHours) + " h, would show it.");
+    l.words = phrase("The longest ride of the last sixteen weeks took %1 h, the race takes %2 h: %3",
+                     fixed(l.longest), fixed(raceHours),
+                     (yes ? phrase("the distance is there.")
+                          : phrase("not there yet; a long ride of %1 h, or two of %2 h, would show it.",
+                                   fixed(l.wanted), fixed(0.75 * raceHours))));
     return l;
 }
 

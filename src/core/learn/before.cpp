@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/learn/before.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -47,9 +48,10 @@ BestDays learnBefore(std::vector<FeatureDay> days, const std::vector<std::string
         best.push_back(d.best);
     const auto count = static_cast<size_t>(std::count(best.begin(), best.end(), true));
     if (days.size() < leastDays || count < leastBest || days.size() - count < leastBest) {
-        out.why = "Cannot tell: " + std::to_string(days.size()) + " days of maximal effort, " +
-                  std::to_string(count) + " of them best; " + std::to_string(leastDays) + " and " +
-                  std::to_string(leastBest) + " are the fewest to compare.";
+        out.why = phrase(
+            "Cannot tell: %1 days of maximal effort, %2 of them best; %3 and %4 are the fewest to compare.",
+            std::to_string(days.size()), std::to_string(count), std::to_string(leastDays),
+            std::to_string(leastBest));
         return out;
     }
     std::vector<std::vector<double>> values(features.size());
@@ -74,11 +76,10 @@ BestDays learnBefore(std::vector<FeatureDay> days, const std::vector<std::string
     std::stable_sort(out.findings.begin(), out.findings.end(),
                      [](const auto& a, const auto& b) { return a.p < b.p; });
     out.cannotTell = out.findings.empty();
-    out.why = out.cannotTell ? "Cannot tell: among " + std::to_string(days.size()) +
-                                   " days of maximal effort nothing stands out from what chance would show; "
-                                   "that is not that there "
-                                   "is nothing."
-                             : "A hypothesis, not a cause: plan two tests, one each way, to see.";
+    out.why = out.cannotTell ? phrase("Cannot tell: among %1 days of maximal effort nothing stands out from "
+                                      "what chance would show; that is not that there is nothing.",
+                                      std::to_string(days.size()))
+                             : phrase("A hypothesis, not a cause: plan two tests, one each way, to see.");
     return out;
 }
 

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/learn/gate.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <array>
@@ -40,7 +41,7 @@ double evidence(const std::vector<FormResult>& results, double best, double c, b
 
 Result<LearntGate> learnGate(const std::vector<FormResult>& results) {
     if (results.empty())
-        return refuse("holds no results");
+        return refuse(phrase("holds no results"));
     const bool fitness = std::all_of(results.begin(), results.end(),
                                      [](const FormResult& r) { return r.fitness.has_value(); });
     double meanResult = 0, meanFitness = 0;
@@ -97,10 +98,12 @@ Result<LearntGate> learnGate(const std::vector<FormResult>& results) {
         g.density.push_back(
             {form, std::exp(-0.5 * z * z) / (bestFormSpread * std::sqrt(2 * M_PI)), weight[i] / sum / step});
     }
-    g.why = g.yours ? "The record narrows the usual span to under six tenths: this is the rider's own."
-                    : "Cannot tell yet: " + std::to_string(results.size()) + " results leave the span at " +
-                          std::to_string(static_cast<int>(std::lround(100 * g.widthRatio))) +
-                          " % of the usual one; until it is under 60 % the gate moves half way at most.";
+    g.why = g.yours
+                ? phrase("The record narrows the usual span to under six tenths: this is the rider's own.")
+                : phrase("Cannot tell yet: %1 results leave the span at %2 % of the usual one; until it is "
+                         "under 60 % the gate moves half way at most.",
+                         std::to_string(results.size()),
+                         std::to_string(static_cast<int>(std::lround(100 * g.widthRatio))));
     return g;
 }
 

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/learn/response.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <array>
@@ -358,18 +359,19 @@ private:
             return std::string(text);
         };
         if (n < leastResults)
-            r.why = "Cannot tell yet: " + std::to_string(r.score.results) +
-                    " results could be forecast from what lay " + std::to_string(before) +
-                    " days before them; ten would tell.";
+            r.why = phrase("Cannot tell yet: %1 results could be forecast from what lay %2 days before them; "
+                           "ten would tell.",
+                           std::to_string(r.score.results), std::to_string(before));
         else if (!r.enough)
-            r.why = "Cannot tell yet: over " + std::to_string(r.score.results) +
-                    " results what was learnt missed by " + number(r.score.learnt) +
-                    " %, the usual gains by " + number(r.score.usualGains) +
-                    " %; more tests at very different fitness would tell.";
+            r.why =
+                phrase("Cannot tell yet: over %1 results what was learnt missed by %2 %, the usual gains by "
+                       "%3 %; more tests at very different fitness would tell.",
+                       std::to_string(r.score.results), number(r.score.learnt), number(r.score.usualGains));
         else
-            r.why = "Over " + std::to_string(r.score.results) + " results what was learnt missed by " +
-                    number(r.score.learnt) + " %, the usual gains by " + number(r.score.usualGains) +
-                    " %, no change at all by " + number(r.score.noChange) + " %.";
+            r.why = phrase("Over %1 results what was learnt missed by %2 %, the usual gains by %3 %, no "
+                           "change at all by %4 %.",
+                           std::to_string(r.score.results), number(r.score.learnt),
+                           number(r.score.usualGains), number(r.score.noChange));
     }
 
     const std::vector<TestPoint>& results_;
@@ -386,23 +388,23 @@ private:
 Result<Response> learnResponse(const std::map<Date, double>& daily, std::vector<TestPoint> results,
                                const std::vector<Date>& at, std::uint64_t seed) {
     if (daily.empty())
-        return refuse("holds no days");
+        return refuse(phrase("holds no days"));
     if (results.size() < 3)
-        return refuse("holds " + std::to_string(results.size()) + " results; at least 3 are needed");
+        return refuse(phrase("holds %1 results; at least 3 are needed", std::to_string(results.size())));
     std::stable_sort(results.begin(), results.end(),
                      [](const TestPoint& a, const TestPoint& b) { return a.day < b.day; });
     const Date first = daily.begin()->first, last = daily.rbegin()->first;
     for (const TestPoint& r : results) {
         if (r.day < first || r.day > last + 1)
-            return refuse("a result of " + isoText(r.day) + " lies outside the days, " + isoText(first) +
-                          " to " + isoText(last));
+            return refuse(phrase("a result of %1 lies outside the days, %2 to %3", isoText(r.day),
+                                 isoText(first), isoText(last)));
         if (!(r.value > 0 && std::isfinite(r.value)))
-            return refuse("the result of " + isoText(r.day) + " must be over 0");
+            return refuse(phrase("the result of %1 must be over 0", isoText(r.day)));
     }
     for (const Date day : at)
         if (day < first || day > last + 1)
-            return refuse("--at: nothing is planned up to " + isoText(day) + "; the days end on " +
-                          isoText(last));
+            return refuse(
+                phrase("--at: nothing is planned up to %1; the days end on %2", isoText(day), isoText(last)));
     return Learner(daily, results, at).run(seed);
 }
 

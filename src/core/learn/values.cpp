@@ -2,6 +2,7 @@
 #include "core/learn/values.h"
 #include "core/learn/indoors.h"
 #include "core/ride/meanmax.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -222,10 +223,10 @@ private:
                 std::string which;
                 for (const Maximal& m : fit) {
                     used.insert(m.ride);
-                    which += (which.empty() ? "" : ", ") + whole(m.best.power) + " W over " +
-                             lengthText(m.best.seconds);
+                    which += phrase("%1%2 W over %3", (which.empty() ? "" : ", "), whole(m.best.power),
+                                    lengthText(m.best.seconds));
                 }
-                v.why = "0.96 of the critical power through maximal efforts: " + which + ".";
+                v.why = phrase("0.96 of the critical power through maximal efforts: %1.", which);
             }
         }
         if (v.value <= 0) {
@@ -244,8 +245,9 @@ private:
             v.value = share * best->best.power;
             v.low = v.value * (1 - bandOfTwenty);
             v.high = v.value * (1 + bandOfTwenty);
-            v.why = "From a maximal " + lengthText(best->best.seconds) + " at " + whole(best->best.power) +
-                    " W" + (best->best.openedHard ? ", after the hard five minutes of the protocol." : ".");
+            v.why = phrase(
+                "From a maximal %1 at %2 W%3", lengthText(best->best.seconds), whole(best->best.power),
+                (best->best.openedHard ? phrase(", after the hard five minutes of the protocol.") : "."));
             used.insert(best->ride);
         }
         for (const size_t r : used) {
@@ -334,8 +336,8 @@ private:
                     v.from = r.day;
                     v.value = v.low = most;
                     v.atLeast = true;
-                    v.why = "At least " + whole(most) +
-                            " W: nothing maximal was ridden; a threshold test would tell.";
+                    v.why = phrase("At least %1 W: nothing maximal was ridden; a threshold test would tell.",
+                                   whole(most));
                     v.rides = {r.file};
                     out_.thresholdPower.push_back(v);
                 }
@@ -361,7 +363,7 @@ private:
             v.value = v.low = tops[2].first;
             v.high = tops[0].first;
             v.from = rides_[tops[2].second].day;
-            v.why = "The third highest 10 seconds of the last year, on " + isoText(v.from) + ".";
+            v.why = phrase("The third highest 10 seconds of the last year, on %1.", isoText(v.from));
             v.rides = {rides_[tops[2].second].file};
             out_.maxHeartRate = v;
         }
@@ -402,9 +404,11 @@ private:
             // Late in a ride the beats have drifted up, so what was gathered from efforts leans high.
             v.low = beats - (best ? 5 : 8);
             v.high = beats + (best ? 5 : 4);
-            v.why = best ? "The last 20 minutes of a maximal half hour or longer."
-                         : "The settled part of efforts near threshold power; late in a ride it drifts up, "
-                           "so it leans high.";
+            v.why =
+                best
+                    ? phrase("The last 20 minutes of a maximal half hour or longer.")
+                    : phrase("The settled part of efforts near threshold power; late in a ride it drifts up, "
+                             "so it leans high.");
             if (best)
                 v.rides = {best->file};
             out_.thresholdHeartRate.push_back(v);
@@ -464,7 +468,7 @@ private:
             v.value = now;
             v.low = now - 2;
             v.high = now + 2;
-            v.why = "As the bike computer was told, not weighed: ask.";
+            v.why = phrase("As the bike computer was told, not weighed: ask.");
             v.rides = {told[i]->file};
             out_.weight.push_back(v);
         }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/review/again.h"
 #include "core/review/wording.h"
+#include "core/words/phrase.h"
 
 #include <cmath>
 
@@ -8,28 +9,29 @@ namespace marram {
 namespace {
 
 std::string figuresOf(const AgainRide& r) {
-    std::string s = std::to_string(r.mark.found) + " of " + std::to_string(r.mark.of) + " at " +
-                    fixedText(r.mark.power, 0) + " W";
+    std::string s = phrase("%1 of %2 at %3 W", std::to_string(r.mark.found), std::to_string(r.mark.of),
+                           fixedText(r.mark.power, 0));
     if (r.mark.heartRate)
         s += ", " + fixedText(*r.mark.heartRate, 0) + " bpm";
     if (r.effort)
-        s += ", effort " + fixedText(*r.effort, *r.effort == std::floor(*r.effort) ? 0 : 1);
+        s += phrase(", effort %1", fixedText(*r.effort, *r.effort == std::floor(*r.effort) ? 0 : 1));
     if (r.mark.found > 1)
-        s += ", fade " + figure(r.mark.fade, 0) + " %";
+        s += phrase(", fade %1 %", figure(r.mark.fade, 0));
     if (r.mark.temperature)
         s += ", " + figure(*r.mark.temperature, 0) + " °C";
-    return s + ", form " + signedText(r.form, 0);
+    return phrase("%1, form %2", s, signedText(r.form, 0));
 }
 
 } // namespace
 
 std::string againText(const Again& a, Date today) {
-    std::string s = upper(a.what) + " on " + weekdayText(a.now.day) + ": " + figuresOf(a.now) + ".";
+    std::string s = phrase("%1 on %2: %3.", upper(a.what), weekdayText(a.now.day), figuresOf(a.now));
     for (const AgainRide& then : a.earlier)
-        s = joined(std::move(s), upper(dayText(then.day, today)) +
-                                     (then.rung != a.now.rung ? " (rung " + std::to_string(then.rung) + ")"
-                                                              : std::string()) +
-                                     ": " + figuresOf(then) + ".");
+        s = joined(
+            std::move(s),
+            upper(dayText(then.day, today)) +
+                (then.rung != a.now.rung ? phrase(" (rung %1)", std::to_string(then.rung)) : std::string()) +
+                ": " + figuresOf(then) + ".");
     return joined(std::move(s), againFinding(a));
 }
 
@@ -59,17 +61,21 @@ std::string againFinding(const Again& again) {
     if (pairs < enough)
         return {};
     if (lowerBeats == pairs)
-        return "Three times the same way: the same power at " + fixedText(-sumBeats / pairs, 0) +
-               " beats less than before (spread of one pair 2 % and 3 beats).";
+        return phrase("Three times the same way: the same power at %1 beats less than before (spread of one "
+                      "pair 2 % and 3 beats).",
+                      fixedText(-sumBeats / pairs, 0));
     if (higherBeats == pairs)
-        return "Three times the same way: the same power at " + fixedText(sumBeats / pairs, 0) +
-               " beats more than before (spread of one pair 2 % and 3 beats).";
+        return phrase("Three times the same way: the same power at %1 beats more than before (spread of one "
+                      "pair 2 % and 3 beats).",
+                      fixedText(sumBeats / pairs, 0));
     if (more == pairs)
-        return "Three times the same way: " + fixedText(100 * sumPower / pairs, 1) +
-               " % more power than before at no more beats (spread of one pair 2 % and 3 beats).";
+        return phrase("Three times the same way: %1 % more power than before at no more beats (spread of one "
+                      "pair 2 % and 3 beats).",
+                      fixedText(100 * sumPower / pairs, 1));
     if (less == pairs)
-        return "Three times the same way: " + fixedText(-100 * sumPower / pairs, 1) +
-               " % less power than before at no fewer beats (spread of one pair 2 % and 3 beats).";
+        return phrase("Three times the same way: %1 % less power than before at no fewer beats (spread of "
+                      "one pair 2 % and 3 beats).",
+                      fixedText(-100 * sumPower / pairs, 1));
     return {};
 }
 

@@ -2,6 +2,7 @@
 #include "core/review/against.h"
 #include "core/ride/efforts.h"
 #include "core/ride/power.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -414,23 +415,24 @@ Against layOver(const Ride& ride, const Session& session, const std::string& fam
     if (a.content != Content::Other)
         a.content = c > 0 ? Content::Harder : c < 0 ? Content::Easier : Content::AsMeant;
 
-    const std::string by = spread.days > 0 ? "this rider's rides usually vary by "
-                                           : "few rides of this rider tell; taken as usual is ";
-    a.sentences.push_back("Volume " + std::string(wordOf(a.volume)) + ": " + percent(a.volumeRatio) +
-                          " of the time (" + by + percent(spread.volume) + ").");
+    const std::string by = spread.days > 0 ? phrase("this rider's rides usually vary by ")
+                                           : phrase("few rides of this rider tell; taken as usual is ");
+    a.sentences.push_back(phrase("Volume %1: %2 of the time (%3%4).", std::string(wordOf(a.volume)),
+                                 percent(a.volumeRatio), by, percent(spread.volume)));
     const bool judgeable = power || relativeIntensity;
     a.sentences.push_back(
         !judgeable
-            ? "Content can't be told: there is nothing to go by. The rung is taken by its length alone."
-            : "Content " + std::string(wordOf(a.content)) + ": " +
-                  (a.repetitions.empty()
-                       ? percent(a.contentRatio) + " of the intensity"
-                       : count(done, "repetition") + " of " + std::to_string(a.repetitions.size()) +
-                             " done as meant, " + percent(a.contentRatio) + " of the work") +
-                  " (" + by + percent(usual) + ").");
+            ? phrase(
+                  "Content can't be told: there is nothing to go by. The rung is taken by its length alone.")
+            : phrase("Content %1: %2 (%3%4).", std::string(wordOf(a.content)),
+                     (a.repetitions.empty()
+                          ? phrase("%1 of the intensity", percent(a.contentRatio))
+                          : phrase("%1 of %2 done as meant, %3 of the work", count(done, "repetition"),
+                                   std::to_string(a.repetitions.size()), percent(a.contentRatio))),
+                     by, percent(usual)));
     if (a.stopAt)
-        a.sentences.push_back("By its stop rule the session should have ended in repetition " +
-                              std::to_string(*a.stopAt + 1) + ".");
+        a.sentences.push_back(phrase("By its stop rule the session should have ended in repetition %1.",
+                                     std::to_string(*a.stopAt + 1)));
     // The rung.
     if (!a.repetitions.empty()) {
         // What was ridden at nearly its length and its target is half done.
@@ -451,10 +453,11 @@ Against layOver(const Ride& ride, const Session& session, const std::string& fam
                         ? RungVerdict::Repeat
                         : RungVerdict::Passed;
     }
-    a.sentences.emplace_back(a.verdict == RungVerdict::Passed ? "The rung is passed: the next one may follow."
+    a.sentences.emplace_back(a.verdict == RungVerdict::Passed
+                                 ? phrase("The rung is passed: the next one may follow.")
                              : a.verdict == RungVerdict::Repeat
-                                 ? "The rung is repeated: not enough of it was done to go on."
-                                 : "The rung is eased: less than half of it was done as meant.");
+                                 ? phrase("The rung is repeated: not enough of it was done to go on.")
+                                 : phrase("The rung is eased: less than half of it was done as meant."));
     return a;
 }
 

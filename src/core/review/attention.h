@@ -2,6 +2,7 @@
 #pragma once
 #include "core/load/load.h"
 #include "core/review/checkin.h"
+#include "core/words/phrase.h"
 #include <optional>
 #include <string>
 #include <vector>
@@ -35,7 +36,7 @@ struct Standing {
 /// What is said of a record of which not one ride carries points, wherever something rests on it; elsewhere
 /// than under Rider with `whereProposed` after it.
 std::string unscoredSentence(int rides);
-inline constexpr const char* whereProposed = " What the record proposes stands under Rider.";
+inline constexpr const char* whereProposed = marked(" What the record proposes stands under Rider.");
 
 /// One reason to look at a rider.
 struct Reason {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/review/checkin.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -43,11 +44,11 @@ std::optional<double> wellness(const CheckIn& c) {
 std::string whyImpossible(const CheckIn& c) {
     for (const CheckInScale& s : checkInScales)
         if (c.*s.value && (*(c.*s.value) < 1 || *(c.*s.value) > 5))
-            return std::string(s.key) + " should be 1 to 5";
+            return phrase("%1 should be 1 to 5", std::string(s.key));
     if (c.restHeartRate && !(*c.restHeartRate >= 25 && *c.restHeartRate <= 120))
-        return "rest_hr_bpm should be 25 to 120";
+        return phrase("rest_hr_bpm should be 25 to 120");
     if (c.weightKg && !(*c.weightKg >= 25 && *c.weightKg <= 250))
-        return "weight_kg should be 25 to 250";
+        return phrase("weight_kg should be 25 to 250");
     return {};
 }
 
@@ -97,13 +98,14 @@ std::optional<Concern> illness(std::span<const CheckIn> checkIns, Date today) {
     daysAgo(checkIns, today, 0, 6, [&](const CheckIn& c) {
         if (c.ill && today - c.day < 3)
             found = {100,
-                     "Ill on " + dayText(c.day) +
-                         ": no hard work; with fever, chest pain or unusual breathlessness a doctor decides.",
+                     phrase("Ill on %1: no hard work; with fever, chest pain or unusual breathlessness a "
+                            "doctor decides.",
+                            dayText(c.day)),
                      "illness", 2};
         else if (c.ill)
             found = {75,
-                     "Ill on " + dayText(c.day) +
-                         ": two days without fever first, then easy riding only for some days.",
+                     phrase("Ill on %1: two days without fever first, then easy riding only for some days.",
+                            dayText(c.day)),
                      "illness", 1};
     });
     return found;
@@ -123,16 +125,16 @@ std::optional<Concern> weightLoss(std::span<const CheckIn> checkIns, Date today)
     constexpr int enough = 4; // weighings, so that 2 % is no chance of the scales
     const bool sure = now.count >= enough && month.count >= enough;
     if (now.count > 0 && month.count > 0 && percent(month, now) >= (sure ? 2 : 5))
-        what = one(percent(month, now)) + " % in a month";
+        what = phrase("%1 % in a month", one(percent(month, now)));
     else if (now.count > 0 && last.count > 0 && first.count > 0 && percent(first, last) > 1 &&
              percent(last, now) > 1)
-        what = "over 1 % a week for two weeks";
+        what = phrase("over 1 % a week for two weeks");
     if (what.empty())
         return std::nullopt;
     return Concern{95,
-                   "Weight fell by " + what +
-                       ". Too little to eat for the work harms health: ask, and have a doctor look. Marram "
-                       "does not diagnose.",
+                   phrase("Weight fell by %1. Too little to eat for the work harms health: ask, and have a "
+                          "doctor look. Marram does not diagnose.",
+                          what),
                    "weight", month.count > 0 ? percent(month, now) : percent(first, now)};
 }
 
@@ -146,9 +148,9 @@ std::optional<Concern> twoLowWeeks(std::span<const CheckIn> checkIns, Date today
     if (all.value() > 2.5 && !fell)
         return std::nullopt;
     return Concern{92,
-                   "Check-ins have been low for two weeks (" + one(all.value()) + " of 5" +
-                       (fell ? ", " + one(change.before) + " before" : "") +
-                       "): rest first; fatigue that does not lift belongs to a doctor.",
+                   phrase("Check-ins have been low for two weeks (%1 of 5%2): rest first; fatigue that does "
+                          "not lift belongs to a doctor.",
+                          one(all.value()), (fell ? phrase(", %1 before", one(change.before)) : "")),
                    "low weeks", 5 - all.value()};
 }
 
@@ -161,9 +163,8 @@ std::optional<Concern> threeLowDays(std::span<const CheckIn> checkIns, Date toda
     if (last.size() < 3 || std::any_of(last.end() - 3, last.end(), [](double w) { return w > 2; }))
         return std::nullopt;
     return Concern{84,
-                   "The last three check-ins are at " +
-                       one((last.end()[-1] + last.end()[-2] + last.end()[-3]) / 3) +
-                       " of 5: talk before anything hard.",
+                   phrase("The last three check-ins are at %1 of 5: talk before anything hard.",
+                          one((last.end()[-1] + last.end()[-2] + last.end()[-3]) / 3)),
                    "low days", 5 - (last.end()[-1] + last.end()[-2] + last.end()[-3]) / 3};
 }
 
@@ -172,8 +173,9 @@ std::optional<Concern> fall(std::span<const CheckIn> checkIns, Date today) {
     if (change.scales == 0 || change.drop() < 1)
         return std::nullopt;
     return Concern{80,
-                   (change.names.empty() ? "Check-ins" : change.names) + " fell from " + one(change.before) +
-                       " to " + one(change.now) + " of 5 in three days: ask before anything hard.",
+                   phrase("%1 fell from %2 to %3 of 5 in three days: ask before anything hard.",
+                          (change.names.empty() ? "Check-ins" : change.names), one(change.before),
+                          one(change.now)),
                    "fall", change.drop()};
 }
 
@@ -193,8 +195,9 @@ std::optional<Concern> heartRate(std::span<const CheckIn> checkIns, Date today) 
     if (over < limit)
         return std::nullopt;
     return Concern{78,
-                   "Resting heart rate is " + one(over) + " beats over its usual " + one(usual.value()) +
-                       ", more than it varies (" + one(limit) + "): ask before anything hard.",
+                   phrase("Resting heart rate is %1 beats over its usual %2, more than it varies (%3): ask "
+                          "before anything hard.",
+                          one(over), one(usual.value()), one(limit)),
                    "resting heart rate", over};
 }
 

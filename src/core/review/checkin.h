@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/calendar/date.h"
+#include "core/words/phrase.h"
 #include <array>
 #include <optional>
 #include <span>
@@ -28,10 +29,10 @@ struct CheckInScale {
     std::optional<int> CheckIn::*value;
 };
 inline constexpr std::array<CheckInScale, 4> checkInScales{
-    {{"Feel", "feel", &CheckIn::feel},
-     {"Sleep", "sleep", &CheckIn::sleep},
-     {"Soreness", "soreness", &CheckIn::soreness},
-     {"Motivation", "motivation", &CheckIn::motivation}}};
+    {{marked("Feel"), "feel", &CheckIn::feel},
+     {marked("Sleep"), "sleep", &CheckIn::sleep},
+     {marked("Soreness"), "soreness", &CheckIn::soreness},
+     {marked("Motivation"), "motivation", &CheckIn::motivation}}};
 
 /// Mean of the scales that were given; nothing without any.
 std::optional<double> wellness(const CheckIn& c);

@@ -3,6 +3,7 @@
 #include "core/learn/change.h"
 #include "core/learn/trend.h"
 #include "core/season/plan.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <array>
@@ -94,7 +95,8 @@ std::vector<Improvement> improvements(std::span<const RideBests> rides, Date tod
         const auto change = std::find_if(changes.begin(), changes.end(),
                                          [&](const EffortChange& c) { return c.seconds == seconds; });
         if (change == changes.end()) {
-            i.words = i.rides < 3 ? "under three efforts lately" : "under three efforts a year ago";
+            i.words =
+                i.rides < 3 ? phrase("under three efforts lately") : phrase("under three efforts a year ago");
             all.push_back(i);
             continue;
         }
@@ -109,11 +111,11 @@ std::vector<Improvement> improvements(std::span<const RideBests> rides, Date tod
         const double wider = 1.96 / 1.2816;
         const double low = change->percent - wider * (change->percent - i.low),
                      high = change->percent + wider * (i.high - change->percent);
-        const std::string band = "80 %: " + signedText(i.low, 1) + " to " + signedText(i.high, 1);
+        const std::string band = phrase("80 %: %1 to %2", signedText(i.low, 1), signedText(i.high, 1));
         i.words = low > 0 || high < 0
                       ? (change->percent > 0 ? "up " : "down ") + fixed(std::abs(change->percent), 1) +
                             " % (" + band + ")"
-                      : "no change to be told (" + signedText(change->percent, 1) + " %, " + band + ")";
+                      : phrase("no change to be told (%1 %, %2)", signedText(change->percent, 1), band);
         all.push_back(i);
     }
     return all;
@@ -123,17 +125,18 @@ AerobicTrend aerobicTrend(std::span<const TestResult> results, Date today) {
     AerobicTrend t;
     t.checks = trendOf(results, Protocol::AerobicCheck, {});
     if (t.checks.empty()) {
-        t.words =
-            "No aerobic check yet: one steady hour at about 75 % of threshold, every three to four weeks.";
+        t.words = phrase(
+            "No aerobic check yet: one steady hour at about 75 % of threshold, every three to four weeks.");
         return t;
     }
     const TestResult& last = t.checks.back();
     t.words =
-        "The last steady hour came to " + fixed(last.value, 2) + " W/bpm with a drift of " +
-        fixed(last.second, 1) + " %" +
-        (last.second < -3  ? ", under −3 %: look at the data, heat, fluid, caffeine and stops move it too. "
-         : last.second < 5 ? ", which is good. "
-                           : "; under 5 % is good. ");
+        phrase("The last steady hour came to %1 W/bpm with a drift of %2 %%3", fixed(last.value, 2),
+               fixed(last.second, 1),
+               (last.second < -3
+                    ? phrase(", under −3 %: look at the data, heat, fluid, caffeine and stops move it too. ")
+                : last.second < 5 ? phrase(", which is good. ")
+                                  : phrase("; under 5 % is good. ")));
     constexpr size_t most = 6;
     constexpr int days = 180;
     std::vector<const TestResult*> used;
@@ -142,10 +145,10 @@ AerobicTrend aerobicTrend(std::span<const TestResult> results, Date today) {
             used.push_back(&*c);
     t.used = static_cast<int>(used.size());
     if (t.used < 3) {
-        t.words +=
-            "A trend takes three checks within half a year; there " + (t.used == 1   ? std::string("is one.")
-                                                                       : t.used == 0 ? "are none."
-                                                                                     : "are two.");
+        t.words += phrase("A trend takes three checks within half a year; there %1",
+                          (t.used == 1   ? phrase("is one.")
+                           : t.used == 0 ? phrase("are none.")
+                                         : phrase("are two.")));
         return t;
     }
     std::vector<TestPoint> points;
@@ -161,18 +164,19 @@ AerobicTrend aerobicTrend(std::span<const TestResult> results, Date today) {
     t.low = trend->change.low / months;
     t.high = trend->change.high / months;
     const auto percent = [](double v) { return (v < 0 ? "−" : "+") + fixed(std::abs(v), 1); };
-    const std::string interval = " (" + percent(t.slope) + " % a month, 80 %: " + percent(t.low) + " to " +
-                                 percent(t.high) + ", from " + std::to_string(t.used) + " checks)";
+    const std::string interval = phrase(" (%1 % a month, 80 %: %2 to %3, from %4 checks)", percent(t.slope),
+                                        percent(t.low), percent(t.high), std::to_string(t.used));
     if (t.low > 0) {
         t.verdict = AerobicTrend::Verdict::Rising;
-        t.words += "Efficiency is rising" + interval + ": the easy riding still pays.";
+        t.words += phrase("Efficiency is rising%1: the easy riding still pays.", interval);
     } else if (t.high < 1) {
         t.verdict = AerobicTrend::Verdict::NotRising;
-        t.words += "Efficiency is not rising" + interval +
-                   ". The low-intensity stimulus is used up; move on to tempo or sub-threshold work.";
+        t.words += phrase("Efficiency is not rising%1. The low-intensity stimulus is used up; move on to "
+                          "tempo or sub-threshold work.",
+                          interval);
     } else {
-        t.words +=
-            "Whether efficiency rises can't be told yet" + interval + "; single checks vary by about 2 %.";
+        t.words += phrase("Whether efficiency rises can't be told yet%1; single checks vary by about 2 %.",
+                          interval);
     }
     return t;
 }
@@ -181,27 +185,29 @@ DurabilityTrend durabilityTrend(std::span<const TestResult> results) {
     DurabilityTrend t;
     t.checks = trendOf(results, Protocol::DurabilityCheck, {});
     if (t.checks.empty()) {
-        t.words = "No durability check yet: an effort of 8–20 min, a long ride of about 2000 kJ, the same "
-                  "effort again.";
+        t.words =
+            phrase("No durability check yet: an effort of 8–20 min, a long ride of about 2000 kJ, the same "
+                   "effort again.");
         return t;
     }
     const TestResult& last = t.checks.back();
-    t.words = "After " + fixed(last.workKj, 0) + " kJ the same effort lost " +
-              fixed(durabilityLoss(last), 1) + " %";
+    t.words = phrase("After %1 kJ the same effort lost %2 %", fixed(last.workKj, 0),
+                     fixed(durabilityLoss(last), 1));
     const TestResult* before = nullptr;
     for (const TestResult& c : t.checks)
         if (&c != &last && std::abs(c.workKj - last.workKj) <= 0.15 * last.workKj)
             before = &c;
     if (before) {
         const double change = durabilityLoss(last) - durabilityLoss(*before);
-        const std::string then = fixed(durabilityLoss(*before), 1) + " % on " + dayText(before->day) +
-                                 " after " + fixed(before->workKj, 0) + " kJ";
+        const std::string then = phrase("%1 % on %2 after %3 kJ", fixed(durabilityLoss(*before), 1),
+                                        dayText(before->day), fixed(before->workKj, 0));
         t.words += std::abs(change) <= 5
-                       ? ", against " + then + ": no difference to be told (within 5 points)"
-                   : change < 0 ? ", less than the " + then
-                                : ", more than the " + then;
+                       ? phrase(", against %1: no difference to be told (within 5 points)", then)
+                   : change < 0 ? phrase(", less than the %1", then)
+                                : phrase(", more than the %1", then);
     } else if (t.checks.size() > 1) {
-        t.words += "; no other check had work within 15 % of that, so there is nothing to compare it with";
+        t.words +=
+            phrase("; no other check had work within 15 % of that, so there is nothing to compare it with");
     }
     t.words += ".";
     return t;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/review/monday.h"
 #include "core/review/wording.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 
@@ -56,7 +57,7 @@ std::string padded(const std::string& text, size_t width, bool right = false) {
 std::string letterText(const Monday& m, const std::string& coach, int columns) {
     const auto width = static_cast<size_t>(std::max(40, columns));
     std::string out =
-        m.rider + "\n" + "Week of " + dayText(m.week) + " " + std::to_string(toCivil(m.week).year) + "\n\n";
+        phrase("%1\nWeek of %2 %3\n\n", m.rider, dayText(m.week), std::to_string(toCivil(m.week).year));
     if (coach.empty()) {
         std::string words;
         for (const std::string& s : m.say)
@@ -65,37 +66,39 @@ std::string letterText(const Monday& m, const std::string& coach, int columns) {
     } else {
         wrapped(out, coach, width, "", "");
     }
-    const auto section = [&](const char* title, const std::vector<std::string>& lines) {
+    const auto section = [&](const std::string& title, const std::vector<std::string>& lines) {
         if (lines.empty())
             return;
         out += std::string("\n") + title + "\n";
         for (const std::string& line : lines)
             wrapped(out, line, width, "- ", "  ");
     };
-    out += "\nThe week\n";
+    out += phrase("\nThe week\n");
     wrapped(out, m.done, width, "", "");
     for (const MondayDay& d : m.days) {
         if (d.day >= m.today && d.hours <= 0)
             continue;
         std::string line = padded(weekdayText(d.day), 10);
         line += padded(d.hours > 0 ? hoursText(d.hours) : "–", 9, true);
-        line += padded(d.ridden && d.hours > 0 ? fixedText(*d.ridden, 0) + " points" : "", 12, true) + "  ";
+        line +=
+            padded(d.ridden && d.hours > 0 ? phrase("%1 points", fixedText(*d.ridden, 0)) : "", 12, true) +
+            "  ";
         std::string words = d.meant.empty() && d.planned >= 5 ? std::string(nameOf(d.role)) : d.meant;
         if (!d.verdict.empty())
             words += (words.empty() ? "" : ": ") + d.verdict;
         wrapped(out, words, width, line, std::string(33, ' '));
     }
-    section("What it did", m.did);
-    section("How it felt", m.felt);
+    section(phrase("What it did"), m.did);
+    section(phrase("How it felt"), m.felt);
     std::vector<std::string> lines;
     for (const ReportLine& l : m.standsOut)
         lines.push_back(l.text);
-    section("What stands out", lines);
+    section(phrase("What stands out"), lines);
     lines.clear();
     for (const ReportLine& l : m.again)
         lines.push_back(l.text);
-    section("The same again", lines);
-    section("What comes", m.comes);
+    section(phrase("The same again"), lines);
+    section(phrase("What comes"), m.comes);
     bool any = false;
     for (const MondayDay& d : m.coming)
         any = any || d.kept;
@@ -103,16 +106,17 @@ std::string letterText(const Monday& m, const std::string& coach, int columns) {
         for (const MondayDay& d : m.coming) {
             std::string line = padded(weekdayText(d.day), 10);
             line += padded(d.plannedHours > 0 ? hoursText(d.plannedHours) : "–", 9, true);
-            line += padded(d.planned >= 1 ? fixedText(d.planned, 0) + " points" : "", 12, true) + "  ";
+            line +=
+                padded(d.planned >= 1 ? phrase("%1 points", fixedText(d.planned, 0)) : "", 12, true) + "  ";
             wrapped(out, d.meant.empty() ? std::string(nameOf(d.role)) : d.meant, width, line,
                     std::string(33, ' '));
         }
     lines.clear();
     for (const Caution& c : m.cautions)
         lines.push_back(c.text);
-    section("Cautions", lines);
+    section(phrase("Cautions"), lines);
     if (!m.cautions.empty())
-        wrapped(out, "Marram advises a coach; it does not diagnose.", width, "", "");
+        wrapped(out, phrase("Marram advises a coach; it does not diagnose."), width, "", "");
     return out;
 }
 

@@ -2,6 +2,7 @@
 #include "core/review/monday.h"
 #include "core/load/monotony.h"
 #include "core/review/wording.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -94,22 +95,23 @@ private:
 
     void done() {
         if (rode_ == 0 && sessions_ == 0) {
-            m_.done = kept_ ? "Nothing was meant and nothing ridden." : "Nothing was ridden.";
+            m_.done = kept_ ? phrase("Nothing was meant and nothing ridden.") : phrase("Nothing was ridden.");
             return;
         }
-        std::string s = "Ridden " + hoursText(hours_);
+        std::string s = phrase("Ridden %1", hoursText(hours_));
         if (kept_)
-            s += " of " + hoursText(plannedHours_) + " meant";
+            s += phrase(" of %1 meant", hoursText(plannedHours_));
         if (f_.unscored == 0)
-            s += ", " + fixedText(points_, 0) + (kept_ ? " of " + fixedText(planned_, 0) : "") + " points";
+            s += phrase(", %1%2 points", fixedText(points_, 0),
+                        (kept_ ? phrase(" of %1", fixedText(planned_, 0)) : ""));
         if (kept_)
-            s += "; " + std::to_string(ridden_) + " of " + howMany(sessions_, "session", "sessions");
-        s += over() ? "." : " so far.";
+            s += phrase("; %1 of %2", std::to_string(ridden_), howMany(sessions_, "session", "sessions"));
+        s += over() ? "." : phrase(" so far.");
         if (!missedKey_.empty()) {
-            s += " Not ridden: the key session" + std::string(missedKey_.size() > 1 ? "s" : "") + " of ";
+            s += phrase(" Not ridden: the key session%1 of ", std::string(missedKey_.size() > 1 ? "s" : ""));
             for (size_t i = 0; i < missedKey_.size(); ++i)
                 s += (i == 0 ? "" : i + 1 == missedKey_.size() ? " and " : ", ") + weekdayText(missedKey_[i]);
-            s += ". What is missed is not owed.";
+            s += phrase(". What is missed is not owed.");
         }
         m_.done = s;
     }
@@ -118,25 +120,25 @@ private:
         if (f_.unscored > 0)
             return;
         const double rise = f_.after.fitness - f_.before.fitness;
-        m_.did.push_back("Fitness " + fixedText(f_.after.fitness, 1) + " (" + signedText(rise, 1) +
-                         " on the week, limit " + fixedText(f_.rampLimit, 1) + "), fatigue " +
-                         fixedText(f_.after.fatigue, 1) + ", form " + signedText(f_.after.form(), 1) + " (" +
-                         signedText(f_.before.form(), 1) + " a week before).");
+        m_.did.push_back(phrase(
+            "Fitness %1 (%2 on the week, limit %3), fatigue %4, form %5 (%6 a week before).",
+            fixedText(f_.after.fitness, 1), signedText(rise, 1), fixedText(f_.rampLimit, 1),
+            fixedText(f_.after.fatigue, 1), signedText(f_.after.form(), 1), signedText(f_.before.form(), 1)));
         if (!f_.race)
             return;
         const auto& r = *f_.race;
-        std::string s = r.name + " on " + dayText(r.date, f_.today) + ": form " + signedText(r.form, 0) +
-                        " with nothing missed";
+        std::string s = phrase("%1 on %2: form %3 with nothing missed", r.name, dayText(r.date, f_.today),
+                               signedText(r.form, 0));
         if (r.formBefore && std::abs(*r.formBefore - r.form) >= 0.5)
-            s += ", " + signedText(*r.formBefore, 0) + " as it looked a week ago";
+            s += phrase(", %1 as it looked a week ago", signedText(*r.formBefore, 0));
         if (r.expectedForm)
             s += "; " + signedText(*r.expectedForm, 0) +
-                 (you_ ? " as you miss days" : " as this rider misses days");
+                 (you_ ? phrase(" as you miss days") : phrase(" as this rider misses days"));
         if (r.gate)
-            s += "; its gate is " + figure(r.gate->low, 0) + " to " + fixedText(r.gate->high, 0);
+            s += phrase("; its gate is %1 to %2", figure(r.gate->low, 0), fixedText(r.gate->high, 0));
         if (r.chance)
-            s += ", met in " + fixedText(100 * *r.chance, 0) + " of 100 such seasons";
-        m_.did.push_back(s + ". Fitness " + fixedText(r.fitness, 0) + " that morning.");
+            s += phrase(", met in %1 of 100 such seasons", fixedText(100 * *r.chance, 0));
+        m_.did.push_back(phrase("%1. Fitness %2 that morning.", s, fixedText(r.fitness, 0)));
     }
 
     /// The mean of the week's answers in the rider's own standard deviations; nothing under four answers, or
@@ -164,22 +166,22 @@ private:
         feel_ = z;
         if (z && *z < -lowFeel) {
             m_.felt.push_back(
-                "Low: the week's answers lie " + fixedText(-*z, 1) + " of " + their() +
-                " own standard deviations under those of sixty days. A healthy year has two such "
-                "weeks; how a rider feels outranks the figures.");
+                phrase("Low: the week's answers lie %1 of %2 own standard deviations under those of sixty "
+                       "days. A healthy year has two such weeks; how a rider feels outranks the figures.",
+                       fixedText(-*z, 1), their()));
             if (const MondayDay* hard = nextKey())
-                m_.felt.push_back("Proposed: an easy day before " + weekdayText(hard->day) + "'s " +
-                                  lower(what(*hard)) + ".");
+                m_.felt.push_back(phrase("Proposed: an easy day before %1's %2.", weekdayText(hard->day),
+                                         lower(what(*hard))));
         } else if (z) {
-            m_.felt.push_back(std::string("As usual for ") + (you_ ? "you" : "them") + " (" +
-                              signedText(*z, 1) + " of " + their() + " own standard deviations, " +
-                              howMany(answers, "answer", "answers") + ").");
+            m_.felt.push_back(phrase("As usual for %1 (%2 of %3 own standard deviations, %4).",
+                                     (you_ ? "you" : "them"), signedText(*z, 1), their(),
+                                     howMany(answers, "answer", "answers")));
         } else if (answers > 0) {
-            m_.felt.push_back(howMany(answers, "answer", "answers") +
-                              " this week: too few, or too short a past, to tell from usual.");
+            m_.felt.push_back(phrase("%1 this week: too few, or too short a past, to tell from usual.",
+                                     howMany(answers, "answer", "answers")));
         } else {
-            m_.felt.push_back(you_ ? "No check-in this week: a line would help."
-                                   : "No check-in this week: ask.");
+            m_.felt.push_back(you_ ? phrase("No check-in this week: a line would help.")
+                                   : phrase("No check-in this week: ask."));
         }
         for (const CheckIn& c : f_.checkIns)
             if (c.day >= f_.week && c.day < f_.week + 7 && !c.note.empty())
@@ -198,16 +200,16 @@ private:
         constexpr int enough = 20;
         for (const WeekBest& b : f_.bests)
             if (b.efforts >= enough && b.before > 0 && b.power > newBest * b.before)
-                out("Best " + durationWords(b.seconds) + " in a year: " + fixedText(b.power, 0) + " W on " +
-                        weekdayText(b.day) + ", " + fixedText(b.before, 0) +
-                        " before. One best says little of the next.",
+                out(phrase("Best %1 in a year: %2 W on %3, %4 before. One best says little of the next.",
+                           durationWords(b.seconds), fixedText(b.power, 0), weekdayText(b.day),
+                           fixedText(b.before, 0)),
                     b.ride);
         if (f_.longestBefore > 0 && f_.longest > 1.1 * f_.longestBefore && f_.longest >= 2)
-            out("The longest ride in a year: " + hoursText(f_.longest) + ", " + hoursText(f_.longestBefore) +
-                " before.");
+            out(phrase("The longest ride in a year: %1, %2 before.", hoursText(f_.longest),
+                       hoursText(f_.longestBefore)));
         for (const std::string& s : f_.proposed)
             if (!you_) // the coach's to decide first
-                out("From the record: " + s);
+                out(phrase("From the record: %1", s));
         if (!f_.bound.empty() && !you_)
             out(f_.bound);
     }
@@ -229,10 +231,10 @@ private:
         const double now = std::log(points_ / planned_);
         if (std::abs(now - s.mean) <= width)
             return;
-        out("The week's load is " + fixedText(100 * points_ / planned_, 0) +
-            " % of its plan, further off than 19 of 20 of " + their() + " weeks (" +
-            fixedText(100 * std::exp(s.mean - width), 0) + " to " +
-            fixedText(100 * std::exp(s.mean + width), 0) + " %).");
+        out(phrase("The week's load is %1 % of its plan, further off than 19 of 20 of %2 weeks (%3 to %4 %).",
+                   fixedText(100 * points_ / planned_, 0), their(),
+                   fixedText(100 * std::exp(s.mean - width), 0),
+                   fixedText(100 * std::exp(s.mean + width), 0)));
     }
 
     template <class Out>
@@ -254,10 +256,10 @@ private:
             if (std::abs(change) <= half)
                 continue;
             const auto percent = [](double v) { return signedText(100 * (std::exp(v) - 1), 1); };
-            out("Power per beat on steady rides" + std::string(indoors ? " indoors" : "") + " " +
-                percent(change) + " % against the eight weeks before (99 %: " + percent(change - half) +
-                " to " + percent(change + half) + ", " + std::to_string(b.count) + " rides against " +
-                std::to_string(a.count) + "). Heat, fluid and sleep move it as well as fitness.");
+            out(phrase("Power per beat on steady rides%1 %2 % against the eight weeks before (99 %: %3 to "
+                       "%4, %5 rides against %6). Heat, fluid and sleep move it as well as fitness.",
+                       std::string(indoors ? " indoors" : ""), percent(change), percent(change - half),
+                       percent(change + half), std::to_string(b.count), std::to_string(a.count)));
         }
     }
 
@@ -267,7 +269,7 @@ private:
     }
 
     static std::string what(const MondayDay& d) {
-        return d.meant.empty() ? std::string(nameOf(d.role)) + " day" : d.meant;
+        return d.meant.empty() ? phrase("%1 day", std::string(nameOf(d.role))) : d.meant;
     }
 
     /// The next day to get right, and of a week that has gone by since, its first.
@@ -290,25 +292,26 @@ private:
             any = any || d.kept;
         }
         if (!any) {
-            m_.comes.push_back("No season covers the week of " + dayText(f_.week + 7, f_.today) + ".");
+            m_.comes.push_back(phrase("No season covers the week of %1.", dayText(f_.week + 7, f_.today)));
             return;
         }
-        m_.comes.push_back(
-            upper(f_.comingKind) + " week" +
-            (f_.comingPhase.empty() || f_.comingPhase == f_.comingKind ? "" : " of " + f_.comingPhase) +
-            ": " + hoursText(hours) + ", " + fixedText(points, 0) + " points" +
-            (points_ > 0 ? " (" + fixedText(points_, 0) + " were ridden in the week before)" : "") + ".");
+        m_.comes.push_back(phrase(
+            "%1 week%2: %3, %4 points%5.", upper(f_.comingKind),
+            (f_.comingPhase.empty() || f_.comingPhase == f_.comingKind ? ""
+                                                                       : phrase(" of %1", f_.comingPhase)),
+            hoursText(hours), fixedText(points, 0),
+            (points_ > 0 ? phrase(" (%1 were ridden in the week before)", fixedText(points_, 0)) : "")));
         for (const MondayDay& d : f_.coming)
             if (isKey(d))
-                m_.comes.push_back(weekdayText(d.day) + ": " + lower(what(d)) + ", " +
-                                   (d.plannedHours > 0 ? hoursText(d.plannedHours) + ", " : "") +
-                                   fixedText(d.planned, 0) + " points.");
+                m_.comes.push_back(phrase("%1: %2, %3%4 points.", weekdayText(d.day), lower(what(d)),
+                                          (d.plannedHours > 0 ? hoursText(d.plannedHours) + ", " : ""),
+                                          fixedText(d.planned, 0)));
         if (over() && planned_ > 50 && points_ < 0.7 * planned_)
-            m_.comes.push_back("So much was missed that the week counts as unloaded: the plan goes on from "
-                               "where " +
-                               here() + ", and a deload may have become a build week.");
+            m_.comes.push_back(phrase("So much was missed that the week counts as unloaded: the plan goes on "
+                                      "from where %1, and a deload may have become a build week.",
+                                      here()));
         else if (!missedKey_.empty() || !missedOther_.empty())
-            m_.comes.push_back("The plan goes on from where " + here() + "; nothing is made up for.");
+            m_.comes.push_back(phrase("The plan goes on from where %1; nothing is made up for.", here()));
     }
 
     /// Hard work before as many easy days as ill ones had passed.
@@ -332,11 +335,10 @@ private:
             if (d.day - last > days)
                 continue;
             add("return", days - (d.day - last) + 1,
-                "Hard work on " + weekdayText(d.day) + ", " + howMany(d.day - last, "day", "days") +
-                    " after " + howMany(days, "day", "days") +
-                    " of illness: as many easy days as ill ones come first. Palpitations, chest pain or "
-                    "unusual "
-                    "breathlessness then: stop, and see a doctor.");
+                phrase("Hard work on %1, %2 after %3 of illness: as many easy days as ill ones come first. "
+                       "Palpitations, chest pain or unusual breathlessness then: stop, and see a doctor.",
+                       weekdayText(d.day), howMany(d.day - last, "day", "days"),
+                       howMany(days, "day", "days")));
             return;
         }
     }
@@ -357,32 +359,37 @@ private:
             add(c.code, c.measure, c.sentence);
         if (ill > 0)
             add("ill", static_cast<double>(ill),
-                "Ill this week: two days without fever before riding, then as many easy days as ill ones. "
-                "Fever, "
-                "chest pain, palpitations, fainting or unusual breathlessness: stop, and see a doctor.");
+                phrase(
+                    "Ill this week: two days without fever before riding, then as many easy days as ill "
+                    "ones. "
+                    "Fever, "
+                    "chest pain, palpitations, fainting or unusual breathlessness: stop, and see a doctor."));
         returned(add);
         constexpr int deep = 14;
         if (f_.unscored == 0 && f_.deepDays >= deep)
             add("form", f_.deepDays,
-                "Form has been under −30 for " + std::to_string(f_.deepDays) +
-                    " days: unload. Fatigue that does not lift in two weeks belongs to a doctor.");
+                phrase("Form has been under −30 for %1 days: unload. Fatigue that does not lift in two weeks "
+                       "belongs to a doctor.",
+                       std::to_string(f_.deepDays)));
         if (f_.monotony.size() >= 3 && std::all_of(f_.monotony.begin(), f_.monotony.begin() + 3,
                                                    [](double v) { return v > highMonotony; }))
             add("monotony", f_.monotony[0],
-                "Monotony over 2 for three weeks (" + fixedText(f_.monotony[0], 1) + ", " +
-                    fixedText(f_.monotony[1], 1) + ", " + fixedText(f_.monotony[2], 1) +
-                    "): days too much alike; illness has been seen to follow (Foster 1998).");
+                phrase("Monotony over 2 for three weeks (%1, %2, %3): days too much alike; illness has been "
+                       "seen to follow (Foster 1998).",
+                       fixedText(f_.monotony[0], 1), fixedText(f_.monotony[1], 1),
+                       fixedText(f_.monotony[2], 1)));
         constexpr int many = 3;
         if (f_.illSpells >= many)
             add("illnesses", f_.illSpells,
-                std::to_string(f_.illSpells) +
-                    " illnesses in twelve weeks: a doctor should look, at energy and "
-                    "iron among other things, before the load rises.");
+                phrase("%1 illnesses in twelve weeks: a doctor should look, at energy and iron among other "
+                       "things, before the load rises.",
+                       std::to_string(f_.illSpells)));
         if (f_.needsCare && !f_.cleared)
-            add("care", 1, "Nothing hard until a licensed practitioner has cleared it.");
+            add("care", 1, phrase("Nothing hard until a licensed practitioner has cleared it."));
         constexpr int grownUp = 18;
         if (f_.age && *f_.age < grownUp)
-            add("age", 1, "Under eighteen: no maximal test by the calendar, growth and school first.");
+            add("age", 1,
+                phrase("Under eighteen: no maximal test by the calendar, growth and school first."));
     }
 
     void say() {
@@ -390,22 +397,23 @@ private:
         const bool ill = std::any_of(f_.days.begin(), f_.days.end(), [](const auto& d) { return d.ill; });
         // What was.
         if (ill)
-            add("Get well first; nothing you did not ride while you were ill is owed.");
+            add(phrase("Get well first; nothing you did not ride while you were ill is owed."));
         else if (rode_ == 0 && sessions_ > 0)
-            add("Nothing was ridden this week: tell me what was in the way, and we go on from here.");
+            add(phrase("Nothing was ridden this week: tell me what was in the way, and we go on from here."));
         else if (rode_ == 0)
-            add("A week off the bicycle, as it was meant.");
+            add(phrase("A week off the bicycle, as it was meant."));
         else if (!missedKey_.empty())
-            add("You rode " + hoursText(hours_) + "; leave " + weekdayText(missedKey_.front()) +
-                "'s session where it is, it is not owed.");
+            add(phrase("You rode %1; leave %2's session where it is, it is not owed.", hoursText(hours_),
+                       weekdayText(missedKey_.front())));
         else if (kept_ && over() && planned_ > 50 && points_ < 0.7 * planned_)
-            add("You rode " + hoursText(hours_) + " of the " + hoursText(plannedHours_) +
-                " we had meant; what is missing is not owed.");
+            add(phrase("You rode %1 of the %2 we had meant; what is missing is not owed.", hoursText(hours_),
+                       hoursText(plannedHours_)));
         else if (kept_)
-            add("You rode " + hoursText(hours_) + " of the " + hoursText(plannedHours_) + " we had meant" +
-                (key_ > 0 ? ", the hard " + std::string(key_ == 1 ? "day" : "days") + " with it" : "") + ".");
+            add(phrase("You rode %1 of the %2 we had meant%3.", hoursText(hours_), hoursText(plannedHours_),
+                       (key_ > 0 ? phrase(", the hard %1 with it", std::string(counted(key_, "day", "days")))
+                                 : "")));
         else
-            add("You rode " + hoursText(hours_) + ".");
+            add(phrase("You rode %1.", hoursText(hours_)));
         // What comes.
         double coming = 0;
         for (const MondayDay& d : f_.coming)
@@ -413,38 +421,38 @@ private:
         const MondayDay* key = nextKey();
         const std::string kind = f_.comingKind;
         if (coming > 0 && (kind == "deload" || kind == "recovery" || kind == "taper"))
-            add("This week is " +
-                std::string(kind == "taper"      ? "a taper week: "
-                            : kind == "recovery" ? "for recovery: "
-                                                 : "a deload week: ") +
-                hoursText(coming) + " and no more, so that what you did can take.");
+            add(phrase("This week is %1%2 and no more, so that what you did can take.",
+                       std::string(kind == "taper"      ? phrase("a taper week: ")
+                                   : kind == "recovery" ? phrase("for recovery: ")
+                                                        : phrase("a deload week: ")),
+                       hoursText(coming)));
         else if (key)
-            add("This week has " + hoursText(coming) + "; the day to get right is " + weekdayText(key->day) +
-                ": " + lower(what(*key)) + ".");
+            add(phrase("This week has %1; the day to get right is %2: %3.", hoursText(coming),
+                       weekdayText(key->day), lower(what(*key))));
         else if (coming > 0 && std::none_of(f_.coming.begin(), f_.coming.end(), isKey))
-            add("This week has " + hoursText(coming) + ", all of it easy.");
+            add(phrase("This week has %1, all of it easy.", hoursText(coming)));
         else if (coming > 0)
-            add("This week has " + hoursText(coming) + ", and its hard days are behind you.");
+            add(phrase("This week has %1, and its hard days are behind you.", hoursText(coming)));
         else
-            add("Nothing is planned for the coming week yet.");
+            add(phrase("Nothing is planned for the coming week yet."));
         // What to watch.
         if (feel_ && *feel_ < -lowFeel)
-            add("You have felt worse than usual: take an easy day before anything hard, and tell me how it "
-                "goes.");
+            add(phrase(
+                "You have felt worse than usual: take an easy day before anything hard, and tell me how it "
+                "goes."));
         else if (f_.race && f_.race->date - f_.today <= 14 && f_.race->date >= f_.today)
-            add(f_.race->name + " is " +
-                (f_.race->date == f_.today ? std::string("today")
-                                           : howMany(f_.race->date - f_.today, "day", "days") + " away") +
-                ": nothing new from here, sleep and eat well.");
+            add(phrase("%1 is %2: nothing new from here, sleep and eat well.", f_.race->name,
+                       (f_.race->date == f_.today
+                            ? std::string("today")
+                            : phrase("%1 away", howMany(f_.race->date - f_.today, "day", "days")))));
         else if (key)
-            add("Before " + weekdayText(key->day) +
-                ", tell me how the legs are; if they are heavy, ride easy "
-                "instead.");
+            add(phrase("Before %1, tell me how the legs are; if they are heavy, ride easy instead.",
+                       weekdayText(key->day)));
         else
-            add("Tell me how you sleep and how the legs are.");
+            add(phrase("Tell me how you sleep and how the legs are."));
     }
 
-    std::string here() const { return you_ ? "you are" : "they are"; }
+    std::string here() const { return you_ ? phrase("you are") : phrase("they are"); }
     std::string their() const { return you_ ? "your" : "their"; }
 
     static constexpr double lowFeel = 1.25;

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/review/report.h"
+#include "core/words/phrase.h"
 
 namespace marram {
 
@@ -26,7 +27,7 @@ std::string reportText(const Report& report) {
                 row(cells);
         }
         for (const ReportTry& t : part.tries)
-            line("To try: " + t.name + ". " + t.does);
+            line(phrase("To try: %1. %2", t.name, t.does));
         for (const std::string& aside : part.asides)
             line(aside);
     }

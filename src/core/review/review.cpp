@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/review/review.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -88,7 +89,7 @@ std::string wordsFor(const DayVerdict& v) {
     case V::Kind::Extra:
         return "extra";
     case V::Kind::Another:
-        return "another session";
+        return phrase("another session");
     case V::Kind::Ridden:
         break;
     }

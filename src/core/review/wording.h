@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/season/plan.h"
+#include "core/words/phrase.h"
 #include <cmath>
 #include <string>
 
@@ -39,7 +40,7 @@ inline std::string joined(std::string first, const std::string& second) {
 
 /// "1 day", "3 days".
 inline std::string howMany(int n, const char* one, const char* many) {
-    return std::to_string(n) + " " + (n == 1 ? one : many);
+    return std::to_string(n) + " " + countedForm(n, one, many);
 }
 
 } // namespace marram

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/ride/devices.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -30,10 +31,13 @@ Ride withBetterChannels(Ride ride, const Ride& other, std::vector<const char*>* 
         const char* name;
         std::vector<float> Ride::*series;
     };
-    constexpr Channel channels[]{{"power", &Ride::power},         {"heart rate", &Ride::heartRate},
-                                 {"cadence", &Ride::cadence},     {"altitude", &Ride::altitude},
-                                 {"distance", &Ride::distance},   {"temperature", &Ride::temperature},
-                                 {"left share", &Ride::leftShare}};
+    constexpr Channel channels[]{{"power", &Ride::power},
+                                 {marked("heart rate"), &Ride::heartRate},
+                                 {"cadence", &Ride::cadence},
+                                 {"altitude", &Ride::altitude},
+                                 {"distance", &Ride::distance},
+                                 {"temperature", &Ride::temperature},
+                                 {marked("left share"), &Ride::leftShare}};
     const double enough = better * ride.recorded();
     for (const Channel& c : channels) {
         auto& mine = ride.*c.series;

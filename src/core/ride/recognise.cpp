@@ -3,6 +3,7 @@
 #include "core/ride/corrections.h"
 #include "core/ride/meanmax.h"
 #include "core/ride/score.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -85,9 +86,9 @@ private:
         const Stretch span{b->start, b->start + seconds};
         if (unevenness(ride_, span) < 0.07)
             add(p, span, b->power,
-                "An even " + std::string(seconds == 3600 ? "hour" : "20 minutes") + " at " +
-                    std::to_string(static_cast<int>(std::lround(100 * b->power / threshold_))) +
-                    " % of the threshold that held.");
+                phrase("An even %1 at %2 % of the threshold that held.",
+                       std::string(seconds == 3600 ? "hour" : phrase("20 minutes")),
+                       std::to_string(static_cast<int>(std::lround(100 * b->power / threshold_)))));
     }
 
     void ramp() {
@@ -108,7 +109,7 @@ private:
         const bool broke = after + 30 > ride_.elapsed() || minute(after) < 0.7 * b->power;
         if (steps >= 7 && broke)
             add(Protocol::Ramp, {b->start, after}, b->power,
-                std::to_string(steps) + " minutes each a step harder, then the legs gave out.");
+                phrase("%1 minutes each a step harder, then the legs gave out.", std::to_string(steps)));
     }
 
     void allOut(Protocol p) {
@@ -123,8 +124,8 @@ private:
             return;
         add(p, {b->start, b->start + seconds}, b->power,
             earlier != before_.end() && b->power >= earlier->power
-                ? "The best so far over this time."
-                : "All out, within 3 % of the best so far.");
+                ? phrase("The best so far over this time.")
+                : phrase("All out, within 3 % of the best so far."));
     }
 
     void steadyHour() {
@@ -157,8 +158,8 @@ private:
         const SpanFigures f = figuresOver(*only, {0, only->elapsed()});
         if (drift && f.meanHeartRate)
             add(Protocol::AerobicCheck, chosen, *f.equivalentPower / *f.meanHeartRate,
-                "A steady hour at " + std::to_string(static_cast<int>(std::lround(100 * part(f)))) +
-                    " % of threshold.",
+                phrase("A steady hour at %1 % of threshold.",
+                       std::to_string(static_cast<int>(std::lround(100 * part(f))))),
                 *drift);
     }
 
@@ -175,8 +176,8 @@ private:
                     *b.figures.meanPower < 0.75 * threshold_)
                     continue;
                 add(Protocol::DurabilityCheck, a.span, *a.figures.meanPower,
-                    "Two efforts of " + std::to_string(length / 60) + " min with " +
-                        std::to_string(static_cast<int>(work)) + " kJ between.",
+                    phrase("Two efforts of %1 min with %2 kJ between.", std::to_string(length / 60),
+                           std::to_string(static_cast<int>(work))),
                     *b.figures.meanPower, work);
                 return;
             }

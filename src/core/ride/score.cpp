@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/ride/score.h"
 #include "core/ride/purpose.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -143,22 +144,24 @@ std::vector<std::string> missingParts(const Score& s) {
     const bool power = s.equivalentPower.has_value();
     std::vector<std::string> said;
     if (power && s.powerShare <= 0)
-        said.push_back("Power is zero throughout, so it is not scored by.");
+        said.push_back(phrase("Power is zero throughout, so it is not scored by."));
     else if (power && s.powerShare < enoughPower)
-        said.push_back("Power is there for " + percent(s.powerShare) +
-                       " of the ride, too little to score by (90 % are needed).");
+        said.push_back(phrase("Power is there for %1 of the ride, too little to score by (90 % are needed).",
+                              percent(s.powerShare)));
     else if (power && s.faults.powerMissing > 60)
-        said.push_back("Power is missing for " + std::to_string(s.faults.powerMissing / 60) +
-                       " min, which count as zero.");
+        said.push_back(phrase("Power is missing for %1 min, which count as zero.",
+                              std::to_string(s.faults.powerMissing / 60)));
     const bool byBeats = s.method == StressMethod::HeartRate;
     if (s.meanHeartRate && s.heartRateShare < enoughHeartRate && s.method != StressMethod::Power)
-        said.push_back("Heart rate is there for " + percent(s.heartRateShare) +
-                       " of the ride, too little to score by (80 % are needed).");
+        said.push_back(
+            phrase("Heart rate is there for %1 of the ride, too little to score by (80 % are needed).",
+                   percent(s.heartRateShare)));
     else if (byBeats && s.heartRateShare < 0.995)
-        said.push_back("Heart rate is there for " + percent(s.heartRateShare) +
-                       " of the ride; the rest is taken to have been like it.");
+        said.push_back(
+            phrase("Heart rate is there for %1 of the ride; the rest is taken to have been like it.",
+                   percent(s.heartRateShare)));
     if (s.method == StressMethod::None && !said.empty())
-        said.push_back("Give the ride an effort from 1 to 10, and it is scored by that.");
+        said.push_back(phrase("Give the ride an effort from 1 to 10, and it is scored by that."));
     return said;
 }
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/ride/span_figures.h"
 #include "core/ride/power.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -104,37 +105,38 @@ SpanFigures figuresOver(const Ride& ride, Stretch span) {
 Steadiness judgeSteadiness(const Ride& ride) {
     const auto no = [](std::string why) { return Steadiness{false, std::move(why)}; };
     if (!ride.hasPower || !ride.hasHeartRate)
-        return no("Without both power and heart rate there is no efficiency.");
+        return no(phrase("Without both power and heart rate there is no efficiency."));
     const int recorded = ride.recorded();
     if (recorded < 40 * 60)
-        return no("Under 40 minutes: too short for drift to show.");
+        return no(phrase("Under 40 minutes: too short for drift to show."));
     const double stopped = 1 - static_cast<double>(recorded) / ride.elapsed();
     if (stopped > 0.1)
-        return no("Stopped for " + text(100 * stopped, 0) +
-                  " % of the time, in which the heart rests: drift means little.");
+        return no(phrase("Stopped for %1 % of the time, in which the heart rests: drift means little.",
+                         text(100 * stopped, 0)));
     int withBeats = 0;
     for (const float b : ride.heartRate)
         withBeats += std::isnan(b) ? 0 : 1;
     if (withBeats < 0.9 * recorded)
-        return no("Heart rate is missing for " + text(100 - 100.0 * withBeats / recorded, 0) +
-                  " % of the time: drift means little.");
+        return no(phrase("Heart rate is missing for %1 % of the time: drift means little.",
+                         text(100 - 100.0 * withBeats / recorded, 0)));
     const SpanFigures whole = figuresOver(ride, {0, ride.elapsed()});
     if (*whole.meanPower <= 0)
-        return no("There was no power to speak of.");
+        return no(phrase("There was no power to speak of."));
     const double variation = *whole.equivalentPower / *whole.meanPower;
     if (variation > 1.08)
-        return no("Power was uneven (equivalent power " + text(variation, 2) +
-                  " times the mean; up to 1.08 is steady): drift means little.");
+        return no(phrase("Power was uneven (equivalent power %1 times the mean; up to 1.08 is steady): drift "
+                         "means little.",
+                         text(variation, 2)));
     const int middle = ride.elapsed() / 2;
     const double first = *figuresOver(ride, {0, middle}).meanPower;
     const double second = *figuresOver(ride, {middle, ride.elapsed()}).meanPower;
     const double change = 100 * (second / first - 1);
     if (!(std::abs(change) <= 8))
-        return no("The second half was ridden " + text(std::abs(change), 0) + " % " +
-                  (change > 0 ? "harder" : "easier") + " than the first: drift means little.");
-    return {true, "Steady enough for drift and efficiency to mean something: equivalent power " +
-                      text(variation, 2) + " times the mean, halves within " + text(std::abs(change), 0) +
-                      " %."};
+        return no(phrase("The second half was ridden %1 % %2 than the first: drift means little.",
+                         text(std::abs(change), 0), (change > 0 ? "harder" : "easier")));
+    return {true, phrase("Steady enough for drift and efficiency to mean something: equivalent power %1 "
+                         "times the mean, halves within %2 %.",
+                         text(variation, 2), text(std::abs(change), 0))};
 }
 
 } // namespace marram

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/rider/power_model.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -38,15 +39,16 @@ Result<CriticalPower> fitCriticalPower(std::span<const MaximalPower> efforts) {
         lengths.insert(e.seconds);
     if (lengths.size() < 3)
         return refuse(
-            "Critical power needs three maximal efforts of different length between 2 and 20 minutes, each "
-            "on an occasion of its own and confirmed by you; there " +
-            (lengths.empty()       ? std::string("are none")
-             : lengths.size() == 1 ? std::string("is one")
-                                   : std::string("are two")) +
-            ". Tests of 5 and 20 minutes, climbs and maximal efforts count once they are accepted.");
+            phrase("Critical power needs three maximal efforts of different length between 2 and 20 minutes, "
+                   "each on an occasion of its own and confirmed by you; there %1. Tests of 5 and 20 "
+                   "minutes, climbs and maximal efforts count once they are accepted.",
+                   (lengths.empty()       ? phrase("are none")
+                    : lengths.size() == 1 ? phrase("is one")
+                                          : phrase("are two"))));
     if (fit.used.back().seconds < 2 * fit.used.front().seconds)
-        return refuse("The efforts are too alike in length for critical power: the longest should last at "
-                      "least twice the shortest, say 3, 6 and 12 minutes.");
+        return refuse(
+            phrase("The efforts are too alike in length for critical power: the longest should last at "
+                   "least twice the shortest, say 3, 6 and 12 minutes."));
     std::vector<double> inverse, power, weight;
     for (const MaximalPower& e : fit.used) {
         inverse.push_back(1 / e.seconds);
@@ -58,9 +60,9 @@ Result<CriticalPower> fitCriticalPower(std::span<const MaximalPower> efforts) {
                     &fit.work.value, &cov00, &cov01, &cov11, &chiSquared);
     if (fit.work.value < leastWork || fit.work.value > mostWork || fit.power.value <= 0)
         return refuse(
-            "These efforts would give a W′ of " + std::to_string(std::lround(fit.work.value / 1000)) +
-            " kJ, which no rider has (5 to 40 kJ): at least one was not ridden all out, or not fresh. "
-            "Ride the shortest and the longest again.");
+            phrase("These efforts would give a W′ of %1 kJ, which no rider has (5 to 40 kJ): at least one "
+                   "was not ridden all out, or not fresh. Ride the shortest and the longest again.",
+                   std::to_string(std::lround(fit.work.value / 1000))));
     // Efforts that scatter more than single ones should say so.
     const double excess = std::max(1.0, chiSquared / (static_cast<double>(power.size()) - 2));
     constexpr double normal = 1.959964; // 97.5 % of a normal distribution

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/rider/proposal.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 
@@ -13,17 +14,18 @@ Proposal proposeRhythm(const Background& rider, Date today) {
         p.why.push_back(std::move(why));
     };
     if (rider.age && *rider.age < 18)
-        defer("Under eighteen: how much is right belongs to those who know the child, a doctor among them.");
+        defer(phrase(
+            "Under eighteen: how much is right belongs to those who know the child, a doctor among them."));
     for (const Injury& i : rider.injuries)
         if (i.from <= today && (!i.to || *i.to >= today))
-            defer((i.what.empty() ? "An injury" : i.what) +
-                  " is not over: how much is right is for whoever treats it to say.");
+            defer(phrase("%1 is not over: how much is right is for whoever treats it to say.",
+                         (i.what.empty() ? phrase("An injury") : i.what)));
     if (rider.cautions)
-        defer("Cautions are written for this rider: read them, and ask whoever looks after them.");
+        defer(phrase("Cautions are written for this rider: read them, and ask whoever looks after them."));
     if (!rider.loadKnown)
-        defer(
+        defer(phrase(
             "There are under six weeks of record: enter the hours of a usual week lately, and it can be said "
-            "what is a step up from there.");
+            "what is a step up from there."));
     if (!p.offered)
         return p;
     const auto recent = [&](const Injury& i) { return !i.to || today - *i.to <= 365; };
@@ -31,14 +33,15 @@ Proposal proposeRhythm(const Background& rider, Date today) {
     const bool injured = injury != rider.injuries.end();
     const bool older = rider.age && *rider.age >= masters;
     if (older)
-        p.why.push_back("At " + std::to_string(*rider.age) +
-                        " recovery takes longer: two weeks of build to one of deload.");
+        p.why.push_back(phrase("At %1 recovery takes longer: two weeks of build to one of deload.",
+                               std::to_string(*rider.age)));
     if (rider.slowRecoverer)
-        p.why.push_back("Recovers slowly: two weeks of build to one of deload.");
+        p.why.push_back(phrase("Recovers slowly: two weeks of build to one of deload."));
     if (injured)
-        p.why.push_back((injury->what.empty() ? "An injury" : injury->what) +
-                        (injury->to ? " ended less than a year ago" : " is not over") +
-                        ": shorter blocks, a gentler ramp, and the advice of whoever treats it.");
+        p.why.push_back(
+            phrase("%1%2: shorter blocks, a gentler ramp, and the advice of whoever treats it.",
+                   (injury->what.empty() ? phrase("An injury") : injury->what),
+                   (injury->to ? phrase(" ended less than a year ago") : phrase(" is not over"))));
     if (older || rider.slowRecoverer || injured) {
         p.buildWeeks = 2;
         p.ramp = injured ? 3 : 4;
@@ -46,16 +49,17 @@ Proposal proposeRhythm(const Background& rider, Date today) {
     }
     if (rider.trainingYears && *rider.trainingYears <= 2) {
         p.ramp = 4;
-        p.why.push_back("New to regular training: the ramp stays at 4 points a week.");
+        p.why.push_back(phrase("New to regular training: the ramp stays at 4 points a week."));
     } else if (rider.trainingYears && *rider.trainingYears >= seasoned && rider.fitness >= 70) {
         p.buildWeeks = 4;
         p.ramp = 6;
-        p.why.push_back(
-            "Years of training and a fitness of " + std::to_string(static_cast<int>(rider.fitness + 0.5)) +
-            ": four weeks of build and a ramp of 6 can be absorbed. Go back to 3:1 if they can't.");
+        p.why.push_back(phrase("Years of training and a fitness of %1: four weeks of build and a ramp of 6 "
+                               "can be absorbed. Go back to 3:1 if they can't.",
+                               std::to_string(static_cast<int>(rider.fitness + 0.5))));
     }
     if (p.why.empty())
-        p.why.push_back("Nothing speaks against the classic: three weeks of build, one of deload, ramp 5.");
+        p.why.push_back(
+            phrase("Nothing speaks against the classic: three weeks of build, one of deload, ramp 5."));
     return p;
 }
 

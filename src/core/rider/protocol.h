@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/rider/rider.h"
+#include "core/words/phrase.h"
 #include <string>
 
 namespace marram {
@@ -38,10 +39,10 @@ const ProtocolWords& wordsFor(Protocol protocol);
 std::optional<Protocol> protocolNamed(std::string_view key);
 
 /// What stands beside every maximal test.
-inline constexpr const char* maximalCaution =
+inline constexpr const char* maximalCaution = marked(
     "A maximal effort: only after medical screening, rested and well. Not with fever, illness, chest pain, "
     "fainting, palpitations or unusual breathlessness; then stop, and see a doctor. Minors, pregnancy, heart "
-    "or metabolic disease and return from illness or injury belong under licensed care.";
+    "or metabolic disease and return from illness or injury belong under licensed care.");
 
 enum class Verdict { Open, Accepted, Declined };
 

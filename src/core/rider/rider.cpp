@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/rider/rider.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 
@@ -7,12 +8,12 @@ namespace marram {
 namespace {
 
 constexpr std::array<QuantityWords, quantityCount> words{
-    {{"Threshold power", "threshold_power_w", "W", 30, 700, 0},
-     {"Threshold heart rate", "threshold_hr_bpm", "bpm", 60, 240, 0},
-     {"Low threshold", "low_threshold", "", 0.5, 0.95, 2},
-     {"Weight", "weight_kg", "kg", 25, 250, 1},
-     {"Resting heart rate", "rest_hr_bpm", "bpm", 25, 120, 0},
-     {"Maximal heart rate", "max_hr_bpm", "bpm", 80, 250, 0}}};
+    {{marked("Threshold power"), "threshold_power_w", "W", 30, 700, 0},
+     {marked("Threshold heart rate"), "threshold_hr_bpm", "bpm", 60, 240, 0},
+     {marked("Low threshold"), "low_threshold", "", 0.5, 0.95, 2},
+     {marked("Weight"), "weight_kg", "kg", 25, 250, 1},
+     {marked("Resting heart rate"), "rest_hr_bpm", "bpm", 25, 120, 0},
+     {marked("Maximal heart rate"), "max_hr_bpm", "bpm", 80, 250, 0}}};
 
 auto placeOf(auto& entries, Date from) {
     return std::lower_bound(entries.begin(), entries.end(), from,

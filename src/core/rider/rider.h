@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/calendar/date.h"
+#include "core/words/phrase.h"
 #include <array>
 #include <optional>
 #include <span>
@@ -78,8 +79,9 @@ private:
 /// Upper edges of zones 1 to 6 as fractions of threshold power; zone 7 has none.
 /// An edge belongs to the zone below it.
 inline constexpr std::array<double, 6> zoneEdges{0.55, 0.75, 0.90, 1.05, 1.20, 1.50};
-inline constexpr std::array<const char*, 7> zoneNames{"Recovery",        "Endurance", "Tempo", "Threshold",
-                                                      "Aerobic ceiling", "Anaerobic", "Sprint"};
+inline constexpr std::array<const char*, 7> zoneNames{
+    marked("Recovery"),        marked("Endurance"), marked("Tempo"), marked("Threshold"),
+    marked("Aerobic ceiling"), marked("Anaerobic"), marked("Sprint")};
 
 /// Zone 0…6 (shown as 1…7) of a power.
 int zoneOf(Watts power, Watts threshold);

@@ -2,6 +2,7 @@
 #include "core/season/ahead.h"
 #include "core/load/monotony.h"
 #include "core/season/chance.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <array>
@@ -270,16 +271,16 @@ Summary summarise(const Season& season, const Plan& plan) {
 
 Result<std::vector<RaceChance>> chancesOf(const Season& season, const Plan& plan, const Misses& misses) {
     if (!(misses.miss >= 0 && misses.miss <= 1))
-        return refuse("--miss: must be a probability from 0 to 1");
+        return refuse(phrase("--miss: must be a probability from 0 to 1"));
     if (!(misses.illPerYear >= 0 && misses.illPerYear <= 52))
-        return refuse("--ill-per-year: must be 0 to 52 spells a year");
+        return refuse(phrase("--ill-per-year: must be 0 to 52 spells a year"));
     if (misses.run && !(*misses.run >= independentRun(misses.miss) - 1e-9 && *misses.run <= 60))
-        return refuse("--run: must be " + fixedText(independentRun(misses.miss), 2) +
-                      " (each day by itself) to 60 days");
+        return refuse(phrase("--run: must be %1 (each day by itself) to 60 days",
+                             fixedText(independentRun(misses.miss), 2)));
     if (misses.illDays < 1 || misses.illDays > 90)
-        return refuse("--ill-days: must be 1 to 90 days");
+        return refuse(phrase("--ill-days: must be 1 to 90 days"));
     if (misses.seasons < 1 || misses.seasons > 1'000'000)
-        return refuse("--seasons: must be 1 to 1000000");
+        return refuse(phrase("--seasons: must be 1 to 1000000"));
     return Chances(season, plan, misses).run();
 }
 
@@ -333,37 +334,40 @@ SeasonProposal proposeSeason(const Questions& q) {
     if (q.longWinterRides == false && q.lastsDistance == true && experienced && !early) {
         p.order = Order::IntensityFirst;
         why.push_back(
-            "Intensity first: an experienced rider who lasts the distance already and does not want long "
-            "winter rides keeps the sharp work for the winter and adds hours towards " +
-            std::string(late ? "a late race." : "the race."));
+            phrase("Intensity first: an experienced rider who lasts the distance already and does not want "
+                   "long winter rides keeps the sharp work for the winter and adds hours towards %1",
+                   std::string(late ? phrase("a late race.") : phrase("the race."))));
     } else if (early) {
         p.order = q.lastsDistance == true ? Order::Mixed : Order::BaseFirst;
-        why.push_back(
-            q.lastsDistance == true
-                ? "Mixed: the race is early, and the rider lasts its distance already; there is no time for "
-                  "a "
-                  "long base before the sharp work."
-                : "Base first: the race is early, and the distance is not there yet; endurance comes before "
-                  "anything else.");
+        why.push_back(q.lastsDistance == true ? phrase("Mixed: the race is early, and the rider lasts its "
+                                                       "distance already; there is no time for "
+                                                       "a "
+                                                       "long base before the sharp work.")
+                                              : phrase("Base first: the race is early, and the distance is "
+                                                       "not there yet; endurance comes before "
+                                                       "anything else."));
     } else if (q.weakness == Questions::Weakness::Speed && q.lastsDistance == true) {
         p.order = Order::Mixed;
-        why.push_back(
+        why.push_back(phrase(
             "Mixed: speed is the weakness and the distance is there, so two hard days a week are kept from "
-            "the second month on.");
+            "the second month on."));
     } else {
-        why.push_back(q.lastsDistance == false ? "Base first: the rider does not last the distance yet."
-                                               : "Base first: the default, and the order with the most good "
-                                                 "responders (Sylta et al. 2016).");
+        why.push_back(q.lastsDistance == false
+                          ? phrase("Base first: the rider does not last the distance yet.")
+                          : phrase("Base first: the default, and the order with the most good "
+                                   "responders (Sylta et al. 2016)."));
     }
     if (q.hours > 0 && q.hours <= 6.5) {
         p.school = School::ThresholdLed;
-        why.push_back("Threshold-led: with " + fixedText(q.hours) +
-                      " hours a week a strict split leaves too little work above the low threshold.");
+        why.push_back(phrase("Threshold-led: with %1 hours a week a strict split leaves too little work "
+                             "above the low threshold.",
+                             fixedText(q.hours)));
     } else if (q.weakness == Questions::Weakness::Speed && q.hours >= 8) {
         p.school = School::Polarised;
-        why.push_back("Polarised: speed is the weakness, and the hours hold two high sessions a week.");
+        why.push_back(
+            phrase("Polarised: speed is the weakness, and the hours hold two high sessions a week."));
     } else {
-        why.push_back("Pyramidal: what most successful records look like.");
+        why.push_back(phrase("Pyramidal: what most successful records look like."));
     }
     return p;
 }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/skeleton.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cstdint>
@@ -83,9 +84,10 @@ private:
     void layOff() {
         lowOnly(0, 13);
         for (int w = 0; w < weekCount() && week(w).first < 11; ++w)
-            setWeek(week(w), WeekKind::Transition, "Getting used to it again: low band only.");
-        warn("The rider comes from little or nothing: two weeks in the low band, the first at half of the "
-             "hours at most, one hard day a week in the third and fourth.");
+            setWeek(week(w), WeekKind::Transition, phrase("Getting used to it again: low band only."));
+        warn(phrase(
+            "The rider comes from little or nothing: two weeks in the low band, the first at half of the "
+            "hours at most, one hard day a week in the third and fourth."));
     }
 
     double fitnessBefore(int d) const {
@@ -121,7 +123,8 @@ private:
             frame_.recoveries.push_back(count);
             recovering(end, count);
             // The season is not cut round a C race unless it cost most of a week.
-            unloading(end, count, race.priority == Priority::C ? 5 : 3, "Recovery after " + race.name + ".");
+            unloading(end, count, race.priority == Priority::C ? 5 : 3,
+                      phrase("Recovery after %1.", race.name));
             if (race.priority == Priority::A)
                 noTest(end + 1, end + noTestAfterPeak);
         }
@@ -186,15 +189,15 @@ private:
         spare(previousEnd + 1, std::min(previousEnd + 4, raceDay - 1));
         const int easy = std::min(previousEnd + recoveryDays, raceDay - 1);
         if (easy > previousEnd)
-            returning(previousEnd + 1, easy, "One long peak: recovered for " + name + ".");
+            returning(previousEnd + 1, easy, phrase("One long peak: recovered for %1.", name));
     }
 
     void peaks() {
         const std::vector<int> peaks = racesBy(season_, Priority::A);
         if (peaks.size() > 2)
-            warn("There are " + std::to_string(peaks.size()) +
-                 " A races; one or two a season can be peaked for. Making the others B races frees their "
-                 "tapers for building.");
+            warn(phrase("There are %1 A races; one or two a season can be peaked for. Making the others B "
+                        "races frees their tapers for building.",
+                        std::to_string(peaks.size())));
         int previousEnd = -1000, leader = -1000;
         for (size_t i = 0; i < peaks.size(); ++i) {
             const Race& race = season_.races[static_cast<size_t>(peaks[i])];
@@ -202,15 +205,16 @@ private:
             const int gap = raceDay - previousEnd;
             const bool follows = i > 0 && gap < onePeakDays && raceDay - leader <= 35;
             if (i > 0 && gap < holdDays)
-                warn("\"" + race.name + "\" comes " + std::to_string(gap) +
-                     " days after the A race before it; two A races closer than six weeks cannot both be "
-                     "peaked for" +
-                     (follows ? ": they share one taper" : ": fitness is held between them, not built") +
-                     ". From " + isoText(race.date + (holdDays - gap)) +
-                     " on it could have a build-up of its own.");
+                warn(phrase(
+                    "\"%1\" comes %2 days after the A race before it; two A races closer than six weeks "
+                    "cannot both be peaked for%3. From %4 on it could have a build-up of its own.",
+                    race.name, std::to_string(gap),
+                    (follows ? phrase(": they share one taper")
+                             : phrase(": fitness is held between them, not built")),
+                    isoText(race.date + (holdDays - gap))));
             const int end = std::max(previousEnd, raceDay + race.days - 1);
             for (int w = frame_.weekOf(raceDay); w <= frame_.weekOf(end); ++w)
-                setWeek(week(w), WeekKind::Race, "The week of " + race.name + ".");
+                setWeek(week(w), WeekKind::Race, phrase("The week of %1.", race.name));
             if (follows)
                 follow(peaks[i], raceDay, previousEnd, race.name);
             else {
@@ -222,7 +226,7 @@ private:
             const int next =
                 last ? days_ + 1000 : season_.races[static_cast<size_t>(peaks[i + 1])].date - season_.start;
             if (last || next - end >= onePeakDays || next - leader > 35)
-                recover(end, "Recovery after " + race.name + ".");
+                recover(end, phrase("Recovery after %1.", race.name));
             previousEnd = end;
         }
     }
@@ -238,14 +242,14 @@ private:
         t.window = raceDay - length;
         t.window = std::min(raceDay, std::max(t.window, previousEnd + 8));
         if (t.window < 0 && previousEnd < 0)
-            warn("\"" + race.name + "\" is " + std::to_string(raceDay) +
-                 " days from the start: the whole way there is taper.");
+            warn(phrase("\"%1\" is %2 days from the start: the whole way there is taper.", race.name,
+                        std::to_string(raceDay)));
         t.first = std::min(firstTaperDay(t.window), raceDay);
         for (int w = frame_.weekOf(t.first); w < frame_.weekOf(raceDay); ++w)
             if (!week(w).set || *week(w).set != WeekKind::Race)
                 setWeek(week(w), WeekKind::Taper,
-                        "Taper: " + std::to_string(raceDay - t.window) + " days of unloading before " +
-                            race.name + ".");
+                        phrase("Taper: %1 days of unloading before %2.", std::to_string(raceDay - t.window),
+                               race.name));
         frame_.tapers.push_back(t);
     }
 
@@ -255,16 +259,16 @@ private:
             const int raceDay = race.date - season_.start;
             WeekFrame& at = week(frame_.weekOf(raceDay));
             if (at.set && *at.set == WeekKind::Taper)
-                warn("\"" + race.name + "\" lies inside the taper of an A race.");
+                warn(phrase("\"%1\" lies inside the taper of an A race.", race.name));
             else if (!at.set || *at.set == WeekKind::Recovery) {
-                setWeek(at, WeekKind::Race, "Freshening for " + race.name + ".");
+                setWeek(at, WeekKind::Race, phrase("Freshening for %1.", race.name));
                 frame_.freshened.push_back(r);
                 spare(raceDay - 2, at.first - 1);
                 // A race on a Monday or Tuesday is freshened for in the week before.
                 if (weekday(race.date) <= 1 && at.first > 0) {
                     WeekFrame& before = week(frame_.weekOf(at.first - 1));
                     if (!before.set)
-                        setWeek(before, WeekKind::Race, "Freshening for " + race.name + ".");
+                        setWeek(before, WeekKind::Race, phrase("Freshening for %1.", race.name));
                 }
             }
         }
@@ -313,15 +317,16 @@ private:
             }
             if (anchored(w)) {
                 if (camp > 0)
-                    warn("A camp falls into the " + std::string(nameOf(*week(w).set)) + " week of " +
-                         isoText(week(w).start) + "; its stress is carried and the race will feel it.");
+                    warn(phrase("A camp falls into the %1 week of %2; its stress is carried and the race "
+                                "will feel it.",
+                                std::string(nameOf(*week(w).set)), isoText(week(w).start)));
                 continue;
             }
             if (gone >= 4 || gone * 2 > week(w).length())
                 setWeek(week(w), WeekKind::Break,
-                        "Away: " + std::to_string(gone) + " days without training.");
+                        phrase("Away: %1 days without training.", std::to_string(gone)));
             else if (camp >= 3)
-                setWeek(week(w), WeekKind::Camp, "Camp.");
+                setWeek(week(w), WeekKind::Camp, phrase("Camp."));
         }
         for (const Run& run : all)
             comeBack(run);
@@ -333,9 +338,10 @@ private:
             return;
         if (run.camp) {
             if (next < days_ && anchored(frame_.weekOf(next)))
-                warn("No recovery week fits after the camp that ends on " + dated(run.to) +
-                     "; without it a camp gains nothing.");
-            recover(run.to, "Recovery: the week after a camp is always one.");
+                warn(phrase(
+                    "No recovery week fits after the camp that ends on %1; without it a camp gains nothing.",
+                    dated(run.to)));
+            recover(run.to, phrase("Recovery: the week after a camp is always one."));
             return;
         }
         // The return is counted in days, whatever weekday it begins on.
@@ -347,13 +353,13 @@ private:
             lighten(run.to + 8, run.to + 14, 0.70);
             lighten(run.to + 15, run.to + 21, 0.85);
             returning(next, run.to + 21,
-                      "Back from illness: weeks of 50, 70 and 85 % of the last build week.");
+                      phrase("Back from illness: weeks of 50, 70 and 85 % of the last build week."));
         } else if (length >= 7) {
             lighten(next, run.to + 7, 0.70);
             lighten(run.to + 8, run.to + 14, 0.85);
             returning(next, run.to + 14,
-                      "Back after " + std::to_string(length) +
-                          " days away: weeks of 70 and 85 % of the last build week.");
+                      phrase("Back after %1 days away: weeks of 70 and 85 % of the last build week.",
+                             std::to_string(length)));
         }
     }
 
@@ -377,12 +383,13 @@ private:
             if (week(w).set)
                 continue;
             if (w > goal && w <= goal + light)
-                setWeek(week(w), WeekKind::Transition,
-                        "Nothing left to build for: light riding, a short hard session now and then.");
+                setWeek(
+                    week(w), WeekKind::Transition,
+                    phrase("Nothing left to build for: light riding, a short hard session now and then."));
             else if (!week(w).whole())
-                setWeek(week(w), WeekKind::Transition, "Part of a week at the edge of the season.");
+                setWeek(week(w), WeekKind::Transition, phrase("Part of a week at the edge of the season."));
             else if (week(w).nominalHours <= 0 && usual > 0)
-                setWeek(week(w), WeekKind::Break, "No hours this week.");
+                setWeek(week(w), WeekKind::Break, phrase("No hours this week."));
         }
     }
 
@@ -432,8 +439,9 @@ private:
                 }
             }
             if (!week(best).set)
-                setWeek(week(best), WeekKind::Transition,
-                        "A light week between two cycles of the year, with some days off the bicycle.");
+                setWeek(
+                    week(best), WeekKind::Transition,
+                    phrase("A light week between two cycles of the year, with some days off the bicycle."));
             week(best).newCycle = true;
             to = best;
         }
@@ -445,11 +453,11 @@ private:
             if (!pin.kind || pin.start < frame_.weeks.front().start || w >= weekCount())
                 continue;
             if (anchored(w) && *pin.kind != *week(w).set)
-                warn("The week of " + isoText(week(w).start) + " is pinned as " + nameOf(*pin.kind) +
-                     " although a race makes it a " + nameOf(*week(w).set) + " week.");
+                warn(phrase("The week of %1 is pinned as %2 although a race makes it a %3 week.",
+                            isoText(week(w).start), nameOf(*pin.kind), nameOf(*week(w).set)));
             week(w).set = *pin.kind;
             week(w).pinned = true;
-            week(w).why = "Pinned by the coach as " + std::string(nameOf(*pin.kind)) + ".";
+            week(w).why = phrase("Pinned by the coach as %1.", std::string(nameOf(*pin.kind)));
         }
     }
 

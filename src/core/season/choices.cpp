@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/plan.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -29,8 +30,8 @@ Season with(const Season& season, const Way& way) {
 
 std::string called(const Way& way) {
     if (way.shape == TaperShape::DeepThenModerate)
-        return "a taper of " + std::to_string(way.taperDays) + " days, deep and then moderate";
-    return "a taper of " + std::to_string(way.taperDays) + " days";
+        return phrase("a taper of %1 days, deep and then moderate", std::to_string(way.taperDays));
+    return phrase("a taper of %1 days", std::to_string(way.taperDays));
 }
 
 /// The A races with a gate and a taper of their own. One that comes days after another shares its taper, and
@@ -199,12 +200,12 @@ private:
         for (const Tried& t : all)
             if (!same(t) && (!second || t.objective > second->objective))
                 second = &t;
-        best_.plan.choices.push_back({"Chosen by solving: " + called(way_) + " before " + name + ", form " +
-                                          signedText(chosen.form, 0) + " and fitness " +
-                                          fixedText(chosen.fitness) + ", instead of " + called(second->way) +
-                                          ", form " + signedText(second->form, 0) + " and fitness " +
-                                          fixedText(second->fitness) + ".",
-                                      chosen.objective - second->objective});
+        best_.plan.choices.push_back(
+            {phrase("Chosen by solving: %1 before %2, form %3 and fitness %4, instead of %5, form %6 and "
+                    "fitness %7.",
+                    called(way_), name, signedText(chosen.form, 0), fixedText(chosen.fitness),
+                    called(second->way), signedText(second->form, 0), fixedText(second->fitness)),
+             chosen.objective - second->objective});
     }
 
     static Tried tried(const Way& way, const Solved& solved, const std::string& race) {
@@ -238,11 +239,12 @@ private:
         if (const CutWay& cut = best_.solution.cut; cut != CutWay{}) {
             const double gain = best_.solution.objective - first;
             choices.push_back(
-                {std::string("Chosen by solving: the blocks are cut ") +
-                     (cut.early      ? "with the longer ones early; late they"
-                      : cut.lean < 0 ? "a week shorter where the rhythm leaves it open; longer they"
-                                     : "a week longer where the rhythm leaves it open; shorter they") +
-                     " would bring " + fixedText(gain) + " less, in race-day fitness.",
+                {phrase("Chosen by solving: the blocks are cut %1 would bring %2 less, in race-day fitness.",
+                        (cut.early ? phrase("with the longer ones early; late they")
+                         : cut.lean < 0
+                             ? phrase("a week shorter where the rhythm leaves it open; longer they")
+                             : phrase("a week longer where the rhythm leaves it open; shorter they")),
+                        fixedText(gain)),
                  gain});
         }
         best_.plan.choices = std::move(choices);
@@ -321,17 +323,19 @@ std::string advice(const Season& season, size_t r, const PlannedRace& race, cons
         const PlannedRace& then = other.plan.races[r];
         if ((other.taperDays < season.rules.taperDays) != over || then.gateMiss > 0.1)
             continue;
-        return "a taper of " + std::to_string(other.taperDays) + " days would meet it, with form " +
-               signedText(then.form, 0) + " and fitness " + fixedText(then.fitness) + " instead of " +
-               fixedText(race.fitness);
+        return phrase("a taper of %1 days would meet it, with form %2 and fitness %3 instead of %4",
+                      std::to_string(other.taperDays), signedText(then.form, 0), fixedText(then.fitness),
+                      fixedText(race.fitness));
     }
     // Too fresh is not cured by training less.
     if (!over && dear.races[r].gateMiss <= 0.1)
-        return "with this taper it could be met for " +
-               fixedText(std::max(0.0, race.fitness - dear.races[r].fitness)) +
-               " points of fitness; the price of a point of gate is " + fixedText(season.rules.gatePrice, 2);
-    return "no taper of 7 to 21 days meets it; a gate of " + signedText(std::floor(race.form), 0) + " to " +
-           signedText(std::floor(race.form) + (race.gate->high - race.gate->low), 0) + " would";
+        return phrase(
+            "with this taper it could be met for %1 points of fitness; the price of a point of gate is %2",
+            fixedText(std::max(0.0, race.fitness - dear.races[r].fitness)),
+            fixedText(season.rules.gatePrice, 2));
+    return phrase("no taper of 7 to 21 days meets it; a gate of %1 to %2 would",
+                  signedText(std::floor(race.form), 0),
+                  signedText(std::floor(race.form) + (race.gate->high - race.gate->low), 0));
 }
 
 } // namespace
@@ -364,8 +368,8 @@ std::vector<std::string> adviseGates(const Season& season, const Solved& solved)
     std::vector<std::string> all;
     for (size_t r = 0; r < solved.plan.races.size() && all.size() < mostAdvised; ++r)
         if (const PlannedRace& race = solved.plan.races[r]; missed(race))
-            all.push_back("The gate of \"" + race.name + "\" is missed by " + fixedText(race.gateMiss) +
-                          ": " + advice(season, r, race, tapers, dear) + ".");
+            all.push_back(phrase("The gate of \"%1\" is missed by %2: %3.", race.name,
+                                 fixedText(race.gateMiss), advice(season, r, race, tapers, dear)));
     return all;
 }
 

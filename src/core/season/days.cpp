@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/frame.h"
 #include "core/season/plan.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -27,8 +28,9 @@ void placeHours(const Season& season, SeasonFrame& frame) {
     }
     for (const WeekPin& pin : season.weeks) {
         if (pin.start + 6 < season.start || pin.start > season.end) {
-            frame.warnings.push_back("The week of " + isoText(pin.start) +
-                                     " lies outside the season; what is said of it is not used.");
+            frame.warnings.push_back(
+                phrase("The week of %1 lies outside the season; what is said of it is not used.",
+                       isoText(pin.start)));
         }
     }
 }
@@ -38,11 +40,11 @@ void placeAway(const Season& season, SeasonFrame& frame) {
         const int count = away.to - away.from + 1;
         const bool camp = away.why == AwayWhy::Camp;
         if (camp && !away.stress)
-            frame.warnings.push_back("The camp of " + isoText(away.from) +
-                                     " names no stress; 1000 points a week are assumed.");
+            frame.warnings.push_back(phrase("The camp of %1 names no stress; 1000 points a week are assumed.",
+                                            isoText(away.from)));
         if (away.to < season.start - looksBack || away.from > season.end || (camp && away.to < season.start))
-            frame.warnings.push_back("The " + std::string(nameOf(away.why)) + " of " + isoText(away.from) +
-                                     " lies outside the season and is not used.");
+            frame.warnings.push_back(phrase("The %1 of %2 lies outside the season and is not used.",
+                                            std::string(nameOf(away.why)), isoText(away.from)));
         double whole = camp ? away.stress.value_or(1000.0 * count / 7) : 0;
         if (const auto most = careOf(season).camp; camp && most) {
             double hours = 0;
@@ -52,9 +54,10 @@ void placeAway(const Season& season, SeasonFrame& frame) {
                                           0.6 * hours * stressPerHour(Bands{1, 0, 0}, season.lowThreshold));
             if (const double limit = *most * usual * count / 7; whole > limit) {
                 whole = limit;
-                frame.warnings.push_back("The camp of " + isoText(away.from) + " carries " +
-                                         std::to_string(std::lround(whole)) + " points: no more than " +
-                                         fixedText(*most) + " of a usual week for a rider under care.");
+                frame.warnings.push_back(phrase("The camp of %1 carries %2 points: no more than %3 of a "
+                                                "usual week for a rider under care.",
+                                                isoText(away.from), std::to_string(std::lround(whole)),
+                                                fixedText(*most)));
             }
         }
         // Day by day never the same: it grows over two days, and every fourth is an easy one (common
@@ -81,12 +84,12 @@ void placeRaces(const Season& season, SeasonFrame& frame) {
         for (int i = 0; i < race.days; ++i) {
             DayFrame& day = frame.days[static_cast<size_t>(race.date + i - season.start)];
             if (day.race >= 0)
-                frame.warnings.push_back("\"" + race.name + "\" and \"" +
-                                         season.races[static_cast<size_t>(day.race)].name + "\" share " +
-                                         isoText(day.date) + "; the day carries the stress of both.");
+                frame.warnings.push_back(
+                    phrase("\"%1\" and \"%2\" share %3; the day carries the stress of both.", race.name,
+                           season.races[static_cast<size_t>(day.race)].name, isoText(day.date)));
             else if (day.away || day.camp)
-                frame.warnings.push_back("\"" + race.name + "\" falls on a day away, " + isoText(day.date) +
-                                         "; the race is kept.");
+                frame.warnings.push_back(phrase("\"%1\" falls on a day away, %2; the race is kept.",
+                                                race.name, isoText(day.date)));
             day.fixed = (day.race >= 0 ? day.fixed : 0) + raceStress(race) / race.days;
             // The more important race names the day.
             if (day.race < 0 || race.priority < season.races[static_cast<size_t>(day.race)].priority)

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/plan.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -32,21 +33,27 @@ private:
     bool full(size_t w) const { return at(w).hours >= 0.99 * at(w).availableHours - 1e-6; }
 
     std::string reason(size_t w, double wanted) const {
-        if (const char* other = notTraining(w))
+        if (std::string other = notTraining(w); !other.empty())
             return other;
         const auto& roles = s_.patterns[w].roles;
         const bool test = std::find(roles.begin(), roles.end(), Role::Test) != roles.end();
         const WeekFrame& frame = s_.frame.weeks[w];
         if (w > 0 && frame.volume < s_.frame.weeks[w - 1].volume)
-            return std::string(": ") + nameOf(frame.phase) + " fills " + fixedText(100 * frame.volume, 0) +
-                   " % of the hours.";
+            return phrase(": %1 fills %2 % of the hours.", nameOf(frame.phase),
+                          fixedText(100 * frame.volume, 0));
         return s_.patterns[w].points >= wanted ? "."
-               : test                          ? ": a test takes the place of a hard day."
-                                               : ": its hours hold no more.";
+               : test                          ? phrase(": a test takes the place of a hard day.")
+                                               : phrase(": its hours hold no more.");
     }
 
-    /// What takes days of a week away from training, as the end of a sentence; null where nothing does.
-    const char* notTraining(size_t w) const {
+    /// The same of the week, or of the one before it.
+    std::string notTrainingIn(size_t w) const {
+        std::string own = notTraining(w);
+        return own.empty() ? notTraining(w - 1) : own;
+    }
+
+    /// What takes days of a week away from training, as the end of a sentence; empty where nothing does.
+    std::string notTraining(size_t w) const {
         bool race = false, away = false, camp = false;
         for (int d = s_.frame.weeks[w].first; d <= s_.frame.weeks[w].last; ++d) {
             const DayFrame& day = s_.frame.days[static_cast<size_t>(d)];
@@ -54,10 +61,10 @@ private:
             away = away || day.away;
             camp = camp || day.camp;
         }
-        return race   ? ": a race takes the place of a day."
-               : camp ? ": a camp is in it."
-               : away ? ": days away."
-                      : nullptr;
+        return race   ? phrase(": a race takes the place of a day.")
+               : camp ? phrase(": a camp is in it.")
+               : away ? phrase(": days away.")
+                      : std::string();
     }
 
     void report(const std::string& text, double amount) { found_.push_back({text, amount}); }
@@ -67,38 +74,39 @@ private:
         const double before = frame.first > 0 ? s_.plan.days[static_cast<size_t>(frame.first - 1)].fitness
                                               : season_.before.fitness;
         const double ramp = at(w).fitness - before;
-        const std::string name = "the week of " + isoText(frame.start);
+        const std::string name = phrase("the week of %1", isoText(frame.start));
         const double bears = std::max(0.0, rampBase + rampOfFitness * before);
         if (ramp > season_.rules.ramp + seen)
-            report("Fitness rises " + fixedText(ramp) + " in " + name + ", more than " +
-                       fixedText(season_.rules.ramp) + ".",
+            report(phrase("Fitness rises %1 in %2, more than %3.", fixedText(ramp), name,
+                          fixedText(season_.rules.ramp)),
                    ramp - season_.rules.ramp);
         else if (ramp > bears + seen)
-            report("Fitness rises " + fixedText(ramp) + " in " + name + ", more than the " +
-                       fixedText(bears) + " a fitness of " + fixedText(before, 0) + " bears.",
+            report(phrase("Fitness rises %1 in %2, more than the %3 a fitness of %4 bears.", fixedText(ramp),
+                          name, fixedText(bears), fixedText(before, 0)),
                    ramp - bears);
         if (w == 0 || s_.frame.weeks[w - 1].first < s_.frame.today)
             return;
         const double load = at(w).stress, previous = at(w - 1).stress;
         const bool building = frame.kind == WeekKind::Build && at(w - 1).kind == WeekKind::Build;
         if (building && load < previous - fallen * previous)
-            report("Build " + name + " falls below the week before" + reason(w, previous), previous - load);
+            report(phrase("Build %1 falls below the week before%2", name, reason(w, previous)),
+                   previous - load);
         if (building && load > largestRise * previous * (1 + seen)) {
             const bool afterLean = full(w - 1);
-            const char* other = notTraining(w) ? notTraining(w) : notTraining(w - 1);
-            report("Build " + name + " rises more than 10 % over the week before" +
-                       (other       ? std::string(other)
-                        : afterLean ? ", whose hours were full."
-                                    : "."),
+            const std::string other = notTrainingIn(w);
+            report(phrase("Build %1 rises more than 10 % over the week before%2", name,
+                          (!other.empty() ? other
+                           : afterLean    ? phrase(", whose hours were full.")
+                                          : ".")),
                    load - largestRise * previous);
         }
         if (frame.kind == WeekKind::Deload && at(w - 1).kind == WeekKind::Build && previous > 0) {
             const double share = load / previous;
             const double off = std::max(0.5 - share, share - 0.7);
-            const char* other = notTraining(w) ? notTraining(w) : notTraining(w - 1);
+            const std::string other = notTrainingIn(w);
             if (off > seen)
-                report("The deload in " + name + " carries " + fixedText(100 * share, 0) +
-                           " % of the week before" + (other ? other : "."),
+                report(phrase("The deload in %1 carries %2 % of the week before%3", name,
+                              fixedText(100 * share, 0), (other.empty() ? "." : other)),
                        off);
         }
     }
@@ -112,8 +120,8 @@ private:
             for (; end < days.size() && days[end].form < season_.rules.formFloor - seen; ++end)
                 if (days[end].form < days[deepest].form)
                     deepest = end;
-            report("Form falls to " + signedText(days[deepest].form) + " on " + isoText(days[deepest].date) +
-                       ", below the floor of " + signedText(season_.rules.formFloor, 0) + ".",
+            report(phrase("Form falls to %1 on %2, below the floor of %3.", signedText(days[deepest].form),
+                          isoText(days[deepest].date), signedText(season_.rules.formFloor, 0)),
                    season_.rules.formFloor - days[deepest].form);
             d = end;
         }
@@ -128,13 +136,13 @@ private:
             hours += s_.plan.days[static_cast<size_t>(d)].hours;
         const double build = at(static_cast<size_t>(taper.lastBuildWeek)).hours;
         // Days away in that week make no measure.
-        if (build <= 0 || notTraining(static_cast<size_t>(taper.lastBuildWeek)))
+        if (build <= 0 || !notTraining(static_cast<size_t>(taper.lastBuildWeek)).empty())
             return;
         const double share = hours / ((taper.raceDay - from) / 7.0) / build;
         const double off = std::max(0.4 - share, share - 0.6);
         if (off > seen)
-            report("The taper before " + season_.races[static_cast<size_t>(taper.race)].name + " keeps " +
-                       fixedText(100 * share, 0) + " % of the last build week's hours.",
+            report(phrase("The taper before %1 keeps %2 % of the last build week's hours.",
+                          season_.races[static_cast<size_t>(taper.race)].name, fixedText(100 * share, 0)),
                    off);
     }
 
@@ -142,12 +150,12 @@ private:
         const WeekFrame &then = s_.frame.weeks[before.weeks.back()],
                         &now = s_.frame.weeks[block.weeks.front()];
         if (block.explained)
-            return ": a break, a camp, a race or days away lie between.";
+            return phrase(": a break, a camp, a race or days away lie between.");
         if (full)
-            return ": its hours are full.";
+            return phrase(": its hours are full.");
         if (now.pointsPerHour < then.pointsPerHour)
-            return ": its hours are easier.";
-        return ": races or a gate ahead take some of its load.";
+            return phrase(": its hours are easier.");
+        return phrase(": races or a gate ahead take some of its load.");
     }
 
     void slump() {
@@ -168,8 +176,9 @@ private:
                 continue;
             const bool hours = std::all_of(blocks[k].weeks.begin(), blocks[k].weeks.end(),
                                            [&](size_t w) { return full(w); });
-            report("The block from " + isoText(at(blocks[k].weeks.front()).start) +
-                       " is smaller than the one before" + whySmaller(blocks[k - 1], blocks[k], hours),
+            report(phrase("The block from %1 is smaller than the one before%2",
+                          isoText(at(blocks[k].weeks.front()).start),
+                          whySmaller(blocks[k - 1], blocks[k], hours)),
                    fall);
         }
     }
@@ -198,7 +207,8 @@ Candidate oneMoreHour(const Season& season, const Solved& s, size_t week, double
             h = std::min(24.0, sum > 0 ? h * (1 + 1 / sum) : 1.0 / 7);
         pin.hours = hours;
     });
-    c.limit = {"one more hour in the week of " + dayText(frame.start), "h", 0, frame.start, frame.start + 6};
+    c.limit = {phrase("one more hour in the week of %1", dayText(frame.start)), "h", 0, frame.start,
+               frame.start + 6};
     c.limit.weekly = true;
     return c;
 }
@@ -222,11 +232,12 @@ std::vector<Candidate> candidates(const Season& season, const Solved& s) {
             break;
         case What::Ramp:
             c.changed.rules.ramp += 1;
-            c.limit = {"a ramp of one point a week more", "points/day per week", 0, season.start, season.end};
+            c.limit = {phrase("a ramp of one point a week more"), phrase("points/day per week"), 0,
+                       season.start, season.end};
             break;
         case What::FormFloor:
             c.changed.rules.formFloor -= 1;
-            c.limit = {"form allowed one point deeper", "points/day", 0, season.start, season.end};
+            c.limit = {phrase("form allowed one point deeper"), "points/day", 0, season.start, season.end};
             break;
         case What::GateLow:
         case What::GateHigh: {
@@ -235,14 +246,14 @@ std::vector<Candidate> candidates(const Season& season, const Solved& s) {
             Gate gate = s.solution.gates[static_cast<size_t>(worth.race)].value_or(Gate{});
             (low ? gate.low : gate.high) += low ? -1 : 1;
             race.gate = gate;
-            c.limit = {"the " + std::string(low ? "lower" : "upper") + " edge of the gate of " + race.name +
-                           " one point " + (low ? "lower" : "higher"),
+            c.limit = {phrase("the %1 edge of the gate of %2 one point %3",
+                              std::string(low ? "lower" : "upper"), race.name, (low ? "lower" : "higher")),
                        "points/day", 0, race.date, race.date};
             break;
         }
         case What::Volume:
             c.changed.rules.volume[worth.phase] = std::min(1.0, volumeOf(s, worth.phase) + 0.01);
-            c.limit = {std::string("one per cent more of the hours in ") + nameOf(worth.phase), "%", 0,
+            c.limit = {phrase("one per cent more of the hours in %1", nameOf(worth.phase)), "%", 0,
                        season.start, season.end};
             break;
         }
@@ -293,9 +304,9 @@ void onlyThatHour(const Season& season, const Solved& solved, const Solved& agai
     for (size_t other = 0; other < solved.plan.weeks.size(); ++other)
         if (other != w)
             moved += again.plan.weeks[other].stress - solved.plan.weeks[other].stress;
-    limit.takes = std::abs(moved) < 1 ? "some of that hour stays unused"
-                                      : "other weeks carry " + fixedText(std::abs(moved), 0) + " points " +
-                                            (moved < 0 ? "less" : "more");
+    limit.takes = std::abs(moved) < 1 ? phrase("some of that hour stays unused")
+                                      : phrase("other weeks carry %1 points %2",
+                                               fixedText(std::abs(moved), 0), (moved < 0 ? "less" : "more"));
 }
 
 } // namespace
@@ -317,8 +328,8 @@ std::vector<Limit> explainLimits(const Season& season, const Solved& solved, siz
             continue;
         if (c.limit.weekly)
             onlyThatHour(season, free, again, c.limit);
-        c.limit.text += ": " + signedText(c.limit.fitnessPerUnit, 2) + " fitness on race day" +
-                        (c.limit.takes.empty() ? "" : ", and " + c.limit.takes);
+        c.limit.text += phrase(": %1 fitness on race day%2", signedText(c.limit.fitnessPerUnit, 2),
+                               (c.limit.takes.empty() ? "" : phrase(", and %1", c.limit.takes)));
         limits.push_back(c.limit);
     }
     std::stable_sort(limits.begin(), limits.end(),

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/skeleton.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <limits>
@@ -219,8 +220,9 @@ private:
                 if (!own || !rules.ownSplits.contains(week.phase))
                     week.split = last;
                 else if (week.split.high < last.high - 1e-9)
-                    frame_.warnings.push_back("The taper's high band is set below that of the last build "
-                                              "block; intensity is better kept.");
+                    frame_.warnings.push_back(
+                        phrase("The taper's high band is set below that of the last build "
+                               "block; intensity is better kept."));
             }
             switch (week.kind) {
             case WeekKind::Deload:

@@ -3,6 +3,7 @@
 #include "core/season/chance.h"
 #include "core/season/settle.h"
 #include "core/season/skeleton.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -250,7 +251,7 @@ Solved solveAs(const Season& season, const CutWay& cut, const Solution* from, co
     fillPlan(season, s);
     if (unsolved)
         s.plan.warnings.push_back(
-            "No load could be found for this season; only races, camps and the past are shown.");
+            phrase("No load could be found for this season; only races, camps and the past are shown."));
     return s;
 }
 
@@ -262,7 +263,7 @@ std::string fixedText(double value, int decimals) {
 
 std::string signedText(double value, int decimals) {
     const std::string digits = fixedText(std::abs(value), decimals);
-    const bool zero = digits.find_first_not_of("0.") == std::string::npos;
+    const bool zero = digits.find_first_not_of("0.,") == std::string::npos;
     return (zero ? "" : value < 0 ? "\u2212" : "+") + digits;
 }
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/proposals.h"
 #include "core/season/frame.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -27,18 +28,18 @@ double volumeOf(const Rules& rules, Phase phase) {
                                        : 0.95;
 }
 
-const char* shapeText(const Rules& rules) {
+std::string shapeText(const Rules& rules) {
     if (rules.shapeBest)
-        return "whichever solves best";
+        return phrase("whichever solves best");
     switch (rules.taperShape) {
     case TaperShape::Falling:
-        return "falling step by step";
+        return phrase("falling step by step");
     case TaperShape::DeepThenModerate:
-        return "a deep week, then a moderate one";
+        return phrase("a deep week, then a moderate one");
     case TaperShape::OneWeek:
         break;
     }
-    return "a single week";
+    return phrase("a single week");
 }
 
 } // namespace
@@ -72,24 +73,24 @@ RuleProposals proposeRules(const Season& season, const Questions& answers, const
     why[RuleName::Rhythm] = joined(rhythm.why);
     why[RuleName::Ramp] =
         rhythm.offered
-            ? "3 to 5 points a week are ordinary, 5 to 7 the ceiling for the very fit. Whatever stands here, "
-              "the plan never rises by more than 2.5 and a twentieth of fitness: now " +
-                  fixedText(2.5 + 0.05 * season.before.fitness) + "."
+            ? phrase("3 to 5 points a week are ordinary, 5 to 7 the ceiling for the very fit. Whatever "
+                     "stands here, the plan never rises by more than 2.5 and a twentieth of fitness: now %1.",
+                     fixedText(2.5 + 0.05 * season.before.fitness))
             : joined(rhythm.why);
     why[RuleName::Floor] =
-        "Below −30 a rider asks for attention. Whatever stands here, form is held over −0.6 of "
-        "fitness once that is over 15.";
-    why[RuleName::Deload] = "A deload keeps the rider riding: 50 to 70 % of the week before it.";
+        phrase("Below −30 a rider asks for attention. Whatever stands here, form is held over −0.6 of "
+               "fitness once that is over 15.");
+    why[RuleName::Deload] = phrase("A deload keeps the rider riding: 50 to 70 % of the week before it.");
     why[RuleName::Taper] =
-        "About two weeks with 41 to 60 % less volume do best over all (Bosquet et al. 2007). "
-        "\"Best\" tries shorter ones where form is over the gate, longer ones where under.";
+        phrase("About two weeks with 41 to 60 % less volume do best over all (Bosquet et al. 2007). "
+               "\"Best\" tries shorter ones where form is over the gate, longer ones where under.");
     why[RuleName::Shape] =
-        "Falling step by step is the surest. Some riders do better with one deep week and a "
-        "moderate race week: what worked before decides.";
+        phrase("Falling step by step is the surest. Some riders do better with one deep week and a "
+               "moderate race week: what worked before decides.");
     why[RuleName::Overreach] =
-        "A last week 10 to 20 % over what the rider is used to pays only on eight weeks of "
-        "building, with the whole taper behind it. Fatigue that does not lift in two weeks "
-        "belongs to a doctor.";
+        phrase("A last week 10 to 20 % over what the rider is used to pays only on eight weeks of "
+               "building, with the whole taper behind it. Fatigue that does not lift in two weeks "
+               "belongs to a doctor.");
     Demand demand = Demand::Unstated;
     const Race* goal = nullptr;
     for (const Race& race : season.races)
@@ -101,19 +102,20 @@ RuleProposals proposeRules(const Season& season, const Questions& answers, const
                         : demand == Demand::Punchy                        ? 0.85
                                                                           : 0.95;
     p.rules.volume = {{Phase::Base, 1.0}, {Phase::Build, 0.97}, {Phase::Specialise, last}};
-    why[RuleName::Volume] = last < 0.9 ? "All hours in base; fewer towards a short, hard race, where fitness "
-                                         "falls, and rightly."
-                            : last > 0.99 ? "All hours in base, and again before a long race."
-                                          : "All hours in base, a little freshness kept as intensity grows.";
+    why[RuleName::Volume] =
+        last < 0.9    ? phrase("All hours in base; fewer towards a short, hard race, where fitness "
+                                  "falls, and rightly.")
+        : last > 0.99 ? phrase("All hours in base, and again before a long race.")
+                      : phrase("All hours in base, a little freshness kept as intensity grows.");
     why[RuleName::HardDays] =
-        "Two a week carry most riders, races counted; three now and then. How many a phase "
-        "really has follows month by month.";
+        phrase("Two a week carry most riders, races counted; three now and then. How many a phase "
+               "really has follows month by month.");
     why[RuleName::Gym] =
-        "Twice a week in the transition and ahead of the bike, once in base with the bike first, "
-        "once in season after a hard ride.";
+        phrase("Twice a week in the transition and ahead of the bike, once in base with the bike first, "
+               "once in season after a hard ride.");
     why[RuleName::GatePrice] =
-        "By impulse and response a point of form on race day is worth half a point of fitness "
-        "to two: one for one is the middle. More insists on the gate, less on fitness.";
+        phrase("By impulse and response a point of form on race day is worth half a point of fitness "
+               "to two: one for one is the middle. More insists on the gate, less on fitness.");
     return p;
 }
 
@@ -208,17 +210,18 @@ std::string valueText(RuleName rule, const Rules& r) {
     case RuleName::Order:
         return nameOf(r.order);
     case RuleName::School:
-        return r.school == School::Own ? "the coach's own split" : nameOf(r.school);
+        return r.school == School::Own ? phrase("the coach's own split") : nameOf(r.school);
     case RuleName::Rhythm:
         return std::to_string(r.buildWeeks) + ":" + std::to_string(r.deloadWeeks);
     case RuleName::Ramp:
-        return fixedText(r.ramp) + " points a week";
+        return phrase("%1 points a week", fixedText(r.ramp));
     case RuleName::Floor:
         return signedText(r.formFloor, 0);
     case RuleName::Deload:
         return percentText(r.deload);
     case RuleName::Taper:
-        return r.taperBest ? "whichever length solves best" : std::to_string(r.taperDays) + " days";
+        return r.taperBest ? phrase("whichever length solves best")
+                           : phrase("%1 days", std::to_string(r.taperDays));
     case RuleName::Shape:
         return shapeText(r);
     case RuleName::Overreach:
@@ -227,11 +230,11 @@ std::string valueText(RuleName rule, const Rules& r) {
         return percentText(volumeOf(r, Phase::Base)) + ", " + percentText(volumeOf(r, Phase::Build)) + ", " +
                percentText(volumeOf(r, Phase::Specialise));
     case RuleName::HardDays:
-        return std::to_string(r.hardDays) + " a week";
+        return phrase("%1 a week", std::to_string(r.hardDays));
     case RuleName::Gym:
         return r.gym ? std::to_string((*r.gym)[0]) + ", " + std::to_string((*r.gym)[1]) + ", " +
                            std::to_string((*r.gym)[2])
-                     : std::string("by the hours: 2, 1, 1 from eight");
+                     : phrase("by the hours: 2, 1, 1 from eight");
     case RuleName::GatePrice:
         break;
     }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/plan.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -34,10 +35,9 @@ void limitedBands(const Season& season, Solved& s) {
     const double hours = total / weeks, asked = wanted + 60 * total * s.frame.weeks.back().split.middle;
     const double fits = std::max(2.0, hours * (1 - over / std::max(over + 1, asked)));
     s.plan.warnings.push_back(
-        "The split asks for " + fixedText(over / weeks, 0) + " min a week over the low band more than " +
-        std::to_string(season.rules.hardDays) +
-        " hard days, two of tempo and the long ride hold; that is ridden low. Up to some " +
-        fixedText(fits, 0) + " hours a week it would be held.");
+        phrase("The split asks for %1 min a week over the low band more than %2 hard days, two of tempo and "
+               "the long ride hold; that is ridden low. Up to some %3 hours a week it would be held.",
+               fixedText(over / weeks, 0), std::to_string(season.rules.hardDays), fixedText(fits, 0)));
 }
 
 /// Weeks with more race days than hard days allowed; a race of several days is one race.
@@ -55,10 +55,10 @@ void crowdedWeeks(const Season& season, Solved& s) {
             crowded.push_back(isoText(week.start));
     }
     if (!crowded.empty())
-        s.plan.warnings.push_back(std::to_string(crowded.size()) +
-                                  (crowded.size() == 1 ? " week holds" : " weeks hold") +
-                                  " more races than the " + std::to_string(season.rules.hardDays) +
-                                  " hard days allowed, first the week of " + crowded.front() + ".");
+        s.plan.warnings.push_back(
+            phrase("%1%2 more races than the %3 hard days allowed, first the week of %4.",
+                   std::to_string(crowded.size()), (counted(crowded.size(), " week holds", " weeks hold")),
+                   std::to_string(season.rules.hardDays), crowded.front()));
 }
 
 /// Fitness that is a tenth lower six weeks or more later, in the midst of training, and why.
@@ -78,15 +78,15 @@ void fallingFitness(const Season& season, Solved& s, int last) {
         raced += week.kind == WeekKind::Race || week.kind == WeekKind::Taper ? 1 : 0;
         if (week.kind != WeekKind::Build || frame.past || d - from < 42 || day.fitness > 0.9 * high)
             continue;
-        std::string why = "the load stays under what would hold it";
+        std::string why = phrase("the load stays under what would hold it");
         if (away >= 7)
-            why = std::to_string(away) + " days away lie between";
+            why = phrase("%1 days away lie between", std::to_string(away));
         else if (raced >= 21)
-            why = "races and their tapers take " + std::to_string(raced / 7) + " weeks";
+            why = phrase("races and their tapers take %1 weeks", std::to_string(raced / 7));
         else if (const double holds = week.pointsPerHour * week.nominalHours / 7; holds < 0.95 * high)
-            why = "the hours hold no more than " + fixedText(holds, 0) + " a day";
-        s.plan.warnings.push_back("Fitness falls from " + fixedText(high, 0) + " to " +
-                                  fixedText(day.fitness, 0) + " by " + isoText(day.date) + ": " + why + ".");
+            why = phrase("the hours hold no more than %1 a day", fixedText(holds, 0));
+        s.plan.warnings.push_back(phrase("Fitness falls from %1 to %2 by %3: %4.", fixedText(high, 0),
+                                         fixedText(day.fitness, 0), isoText(day.date), why));
         return;
     }
 }
@@ -111,13 +111,13 @@ void idle(const Season& season, Solved& s) {
     }
     auto& warnings = s.plan.warnings;
     if (weeks > 0 && used < 0.8 * open) {
-        std::string why = "form and fitness are built more gently than the hours would allow";
+        std::string why = phrase("form and fitness are built more gently than the hours would allow");
         if (ramped * 3 > weeks)
-            why = "fitness may not rise faster";
+            why = phrase("fitness may not rise faster");
         else if (!s.solution.floorDays.empty() || !s.solution.depthDays.empty())
-            why = "form would fall too deep";
-        warnings.push_back("Build weeks leave " + fixedText((open - used) / weeks) +
-                           " hours a week unused: " + why + ".");
+            why = phrase("form would fall too deep");
+        warnings.push_back(
+            phrase("Build weeks leave %1 hours a week unused: %2.", fixedText((open - used) / weeks), why));
     }
     fallingFitness(season, s, last);
 }
@@ -150,9 +150,9 @@ void distances(const Season& season, Solved& s) {
                 longest = std::max(longest, day.hours);
         const double hours = raceStress(race) / race.days / pointsAnHour;
         if (longest > 0 && hours >= 2 * longest && hours >= 2)
-            s.plan.warnings.push_back("The longest ride before \"" + race.name + "\" is " +
-                                      fixedText(longest) + " h; the race takes some " + fixedText(hours) +
-                                      ": no day of the week has room for a longer one.");
+            s.plan.warnings.push_back(phrase("The longest ride before \"%1\" is %2 h; the race takes some "
+                                             "%3: no day of the week has room for a longer one.",
+                                             race.name, fixedText(longest), fixedText(hours)));
     }
 }
 
@@ -165,21 +165,21 @@ void remark(const Season& season, Solved& s) {
     for (const double h : season.hours)
         hours += h;
     if (hours <= 0)
-        warnings.push_back("The rider has no hours on any weekday: nothing but races is planned.");
+        warnings.push_back(phrase("The rider has no hours on any weekday: nothing but races is planned."));
     bool peak = false;
     if (season.races.empty())
-        warnings.push_back(
+        warnings.push_back(phrase(
             "There is no race: the season is solved for fitness at its end, in cycles of base and build, "
-            "and has no goal.");
+            "and has no goal."));
     for (const PlannedRace& race : s.plan.races) {
         peak = peak || race.priority == Priority::A;
         if (race.gate && race.gateMiss > 0.05 && race.priority != Priority::C)
-            warnings.push_back("Form on the morning of \"" + race.name + "\" is " + signedText(race.form) +
-                               ", " + fixedText(race.gateMiss) + " outside the gate " +
-                               signedText(race.gate->low, 0) + " to " + signedText(race.gate->high, 0) + ".");
+            warnings.push_back(phrase("Form on the morning of \"%1\" is %2, %3 outside the gate %4 to %5.",
+                                      race.name, signedText(race.form), fixedText(race.gateMiss),
+                                      signedText(race.gate->low, 0), signedText(race.gate->high, 0)));
     }
     if (!peak && !season.races.empty())
-        warnings.push_back("There is no A race: nothing is peaked for.");
+        warnings.push_back(phrase("There is no A race: nothing is peaked for."));
     const double high = 60 * std::min(phaseSplit(season.rules, Phase::Build, Demand::Unstated).high * hours,
                                       highHoursPerHardDay * season.rules.hardDays);
     // No harder school is advised to who begins, comes back or is under care.
@@ -191,33 +191,33 @@ void remark(const Season& season, Solved& s) {
         wider.school = School::Even;
         const Bands even = phaseSplit(wider, Phase::Build, Demand::Unstated);
         warnings.push_back(
-            "With " + fixedText(hours) + " hours a week this split leaves " + fixedText(high, 0) +
-            " min of high work a week, rests of its sets included; a wider spread suits few hours: even "
-            "would give " +
-            fixedText(60 * std::min(even.high * hours, highHoursPerHardDay * wider.hardDays), 0) + " min.");
+            phrase("With %1 hours a week this split leaves %2 min of high work a week, rests of its sets "
+                   "included; a wider spread suits few hours: even would give %3 min.",
+                   fixedText(hours), fixedText(high, 0),
+                   fixedText(60 * std::min(even.high * hours, highHoursPerHardDay * wider.hardDays), 0)));
     }
     if (season.rules.hardDays == 0)
         warnings.push_back(
-            "No hard days are allowed, so no high time is planned; it is ridden in the middle band.");
+            phrase("No hard days are allowed, so no high time is planned; it is ridden in the middle band."));
     limitedBands(season, s);
     crowdedWeeks(season, s);
     idle(season, s);
     distances(season, s);
     if (season.rules.overreach && !s.frame.tapers.empty())
         warnings.push_back(
-            "A last build week over what the rider is used to is overreaching on purpose: a tiredness "
-            "that does not lift in the two weeks of taper is a reason to stop and see a doctor.");
+            phrase("A last build week over what the rider is used to is overreaching on purpose: a tiredness "
+                   "that does not lift in the two weeks of taper is a reason to stop and see a doctor."));
     for (const Away& away : season.away)
         if (away.why == AwayWhy::Illness)
-            warnings.push_back(
-                "After the illness from " + isoText(away.from) +
-                ": the first ride only after 48 h without fever, then gently, and under medical care "
-                "where there was fever, chest pain or unusual breathlessness.");
+            warnings.push_back(phrase(
+                "After the illness from %1: the first ride only after 48 h without fever, then gently, and "
+                "under medical care where there was fever, chest pain or unusual breathlessness.",
+                isoText(away.from)));
     for (const Away& away : season.away)
         if (away.why == AwayWhy::Camp && overreaches(s, away))
-            warnings.push_back("The camp of " + isoText(away.from) +
-                               " overreaches on purpose: a rider who has not recovered two weeks after it "
-                               "should see a doctor.");
+            warnings.push_back(phrase("The camp of %1 overreaches on purpose: a rider who has not recovered "
+                                      "two weeks after it should see a doctor.",
+                                      isoText(away.from)));
 }
 
 } // namespace marram

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/season.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -210,71 +211,74 @@ bool within(double v, double low, double high) {
 Result<void> checkHours(const std::string& where, const WeekHours& hours) {
     for (size_t i = 0; i < 7; ++i)
         if (!within(hours[i], 0, 24))
-            return refuse(where + ": entry " + std::to_string(i + 1) + " must be 0 to 24 hours");
+            return refuse(phrase("%1: entry %2 must be 0 to 24 hours", where, std::to_string(i + 1)));
     return {};
 }
 
 Result<void> checkRules(const Rules& r) {
     if (r.buildWeeks < 1 || r.buildWeeks > 8 || r.deloadWeeks < 1 || r.deloadWeeks > 3)
-        return refuse("rules.rhythm: must be 1 to 8 build weeks and 1 to 3 deload weeks, as [3, 1]");
+        return refuse(phrase("rules.rhythm: must be 1 to 8 build weeks and 1 to 3 deload weeks, as [3, 1]"));
     if (!within(r.ramp, 0, 30))
-        return refuse("rules.ramp: must be 0 to 30 points a day per week");
+        return refuse(phrase("rules.ramp: must be 0 to 30 points a day per week"));
     if (!within(r.formFloor, -200, 0))
-        return refuse("rules.form_floor: must be -200 to 0 points a day");
+        return refuse(phrase("rules.form_floor: must be -200 to 0 points a day"));
     if (!within(r.deload, 0.2, 1))
-        return refuse("rules.deload: must be a fraction from 0.2 to 1");
+        return refuse(phrase("rules.deload: must be a fraction from 0.2 to 1"));
     if (r.taperDays < 0 || r.taperDays > 42)
-        return refuse("rules.taper_d: must be 0 to 42 days");
+        return refuse(phrase("rules.taper_d: must be 0 to 42 days"));
     if (r.hardDays < 0 || r.hardDays > 7)
-        return refuse("rules.hard_days: must be 0 to 7");
+        return refuse(phrase("rules.hard_days: must be 0 to 7"));
     for (const auto& [phase, share] : r.volume)
         if (!within(share, 0.3, 1))
-            return refuse(std::string("rules.volume.") + nameOf(phase) +
-                          ": must be a fraction from 0.3 to 1");
+            return refuse(phrase("rules.volume.%1: must be a fraction from 0.3 to 1", nameOf(phase)));
     for (const int n : r.gym.value_or(std::array<int, 3>{}))
         if (n < 0 || n > 4)
-            return refuse("rules.gym: must be 0 to 4 sessions a week, in transition, base and season");
+            return refuse(
+                phrase("rules.gym: must be 0 to 4 sessions a week, in transition, base and season"));
     if (!within(r.miss, 0, 0.9))
-        return refuse("rules.miss: must be a probability from 0 to 0.9");
+        return refuse(phrase("rules.miss: must be a probability from 0 to 0.9"));
     if (!within(r.missRun, 1, 30))
-        return refuse("rules.miss_run: must be 1 to 30 days");
+        return refuse(phrase("rules.miss_run: must be 1 to 30 days"));
     if (!within(r.gatePrice, 0.25, 4))
-        return refuse("rules.gate_price: must be 0.25 to 4 points of fitness for a point of the gate");
+        return refuse(
+            phrase("rules.gate_price: must be 0.25 to 4 points of fitness for a point of the gate"));
     for (const auto& [phase, split] : r.ownSplits)
         if (!within(split.low, 0, 1) || !within(split.middle, 0, 1) || !within(split.high, 0, 1) ||
             std::abs(split.sum() - 1) > 0.011)
-            return refuse(std::string("rules.school.") + nameOf(phase) +
-                          ": must be three percentages that sum to 100");
+            return refuse(
+                phrase("rules.school.%1: must be three percentages that sum to 100", nameOf(phase)));
     return {};
 }
 
 Result<void> checkRace(const Race& race) {
     if (std::any_of(race.name.begin(), race.name.end(),
                     [](unsigned char c) { return c < 0x20 || c == 0x7F; }))
-        return refuse("races: the name of the race on " + isoText(race.date) +
-                      " holds a control character; take it out");
+        return refuse(phrase("races: the name of the race on %1 holds a control character; take it out",
+                             isoText(race.date)));
     if (race.name.size() > 200)
-        return refuse("races: the name of the race on " + isoText(race.date) + " is longer than 200 letters");
-    const std::string where = "races: \"" + race.name + "\"";
+        return refuse(
+            phrase("races: the name of the race on %1 is longer than 200 letters", isoText(race.date)));
+    const std::string where = phrase("races: \"%1\"", race.name);
     if (race.days < 1 || race.days > 30)
-        return refuse(where + ": days must be 1 to 30");
+        return refuse(phrase("%1: days must be 1 to 30", where));
     if (race.course.size() > mostCoursePoints)
-        return refuse(where + ": course has " + std::to_string(race.course.size()) + " points, at most " +
-                      std::to_string(mostCoursePoints) + " are kept");
+        return refuse(phrase("%1: course has %2 points, at most %3 are kept", where,
+                             std::to_string(race.course.size()), std::to_string(mostCoursePoints)));
     for (size_t i = 0; i < race.course.size(); ++i)
         if (const CoursePoint& at = race.course[i];
             !within(at.distance, i > 0 ? race.course[i - 1].distance : 0, 2e6) ||
             !within(at.altitude, -500, 9000))
-            return refuse(where + ": course must be pairs [metres from the start, metres above the sea], "
-                                  "distances rising to at most 2000 km");
+            return refuse(phrase("%1: course must be pairs [metres from the start, metres above the sea], "
+                                 "distances rising to at most 2000 km",
+                                 where));
     for (const std::string* words : {&race.result, &race.note})
         if (words->size() > 4000)
-            return refuse(where + ": its result or note is longer than 4000 letters");
+            return refuse(phrase("%1: its result or note is longer than 4000 letters", where));
     if (race.stress && !within(*race.stress, 0, 5000))
-        return refuse(where + ": stress must be 0 to 5000 points");
+        return refuse(phrase("%1: stress must be 0 to 5000 points", where));
     if (race.gate && (!within(race.gate->low, -100, 100) || !within(race.gate->high, -100, 100) ||
                       race.gate->low > race.gate->high))
-        return refuse(where + ": gate must be [low, high] between -100 and 100, low first");
+        return refuse(phrase("%1: gate must be [low, high] between -100 and 100, low first", where));
     return {};
 }
 
@@ -282,80 +286,82 @@ Result<void> checkRace(const Race& race) {
 
 Result<void> possible(const Season& s) {
     if (s.end < s.start)
-        return refuse("end: " + isoText(s.end) + " lies before start " + isoText(s.start));
+        return refuse(phrase("end: %1 lies before start %2", isoText(s.end), isoText(s.start)));
     if (s.dayCount() > 1100)
-        return refuse("end: a season of " + std::to_string(s.dayCount()) + " days is too long; at most 1100");
-    if (!within(s.thresholdPower, 30, 700))
-        return refuse("rider.threshold_power_w: must be 30 to 700 W");
-    if (!within(s.before.fitness, 0, 400))
-        return refuse("rider.fitness: must be 0 to 400 points a day");
-    if (!within(s.before.fatigue, 0, 800))
-        return refuse("rider.fatigue: must be 0 to 800 points a day");
-    if (!within(s.lowThreshold, 0.5, 0.95))
-        return refuse("rider.low_threshold: must be a fraction of threshold power from 0.5 to 0.95");
-    if (!within(s.tau.fitness, 1, 200) || !within(s.tau.fatigue, 0.5, 100) || s.tau.fatigue >= s.tau.fitness)
         return refuse(
-            "rider.tau_fitness_d: time constants must be 0.5 to 200 days, fatigue shorter than fitness");
+            phrase("end: a season of %1 days is too long; at most 1100", std::to_string(s.dayCount())));
+    if (!within(s.thresholdPower, 30, 700))
+        return refuse(phrase("rider.threshold_power_w: must be 30 to 700 W"));
+    if (!within(s.before.fitness, 0, 400))
+        return refuse(phrase("rider.fitness: must be 0 to 400 points a day"));
+    if (!within(s.before.fatigue, 0, 800))
+        return refuse(phrase("rider.fatigue: must be 0 to 800 points a day"));
+    if (!within(s.lowThreshold, 0.5, 0.95))
+        return refuse(phrase("rider.low_threshold: must be a fraction of threshold power from 0.5 to 0.95"));
+    if (!within(s.tau.fitness, 1, 200) || !within(s.tau.fatigue, 0.5, 100) || s.tau.fatigue >= s.tau.fitness)
+        return refuse(phrase(
+            "rider.tau_fitness_d: time constants must be 0.5 to 200 days, fatigue shorter than fitness"));
     if (s.born && (*s.born < 1900 || *s.born > 2199))
-        return refuse("rider.born: must be a year from 1900 to 2199");
+        return refuse(phrase("rider.born: must be a year from 1900 to 2199"));
     if (auto ok = checkHours("rider.hours", s.hours); !ok)
         return ok;
     if (auto ok = checkRules(s.rules); !ok)
         return ok;
     if (s.races.size() > mostRaces)
-        return refuse("races: names " + std::to_string(s.races.size()) + " races; a season holds at most " +
-                      std::to_string(mostRaces));
+        return refuse(phrase("races: names %1 races; a season holds at most %2",
+                             std::to_string(s.races.size()), std::to_string(mostRaces)));
     if (s.away.size() > mostRaces)
-        return refuse("away: names " + std::to_string(s.away.size()) + " absences; a season holds at most " +
-                      std::to_string(mostRaces));
+        return refuse(phrase("away: names %1 absences; a season holds at most %2",
+                             std::to_string(s.away.size()), std::to_string(mostRaces)));
     for (const Race& race : s.races)
         if (auto ok = checkRace(race); !ok)
             return ok;
     std::set<Date> pinned;
     for (const WeekPin& week : s.weeks) {
         if (!pinned.insert(week.start).second)
-            return refuse("weeks: the week of " + isoText(week.start) +
-                          " comes twice; put its hours and its kind into one entry");
-        if (weekday(week.start) != 0)
-            return refuse("weeks: start " + isoText(week.start) + " is a " + weekdayText(week.start) +
-                          "; a week starts on Monday");
-        if (week.phase && *week.phase > Phase::Specialise)
             return refuse(
-                "weeks: phase of " + isoText(week.start) +
-                " must be transition, base, build or specialise; a taper, a race or a break has its "
-                "own");
+                phrase("weeks: the week of %1 comes twice; put its hours and its kind into one entry",
+                       isoText(week.start)));
+        if (weekday(week.start) != 0)
+            return refuse(phrase("weeks: start %1 is a %2; a week starts on Monday", isoText(week.start),
+                                 weekdayText(week.start)));
+        if (week.phase && *week.phase > Phase::Specialise)
+            return refuse(phrase("weeks: phase of %1 must be transition, base, build or specialise; a taper, "
+                                 "a race or a break has its own",
+                                 isoText(week.start)));
         if (week.hours)
-            if (auto ok = checkHours("weeks: hours of " + isoText(week.start), *week.hours); !ok)
+            if (auto ok = checkHours(phrase("weeks: hours of %1", isoText(week.start)), *week.hours); !ok)
                 return ok;
     }
     std::optional<Date> before;
     for (const SessionPin& pin : s.sessions) {
         const std::string day = isoText(pin.date);
         if (before && pin.date <= *before)
-            return refuse("sessions: " + day + " comes after " + isoText(*before) +
-                          "; one entry a day, in order");
+            return refuse(
+                phrase("sessions: %1 comes after %2; one entry a day, in order", day, isoText(*before)));
         before = pin.date;
         if (pin.minutes && (*pin.minutes < 5 || *pin.minutes > 1440))
-            return refuse("sessions: minutes of " + day + " must be 5 to 1440");
+            return refuse(phrase("sessions: minutes of %1 must be 5 to 1440", day));
         if (pin.rung && (*pin.rung < 1 || *pin.rung > 40))
-            return refuse("sessions: rung of " + day + " must be 1 to 40");
+            return refuse(phrase("sessions: rung of %1 must be 1 to 40", day));
         if (pin.rung && pin.family.empty())
-            return refuse("sessions: rung of " + day + " needs its family");
+            return refuse(phrase("sessions: rung of %1 needs its family", day));
         if (pin.words.size() > longestWords || pin.note.size() > longestWords || pin.family.size() > 60 ||
             pin.team.size() > 60)
-            return refuse("sessions: words of " + day + " are too long; at most " +
-                          std::to_string(longestWords) + " characters");
+            return refuse(phrase("sessions: words of %1 are too long; at most %2 characters", day,
+                                 std::to_string(longestWords)));
     }
     for (const Away& away : s.away) {
         if (away.to - away.from > 1100)
-            return refuse("away: from " + isoText(away.from) + " lasts longer than any season, 1100 days");
+            return refuse(
+                phrase("away: from %1 lasts longer than any season, 1100 days", isoText(away.from)));
         if (away.to < away.from)
-            return refuse("away: to " + isoText(away.to) + " lies before from " + isoText(away.from));
+            return refuse(phrase("away: to %1 lies before from %2", isoText(away.to), isoText(away.from)));
         if (away.stress && !within(*away.stress, 0, 10000))
-            return refuse("away: stress of " + isoText(away.from) + " must be 0 to 10000 points");
+            return refuse(phrase("away: stress of %1 must be 0 to 10000 points", isoText(away.from)));
         if (away.stress && away.why != AwayWhy::Camp && *away.stress > 0)
-            return refuse("away: " + std::string(nameOf(away.why)) + " from " + isoText(away.from) +
-                          " carries no stress; only a camp does");
+            return refuse(phrase("away: %1 from %2 carries no stress; only a camp does",
+                                 std::string(nameOf(away.why)), isoText(away.from)));
     }
     return {};
 }
@@ -364,12 +370,12 @@ Result<void> check(const Season& s) {
     if (auto ok = possible(s); !ok)
         return ok;
     for (const Race& race : s.races) {
-        const std::string where = "races: \"" + race.name + "\"";
+        const std::string where = phrase("races: \"%1\"", race.name);
         if (race.date < s.start || race.date > s.end)
-            return refuse(where + " on " + isoText(race.date) + " lies outside the season, " +
-                          isoText(s.start) + " to " + isoText(s.end));
+            return refuse(phrase("%1 on %2 lies outside the season, %3 to %4", where, isoText(race.date),
+                                 isoText(s.start), isoText(s.end)));
         if (race.date + (race.days - 1) > s.end)
-            return refuse(where + ": its last day lies after the season's end " + isoText(s.end));
+            return refuse(phrase("%1: its last day lies after the season's end %2", where, isoText(s.end)));
     }
     return {};
 }
@@ -384,11 +390,11 @@ CareRules careOf(const Season& season) {
         c.ramp = 4;
         c.camp = 1.3;
         c.said.push_back(
-            "The rider is " + std::to_string(*age) +
-            ": no maximal test, no overreaching, body weight instead of weights, fitness rises by at most 4 "
-            "a week and a camp is at most 1.3 of a usual week" +
-            (*age < 16 ? std::string(", cleared or not.")
-                       : std::string(", until a doctor who knows young athletes clears more.")));
+            phrase("The rider is %1: no maximal test, no overreaching, body weight instead of weights, "
+                   "fitness rises by at most 4 a week and a camp is at most 1.3 of a usual week%2",
+                   std::to_string(*age),
+                   (*age < 16 ? phrase(", cleared or not.")
+                              : phrase(", until a doctor who knows young athletes clears more."))));
     }
     if (season.care.any() && !cleared) {
         std::string what;
@@ -396,15 +402,16 @@ CareRules careOf(const Season& season) {
             if (season.care.has(static_cast<Care>(i)))
                 what += (what.empty() ? "" : ", ") + std::string(careNames[i]);
         c.lowOnly = c.noMaximal = c.bodyWeight = true;
-        c.said.push_back(
-            "Care is noted (" + what +
-            ") and nobody has cleared hard training: everything stays in the low band, without tests and "
-            "weights, until a doctor or midwife who knows the rider says otherwise.");
+        c.said.push_back(phrase(
+            "Care is noted (%1) and nobody has cleared hard training: everything stays in the low band, "
+            "without tests and weights, until a doctor or midwife who knows the rider says otherwise.",
+            what));
     } else if (season.care.has(Care::Postpartum)) {
         c.fromNothing = true;
-        c.said.push_back("After a birth and cleared: built up as from nothing, and stopped for pain, leaking "
-                         "or heaviness; "
-                         "then back to whoever cleared it.");
+        c.said.push_back(
+            phrase("After a birth and cleared: built up as from nothing, and stopped for pain, leaking "
+                   "or heaviness; "
+                   "then back to whoever cleared it."));
     }
     return c;
 }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/skeleton.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <limits>
@@ -170,13 +171,13 @@ void explainBlocks(const Season& season, SeasonFrame& frame) {
         if (!week.why.empty())
             continue;
         if (week.kind == WeekKind::Build)
-            week.why = "Build week " + std::to_string(++seen[week.block]) + " of " +
-                       std::to_string(builds[week.block]) + " in block " + std::to_string(week.block + 1) +
-                       ", " + nameOf(week.phase) + " phase.";
+            week.why = phrase("Build week %1 of %2 in block %3, %4 phase.",
+                              std::to_string(++seen[week.block]), std::to_string(builds[week.block]),
+                              std::to_string(week.block + 1), nameOf(week.phase));
         else if (week.kind == WeekKind::Deload)
-            week.why = "Deload after " + std::to_string(builds[week.block]) + " build weeks (rhythm " +
-                       std::to_string(season.rules.buildWeeks) + ":" +
-                       std::to_string(season.rules.deloadWeeks) + ").";
+            week.why =
+                phrase("Deload after %1 build weeks (rhythm %2:%3).", std::to_string(builds[week.block]),
+                       std::to_string(season.rules.buildWeeks), std::to_string(season.rules.deloadWeeks));
     }
 }
 
@@ -186,8 +187,8 @@ void remarkOnPins(const Season& season, SeasonFrame& frame) {
     for (size_t w = 0; w < frame.weeks.size(); ++w) {
         builds = frame.weeks[w].kind == WeekKind::Build ? builds + 1 : 0;
         if (builds == season.rules.buildWeeks + 3)
-            frame.warnings.push_back("The build weeks up to " + isoText(frame.weeks[w].start) +
-                                     " run longer than the rhythm allows.");
+            frame.warnings.push_back(phrase("The build weeks up to %1 run longer than the rhythm allows.",
+                                            isoText(frame.weeks[w].start)));
         if (w < 3)
             continue;
         int light = 0;
@@ -198,8 +199,8 @@ void remarkOnPins(const Season& season, SeasonFrame& frame) {
         }
         if (light == 3 && pinned)
             frame.warnings.push_back(
-                "With the pinned deload the rider is unloaded three weeks in four up to " +
-                isoText(frame.weeks[w].start) + ".");
+                phrase("With the pinned deload the rider is unloaded three weeks in four up to %1.",
+                       isoText(frame.weeks[w].start)));
     }
 }
 

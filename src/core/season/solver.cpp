@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/solver.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <array>
@@ -172,7 +173,7 @@ bool Simplex::writeText(const std::string& path) const {
     std::set<std::string> used;
     const auto unique = [&](std::string name, size_t number) {
         if (!used.insert(name).second)
-            name += "_no_" + std::to_string(number);
+            name += phrase("_no_%1", std::to_string(number));
         return name;
     };
     for (size_t c = 0; c < programme_.columns.size(); ++c)

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/session/feel.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -45,26 +46,26 @@ Feel feelOf(const Step& step, const std::optional<HeartRateRange>& range, double
 }
 
 std::string feelWords(const Feel& feel) {
-    std::string words = "effort " + std::to_string(feel.effort);
+    std::string words = phrase("effort %1", std::to_string(feel.effort));
     if (feel.heartRateFrom)
         words +=
-            ", " + std::to_string(*feel.heartRateFrom) + " to " + std::to_string(*feel.heartRateTo) + " bpm";
+            phrase(", %1 to %2 bpm", std::to_string(*feel.heartRateFrom), std::to_string(*feel.heartRateTo));
     if (feel.lags)
-        words += ", arrives after 2 minutes";
+        words += phrase(", arrives after 2 minutes");
     return words;
 }
 
 std::string fuelWords(int seconds) {
     if (seconds < 3600)
-        return "Water is enough.";
+        return phrase("Water is enough.");
     if (seconds <= 9000)
-        return "Eat 30 to 60 g of carbohydrate an hour.";
-    return "Eat 60 to 90 g of carbohydrate an hour, as practised in training.";
+        return phrase("Eat 30 to 60 g of carbohydrate an hour.");
+    return phrase("Eat 60 to 90 g of carbohydrate an hour, as practised in training.");
 }
 
 std::string workWords(const SessionFigures& figures, double thresholdPower) {
     const long kj = std::lround(figures.mean * thresholdPower * figures.seconds / 1000);
-    return std::to_string(kj) + " kJ of work, about as many kcal burnt.";
+    return phrase("%1 kJ of work, about as many kcal burnt.", std::to_string(kj));
 }
 
 } // namespace marram

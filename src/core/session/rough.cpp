@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/session/rough.h"
+#include "core/words/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -22,8 +23,8 @@ RoughSession intervals(int seconds, double stress) {
     double bestMiss = 1e9;
     // As many repetitions as fit; the endurance around them is ridden at whatever makes the sum.
     for (int repeats = 1; repeats <= 6; ++repeats) {
-        RoughSession s{SessionKind::Intervals, std::to_string(repeats) + " × 8 min just above threshold",
-                       warmUp()};
+        RoughSession s{SessionKind::Intervals,
+                       phrase("%1 × 8 min just above threshold", std::to_string(repeats)), warmUp()};
         for (int i = 0; i < repeats; ++i) {
             s.steps.push_back({480, 1.06, true});
             s.steps.push_back({300, 0.50});
@@ -81,9 +82,9 @@ RoughSession prescribe(SessionKind kind, double hours, double stress) {
     if (kind == SessionKind::Intervals && seconds >= 2000)
         if (RoughSession s = intervals(seconds, stress); !s.steps.empty())
             return s;
-    RoughSession s{kind, kind == SessionKind::Race ? "Race" : "Endurance", {}};
+    RoughSession s{kind, kind == SessionKind::Race ? phrase("Race") : phrase("Endurance"), {}};
     if (kind == SessionKind::Openers && seconds >= 1500) {
-        s.title = "Openers";
+        s.title = phrase("Openers");
         s.steps = {{900, 0.6}};
         for (int i = 0; i < 4; ++i) {
             s.steps.push_back({20, 1.5, true});

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/session/shorthand.h"
+#include "core/words/phrase.h"
 
 #include <cmath>
 #include <cstdio>
@@ -55,7 +56,7 @@ tl::expected<std::vector<Token>, Mistake> tokensOf(const std::string& text) {
             }
             if (length > 12)
                 return tl::unexpected(
-                    Mistake{place, "a number of that many digits; write one that can be ridden"});
+                    Mistake{place, phrase("a number of that many digits; write one that can be ridden")});
             t.text = text.substr(i, length);
             t.value = std::stod(t.text);
         } else if (letter(c)) {
@@ -72,7 +73,7 @@ tl::expected<std::vector<Token>, Mistake> tokensOf(const std::string& text) {
             const size_t end = text.find('"', i + 1);
             if (end == std::string::npos)
                 return tl::unexpected(
-                    Mistake{place, "a note that is not closed; end it with a quotation mark"});
+                    Mistake{place, phrase("a note that is not closed; end it with a quotation mark")});
             t.kind = Token::Kind::Note;
             t.text = text.substr(i + 1, end - i - 1);
             length = end - i + 1;
@@ -109,19 +110,20 @@ public:
         Session session;
         if (now().kind == Kind::End)
             return tl::unexpected(
-                Mistake{1, "nothing to ride; begin with a length and a target, as 20 min 65"});
+                Mistake{1, phrase("nothing to ride; begin with a length and a target, as 20 min 65")});
         list(session.items, 0);
         if (!wrong_ && now().kind == Kind::Close)
-            fail("a bracket that was never opened; take it out");
+            fail(phrase("a bracket that was never opened; take it out"));
         if (!wrong_ && now().kind != Kind::End)
             fail(unexpectedHere());
         if (!wrong_) {
             long long seconds = 0, steps = 0;
             size(session.items, seconds, steps);
             if (seconds > longestSession)
-                return tl::unexpected(Mistake{1, "a session of more than 24 h; make it shorter"});
+                return tl::unexpected(Mistake{1, phrase("a session of more than 24 h; make it shorter")});
             if (steps > mostSteps)
-                return tl::unexpected(Mistake{1, "a session of more than 2000 steps; make it shorter"});
+                return tl::unexpected(
+                    Mistake{1, phrase("a session of more than 2000 steps; make it shorter")});
         }
         if (wrong_)
             return tl::unexpected(*wrong_);
@@ -139,15 +141,15 @@ private:
             wrong_ = Mistake{place, sentence};
     }
     std::string shown() const {
-        return now().kind == Kind::End ? "the end" : "\"" + now().text.substr(0, 20) + "\"";
+        return now().kind == Kind::End ? phrase("the end") : "\"" + now().text.substr(0, 20) + "\"";
     }
     std::string unexpectedHere() const {
         if (now().kind == Kind::Word && now().text == "with")
-            return "\"with\" after a step; it belongs to a repetition, as 3 × 8 min 110 with 5 min 50 "
-                   "between";
+            return phrase("\"with\" after a step; it belongs to a repetition, as 3 × 8 min 110 with 5 min 50 "
+                          "between");
         if (now().kind == Kind::Open)
-            return "a bracket without a count; write how often, as 3 × (2 min 90, 1 min 105)";
-        return shown() + " where a comma or the end should be";
+            return phrase("a bracket without a count; write how often, as 3 × (2 min 90, 1 min 105)");
+        return phrase("%1 where a comma or the end should be", shown());
     }
 
     static void size(const std::vector<Item>& items, long long& seconds, long long& steps) {
@@ -174,19 +176,19 @@ private:
                 return;
             ++at_;
             if (now().kind == Kind::End || now().kind == Kind::Close)
-                return fail("nothing after the comma; write another step or take the comma out");
+                return fail(phrase("nothing after the comma; write another step or take the comma out"));
         }
     }
 
     void item(Item& item, int depth) {
         if (now().kind == Kind::Open)
-            return fail("a bracket without a count; write how often, as 3 × (2 min 90, 1 min 105)");
+            return fail(phrase("a bracket without a count; write how often, as 3 × (2 min 90, 1 min 105)"));
         if (now().kind != Kind::Number || next().kind != Kind::Times)
             return step(item.step);
         if (!now().whole || now().value < 1 || now().value > 99)
-            return fail("a count must be a whole number from 1 to 99");
+            return fail(phrase("a count must be a whole number from 1 to 99"));
         if (depth >= 2)
-            return fail("repetitions inside repetitions inside repetitions; two deep is the most");
+            return fail(phrase("repetitions inside repetitions inside repetitions; two deep is the most"));
         item.count = static_cast<int>(now().value);
         at_ += 2;
         if (now().kind == Kind::Open) {
@@ -198,7 +200,7 @@ private:
                 return;
             if (now().kind != Kind::Close)
                 return now().kind == Kind::End
-                           ? failAt(place, "a bracket that is not closed; close it with )")
+                           ? failAt(place, phrase("a bracket that is not closed; close it with )"))
                            : fail(unexpectedHere());
             ++at_;
         } else {
@@ -217,7 +219,7 @@ private:
                 return;
             if (now().kind != Kind::Close)
                 return now().kind == Kind::End
-                           ? failAt(place, "a bracket that is not closed; close it with )")
+                           ? failAt(place, phrase("a bracket that is not closed; close it with )"))
                            : fail(unexpectedHere());
             ++at_;
         } else {
@@ -226,7 +228,7 @@ private:
         if (wrong_)
             return;
         if (!word("between"))
-            return fail("\"between\" is missing after the rest, as with 5 min 50 between");
+            return fail(phrase("\"between\" is missing after the rest, as with 5 min 50 between"));
         ++at_;
     }
 
@@ -265,10 +267,10 @@ private:
     void length(Step& step) {
         if (now().kind != Kind::Number) {
             if (word("all") || word("effort"))
-                return fail("a target before its length; write the length first, as 8 s all out");
+                return fail(phrase("a target before its length; write the length first, as 8 s all out"));
             return fail(now().kind == Kind::End
-                            ? std::string("a step is missing; write a length and a target, as 5 min 50")
-                            : shown() + " where a length should be, as 5 min or 1 h 30 min");
+                            ? phrase("a step is missing; write a length and a target, as 5 min 50")
+                            : phrase("%1 where a length should be, as 5 min or 1 h 30 min", shown()));
         }
         static const std::array<std::pair<const char*, double>, 3> units{
             {{"h", 3600}, {"min", 60}, {"s", 1}}};
@@ -279,54 +281,57 @@ private:
         while (now().kind == Kind::Number && (isUnit(next()) || !any)) {
             if (!isUnit(next())) {
                 if (const auto comma = decimalComma())
-                    return failAt(*comma, "a decimal comma; write a point, as 92.5");
+                    return failAt(*comma, phrase("a decimal comma; write a point, as 92.5"));
                 const Token& unit = next();
                 if (unit.kind == Kind::Word && unit.text == "m")
-                    return failAt(unit.place, "\"m\" could be metres or minutes; write min");
+                    return failAt(unit.place, phrase("\"m\" could be metres or minutes; write min"));
                 if (unit.kind == Kind::Word && !isUnit(unit) && unit.text != "at" && unit.text != "to" &&
                     unit.text != "all" && unit.text != "effort" && unit.text != "rpm" && unit.text != "with")
                     return failAt(unit.place,
-                                  "\"" + unit.text.substr(0, 20) + "\" is no unit; write h, min or s");
+                                  phrase("\"%1\" is no unit; write h, min or s", unit.text.substr(0, 20)));
                 // A number that another length follows was meant as its target.
                 const bool swapped = unit.kind == Kind::Percent ||
                                      (unit.kind == Kind::Number && isUnit(next(2))) ||
                                      unit.kind == Kind::Word;
-                return fail(swapped ? "a target before its length; write the length first, as 8 min 110"
-                                    : "a length without its unit; write h, min or s, as 8 min");
+                return fail(swapped
+                                ? phrase("a target before its length; write the length first, as 8 min 110")
+                                : phrase("a length without its unit; write h, min or s, as 8 min"));
             }
             size_t which = 0;
             while (next().text != units[which].first)
                 ++which;
             if (any && which <= last)
-                return fail("a length that begins again; write hours, then minutes, then seconds, and a "
-                            "target after it");
+                return fail(
+                    phrase("a length that begins again; write hours, then minutes, then seconds, and a "
+                           "target after it"));
             seconds += now().value * units[which].second;
             last = which;
             any = true;
             at_ += 2;
         }
         if (std::abs(seconds - std::round(seconds)) > 1e-6)
-            return failAt(place, "a length must be whole seconds");
+            return failAt(place, phrase("a length must be whole seconds"));
         if (seconds < 1)
-            return failAt(place, "a step must last at least a second");
+            return failAt(place, phrase("a step must last at least a second"));
         if (seconds > longestSession)
-            return failAt(place, "a step of more than 24 h; make it shorter");
+            return failAt(place, phrase("a step of more than 24 h; make it shorter"));
         step.seconds = static_cast<int>(std::lround(seconds));
     }
 
     std::optional<double> percent() {
         if (now().kind != Kind::Number) {
-            fail(shown() +
-                 " where a target should be: percent of threshold power, all out, or effort 1 to 10");
+            fail(phrase("%1 where a target should be: percent of threshold power, all out, or effort 1 to 10",
+                        shown()));
             return std::nullopt;
         }
         if (isUnit(next())) {
-            fail("a length where a target should be; write percent of threshold power, all out, or effort 1 "
-                 "to 10");
+            fail(phrase(
+                "a length where a target should be; write percent of threshold power, all out, or effort 1 "
+                "to 10"));
             return std::nullopt;
         }
         if (now().value < 20 || now().value > 300) {
-            fail("a target must be 20 to 300 % of threshold power");
+            fail(phrase("a target must be 20 to 300 % of threshold power"));
             return std::nullopt;
         }
         const double value = now().value / 100;
@@ -340,7 +345,7 @@ private:
         if (word("all")) {
             ++at_;
             if (!word("out"))
-                return fail("\"out\" is missing after \"all\"");
+                return fail(phrase("\"out\" is missing after \"all\""));
             ++at_;
             step.kind = TargetKind::AllOut;
             return;
@@ -348,7 +353,7 @@ private:
         if (word("effort")) {
             ++at_;
             if (now().kind != Kind::Number || !now().whole || now().value < 1 || now().value > 10)
-                return fail("an effort must be a whole number from 1 to 10");
+                return fail(phrase("an effort must be a whole number from 1 to 10"));
             step.kind = TargetKind::Effort;
             step.effort = static_cast<int>(now().value);
             ++at_;
@@ -367,7 +372,7 @@ private:
 
     std::optional<int> rpm() {
         if (now().kind != Kind::Number || !now().whole || now().value < 20 || now().value > 200) {
-            fail("a cadence must be a whole number from 20 to 200");
+            fail(phrase("a cadence must be a whole number from 20 to 200"));
             return std::nullopt;
         }
         const int value = static_cast<int>(now().value);
@@ -387,10 +392,10 @@ private:
         if (wrong_)
             return;
         if (!word("rpm"))
-            return fail("\"rpm\" is missing after the cadence");
+            return fail(phrase("\"rpm\" is missing after the cadence"));
         ++at_;
         if (*step.cadenceTo < *step.cadenceFrom)
-            return fail("a cadence span must rise, as 85 to 95 rpm");
+            return fail(phrase("a cadence span must rise, as 85 to 95 rpm"));
     }
 
     std::vector<Token> tokens_;
@@ -443,7 +448,7 @@ std::string itemsText(const std::vector<Item>& items) {
         std::string rest;
         for (const Step& r : item.rest)
             rest += (rest.empty() ? "" : ", ") + writeShorthand(r);
-        out += " with " + (item.rest.size() == 1 ? rest : "(" + rest + ")") + " between";
+        out += phrase(" with %1 between", (item.rest.size() == 1 ? rest : "(" + rest + ")"));
     }
     return out;
 }
@@ -460,15 +465,16 @@ tl::expected<Session, ShorthandMistake> readShorthand(const std::string& text) {
 std::string writeShorthand(const Step& step) {
     std::string out = lengthText(step.seconds);
     if (step.kind == TargetKind::AllOut)
-        out += " all out";
+        out += phrase(" all out");
     else if (step.kind == TargetKind::Effort)
-        out += " effort " + std::to_string(step.effort);
+        out += phrase(" effort %1", std::to_string(step.effort));
     else
-        out += " " + percentText(step.from) + (step.to != step.from ? " to " + percentText(step.to) : "");
+        out += " " + percentText(step.from) +
+               (step.to != step.from ? phrase(" to %1", percentText(step.to)) : "");
     if (step.cadenceFrom)
-        out += " at " + std::to_string(*step.cadenceFrom) +
-               (*step.cadenceTo != *step.cadenceFrom ? " to " + std::to_string(*step.cadenceTo) : "") +
-               " rpm";
+        out += phrase(
+            " at %1%2 rpm", std::to_string(*step.cadenceFrom),
+            (*step.cadenceTo != *step.cadenceFrom ? phrase(" to %1", std::to_string(*step.cadenceTo)) : ""));
     if (!step.note.empty())
         out += " \"" + step.note + "\"";
     return out;
