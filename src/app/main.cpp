@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/settings/language.h"
 #include "app/settings/settings.h"
 #include "app/theme/theme.h"
 #include "app/window/failure.h"
@@ -19,6 +20,7 @@
 #include <QSettings>
 #include <QStandardPaths>
 #include <QTemporaryDir>
+#include <cstdio>
 #include <sys/stat.h>
 #include <unistd.h>
 #include <utility>
@@ -93,15 +95,15 @@ int main(int argc, char** argv) {
     parser.setApplicationDescription("Marram plans and follows the seasons of endurance cyclists.");
     parser.addHelpOption();
     parser.addVersionOption();
-    parser.addOption({"demo", wording("Open the demo roster; it is made the first time.")});
-    parser.addOption({"demo-anew", wording("Make another demo roster as of today and open it.")});
-    parser.addOption({"shots",
-                      wording("Render the main views of the demo into PNG files in this folder, and leave."),
-                      "folder"});
-    parser.addOption({"safe", wording("Start without the roster that was open last.")});
-    parser.addOption({"rider", wording("Open on this rider."), "name"});
-    parser.addOption({"text-scale", wording("Scale of all text, 0.8 to 2."), "factor"});
-    parser.addOption({"dark", wording("Start in the dark theme.")});
+    parser.addOption({"demo", "Open the demo roster; it is made the first time."});
+    parser.addOption({"demo-anew", "Make another demo roster as of today and open it."});
+    parser.addOption(
+        {"shots", "Render the main views of the demo into PNG files in this folder, and leave.", "folder"});
+    parser.addOption({"safe", "Start without the roster that was open last."});
+    parser.addOption({"rider", "Open on this rider.", "name"});
+    parser.addOption({"text-scale", "Scale of all text, 0.8 to 2.", "factor"});
+    parser.addOption({"language", "Speak this language: en, de, or pseudo to see what clips.", "code"});
+    parser.addOption({"dark", "Start in the dark theme."});
     parser.addPositionalArgument("files", "Roster to open, or recordings to bring into the one opened last.",
                                  "[roster | recordings…]");
     parser.process(app);
@@ -109,6 +111,10 @@ int main(int argc, char** argv) {
     failure::watch(version);
 
     QSettings settings;
+    // Before the first word is said.
+    if (!takeLanguage(app,
+                      parser.isSet("language") ? parser.value("language") : setting("language").toString()))
+        std::fprintf(stderr, "%s\n", "There is no such language: en and de are spoken.");
     if (settings.contains("dark")) { // as it was kept before 0.7
         if (settings.value("dark").toBool())
             setSetting(settingOf("theme"), "dark");

@@ -115,7 +115,7 @@ TeamAdvice adviceOn(Date day, const Season& season, const Plan& plan, const Squa
     if (week->kind == WeekKind::Deload)
         atMost(std::max(60 * planned->hours, 0.7 * asked), phrase("has a deload week"));
     if (week->kind == WeekKind::Taper || week->kind == WeekKind::Race)
-        atMost(std::max(60 * planned->hours, 60.0), "tapers");
+        atMost(std::max(60 * planned->hours, 60.0), phrase("tapers"));
     if (planned->easyOnly)
         atMost(std::max(60 * planned->hours, 45.0), phrase("is recovering or coming back"));
     double longest = health.longest / 3600.0;

@@ -34,7 +34,7 @@ std::string withoutRests(const std::string& shorthand) {
 
 std::string sessionName(const MeantSession& m, const FamilyBook& book) {
     const Family* family = book.named(m.family);
-    std::string words = family ? family->name : m.family;
+    std::string words = translated(family ? family->name : m.family);
     if (family && m.rung >= 1 && static_cast<size_t>(m.rung) <= family->rungs.size() &&
         family->rungs.size() > 1)
         words += ", " + shortWork(family->rungs[static_cast<size_t>(m.rung) - 1]);

@@ -220,10 +220,10 @@ Report bestDaysReport(const ReportBasis& basis) {
                                  std::to_string(days.size()), dates),
                           0});
     for (const BestDays::Finding& f : found.findings)
-        part.words.push_back(
-            {phrase("%1 was %2 before the best days (p %3 over all %4 things looked at).", upper(f.feature),
-                    (f.direction > 0 ? "higher" : "lower"), fixedText(f.p, 2), std::to_string(names.size())),
-             0});
+        part.words.push_back({phrase("%1 was %2 before the best days (p %3 over all %4 things looked at).",
+                                     upper(f.feature), (f.direction > 0 ? marked("higher") : marked("lower")),
+                                     fixedText(f.p, 2), std::to_string(names.size())),
+                              0});
     part.words.push_back({found.why, 0});
     ReportTable table{{phrase("On the morning, or before it"), phrase("Best days"),
                        phrase("Other maximal days"), phrase("Difference")},

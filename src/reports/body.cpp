@@ -108,11 +108,11 @@ ReportPart strengthPart(const WholeRecord& r) {
         for (const SeasonRecord& s : r.seasons)
             for (const SessionPin& p : s.season.sessions)
                 if (p.date == it->first && p.verdict)
-                    said = nameOf(*p.verdict);
+                    said = translated(nameOf(*p.verdict));
         std::string what = it->second.note;
         if (const auto end = what.find('\n'); end != std::string::npos)
             what.resize(end);
-        table.rows.push_back({dayText(it->first, r.today), what.empty() ? "strength" : what, said});
+        table.rows.push_back({dayText(it->first, r.today), what.empty() ? phrase("strength") : what, said});
     }
     part.table = std::move(table);
     part.asides.push_back(

@@ -26,7 +26,7 @@ std::string valueOf(const Marker& m, double v) {
 }
 
 std::string unitOfChange(const Marker& m) {
-    return m.noise.relative ? "%" : m.unit == "%" ? "points" : m.unit;
+    return m.noise.relative ? "%" : m.unit == "%" ? phrase("points") : m.unit;
 }
 
 /// The band a marker is judged by: one that stands still is judged by its own scatter.
@@ -40,7 +40,7 @@ std::string changeText(const Marker& m, const Trend& t) {
 
 std::string verdict(const Looked& l) {
     if (l.trend.told)
-        return l.trend.change.value > 0 ? "up" : "down";
+        return l.trend.change.value > 0 ? marked("up") : marked("down");
     return l.trend.plateau ? phrase("stands still") : phrase("cannot tell yet");
 }
 
@@ -49,7 +49,8 @@ Figure figureOf(const Looked& l, Date from, Date to) {
     f.title = l.marker->name;
     f.unit = l.marker->unit;
     Figure::Line band{Figure::Line::Look::Band, phrase("80 % band"), {}},
-        line{Figure::Line::Look::Line, "trend", {}}, dots{Figure::Line::Look::Dots, "results", {}};
+        line{Figure::Line::Look::Line, phrase("trend"), {}},
+        dots{Figure::Line::Look::Dots, phrase("results"), {}};
     // The band of the line itself: narrowest in the middle of its results.
     double mean = 0, xx = 0;
     for (const TestPoint& p : l.points)
@@ -94,7 +95,7 @@ std::string wouldTell(const Looked& l, Date to, int days) {
             continue;
         std::string weeks;
         for (int i = 1; i <= more; ++i)
-            weeks += (i == 1 ? "" : i == more ? " and " : ", ") + std::to_string(3 * i);
+            weeks += (i == 1 ? "" : i == more ? phrase(" and ") : ", ") + std::to_string(3 * i);
         return phrase(
             "What would tell of %1: %2%3 weeks from now; a change of 2 % over the span would show then.",
             l.marker->name, howMany(more, "result more, ", "results more, "), weeks);
@@ -182,7 +183,7 @@ std::vector<ReportTry> whatNext(const ReportBasis& basis) {
                 if (w.start >= next && w.phase == week->phase)
                     weeks.push_back(w.start);
             add(tryOf(basis,
-                      phrase("%1 from %2", std::string(nameOf(*phase)), dayText(next, basis.record.today)),
+                      phrase("%1 from %2", translated(nameOf(*phase)), dayText(next, basis.record.today)),
                       [&](Season& s) {
                           for (const Date w : weeks)
                               s = withPin(s, w, [&](WeekPin& pin) { pin.phase = *phase; });
@@ -267,7 +268,7 @@ Report changingReport(const ReportBasis& basis, int days) {
     }
     for (const Looked* l : told)
         first.words.push_back({phrase("%1 is %2 over %3: %4, from %5 results.", l->marker->name,
-                                      (l->trend.change.value > 0 ? "up" : "down"), span,
+                                      (l->trend.change.value > 0 ? marked("up") : marked("down")), span,
                                       changeText(*l->marker, l->trend), std::to_string(l->trend.count)),
                                0});
     const auto rest = looked.size() - told.size();
@@ -278,12 +279,12 @@ Report changingReport(const ReportBasis& basis, int days) {
                                         : phrase("all %1 markers", std::to_string(looked.size())))),
              0});
     else if (rest > 0)
-        first.words.push_back({phrase("Of the other %1 it cannot be told.",
-                                      (rest == 1 ? std::string("one") : std::to_string(rest))),
-                               0});
+        first.words.push_back(
+            {phrase("Of the other %1 it cannot be told.", (rest == 1 ? phrase("one") : std::to_string(rest))),
+             0});
     out.cannotTell = told.empty();
-    ReportTable table{{phrase("Marker"), phrase("Says"), phrase("Results"), phrase("Line begins"), "ends",
-                       phrase("Change"), phrase("80 % band")},
+    ReportTable table{{phrase("Marker"), phrase("Says"), phrase("Results"), phrase("Line begins"),
+                       phrase("ends"), phrase("Change"), phrase("80 % band")},
                       2,
                       {}};
     for (const Looked& l : looked) {

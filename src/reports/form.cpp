@@ -61,7 +61,7 @@ Report formReport(const ReportBasis& basis) {
     seen.title = phrase("Results beside the form of their mornings");
     seen.across = phrase("form on the morning");
     seen.unit = phrase("% of usual");
-    Figure::Line dots{Figure::Line::Look::Dots, "results", {}};
+    Figure::Line dots{Figure::Line::Look::Dots, phrase("results"), {}};
     for (const FormResult& each : results)
         dots.points.push_back({each.form, each.percent, {}, {}});
     seen.lines = {dots};

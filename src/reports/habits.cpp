@@ -26,9 +26,9 @@ std::string kindOf(Role role) {
     case Role::Long:
         return phrase("long rides");
     case Role::Test:
-        return "tests";
+        return marked("tests");
     case Role::Openers:
-        return "openers";
+        return marked("openers");
     default:
         return phrase("easy days");
     }
@@ -69,7 +69,7 @@ ReportTable ratesTable(const std::string& what, const std::vector<MissedRate>& r
     constexpr int fewest = 5;
     for (const MissedRate& m : rates)
         if (m.planned >= fewest)
-            table.rows.push_back({days ? std::string(nameOfDay(std::stoi(m.of))) : m.of,
+            table.rows.push_back({days ? translated(nameOfDay(std::stoi(m.of))) : m.of,
                                   std::to_string(m.planned), std::to_string(m.missed), percent(m.rate.value),
                                   phrase("%1 to %2", percent(m.rate.low), percent(m.rate.high))});
     return table;
@@ -153,8 +153,8 @@ Report habitsReport(const ReportBasis& basis) {
     ReportTable table{{phrase("Weekday"), phrase("Entered, h"), phrase("Ridden, h")}, 1, {}};
     double entered = 0, sum = 0;
     for (size_t d = 0; d < 7; ++d) {
-        table.rows.push_back({nameOfDay(static_cast<int>(d) + 1), fixedText(r.rider.hours.at(d), 1),
-                              fixedText(ridden.at(d), 1)});
+        table.rows.push_back({translated(nameOfDay(static_cast<int>(d) + 1)),
+                              fixedText(r.rider.hours.at(d), 1), fixedText(ridden.at(d), 1)});
         entered += r.rider.hours.at(d);
         sum += ridden.at(d);
     }

@@ -114,8 +114,8 @@ ReportPart lateIn(const ReportBasis& basis, double threshold) {
                 if (const double p = bestAfter(*grid, from, late[i]); p > to->power)
                     *to = {p, ride->day};
     }
-    ReportTable table{{phrase("Effort"), phrase("Best of the year, W"), phrase("After 20 kJ/kg, W"), "stands",
-                       phrase("After 30 hard min, W"), "stands"},
+    ReportTable table{{phrase("Effort"), phrase("Best of the year, W"), phrase("After 20 kJ/kg, W"),
+                       phrase("stands"), phrase("After 30 hard min, W"), phrase("stands")},
                       1,
                       {}};
     bool any = false;
@@ -246,7 +246,7 @@ Report kindReport(const ReportBasis& basis) {
         untried += best.maximal ? 0 : 1;
         table.rows.push_back(
             {durationText(seconds),
-             best.maximal ? "maximal" : phrase("at least: nothing says it was maximal"),
+             best.maximal ? phrase("maximal") : phrase("at least: nothing says it was maximal"),
              fixedText(best.power, 0), fixedText(best.power / then, 2), std::to_string(r.today - best.day),
              before.power > 0 && past ? fixedText(before.power / *past, 2) : "–",
              others.size() >= leastOthers

@@ -179,7 +179,7 @@ Report racesReport(const ReportBasis& basis) {
         const Ridden& one = all[i];
         ReportPart part;
         part.heading = one.race->name + ", " + dayText(one.race->date, r.today) + " (" +
-                       nameOf(one.race->priority) + ")";
+                       translated(nameOf(one.race->priority)) + ")";
         if (!one.race->result.empty())
             part.words.push_back({phrase("Result: %1", one.race->result), 0});
         if (!one.race->note.empty())

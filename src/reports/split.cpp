@@ -131,7 +131,7 @@ Report splitReport(const ReportBasis& basis) {
         const Ridden& ridden = each.second;
         const Bands asks = phaseSplit(season->season.rules, phase, next ? next->demand : Demand::Unstated);
         const Bands was = shares(ridden.purpose);
-        table.rows.push_back({std::string(nameOf(phase)), fixedText(ridden.hours, 0), text(asks), text(was),
+        table.rows.push_back({translated(nameOf(phase)), fixedText(ridden.hours, 0), text(asks), text(was),
                               text(shares(ridden.band)), indexText(was)});
         constexpr double enoughHours = 15, apart = 0.06;
         const double middle = was.middle - asks.middle, high = was.high - asks.high;
@@ -139,14 +139,15 @@ Report splitReport(const ReportBasis& basis) {
             continue;
         const auto say = [&](double off, const char* band) {
             if (std::abs(off) >= apart)
-                part.words.push_back({phrase("In %1 %2 points %3 of the time was for the %4 band than the "
-                                             "school asks, over %5 h.",
-                                             std::string(nameOf(phase)), fixedText(100 * std::abs(off), 0),
-                                             (off > 0 ? "more" : "less"), band, fixedText(ridden.hours, 0)),
-                                      0});
+                part.words.push_back(
+                    {phrase("In %1 %2 points %3 of the time was for the %4 band than the "
+                            "school asks, over %5 h.",
+                            translated(nameOf(phase)), fixedText(100 * std::abs(off), 0),
+                            (off > 0 ? marked("more") : marked("less")), band, fixedText(ridden.hours, 0)),
+                     0});
         };
-        say(middle, "middle");
-        say(high, "high");
+        say(middle, marked("middle"));
+        say(high, marked("high"));
     }
     const Bands was = shares(all.purpose);
     table.rows.push_back({phrase("last half year"), fixedText(all.hours, 0), "", text(was),

@@ -67,13 +67,13 @@ ReportPart partOf(const Marker& m, const Response& found, const std::vector<Ahea
     };
     part.words.push_back({found.why, 0});
     if (found.enough) {
-        part.words.push_back({worth(found.gainFitness, "fitness", 1), 0});
-        part.words.push_back({worth(found.gainFatigue, "fatigue", -1), 0});
+        part.words.push_back({worth(found.gainFitness, marked("fitness"), 1), 0});
+        part.words.push_back({worth(found.gainFatigue, marked("fatigue"), -1), 0});
     }
     Figure f;
     f.title = m.name;
     f.unit = m.unit;
-    Figure::Line dots{Figure::Line::Look::Dots, "results", {}},
+    Figure::Line dots{Figure::Line::Look::Dots, phrase("results"), {}},
         band{Figure::Line::Look::Bars, phrase("where a result was, and is, expected: 80 %"), {}};
     const size_t from = m.points.size() > 30 ? m.points.size() - 30 : 0;
     for (size_t i = from; i < m.points.size(); ++i)
@@ -111,8 +111,8 @@ ReportPart partOf(const Marker& m, const Response& found, const std::vector<Ahea
     }
     for (size_t i = found.past.size(); i-- > 0 && found.past.size() - i <= mostPast;) {
         const Response::Past& p = found.past[i];
-        table.rows.push_back({dayText(p.day, today), "ridden", fixedText(p.forecast.value, m.decimals),
-                              span(p.forecast, m.decimals),
+        table.rows.push_back({dayText(p.day, today), phrase("ridden"),
+                              fixedText(p.forecast.value, m.decimals), span(p.forecast, m.decimals),
                               fixedText(p.came, m.decimals) + (p.inside() ? "" : phrase(", outside"))});
     }
     if (!table.rows.empty())

@@ -66,7 +66,7 @@ std::vector<BlockSession> sessionsAhead(const RiderAhead& ahead, Date from, int 
             for (BlockSession& s : week.sessions) {
                 if (s.title.empty()) {
                     const Family* family = ahead.book->named(s.family);
-                    s.title = family ? family->name : s.family;
+                    s.title = translated(family ? family->name : s.family);
                 }
                 days[s.date].push_back(std::move(s));
             }
@@ -124,7 +124,7 @@ std::vector<DayAhead> daysAhead(const RiderAhead& ahead, Date from, int weeks, D
         if (!second || s.ridden()) {
             d.family = s.family;
             const bool easy = s.figures.workSeconds <= 0;
-            d.title = second ? "strength and " + (easy ? s.family : s.title) : s.title;
+            d.title = second ? phrase("strength and %1", easy ? translated(s.family) : s.title) : s.title;
         }
         d.seconds += s.seconds;
         d.stress = second ? d.stress + s.figures.stress : s.figures.stress;

@@ -3,6 +3,7 @@
 #include "core/ride/devices.h"
 #include "formats/recording/archive.h"
 #include "formats/recording/recording.h"
+#include "wording/wording.h"
 
 #include <QCryptographicHash>
 #include <QDateTime>
@@ -47,21 +48,21 @@ QString whyNotTheirs(const Recording& recording, const RideRecord& ride, const R
                beats = entered(Quantity::ThresholdHeartRate);
     const auto apart = [](double a, double b) { return std::abs(a / b - 1); };
     if (weight && recording.riderWeight && apart(*recording.riderWeight, *weight) > otherWeight)
-        return QString("its device was told %1 kg, and %2 are entered")
+        return wording("its device was told %1 kg, and %2 are entered")
             .arg(*recording.riderWeight, 0, 'f', 0)
             .arg(*weight, 0, 'f', 0);
     if (power && recording.deviceThreshold && apart(*recording.deviceThreshold, *power) > otherThreshold)
-        return QString("its device was told a threshold of %1 W, and %2 are entered")
+        return wording("its device was told a threshold of %1 W, and %2 are entered")
             .arg(*recording.deviceThreshold, 0, 'f', 0)
             .arg(*power, 0, 'f', 0);
     for (const BestEffort& b : ride.best)
         if (power && b.seconds == 1200 && b.power > beyondThreshold * *power)
-            return QString("it holds 20 minutes at %1 W, and a threshold of %2 is entered")
+            return wording("it holds 20 minutes at %1 W, and a threshold of %2 is entered")
                 .arg(b.power, 0, 'f', 0)
                 .arg(*power, 0, 'f', 0);
     if (beats && ride.score.meanHeartRate && ride.score.duration >= 3600 &&
         *ride.score.meanHeartRate > beyondBeats * *beats)
-        return QString("its heart rate is %1 on the mean of over an hour, and a threshold of %2 is entered")
+        return wording("its heart rate is %1 on the mean of over an hour, and a threshold of %2 is entered")
             .arg(*ride.score.meanHeartRate, 0, 'f', 0)
             .arg(*beats, 0, 'f', 0);
     return {};
@@ -70,7 +71,7 @@ QString whyNotTheirs(const Recording& recording, const RideRecord& ride, const R
 Result<void> fillFigures(RideRecord& record, const Ride& recorded, const RiderRecord& rider) {
     const auto trimmed = corrected(recorded, record.corrections);
     if (!trimmed)
-        return refuse("the corrections leave nothing of this ride; trim less");
+        return refuse(phrase("the corrections leave nothing of this ride; trim less"));
     const Ride& ride = *trimmed;
     ScoringBasis basis = basisOn(rider, record.day);
     basis.effort = record.effort;
@@ -94,11 +95,12 @@ Result<RideRecord> prepareRide(const QByteArray& original, const QString& fileNa
     if (!recording)
         return tl::unexpected(recording.error());
     if (!recording->dated)
-        return refuse("its times count from the start only, so its day is unknown; times should be like "
-                      "2027-01-04T09:30:00Z");
+        return refuse(
+            phrase("its times count from the start only, so its day is unknown; times should be like "
+                   "2027-01-04T09:30:00Z"));
     const auto ride = toGrid(*recording);
     if (!ride)
-        return refuse("has no sample with a usable time");
+        return refuse(phrase("has no sample with a usable time"));
     RideRecord record;
     record.rider = rider.id;
     record.utcOffset =
@@ -128,14 +130,14 @@ Result<Ride> onGrid(const std::vector<QByteArray>& recordings) {
             return tl::unexpected(recording.error());
         auto next = recording ? toGrid(*recording) : std::nullopt;
         if (!ride && !next)
-            return refuse("This ride has no sample with a usable time.");
+            return refuse(phrase("This ride has no sample with a usable time."));
         if (!ride)
             ride = std::move(next);
         else if (next)
             ride = withBetterChannels(std::move(*ride), *next);
     }
     if (!ride)
-        return refuse("This ride has no recording.");
+        return refuse(phrase("This ride has no recording."));
     return std::move(*ride);
 }
 
@@ -232,7 +234,7 @@ Result<void> Importer::storeOnce(const RideRecord& scored, const QByteArray& pac
         if (!now)
             return tl::unexpected(now.error());
         if (!*now)
-            return refuse("The rider is no longer in the roster.");
+            return refuse(phrase("The rider is no longer in the roster."));
         now_ = **now;
     }
     ride.stale = !scoredAlike(rider_, now_, ride.day);
@@ -246,7 +248,7 @@ Result<void> Importer::storeOnce(const RideRecord& scored, const QByteArray& pac
     if (second) {
         ride.excluded = true;
         ride.beside = before->beside.isEmpty() ? before->contentHash : before->beside;
-        ride.remarks << QString("is a second recording of the ride in %1: what it has better is used there")
+        ride.remarks << wording("is a second recording of the ride in %1: what it has better is used there")
                             .arg(before->fileName);
         ++report.secondDevices;
     }
@@ -405,8 +407,8 @@ void Importer::takeList(const QString& path, const QByteArray& bytes, const Prob
     }
     const auto list = readActivities(bytes, *columns);
     if (!list) {
-        report.refused << path + ": as a list of activities, " +
-                              QString::fromStdString(list.error().sentence);
+        report.refused << wording("%1: as a list of activities, %2", path,
+                                  QString::fromStdString(list.error().sentence));
         return;
     }
     int matched = 0, without = list->unread;
@@ -441,13 +443,13 @@ void Importer::takeList(const QString& path, const QByteArray& bytes, const Prob
         return;
     }
     report.listed.insert(report.listed.end(), changed.begin(), changed.end());
-    report.remarks << QString("%1: %2 of its lines belong to rides here, %3 gained an effort or words; %4 %5 "
+    report.remarks << wording("%1: %2 of its lines belong to rides here, %3 gained an effort or words; %4 %5 "
                               "no single ride")
                           .arg(QFileInfo(path).fileName())
                           .arg(matched)
                           .arg(changed.size())
                           .arg(without)
-                          .arg(without == 1 ? "has" : "have");
+                          .arg(countedWording(without, "has", "have"));
 }
 
 namespace {
@@ -504,17 +506,18 @@ ImportReport Importer::importFiles(const QStringList& given) {
             report.strangers << ready.ride->fileName + ": " + ready.stranger;
         else if (ready.ride) {
             if (!ready.stranger.isEmpty())
-                report.remarks << ready.ride->fileName + ": looks like another rider's: " + ready.stranger;
+                report.remarks << wording("%1: looks like another rider's: %2", ready.ride->fileName,
+                                          ready.stranger);
             store(std::move(*ready.ride), ready.packed, report);
         } else if (!ready.list.isEmpty())
             lists.push_back({ready.path, ready.list, ready.ride.error()});
         else if (const QString gone = folderGone(ready.path); !gone.isEmpty()) {
-            report.refused << QString(
-                                  "%1: has gone, at %2 of %3 files; what came in before stays, the rest did "
-                                  "not come in")
-                                  .arg(gone)
-                                  .arg(done)
-                                  .arg(paths.size());
+            report.refused
+                << QString(wording("%1: has gone, at %2 of %3 files; what came in before stays, the rest did "
+                                   "not come in"))
+                       .arg(gone)
+                       .arg(done)
+                       .arg(paths.size());
             break;
         } else
             report.refused << QString::fromStdString(ready.ride.error().sentence);

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/sql.h"
+#include "wording/wording.h"
 
 namespace marram::sql {
 namespace {
@@ -28,23 +29,24 @@ tl::unexpected<Problem> failure(const QSqlError& error) {
     switch (kindOf(error)) {
     case Busy:
     case Locked:
-        return refuse("Another programme is writing to the roster; try again in a moment.");
+        return refuse(phrase("Another programme is writing to the roster; try again in a moment."));
     case ReadOnly:
-        return refuse("The roster can't be written: the file or its folder is read-only.");
+        return refuse(phrase("The roster can't be written: the file or its folder is read-only."));
     case Full:
-        return refuse("The disk is full; free some space and try again.");
+        return refuse(phrase("The disk is full; free some space and try again."));
     case IoError:
-        return refuse("The disk can't be read or written (" + error.databaseText().toStdString() +
-                      "); is it full, or the drive gone?");
+        return refuse(phrase("The disk can't be read or written (%1); is it full, or the drive gone?",
+                             error.databaseText().toStdString()));
     case Corrupt:
     case NotADatabase:
-        return refuse("The roster is damaged here; Save what is whole keeps what can still be read.");
+        return refuse(phrase("The roster is damaged here; Save what is whole keeps what can still be read."));
     case CantOpen:
-        return refuse("The roster can't be opened: its folder can't be written, or the disk is full.");
+        return refuse(
+            phrase("The roster can't be opened: its folder can't be written, or the disk is full."));
     default:
         break;
     }
-    return refuse("The roster could not be used: " + error.databaseText().toStdString() + ".");
+    return refuse(phrase("The roster could not be used: %1.", error.databaseText().toStdString()));
 }
 
 bool isDamage(const QSqlError& error) {

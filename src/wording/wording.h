@@ -19,10 +19,16 @@ inline std::string argumentText(QChar letter) {
     return QString(letter).toStdString();
 }
 
+/// A pattern for .arg() whose figures take the decimal mark of the language: pattern("%1 kJ").
+QString pattern(QString text);
+
 /// A text the window shows, in the language in force: wording("%1 of %2 races", done, all), or with .arg().
 template <class... Arguments>
 QString wording(const char* english, const Arguments&... arguments) {
-    return QString::fromStdString(filled(translated(english), {argumentText(arguments)...}));
+    if constexpr (sizeof...(Arguments) == 0)
+        return pattern(QString::fromStdString(translated(english)));
+    else
+        return QString::fromStdString(filled(translated(english), {argumentText(arguments)...}));
 }
 /// A text of a table, or of a record that holds it in English.
 inline QString wording(const QString& english) {

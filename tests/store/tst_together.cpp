@@ -213,10 +213,10 @@ private slots:
         with = withAddition(s, a);
         QVERIFY(with && with->rules.hardDays == 3 && with->rules.miss == s.rules.miss);
         for (const RuleName rule : allRules) // every rule has a name and a value of its own
-            QVERIFY(QString(labelOf(rule)).size() > 2 && !valueText(rule, other.rules).empty());
+            QVERIFY(labelOf(rule).size() > 2 && !valueText(rule, other.rules).empty());
         std::set<QString> names;
         for (const RuleName rule : allRules)
-            names.insert(labelOf(rule));
+            names.insert(QString::fromStdString(labelOf(rule)));
         QCOMPARE(names.size(), allRules.size());
     }
 

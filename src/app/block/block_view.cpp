@@ -223,7 +223,7 @@ BoardPicture boardOf(const Workspace& workspace) {
                     d.race = QString::fromStdString(r.name);
             for (const Away& a : season->away)
                 if (d.date >= a.from && d.date <= a.to)
-                    d.away = capital(nameOf(a.why));
+                    d.away = capital(translated(nameOf(a.why)));
             if (const auto pin = pins.find(d.date); pin != pins.end())
                 d.pin = *pin->second;
             else
@@ -542,7 +542,7 @@ void BlockView::print(QPrinter& printer) {
     paintBoard(painter, scene, picture_, {}, colours);
     painter.setFont(typeface(Type::Small));
     painter.setPen(colours.ink);
-    painter.drawText(QRectF(24, height - 40, width - 48, 36), Qt::TextWordWrap, riderCaution);
+    painter.drawText(QRectF(24, height - 40, width - 48, 36), Qt::TextWordWrap, wording(riderCaution));
 }
 
 } // namespace marram

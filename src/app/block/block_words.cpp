@@ -24,7 +24,7 @@ QString figuresWords(const Session& session, const BoardPicture& picture) {
         bands << wording("%1 middle", lengthText(static_cast<int>(f.purpose.middle)));
     if (f.purpose.high >= 30)
         bands << wording("%1 high", lengthText(static_cast<int>(f.purpose.high)));
-    return bands.isEmpty() ? words : wording("%1; of it %2", words, bands.join(" and "));
+    return bands.isEmpty() ? words : wording("%1; of it %2", words, bands.join(wording(" and ")));
 }
 
 std::optional<std::pair<std::string, int>> rungIn(const Session& session, const FamilyBook& book) {
@@ -94,13 +94,14 @@ QString weekText(const BoardPicture& picture, const BoardWeek& week, const QStri
         }
         if (d.sessions.empty()) {
             out << day + (d.past && !d.meantSession.items.empty()
-                              ? ": " + QString::fromStdString(d.meant->family)
+                              ? ": " + wording(wording(QString::fromStdString(d.meant->family)))
                               : wording(": rest"));
             continue;
         }
         for (const BlockSession& s : d.sessions) {
-            out << day + ": " + (s.family.empty() ? "session" : QString::fromStdString(s.family)) + ", " +
-                       lengthText(s.seconds);
+            out << day + ": " +
+                       (s.family.empty() ? wording("session") : wording(QString::fromStdString(s.family))) +
+                       ", " + lengthText(s.seconds);
             if (s.ridden()) {
                 for (const QString& line : sessionLines(picture, s.session))
                     out << "    " + line;
@@ -111,7 +112,7 @@ QString weekText(const BoardPicture& picture, const BoardWeek& week, const QStri
                 out << "    " + QString::fromStdString(s.note);
         }
     }
-    out << "" << riderCaution;
+    out << "" << wording(riderCaution);
     return out.join('\n') + "\n";
 }
 

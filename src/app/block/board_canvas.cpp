@@ -83,7 +83,7 @@ std::vector<SpokenPart> BoardCanvas::spokenParts() const {
         const int column = static_cast<int>(w);
         parts.push_back({wording("%1: %2, %3 points of %4")
                              .arg(spanWords(week.start, week.start + 6, picture_.today),
-                                  week.planned ? QString(nameOf(week.kind)) : wording("no season"))
+                                  week.planned ? QString(wording(nameOf(week.kind))) : wording("no season"))
                              .arg(qRound(week.sum.stress))
                              .arg(qRound(week.target.stress)),
                          scene_.head(column).toRect()});

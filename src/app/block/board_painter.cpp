@@ -63,12 +63,10 @@ private:
     }
 
     void gutter() const {
-        static const char* const names[7] = {marked("Mon"), marked("Tue"), marked("Wed"), marked("Thu"),
-                                             marked("Fri"), marked("Sat"), marked("Sun")};
         for (int d = 0; d < 7; ++d) {
             const QRectF r = s_.cell(0, d);
             text({s_.whole.left() + 2, r.top() + 3, s_.gutter - 6, s_.lineHeight},
-                 Qt::AlignLeft | Qt::AlignVCenter, names[d], c_.muted);
+                 Qt::AlignLeft | Qt::AlignVCenter, QString::fromStdString(shortWeekdayText(d)), c_.muted);
             line(s_.whole.left(), r.top(), s_.whole.right(), r.top(), c_.hairline);
         }
         line(s_.whole.left(), s_.grid.bottom(), s_.whole.right(), s_.grid.bottom(), c_.hairline, 1.4);
@@ -76,7 +74,7 @@ private:
         const char* const rows[3] = {marked("Points"), marked("Hours"), marked("Split")};
         for (int i = 0; i < 3; ++i)
             text({s_.whole.left() + 2, f.top() + 5 + i * (s_.lineHeight + 3), s_.gutter - 6, s_.lineHeight},
-                 Qt::AlignLeft | Qt::AlignVCenter, rows[i], c_.muted);
+                 Qt::AlignLeft | Qt::AlignVCenter, wording(rows[i]), c_.muted);
     }
 
     void head(int w) const {
@@ -97,10 +95,10 @@ private:
             p_.fillRect(QRectF(r.left(), r.bottom() - 2, r.width(), 2), c_.ochre);
         QString kind = wording("outside the season");
         if (week.planned) {
-            kind = capital(nameOf(week.phase));
+            kind = capital(translated(nameOf(week.phase)));
             if (week.kind != WeekKind::Build &&
-                std::string(nameOf(week.kind)) != std::string(nameOf(week.phase)))
-                kind += QString(", ") + nameOf(week.kind);
+                translated(nameOf(week.kind)) != translated(nameOf(week.phase)))
+                kind += QString(", ") + wording(nameOf(week.kind));
             if (now)
                 kind += wording(", this week");
         }
@@ -119,10 +117,11 @@ private:
             if (d.against)
                 words = QString::fromStdString(wordsFor(*d.against));
             if (d.verdict && d.ladder)
-                words += (words.isEmpty() ? "" : "; ") +
-                         wording("rung %1").arg(*d.verdict == RungVerdict::Passed   ? "passed"
-                                                : *d.verdict == RungVerdict::Repeat ? "repeated"
-                                                                                    : "eased");
+                words +=
+                    (words.isEmpty() ? "" : "; ") +
+                    wording("rung %1").arg(wording(*d.verdict == RungVerdict::Passed   ? marked("passed")
+                                                   : *d.verdict == RungVerdict::Repeat ? marked("repeated")
+                                                                                       : marked("eased")));
             return {words, c_.muted};
         }
         for (const BlockSession& s : d.sessions)

@@ -31,7 +31,7 @@ QString capital(const std::string& words) {
 QString titleOf(const std::string& family, int rung, const QString& unnamed) {
     const Family* of = familyNamed(family);
     const bool single = of && of->rungs.size() == 1;
-    const QString name = family.empty() ? QString(unnamed) : QString::fromStdString(family);
+    const QString name = family.empty() ? QString(unnamed) : wording(QString::fromStdString(family));
     return rung > 0 && !single ? name + QString(" %1").arg(rung) : name;
 }
 
@@ -110,9 +110,10 @@ QString dayWords(const BoardDay& day) {
     if (!day.race.isEmpty())
         return name + "'s " + day.race;
     if (const BlockSession* s = day.ride())
-        return name + "'s " + (s->family.empty() ? "session" : QString::fromStdString(s->family));
+        return wording("%1's %2", name,
+                       s->family.empty() ? wording("session") : wording(QString::fromStdString(s->family)));
     return name + "'s " +
-           (day.sessions.empty() ? "rest" : QString::fromStdString(day.sessions.front().family));
+           (day.sessions.empty() ? wording("rest") : QString::fromStdString(day.sessions.front().family));
 }
 
 } // namespace marram

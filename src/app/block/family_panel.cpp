@@ -123,10 +123,11 @@ void FamilyPanel::fill() {
     list_->clear();
     for (const Family& f : book_->all()) {
         const QString name = QString::fromStdString(f.name);
-        if (!wanted.isEmpty() && !name.contains(wanted, Qt::CaseInsensitive) &&
-            !QString::fromStdString(f.purpose).contains(wanted, Qt::CaseInsensitive))
+        if (!wanted.isEmpty() && !wording(name).contains(wanted, Qt::CaseInsensitive) &&
+            !wording(QString::fromStdString(f.purpose)).contains(wanted, Qt::CaseInsensitive))
             continue;
-        auto* item = new QListWidgetItem(capital(f.name) + (f.own ? "  (yours)" : ""));
+        auto* item =
+            new QListWidgetItem(capital(translated(f.name)) + (f.own ? wording("  (yours)") : QString()));
         item->setData(Qt::UserRole, name);
         for (const std::string& injury : injuries_)
             if (excludedBy(f, injury)) {
@@ -153,9 +154,9 @@ void FamilyPanel::describe() {
         return;
     }
     const auto line = [](const QString& what, const std::string& words) {
-        return words.empty()
-                   ? QString()
-                   : QString("<p>%1%2.</p>").arg(what, QString::fromStdString(words).toHtmlEscaped());
+        return words.empty() ? QString()
+                             : QString("<p>%1%2.</p>")
+                                   .arg(what, wording(QString::fromStdString(words)).toHtmlEscaped());
     };
     QString rungs;
     for (size_t r = 0; r < f->rungs.size(); ++r)
@@ -164,9 +165,10 @@ void FamilyPanel::describe() {
                      .arg(QString::fromStdString(f->rungs[r]).toHtmlEscaped());
     words_->setHtml(line(wording("For "), f->purpose) + line(wording("Grows by "), f->grows) +
                     line(wording("The rider stops when "), f->stop) +
-                    (f->caution.empty() ? QString()
-                                        : "<p style='color:" + shore().rust.name() + "'>" +
-                                              QString::fromStdString(f->caution).toHtmlEscaped() + "</p>") +
+                    (f->caution.empty()
+                         ? QString()
+                         : "<p style='color:" + shore().rust.name() + "'>" +
+                               wording(QString::fromStdString(f->caution)).toHtmlEscaped() + "</p>") +
                     "<table>" + rungs + "</table>");
 }
 

@@ -65,12 +65,12 @@ private:
             line += wording(": %1 of riding, %2 points, %3")
                         .arg(lengthText(static_cast<int>(week.sum.purpose.sum())))
                         .arg(week.sum.stress, 0, 'f', 0)
-                        .arg(nameOf(week.phase));
+                        .arg(wording(nameOf(week.phase)));
         y_ += write(margin, pageWidth - 2 * margin, line, typeface(Type::Body), paperShore().muted) + 8;
     }
 
     void end() {
-        QString words = riderCaution;
+        QString words = wording(riderCaution);
         if (!cautions_.trimmed().isEmpty())
             words = wording("For you: %1 %2", cautions_.simplified(), words);
         const QFont font = typeface(Type::Small);
@@ -93,13 +93,14 @@ private:
         else if (!day.away.isEmpty())
             head += ": " + day.away.toLower();
         else if (day.past)
-            head += day.meant ? ": " + QString::fromStdString(day.meant->family) : QString();
+            head +=
+                day.meant ? ": " + wording(wording(QString::fromStdString(day.meant->family))) : QString();
         else if (day.sessions.empty())
             head += wording(": rest");
         for (const BlockSession& s : day.sessions) {
-            head += (s.ridden() && day.sessions.size() > 1 ? " and " : ": ") +
-                    (s.family.empty() ? "session" : QString::fromStdString(s.family)) + ", " +
-                    lengthText(s.seconds);
+            head += (s.ridden() && day.sessions.size() > 1 ? wording(" and ") : ": ") +
+                    (s.family.empty() ? wording("session") : wording(QString::fromStdString(s.family))) +
+                    ", " + lengthText(s.seconds);
             if (s.ridden()) {
                 profile = s.session;
                 lines << sessionLines(picture_, s.session);

@@ -16,7 +16,7 @@ QStringList completionsOf(const FamilyBook& book) {
     for (const Family& f : book.all())
         for (size_t r = 0; r < f.rungs.size(); ++r)
             all << QString("%1 %2%3%4")
-                       .arg(QString::fromStdString(f.name))
+                       .arg(wording(QString::fromStdString(f.name)))
                        .arg(r + 1)
                        .arg(between, QString::fromStdString(f.rungs[r]));
     return all;
@@ -29,7 +29,7 @@ SessionLine::SessionLine(QWidget* parent)
     layout->setSpacing(2);
     field_->setObjectName("sessionWords");
     field_->setAccessibleName(wording("The session in words"));
-    field_->setPlaceholderText(wording("15 min 50 to 90, 3 × 8 min 106 with 5 min 50 between, 10 min 50"));
+    field_->setPlaceholderText("15 min 50 to 90, 3 × 8 min 106 with 5 min 50 between, 10 min 50");
     mistake_->setWordWrap(true);
     mistake_->setObjectName("sessionMistake");
     mistake_->hide();

@@ -193,8 +193,8 @@ void SessionPanel::fill() {
         session = d->past ? d->meantSession : s ? s->session : Session{};
     }
     title_->setText(
-        semiBold(wording("<b style='font-size:%1pt'>%2</b>",
-                         QString::number(typeface(Type::Title).pointSizeF()), title.toHtmlEscaped())));
+        semiBold(QString("<b style='font-size:%1pt'>%2</b>")
+                     .arg(QString::number(typeface(Type::Title).pointSizeF()), title.toHtmlEscaped())));
     line_->show(subject, session.items.empty() ? QString() : QString::fromStdString(writeShorthand(session)),
                 open);
     line_->setVisible(d && (open || !session.items.empty()));
@@ -236,7 +236,7 @@ QString SessionPanel::ladder(const BlockSession& s) const {
     return wording("<p><b>Ladder</b>, rung %1 of %2; grows by %3</p><table>%4</table>")
         .arg(s.rung)
         .arg(top)
-        .arg(QString::fromStdString(family->grows).toHtmlEscaped(), rows);
+        .arg(wording(QString::fromStdString(family->grows)).toHtmlEscaped(), rows);
 }
 
 QString SessionPanel::stepsTable(const Session& session) const {
@@ -284,7 +284,7 @@ QString SessionPanel::wordsOf(const BoardDay& d) const {
             for (const QString& sentence : QString::fromStdString(d.meant->told).split('\n'))
                 html += p(sentence);
         if (d.judged && d.verdict)
-            html += p(wording("The coach's word: %1.").arg(nameOf(*d.verdict)));
+            html += p(wording("The coach's word: %1.").arg(wording(nameOf(*d.verdict))));
         if (d.against && !d.against->repetitions.empty())
             html += repetitionsTable(*d.against);
         if (d.again)

@@ -12,7 +12,7 @@ Devices::Devices(QObject* parent) : QObject(parent) {
     connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, [this] { settle_.start(); });
     const QString user = qEnvironmentVariable("USER");
     if (!user.isEmpty())
-        watch({wording("/media/%1", user), wording("/run/media/%1", user)});
+        watch({"/media/" + user, "/run/media/" + user});
 }
 
 void Devices::watch(const QStringList& mediaFolders) {

@@ -197,11 +197,11 @@ void Inbox::see(const QString& file) {
 }
 
 QString Inbox::seenKey() const {
-    return wording("postSeen/%1",
-                   QString::fromLatin1(QCryptographicHash::hash((roster_.path() + "|" + watched_).toUtf8(),
-                                                                QCryptographicHash::Sha256)
-                                           .toHex()
-                                           .left(16)));
+    return "postSeen/" +
+           (QString::fromLatin1(QCryptographicHash::hash((roster_.path() + "|" + watched_).toUtf8(),
+                                                         QCryptographicHash::Sha256)
+                                    .toHex()
+                                    .left(16)));
 }
 
 /// Marks of files that are gone are forgotten.

@@ -200,7 +200,7 @@ QString Listening::proposedWords() const {
                                      : wording(" %1 W is proposed from %2."))
                 .arg(p.value, 0, 'f', 0)
                 .arg(QString::fromStdString(dayText(p.from, clock_.today())));
-    return whereProposed;
+    return wording(whereProposed);
 }
 
 void Listening::notNow(const ValueProposal& proposal) {

@@ -154,7 +154,7 @@ Standing Standings::standingOf(const RiderRecord& who) const {
     if (s.thresholdFrom && s.lastRide)
         for (const DueTest& d : testsDue(results, today, {}, s.hasPower))
             if (d.from <= today && !s.testDue)
-                s.testDue = phrase("%1 is due. %2", std::string(wordsFor(d.protocol).name), d.why);
+                s.testDue = phrase("%1 is due. %2", translated(wordsFor(d.protocol).name), d.why);
     return s;
 }
 

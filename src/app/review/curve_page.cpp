@@ -123,7 +123,7 @@ QWidget* CurvePage::makeSpan(int which) {
     s.preset->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     s.preset->setMaximumWidth(qRound(285 * textScale()));
     for (const Preset& p : presets)
-        s.preset->addItem(p.name);
+        s.preset->addItem(wording(p.name));
     s.preset->addItem(wording("From and to, as below"));
     s.preset->setItemText(static_cast<int>(presets.size()), wording("These days"));
     const auto edit = [&] {
@@ -148,7 +148,7 @@ QWidget* CurvePage::makeSpan(int which) {
     row->addWidget(s.preset);
     row->addSpacing(12);
     row->addWidget(s.from);
-    row->addWidget(captionLabel("to"));
+    row->addWidget(captionLabel(wording("to")));
     row->addWidget(s.to);
     row->addStretch();
     connect(s.preset, &QComboBox::activated, this, [this, which] { choosePreset(which); });
@@ -218,9 +218,7 @@ void CurvePage::recompute() {
     table_->setRowCount(static_cast<int>(all.size()));
     for (int row = 0; row < table_->rowCount(); ++row) {
         const Improvement& i = all[static_cast<size_t>(row)];
-        const auto watts = [](const std::optional<double>& v) {
-            return v ? QString::number(*v, 'f', 0) : QString("–");
-        };
+        const auto watts = [](const std::optional<double>& v) { return v ? decimal(*v, 0) : QString("–"); };
         auto* over = tableCell(QString::fromStdString(durationText(i.seconds)), false);
         over->setData(Qt::UserRole, i.seconds);
         table_->setItem(row, 0, over);

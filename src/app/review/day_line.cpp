@@ -24,7 +24,8 @@ QString hoursOf(double hours) {
 
 /// The session's family, without its rung: what fits under a day.
 QString shortName(const MondayDay& d) {
-    const QString name = d.meant.empty() ? QString(nameOf(d.role)) : words(d.meant).section(',', 0, 0);
+    const QString name =
+        d.meant.empty() ? QString(wording(nameOf(d.role))) : words(d.meant).section(',', 0, 0);
     return d.role == Role::Rest ? QString() : name;
 }
 
@@ -57,10 +58,10 @@ const MondayDay& DayLine::at(int i) const {
 QString DayLine::spoken(const MondayDay& d, bool gone) {
     QString s = words(weekdayText(d.day)) + ": ";
     if (d.planned < 1 && d.hours <= 0)
-        return s + (d.kept ? "rest" : wording("nothing meant"));
+        return s + (d.kept ? wording("rest") : wording("nothing meant"));
     if (d.planned >= 1)
         s += wording("%1, %2 points meant")
-                 .arg(d.meant.empty() ? QString(nameOf(d.role)) : words(d.meant))
+                 .arg(d.meant.empty() ? QString(wording(nameOf(d.role))) : words(d.meant))
                  .arg(d.planned, 0, 'f', 0);
     if (d.hours > 0)
         s += wording("%1%2 h ridden%3")
@@ -160,8 +161,8 @@ void DayLine::paintDay(QPainter& p, int i, double most, double bars) const {
     p.setFont(typeface(Type::Small));
     QString verdict = words(d.verdict);
     if (d.ill)
-        verdict = "ill";
-    if (gone && !verdict.isEmpty() && verdict != "rest" && verdict != "as meant") {
+        verdict = wording("ill");
+    if (gone && !verdict.isEmpty() && verdict != wording("rest") && verdict != wording("as meant")) {
         p.setPen(missed || d.ill ? c.rust : c.muted);
         p.drawText(QRectF(box.left() - 2, base + 2 + 3 * line, box.width() + 4, 1.2 * line), Qt::AlignHCenter,
                    verdict);

@@ -41,11 +41,8 @@ std::vector<double> steps(const Range& range, double step) {
 }
 
 QString monthText(Date d) {
-    static constexpr std::array names{marked("Jan"), marked("Feb"), marked("Mar"), marked("Apr"),
-                                      marked("May"), marked("Jun"), marked("Jul"), marked("Aug"),
-                                      marked("Sep"), marked("Oct"), marked("Nov"), marked("Dec")};
     const CivilDate c = toCivil(d);
-    return c.month == 1 ? QString::number(c.year) : QString(names.at(static_cast<size_t>(c.month - 1)));
+    return c.month == 1 ? QString::number(c.year) : QString::fromStdString(shortMonthText(c.month));
 }
 
 class Drawing {
@@ -104,7 +101,7 @@ private:
                 plot_.bottom() - (y - y_.low) / (y_.high - y_.low) * plot_.height()};
     }
     QString number(double v) const {
-        QString text = QString::number(v, 'f', decimals_);
+        QString text = decimal(v, decimals_);
         return text.replace('-', QChar(0x2212));
     }
     QColor veil() const {
@@ -218,7 +215,7 @@ private:
         const double step = niceStep(x_.high - x_.low, 8);
         double free = -1e9;
         for (const double v : steps(x_, step))
-            tick(m, v, QString::number(v, 'f', step < 1 ? 1 : 0).replace('-', QChar(0x2212)), free);
+            tick(m, v, decimal(v, step < 1 ? 1 : 0).replace('-', QChar(0x2212)), free);
         p_.setPen(c_.muted);
         p_.drawText(QPointF(plot_.left(), plot_.bottom() + 2 * line_ + 2), QString::fromStdString(f_.across));
     }

@@ -149,7 +149,7 @@ QWidget* MondayPage::makeHead() {
     row->addWidget(before_);
     row->addWidget(after_);
     row->addWidget(state_, 1);
-    auto* letter = new QPushButton("&Letter");
+    auto* letter = new QPushButton(wording("&Letter"));
     letter->setObjectName("saveLetter");
     letter->setToolTip(wording("The letter of this week to the rider, as a page or a text"));
     auto* all = new QPushButton(wording("Letters to &all"));

@@ -122,7 +122,7 @@ ReportPage::ReportPage(Workspace& workspace, QWidget* parent)
     questions_->setSpacing(4);
     questions_->viewport()->setAutoFillBackground(false);
     for (const QuestionWords& q : questions)
-        questions_->addItem(q.name);
+        questions_->addItem(wording(q.name));
     layout->addWidget(questions_);
     auto* right = new QVBoxLayout;
     auto* head = new QHBoxLayout;
@@ -133,7 +133,7 @@ ReportPage::ReportPage(Workspace& workspace, QWidget* parent)
     span_->setObjectName("reportSpan");
     span_->setAccessibleName(wording("Over which span"));
     for (const Span& s : spans)
-        span_->addItem(s.name, s.days);
+        span_->addItem(wording(s.name), s.days);
     span_->setCurrentIndex(usualSpan);
     head->addWidget(span_);
     head->addWidget(state_, 1);

@@ -16,7 +16,7 @@ inline QString html(const std::string& text) {
 inline QString paragraph(const QString& text, const QColor& colour = {}, int above = 2) {
     return QString("<p style='margin:%1px 0 2px 0%2'>%3</p>")
         .arg(above)
-        .arg(colour.isValid() ? wording("; color:%1", colour.name()) : QString(), text);
+        .arg(colour.isValid() ? "; color:" + colour.name() : QString(), text);
 }
 
 /// A heading of a part of a page.

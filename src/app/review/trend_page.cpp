@@ -46,7 +46,7 @@ QString describeTrends(std::span<const TestResult> results) {
                              .arg(QString::fromStdString(dayText(r.day)));
             if (!steps.isEmpty())
                 lines << QString("<b>%1%2</b>: %3")
-                             .arg(wordsFor(p).name,
+                             .arg(wording(wordsFor(p).name),
                                   place.empty() ? "" : ", " + QString::fromStdString(place).toHtmlEscaped(),
                                   steps.join(" → "));
         }

@@ -63,7 +63,7 @@ WeekPage::WeekPage(Workspace& workspace, QWidget* parent)
         return r;
     };
     load_ = rect(0, 5, wording("stress, pts"));
-    feel_ = rect(1, 2.4, "check-in");
+    feel_ = rect(1, 2.4, wording("check-in"));
     heart_ = rect(2, 2.4, wording("resting bpm"));
     plot_->setInteractions(QCP::iRangeDrag | QCP::iRangeZoom);
     // The three strata move as one.
@@ -97,8 +97,9 @@ WeekPage::WeekPage(Workspace& workspace, QWidget* parent)
             "enough (common practice)."),
         true);
     layout->addWidget(words_);
-    table_ = quietTable({wording("Week of"), "Load\npts", wording("Mean day\npts"), "Deviation\npts",
-                         wording("Monotony"), "Strain\npts", wording("Check-ins\nof 5"), "Ill\ndays"},
+    table_ = quietTable({wording("Week of"), wording("Load\npts"), wording("Mean day\npts"),
+                         wording("Deviation\npts"), wording("Monotony"), wording("Strain\npts"),
+                         wording("Check-ins\nof 5"), wording("Ill\ndays")},
                         "weeks");
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
@@ -158,7 +159,7 @@ void WeekPage::refresh() {
     for (int row = 0; row < table_->rowCount(); ++row) {
         const WeekLine& w = lines[static_cast<size_t>(row)];
         const auto n = [](const std::optional<double>& v, int decimals) {
-            return v ? QString::number(*v, 'f', decimals) : QString("–");
+            return v ? decimal(*v, decimals) : QString("–");
         };
         int column = 0;
         const auto set = [&](const QString& text) {

@@ -5,16 +5,12 @@
 #include "app/shell/tables.h"
 
 #include <QGridLayout>
-#include <QLocale>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
 
 namespace marram {
 namespace {
-
-constexpr std::array weekdays{marked("Mon"), marked("Tue"), marked("Wed"), marked("Thu"),
-                              marked("Fri"), marked("Sat"), marked("Sun")};
 
 double sumOf(const WeekHours& hours) {
     double sum = 0;
@@ -24,7 +20,7 @@ double sumOf(const WeekHours& hours) {
 }
 
 QString hoursText(double h) {
-    return QString::number(h, 'f', h == std::floor(h) ? 0 : 2);
+    return decimal(h, h == std::floor(h) ? 0 : 2);
 }
 
 QWidget* boxOf(QVBoxLayout*& layout, const QString& heading) {
@@ -59,11 +55,11 @@ QWidget* LifePage::makeHours() {
     auto* grid = new QGridLayout;
     for (int i = 0; i < 7; ++i) {
         auto*& label = hourDays_[static_cast<size_t>(i)];
-        label = captionLabel(weekdays[static_cast<size_t>(i)]);
+        label = captionLabel(QString::fromStdString(shortWeekdayText(i)));
         label->setAlignment(Qt::AlignRight);
         auto*& h = hours_[static_cast<size_t>(i)];
         h = numberField(0, 24, 0.25, 2, "", QString("riderHours%1").arg(i),
-                        wording("Hours on %1").arg(QLocale::c().dayName(i + 1)));
+                        wording("Hours on %1").arg(QString::fromStdString(weekdayText(Date{4 + i}))));
         hoursBound_[static_cast<size_t>(i)] = Binding::number(h, [this, i](qint64 rider, const QVariant& v) {
             change(rider, wording("Change the usual hours"),
                    [&](RiderRecord& r) { r.hours[static_cast<size_t>(i)] = v.toDouble(); });
@@ -108,8 +104,8 @@ QWidget* LifePage::makeWeeks() {
     QVBoxLayout* layout = nullptr;
     QWidget* box = boxOf(layout, wording("Weeks with other hours"));
     QStringList columns{wording("Week of")};
-    for (const char* d : weekdays)
-        columns << d;
+    for (int d = 0; d < 7; ++d)
+        columns << QString::fromStdString(shortWeekdayText(d));
     columns << wording("Sum");
     weeks_ = quietTable(columns, "otherWeeks");
     weeks_->setSelectionBehavior(QAbstractItemView::SelectItems);
@@ -260,7 +256,7 @@ QWidget* LifePage::makeCare() {
     grid->setHorizontalSpacing(14);
     grid->setVerticalSpacing(4);
     for (size_t i = 0; i < words.size(); ++i) {
-        auto* box = new QCheckBox(words[i][0]);
+        auto* box = new QCheckBox(wording(words[i][0]));
         box->setObjectName(QString("care-") + careNames[i]);
         box->setAccessibleName(wording("Under licensed care for %1", words[i][1]));
         grid->addWidget(box, static_cast<int>(i) / 4, static_cast<int>(i) % 4);
@@ -517,10 +513,10 @@ void LifePage::fillInjuries(const RiderRecord& r) {
         from->setData(Qt::UserRole + 1, i.to ? QVariant(i.to->days) : QVariant());
         from->setData(Qt::UserRole + 2, QString::fromStdString(i.what));
         injuries_->setItem(row, 0, from);
-        injuries_->setItem(
-            row, 1,
-            tableCell(i.to ? QString::fromStdString(shortDayText(*i.to, workspace_.today())) : "not over",
-                      false));
+        injuries_->setItem(row, 1,
+                           tableCell(i.to ? QString::fromStdString(shortDayText(*i.to, workspace_.today()))
+                                          : wording("not over"),
+                                     false));
         injuries_->setItem(row, 2, tableCell(QString::fromStdString(i.what), false));
     }
 }
@@ -557,7 +553,7 @@ void LifePage::takeInjury(int row, int column) {
     QString wrong;
     if (column == 2)
         i.what = text.toStdString();
-    else if (column == 1 && (text.isEmpty() || text == "not over"))
+    else if (column == 1 && (text.isEmpty() || text == wording("not over")))
         i.to.reset();
     else if (!date)
         wrong = wording("A day reads like 4 January, or 4 January 2027.");

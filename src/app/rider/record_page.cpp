@@ -21,7 +21,7 @@ QString lengthText(double h) {
 QString whatText(const ValueProposal& p) {
     if (p.kind == ValueProposal::Kind::Hours)
         return wording("Hours of a week");
-    return wordsFor(p.quantity).name;
+    return wording(wordsFor(p.quantity).name);
 }
 
 QString valueText(const ValueProposal& p, double value) {
@@ -32,7 +32,7 @@ QString valueText(const ValueProposal& p, double value) {
         return days.join(" · ");
     }
     return (p.atLeast ? wording("at least ") : QString()) +
-           QString("%1 %2").arg(value, 0, 'f', wordsFor(p.quantity).decimals).arg(wordsFor(p.quantity).unit);
+           pattern("%1 %2").arg(value, 0, 'f', wordsFor(p.quantity).decimals).arg(wordsFor(p.quantity).unit);
 }
 
 QString day(Date d, Date today) {
@@ -77,7 +77,7 @@ QString describeRecord(const Heard& heard, const std::vector<RideRecord>& rides,
         out << wording("The power that goes with a heart rate stepped %1 and stayed: was the meter changed? "
                        "Values "
                        "from before and after don't compare then.")
-                   .arg(steps.join(" and "));
+                   .arg(steps.join(wording(" and ")));
     if (const auto& in = v.indoors; in.rides > 0) {
         out << (in.rides == v.rides
                     ? wording("All of it was ridden indoors.")
@@ -108,7 +108,7 @@ QString bandText(const ValueProposal& p) {
     if (!p.high)
         return wording("this or more");
     const int decimals = wordsFor(p.quantity).decimals;
-    return QString("%1–%2").arg(p.low, 0, 'f', decimals).arg(*p.high, 0, 'f', decimals);
+    return pattern("%1–%2").arg(p.low, 0, 'f', decimals).arg(*p.high, 0, 'f', decimals);
 }
 
 RecordPage::RecordPage(Workspace& workspace, QWidget* parent)
@@ -290,8 +290,8 @@ void RecordPage::fillProposals() {
         put(Value, valueText(p, p.value), true, value);
         put(Band, bandText(p), true);
         put(Entered,
-            !p.entered ? QString("nothing")
-            : value    ? QString::number(*p.entered, 'f', wordsFor(p.quantity).decimals)
+            !p.entered ? wording("nothing")
+            : value    ? decimal(*p.entered, wordsFor(p.quantity).decimals)
                        : lengthText(*p.entered),
             true);
         put(Why, (later ? wording("Not now. ") : "") + QString::fromStdString(p.why), false);

@@ -2,7 +2,6 @@
 #include "app/rider/record_strip.h"
 #include "app/theme/theme.h"
 
-#include <QLocale>
 #include <QPainter>
 #include <algorithm>
 #include <cmath>
@@ -11,11 +10,8 @@ namespace marram {
 namespace {
 
 QString monthText(Date d) {
-    static constexpr const char* names[] = {marked("Jan"), marked("Feb"), marked("Mar"), marked("Apr"),
-                                            marked("May"), marked("Jun"), marked("Jul"), marked("Aug"),
-                                            marked("Sep"), marked("Oct"), marked("Nov"), marked("Dec")};
     const CivilDate c = toCivil(d);
-    return c.month == 1 ? QString::number(c.year) : QString(names[c.month - 1]);
+    return c.month == 1 ? QString::number(c.year) : QString::fromStdString(shortMonthText(c.month));
 }
 
 } // namespace
@@ -81,7 +77,7 @@ std::vector<SpokenPart> RecordStrip::spokenParts() const {
     for (const auto& [month, sum] : months)
         all.push_back(
             {wording("Weeks beginning in %1 %2: %3 h ridden")
-                 .arg(QLocale::c().monthName(month.second))
+                 .arg(QString::fromStdString(monthText(month.second)))
                  .arg(month.first)
                  .arg(sum.first, 0, 'f', 0),
              QRectF(xOf(sum.second), 0.7 * height(), xOf(sum.second + 30) - xOf(sum.second), 0.3 * height())
@@ -190,7 +186,7 @@ void RecordStrip::paintEvent(QPaintEvent*) {
     p.setPen(c.ink);
     double free = -1;
     for (const LearntValue& v : said_.thresholdPower) {
-        const QString words = (v.atLeast ? QString("≥ ") : QString()) + QString::number(v.value, 'f', 0);
+        const QString words = (v.atLeast ? QString("≥ ") : QString()) + decimal(v.value, 0);
         const double at = x(v.from) + 3;
         if (at < free || at + metrics.horizontalAdvance(words) > width())
             continue;

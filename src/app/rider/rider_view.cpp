@@ -124,7 +124,7 @@ void RiderView::fillNeeds() {
              riderNeeds(*r, workspace_.chosen.history().known(), workspace_.chosen.counted())) {
             // What the record proposes in its place, once it was read; under Rider it need not say where.
             const QString words = workspace_.listening.proposedWords();
-            const QString proposed = n.key == "record" && words != whereProposed ? words : QString();
+            const QString proposed = n.key == "record" && words != wording(whereProposed) ? words : QString();
             if (!skipped.contains(skippedKey(workspace_.roster.path(), r->id, n.key)))
                 html +=
                     wording("<p style='margin:0 0 3px 0'>%1 &nbsp;<a href='enter:%2' style='color:%3'>%4</a> "

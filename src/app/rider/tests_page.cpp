@@ -23,7 +23,7 @@ QString resultText(const TestResult& r) {
     case Protocol::AerobicCheck:
         return wording("%1 %2, drift %3 %").arg(r.value, 0, 'f', 2).arg(unit).arg(r.second, 0, 'f', 1);
     case Protocol::DurabilityCheck:
-        return QString("%1 → %2 W, −%3 %")
+        return pattern("%1 → %2 W, −%3 %")
             .arg(r.value, 0, 'f', 0)
             .arg(r.second, 0, 'f', 0)
             .arg(durabilityLoss(r), 0, 'f', 1)
@@ -36,7 +36,7 @@ QString resultText(const TestResult& r) {
 QString verdictText(const TestResult& r) {
     switch (r.verdict) {
     case Verdict::Accepted:
-        return "taken";
+        return wording("taken");
     case Verdict::Declined:
         return wording("set aside");
     case Verdict::Open:
@@ -51,7 +51,7 @@ QString describeModel(const Result<CriticalPower>& model, std::optional<double> 
                       std::optional<double> kg, std::optional<double> fiveMinutes) {
     QString out;
     const auto n = [](double v, int decimals = 0) {
-        return QString::number(v, 'f', decimals).replace('-', QChar(0x2212));
+        return decimal(v, decimals).replace('-', QChar(0x2212));
     };
     if (model) {
         QStringList efforts;
@@ -150,7 +150,7 @@ QWidget* TestsPage::makeEntry() {
     protocol_->setObjectName("protocol");
     protocol_->setAccessibleName(wording("Protocol"));
     for (int i = 0; i < protocolCount; ++i)
-        protocol_->addItem(wordsFor(static_cast<Protocol>(i)).name);
+        protocol_->addItem(wording(wordsFor(static_cast<Protocol>(i)).name));
     layout->addWidget(protocol_);
     instructions_ = wordsLabel({});
     instructions_->setObjectName("instructions");
@@ -173,7 +173,7 @@ QWidget* TestsPage::makeEntry() {
     acclimatised_ = new QComboBox;
     acclimatised_->setObjectName("testAcclimatised");
     acclimatised_->setAccessibleName(wording("Acclimatised to the altitude"));
-    acclimatised_->addItems({"acclimatised?", wording("not acclimatised"), "acclimatised"});
+    acclimatised_->addItems({wording("acclimatised?"), wording("not acclimatised"), wording("acclimatised")});
     length_ = numberField(0, 60, 0.5, 1, " min", "testLength", wording("Length of the effort"));
     place_ = new QLineEdit;
     place_->setObjectName("testPlace");
@@ -260,7 +260,7 @@ void TestsPage::refresh() {
             day->setData(Qt::UserRole, t.id);
             results_->setItem(row, 0, day);
             results_->setItem(row, 1,
-                              tableCell(text(wordsFor(t.result.protocol).name) +
+                              tableCell(wording(wordsFor(t.result.protocol).name) +
                                             (t.result.place.empty() ? "" : ", " + text(t.result.place)),
                                         false));
             results_->setItem(row, 2, tableCell(resultText(t.result), false));
@@ -275,7 +275,7 @@ void TestsPage::refresh() {
     QStringList due;
     for (const DueTest& d : workspace_.chosen.dueTests(workspace_.plans.deloadEnds()))
         due << QString("<b>%1</b> %2. %3")
-                   .arg(wordsFor(d.protocol).name,
+                   .arg(wording(wordsFor(d.protocol).name),
                         d.from <= today ? wording("is due") : wording("from %1", text(dayText(d.from))),
                         text(d.why).toHtmlEscaped());
     due_->setText(semiBold(due.isEmpty()

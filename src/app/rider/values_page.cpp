@@ -28,11 +28,11 @@ double shownAs(Quantity q) {
 }
 
 QString valueText(Quantity q, double v) {
-    return QString::number(v * shownAs(q), 'f', q == Quantity::LowThreshold ? 0 : wordsFor(q).decimals);
+    return decimal(v * shownAs(q), q == Quantity::LowThreshold ? 0 : wordsFor(q).decimals);
 }
 
 QString whole(double v) {
-    return QString::number(v, 'f', 0);
+    return decimal(v, 0);
 }
 
 } // namespace
@@ -119,7 +119,7 @@ QWidget* ValuesPage::makeWho() {
     name_->setObjectName("riderName");
     name_->setAccessibleName(wording("Name"));
     sex_ = new QComboBox;
-    sex_->addItems({wording("not stated"), "female", "male"});
+    sex_->addItems({wording("not stated"), wording("female"), wording("male")});
     sex_->setAccessibleName(wording("Sex"));
     born_ = new QSpinBox;
     born_->setObjectName("riderBorn");
@@ -159,8 +159,9 @@ QWidget* ValuesPage::makeValues() {
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(headingLabel(wording("Known, each from its day on")));
-    values_ = quietTable({wording("From"), "Threshold\nW", "Threshold\nbpm", wording("Low thr.\n%"),
-                          "Weight\nkg", "Resting\nbpm", "Maximal\nbpm", "Power\nW/kg"},
+    values_ = quietTable({wording("From"), wording("Threshold\nW"), wording("Threshold\nbpm"),
+                          wording("Low thr.\n%"), wording("Weight\nkg"), wording("Resting\nbpm"),
+                          wording("Maximal\nbpm"), wording("Power\nW/kg")},
                          "values");
     values_->setSelectionBehavior(QAbstractItemView::SelectItems);
     values_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
@@ -198,8 +199,9 @@ QWidget* ValuesPage::makeZones() {
     layout->addWidget(headingLabel(wording("Zones today")));
     zonesFrom_ = wordsLabel({}, true);
     layout->addWidget(zonesFrom_);
-    zones_ = quietTable({wording("Zone"), wording("% of\nthreshold"), "Power\nW", wording("Heart rate\nbpm")},
-                        "zones");
+    zones_ = quietTable(
+        {wording("Zone"), wording("% of\nthreshold"), wording("Power\nW"), wording("Heart rate\nbpm")},
+        "zones");
     zones_->setSelectionMode(QAbstractItemView::NoSelection);
     zones_->setFocusPolicy(Qt::NoFocus);
     zones_->horizontalHeader()->setStretchLastSection(true);
@@ -237,7 +239,7 @@ void ValuesPage::fillValues(const RiderRecord& r) {
         pending_.reset();
     setSubject(values_, r.id);
     values_->horizontalHeaderItem(1 + static_cast<int>(Quantity::Weight))
-        ->setText(QString("Weight\n%1").arg(shownUnits().weightUnit()));
+        ->setText(QString(wording("Weight\n%1")).arg(shownUnits().weightUnit()));
     std::set<Date> days;
     for (size_t q = 0; q < quantityCount; ++q)
         for (const DatedValue& v : r.values.of(static_cast<Quantity>(q)))
@@ -262,7 +264,7 @@ void ValuesPage::fillValues(const RiderRecord& r) {
         }
         const auto power = r.values.on(Quantity::ThresholdPower, day),
                    kg = r.values.on(Quantity::Weight, day);
-        auto* ratio = tableCell(power && kg ? QString::number(*power / *kg, 'f', 2) : "");
+        auto* ratio = tableCell(power && kg ? decimal(*power / *kg, 2) : "");
         ratio->setFlags(Qt::ItemIsEnabled);
         values_->setItem(row, ratioColumn, ratio);
         ++row;
@@ -296,7 +298,7 @@ void ValuesPage::fillZones(const RiderRecord& r) {
         const auto i = static_cast<size_t>(z);
         const double lower = z == 0 ? 0 : zoneEdges[i - 1];
         const auto span = [](double a, double b) { return QString("%1–%2").arg(whole(a), whole(b)); };
-        zones_->setItem(z, 0, tableCell(QString("%1  %2").arg(z + 1).arg(zoneNames[i]), false));
+        zones_->setItem(z, 0, tableCell(QString("%1  %2").arg(z + 1).arg(wording(zoneNames[i])), false));
         zones_->setItem(z, 1,
                         tableCell(z == 6 ? wording("over %1").arg(whole(100 * lower))
                                          : wording("to %1").arg(whole(100 * zoneEdges[i]))));

@@ -54,7 +54,7 @@ void MeantPage::show(const RideRecord& ride) {
         for (const QString& sentence : QString::fromStdString(meant->told).split('\n', Qt::SkipEmptyParts))
             html += "<p>" + sentence.toHtmlEscaped() + "</p>";
         if (const auto verdict = workspace_.blocks.verdictOn(ride.day); verdict && verdict != meant->outcome)
-            html += p(phrase("The coach's word: %1.", std::string(nameOf(*verdict))));
+            html += p(phrase("The coach's word: %1.", translated(nameOf(*verdict))));
         if (!laid->against.repetitions.empty())
             html += repetitionsTable(laid->against);
         if (const auto again = workspace_.blocks.againOn(ride.day))

@@ -151,10 +151,11 @@ QWidget* RidePanel::makeEfforts() {
     head->addSpacing(12);
     head->addWidget(sets_, 1);
     layout->addLayout(head);
-    efforts_table_ = quietTable({wording("From"), wording("Length"), "Power\nW", wording("% of\nthreshold"),
-                                 wording("Zone"), "Heart\nbpm", "Highest\nbpm", "Cadence\nrpm", "Fade\n%",
-                                 wording("Left its zone")},
-                                "efforts");
+    efforts_table_ =
+        quietTable({wording("From"), wording("Length"), wording("Power\nW"), wording("% of\nthreshold"),
+                    wording("Zone"), wording("Heart\nbpm"), wording("Highest\nbpm"), wording("Cadence\nrpm"),
+                    wording("Fade\n%"), wording("Left its zone")},
+                   "efforts");
     efforts_table_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     efforts_table_->horizontalHeader()->setStretchLastSection(true);
     efforts_table_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
@@ -180,7 +181,7 @@ QWidget* RidePanel::makeEfforts() {
         marked("By how much the mean of its second half fell below that of its first."),
         marked("When 15-second power fell below its zone and stayed there to its end.")};
     for (int c = 0; c < efforts_table_->columnCount(); ++c)
-        efforts_table_->horizontalHeaderItem(c)->setToolTip(how[c]);
+        efforts_table_->horizontalHeaderItem(c)->setToolTip(wording(how[c]));
     connect(which_, &QComboBox::currentIndexChanged, this, &RidePanel::fillEfforts);
     connect(efforts_table_, &QTableWidget::itemSelectionChanged, this, [this] {
         if (filling_)
@@ -452,7 +453,7 @@ void RidePanel::fillEfforts() {
     for (int row = 0; row < efforts_table_->rowCount(); ++row) {
         const Effort& e = shown[static_cast<size_t>(row)];
         const auto n = [](const std::optional<double>& v, int decimals = 0) {
-            return v ? QString::number(*v, 'f', decimals).replace('-', QChar(0x2212)) : QString("–");
+            return v ? decimal(*v, decimals).replace('-', QChar(0x2212)) : QString("–");
         };
         int column = 0;
         const auto set = [&](const QString& text, bool right = true) {
@@ -477,7 +478,7 @@ void RidePanel::fillEfforts() {
     if (!recognised_.empty()) {
         const Recognised& f = recognised_.front();
         found_->setText(wording("This may be a test: %1, %2 %3. %4 Only you know whether it was one.")
-                            .arg(wordsFor(f.result.protocol).name)
+                            .arg(wording(wordsFor(f.result.protocol).name))
                             .arg(f.result.value, 0, 'f', f.result.protocol == Protocol::AerobicCheck ? 2 : 0)
                             .arg(wordsFor(f.result.protocol).unit, words(f.why)));
     }
@@ -492,9 +493,10 @@ void RidePanel::noteTest(int index) {
     t.result.verdict = thresholdFrom(t.result) ? Verdict::Open : Verdict::Accepted;
     t.rideHash = record_.contentHash;
     workspace_.chosen.setTest(std::nullopt, t, wording("Write a test down"));
-    emit workspace_.notices.said(thresholdFrom(t.result)
-                                     ? wording("The test waits for your yes or no under Rider, Tests.")
-                                     : wording("%1 is written down.").arg(wordsFor(t.result.protocol).name));
+    emit workspace_.notices.said(
+        thresholdFrom(t.result)
+            ? wording("The test waits for your yes or no under Rider, Tests.")
+            : wording("%1 is written down.").arg(wording(wordsFor(t.result.protocol).name)));
 }
 
 void RidePanel::fillDay() {

@@ -65,7 +65,7 @@ QVariant RideTable::headerData(int section, Qt::Orientation orientation, int rol
     if (orientation != Qt::Horizontal)
         return {};
     if (role == Qt::DisplayRole)
-        return names[section];
+        return wording(names[section]);
     if (role == Qt::TextAlignmentRole)
         return QVariant((section == 0 || section >= 4 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
     return {};
@@ -88,9 +88,9 @@ QVariant RideTable::data(const QModelIndex& index, int role) const {
     case 1:
         return r.ride ? clockText(r.ride->score.duration) : QString("–");
     case 2:
-        return r.planned ? QString::number(*r.planned, 'f', 0) : QString("–");
+        return r.planned ? decimal(*r.planned, 0) : QString("–");
     case 3:
-        return r.ride && r.ride->score.stress ? QString::number(*r.ride->score.stress, 'f', 0) : QString("–");
+        return r.ride && r.ride->score.stress ? decimal(*r.ride->score.stress, 0) : QString("–");
     case 4:
         return r.ride ? methodWords(r.ride->score) + (r.ride->score.indoors ? wording(" · indoors") : "")
                       : QString();

@@ -111,7 +111,7 @@ void RideTrace::makeStrata() {
         s.name->position->setType(QCPItemPosition::ptAxisRectRatio);
         s.name->position->setCoords(0.004, 0.02);
         s.name->setPositionAlignment(Qt::AlignLeft | Qt::AlignTop);
-        s.name->setText(looks[static_cast<size_t>(i)].name);
+        s.name->setText(wording(looks[static_cast<size_t>(i)].name));
     }
     QCPAxisRect* power = strata_[Power].rect;
     threshold_ = plot_->addGraph(power->axis(QCPAxis::atBottom), power->axis(QCPAxis::atLeft));

@@ -35,7 +35,7 @@ private:
 };
 
 QString n(double v, int decimals = 0) {
-    return QString::number(v, 'f', decimals);
+    return decimal(v, decimals);
 }
 
 QString day(Date d) {
@@ -85,15 +85,15 @@ QString preciseClock(int s) {
 QString methodWords(const Score& s) {
     switch (s.method) {
     case StressMethod::Power:
-        return "power";
+        return wording("power");
     case StressMethod::HeartRate:
-        return mayBeHigher(s) ? wording("heart, maybe higher") : "heart";
+        return mayBeHigher(s) ? wording("heart, maybe higher") : wording("heart");
     case StressMethod::Effort:
-        return "effort";
+        return wording("effort");
     case StressMethod::None:
         break;
     }
-    return "nothing";
+    return wording("nothing");
 }
 
 QString describeRide(const RideRecord& r, std::optional<double> planned) {
@@ -112,7 +112,7 @@ QString describeRide(const RideRecord& r, std::optional<double> planned) {
           s.elapsed - s.duration > 60 ? wording("of %1 h with stops").arg(clockText(s.elapsed))
                                       : wording("without a stop"));
     if (s.stress)
-        f.add("stress", wording("Stress"), n(*s.stress), "pts",
+        f.add("stress", wording("Stress"), n(*s.stress), wording("pts"),
               stressWords(r) + (planned ? wording("; planned %1").arg(n(*planned)) : QString()));
     else
         f.say(
@@ -227,7 +227,7 @@ static QString derivation(const QString& name, const RideRecord& r, const RiderR
                  scale
                      ? wording("The points a minute were learned from %1 rides with both; %2.")
                            .arg(scale->rides)
-                           .arg(offBy(scale->all, "rides"))
+                           .arg(offBy(scale->all, wording("rides")))
                      : QString(wording(
                            "Not learned yet: an hour at effort 8 stands for 100 points (common practice).")));
     }
@@ -331,7 +331,7 @@ QString describeSets(const Efforts& efforts) {
                             durationText(seconds < 120 ? static_cast<int>(std::lround(seconds / 5)) * 5
                                                        : static_cast<int>(std::lround(seconds / 30)) * 30)))
                         .arg(zone + 1)
-                        .arg(zoneNames[static_cast<size_t>(zone)]);
+                        .arg(wording(zoneNames[static_cast<size_t>(zone)]));
         s += std::abs(set.fade) < 1.5 ? wording("held to the last")
              : set.fade > 0           ? wording("power fell %1 % to the last").arg(n(set.fade, 1))
                                       : wording("power rose %1 % to the last").arg(n(-set.fade, 1));
@@ -346,7 +346,7 @@ QString describeCheckIn(const CheckIn& c) {
     QStringList parts;
     for (const CheckInScale& scale : checkInScales)
         if (c.*scale.value)
-            parts << QString("%1 %2").arg(QString(scale.name).toLower()).arg(*(c.*scale.value));
+            parts << QString("%1 %2").arg(wording(scale.name).toLower()).arg(*(c.*scale.value));
     if (!parts.isEmpty())
         parts.back() += wording(" of 5");
     if (c.restHeartRate)
@@ -354,7 +354,7 @@ QString describeCheckIn(const CheckIn& c) {
     if (c.weightKg)
         parts << QString("%1 %2").arg(n(shownUnits().weight(*c.weightKg), 1), shownUnits().weightUnit());
     if (c.ill)
-        parts << "ill";
+        parts << wording("ill");
     if (!c.note.empty())
         parts << "“" + QString::fromStdString(c.note) + "”";
     return parts.join(", ");

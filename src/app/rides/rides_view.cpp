@@ -44,8 +44,7 @@ QString describeImport(const ImportReport& r) {
 }
 
 QString RidesView::deviceFolder() {
-    const QString usual =
-        wording("%1/device", QStandardPaths::writableLocation(QStandardPaths::AppDataLocation));
+    const QString usual = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/device";
     const QString chosen = setting("deviceFolder").toString();
     return chosen.isEmpty() ? usual : chosen;
 }

@@ -21,8 +21,8 @@ std::vector<ZoneLine> linesOf(const std::array<double, N>& seconds) {
         all += s;
     std::vector<ZoneLine> lines;
     for (size_t z = 0; z < N; ++z)
-        lines.push_back(
-            {QString("%1 %2").arg(z + 1).arg(zoneNames[z]), seconds[z], all > 0 ? seconds[z] / all : 0});
+        lines.push_back({QString("%1 %2").arg(z + 1).arg(wording(zoneNames[z])), seconds[z],
+                         all > 0 ? seconds[z] / all : 0});
     return lines;
 }
 

@@ -42,10 +42,10 @@ CheckInPage::CheckInPage(Workspace& workspace, QWidget* parent)
     head->addWidget(step(wording("Day after"), "dayAfter", 1));
     head->addStretch();
     layout->addLayout(head);
-    table_ =
-        quietTable({wording("Rider"), wording("Feel"), wording("Sleep"), wording("Soreness"),
-                    wording("Motivation"), "Resting\nbpm", "Weight\nkg", wording("Ill"), wording("Note")},
-                   "checkIns", 1);
+    table_ = quietTable({wording("Rider"), wording("Feel"), wording("Sleep"), wording("Soreness"),
+                         wording("Motivation"), wording("Resting\nbpm"), wording("Weight\nkg"),
+                         wording("Ill"), wording("Note")},
+                        "checkIns", 1);
     table_->setSelectionBehavior(QAbstractItemView::SelectItems);
     table_->horizontalHeaderItem(Note)->setTextAlignment(Qt::AlignLeft | Qt::AlignBottom);
     table_->horizontalHeader()->setSectionResizeMode(Note, QHeaderView::Stretch);
@@ -91,9 +91,10 @@ void CheckInPage::refresh() {
         return;
     filling_ = true;
     const int row = table_->currentRow(), column = table_->currentColumn();
-    const QString when = day_ == workspace_.today() ? "Today, " : "";
+    const QString when = day_ == workspace_.today() ? wording("Today, ") : "";
     title_->setText(when + QString::fromStdString(weekdayText(day_) + " " + dayText(day_)));
-    table_->horizontalHeaderItem(Weight)->setText(QString("Weight\n%1").arg(shownUnits().weightUnit()));
+    table_->horizontalHeaderItem(Weight)->setText(
+        QString(wording("Weight\n%1")).arg(shownUnits().weightUnit()));
     std::vector<const RiderRecord*> shown;
     for (const RiderRecord& r : workspace_.roster.riders())
         if (!r.archived)
@@ -114,12 +115,9 @@ void CheckInPage::refresh() {
                 cell->setForeground(shore().rust);
             table_->setItem(i, Feel + static_cast<int>(s), cell);
         }
-        table_->setItem(i, RestHeartRate,
-                        tableCell(c.restHeartRate ? QString::number(*c.restHeartRate, 'f', 0) : ""));
-        table_->setItem(
-            i, Weight,
-            tableCell(c.weightKg ? QString::number(shownUnits().weight(*c.weightKg), 'f', 1) : ""));
-        auto* ill = tableCell(c.ill ? "ill" : "");
+        table_->setItem(i, RestHeartRate, tableCell(c.restHeartRate ? decimal(*c.restHeartRate, 0) : ""));
+        table_->setItem(i, Weight, tableCell(c.weightKg ? decimal(shownUnits().weight(*c.weightKg), 1) : ""));
+        auto* ill = tableCell(c.ill ? wording("ill") : "");
         ill->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
         ill->setForeground(shore().rust);
         table_->setItem(i, Ill, ill);

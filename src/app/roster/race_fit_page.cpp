@@ -10,21 +10,21 @@ namespace marram {
 namespace {
 
 QString orNone(const std::optional<double>& v, int decimals) {
-    return v ? QString::number(*v, 'f', decimals) : QString("–");
+    return v ? decimal(*v, decimals) : QString("–");
 }
 
 } // namespace
 
 RaceFitPage::RaceFitPage(QWidget* parent)
     : QWidget(parent), which_(new QComboBox), words_(wordsLabel({}, true)),
-      table_(quietTable({wording("Rider"), wording("In their\nseason"), wording("Time"), "Holds\nW",
-                         "of\nthreshold", "W/kg", "Longest\nclimb", wording("Form\nthat morning"),
-                         wording("Fitness"), wording("Gate met\nof 100")},
+      table_(quietTable({wording("Rider"), wording("In their\nseason"), wording("Time"), wording("Holds\nW"),
+                         wording("of\nthreshold"), "W/kg", wording("Longest\nclimb"),
+                         wording("Form\nthat morning"), wording("Fitness"), wording("Gate met\nof 100")},
                         "squadFits", 2)) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 6, 0, 0);
     auto* tools = new QHBoxLayout;
-    auto* label = captionLabel("&Race");
+    auto* label = captionLabel(wording("&Race"));
     label->setBuddy(which_);
     which_->setObjectName("fitRace");
     which_->setAccessibleName(wording("Race"));
@@ -90,7 +90,7 @@ void RaceFitPage::fill() {
         };
         set(f.name, false);
         table_->item(row, 0)->setData(Qt::UserRole, f.rider);
-        set(f.rides ? "yes" : "no", false);
+        set(f.rides ? wording("yes") : "no", false);
         set(time(f.seconds));
         set((f.power && f.bound ? "≥ " : "") + orNone(f.power, 0));
         set(orNone(f.share, 2));

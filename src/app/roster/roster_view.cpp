@@ -52,7 +52,7 @@ RosterView::RosterView(Workspace& workspace, QWidget* parent)
     inside->setContentsMargins(32, 14, 32, 12);
     pages_->addPage(wording("Whom to look at first"), makeList());
     checkIns_ = new CheckInPage(workspace);
-    pages_->addPage("Check-ins", checkIns_);
+    pages_->addPage(wording("Check-ins"), checkIns_);
     squad_ = new SquadPage(workspace);
     pages_->addPage(wording("Squad"), squad_);
     connect(squad_, &SquadPage::wantsSeason, this, &RosterView::wantsSeason);
@@ -217,13 +217,12 @@ void RosterView::fill(const std::vector<RosterRow>& rows) {
     std::vector<std::array<QString, 6>> texts;
     for (const RosterRow& r : rows) {
         const Standing& s = r.standing;
-        texts.push_back(
-            {r.name, QString::fromStdString(r.reasons.front().sentence),
-             s.lastRide ? QString::number(s.state.fitness, 'f', 0) : "–",
-             s.lastRide ? QString::fromStdString(signedText(s.state.form(), 0)) : "–",
-             r.threshold ? (r.standing.thresholdAtLeast ? "≥ " : "") + QString::number(*r.threshold, 'f', 0)
-                         : QString("–"),
-             s.lastRide ? QString::fromStdString(dayText(*s.lastRide)) : "–"});
+        texts.push_back({r.name, QString::fromStdString(r.reasons.front().sentence),
+                         s.lastRide ? decimal(s.state.fitness, 0) : "–",
+                         s.lastRide ? QString::fromStdString(signedText(s.state.form(), 0)) : "–",
+                         r.threshold ? (r.standing.thresholdAtLeast ? "≥ " : "") + decimal(*r.threshold, 0)
+                                     : QString("–"),
+                         s.lastRide ? QString::fromStdString(dayText(*s.lastRide)) : "–"});
     }
     // Most changes touch one rider: only lines that read otherwise are set again, and measured once at the
     // end.

@@ -150,8 +150,8 @@ QString SquadCanvas::tells(const SquadRow& row) const {
     for (const SquadRace& r : row.races)
         if (r.date >= today_)
             words += wording(" %1, %2 (%3): form %4, fitness %5%6.")
-                         .arg(q(r.name), q(dayText(r.date, today_)), nameOf(r.priority), q(figure(r.form, 0)),
-                              q(fixedText(r.fitness, 0)),
+                         .arg(q(r.name), q(dayText(r.date, today_)), wording(nameOf(r.priority)),
+                              q(figure(r.form, 0)), q(fixedText(r.fitness, 0)),
                               (r.chance ? wording(", inside the gate in %1 of seasons", chanceText(r))
                                         : QString()) +
                                   (ownDay(r) ? wording(", on a day of their own; the squad rides it on %1",
@@ -160,7 +160,7 @@ QString SquadCanvas::tells(const SquadRow& row) const {
     for (const Away& a : row.away)
         if (a.to >= today_)
             words += wording(" Away from %1 to %2 (%3).")
-                         .arg(q(dayText(a.from, today_)), q(dayText(a.to, today_)), nameOf(a.why));
+                         .arg(q(dayText(a.from, today_)), q(dayText(a.to, today_)), wording(nameOf(a.why)));
     return words;
 }
 
@@ -245,16 +245,13 @@ void SquadCanvas::paintHead(QPainter& p) const {
     // Months below, shared races above.
     CivilDate civil = toCivil(Date{static_cast<int>(std::ceil(from_))});
     double free = nameWidth();
-    static constexpr std::array names{marked("Jan"), marked("Feb"), marked("Mar"), marked("Apr"),
-                                      marked("May"), marked("Jun"), marked("Jul"), marked("Aug"),
-                                      marked("Sep"), marked("Oct"), marked("Nov"), marked("Dec")};
     for (int i = 0; i < 60; ++i) {
         const Date day = fromCivil(civil.year, civil.month, 1);
         if (day.days > to_)
             break;
         if (day.days >= from_) {
             const QString text = civil.month == 1 ? QString::number(civil.year)
-                                                  : QString(names.at(static_cast<size_t>(civil.month - 1)));
+                                                  : QString::fromStdString(shortMonthText(civil.month));
             const double x = xOf(day.days);
             if (x >= free) {
                 p.setPen(c.muted);
@@ -272,7 +269,7 @@ void SquadCanvas::paintHead(QPainter& p) const {
     for (const auto& [day, name] : shared_)
         heads.emplace_back(day.days + 0.5, q(name));
     for (const auto& [first, last] : camps_)
-        heads.emplace_back((first.days + last.days + 1) / 2.0, "camp");
+        heads.emplace_back((first.days + last.days + 1) / 2.0, wording("camp"));
     std::vector<std::pair<double, double>> taken;
     for (const auto& [day, name] : heads) {
         const double wide = m.horizontalAdvance(name);

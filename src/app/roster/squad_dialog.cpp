@@ -36,9 +36,9 @@ SquadDialog::SquadDialog(Workspace& workspace, QWidget* parent)
     : QDialog(parent), workspace_(workspace), today_(workspace.today()), kind_(new QComboBox),
       name_(new QComboBox), priority_(new QComboBox), family_(new QComboBox), moved_(new QComboBox),
       rule_(new QComboBox), like_(new QComboBox), words_(new QLineEdit), from_(dayField()), to_(dayField()),
-      days_(wholeField(1, 30, 1, " d")), stress_(wholeField(0, 5000, 10, " pts")),
+      days_(wholeField(1, 30, 1, wording(" d"))), stress_(wholeField(0, 5000, 10, wording(" pts"))),
       minutes_(wholeField(15, 720, 15, " min")), rung_(wholeField(1, 40, 1, "")),
-      times_(wholeField(1, 52, 1, " time")), every_(wholeField(1, 12, 1, " week")),
+      times_(wholeField(1, 52, 1, wording(" time"))), every_(wholeField(1, 12, 1, wording(" week"))),
       state_(wordsLabel({}, true)), table_(new TrialTable), put_(new QPushButton) {
     setObjectName("squadDialog");
     setWindowTitle(wording("Put on all"));
@@ -67,21 +67,21 @@ SquadDialog::SquadDialog(Workspace& workspace, QWidget* parent)
     minutes_->setValue(150);
     words_->setPlaceholderText(wording("in words instead: 15 min 50 to 90, 3 × 8 min 95 …"));
     using W = std::set<What>;
-    add(grid, "&What", kind_, "squadKind");
-    add(grid, "&Name", name_, "squadName", W{What::Race, What::Team});
-    add(grid, "&Session", family_, "squadFamily", W{What::Team});
+    add(grid, wording("&What"), kind_, "squadKind");
+    add(grid, wording("&Name"), name_, "squadName", W{What::Race, What::Team});
+    add(grid, wording("&Session"), family_, "squadFamily", W{What::Team});
     add(grid, wording("R&ung"), rung_, "squadRung", W{What::Team});
-    add(grid, "&Length", minutes_, "squadMinutes", W{What::Team});
+    add(grid, wording("&Length"), minutes_, "squadMinutes", W{What::Team});
     add(grid, wording("In wor&ds"), words_, "squadWords", W{What::Team});
-    add(grid, "&Race", moved_, "squadMoved", W{What::Move});
+    add(grid, wording("&Race"), moved_, "squadMoved", W{What::Move});
     add(grid, wording("&First day"), from_, "squadFrom",
         W{What::Race, What::Camp, What::Away, What::Team, What::Deloads});
-    add(grid, "&To", to_, "squadTo", W{What::Move});
+    add(grid, wording("&To"), to_, "squadTo", W{What::Move});
     add(grid, wording("Fo&r"), days_, "squadDays", W{What::Race, What::Camp, What::Away});
-    add(grid, "&Priority", priority_, "squadPriority", W{What::Race});
+    add(grid, wording("&Priority"), priority_, "squadPriority", W{What::Race});
     add(grid, wording("S&tress"), stress_, "squadStress", W{What::Race, What::Camp});
     add(grid, wording("Ho&w often"), times_, "squadTimes", W{What::Race, What::Team, What::Deloads});
-    add(grid, "&Every", every_, "squadEvery", W{What::Race, What::Team, What::Deloads});
+    add(grid, wording("&Every"), every_, "squadEvery", W{What::Race, What::Team, What::Deloads});
     add(grid, wording("Ru&le"), rule_, "squadRule", W{What::Rule});
     add(grid, wording("&As it is with"), like_, "squadLike", W{What::Rule, What::Rules, What::Season});
     grid->setRowStretch(grid->rowCount(), 1);
@@ -185,8 +185,8 @@ void SquadDialog::fillLists() {
     for (const bool together : {true, false})
         for (const Family& f : book.all())
             if (f.together == together && (f.name == "endurance" || f.name == "long ride" || !f.work.empty()))
-                family_->addItem(QString::fromStdString(f.name));
-    family_->setCurrentText("long ride");
+                family_->addItem(wording(QString::fromStdString(f.name)), QString::fromStdString(f.name));
+    family_->setCurrentIndex(family_->findData("long ride"));
     for (const RuleName rule : allRules)
         rule_->addItem(QString::fromStdString(labelOf(rule)), static_cast<int>(rule));
     to_->setDate(from_->date());
@@ -220,7 +220,7 @@ SquadAddition SquadDialog::chosen() const {
         a.course = alike_->course;
         a.demand = alike_->demand;
     }
-    a.family = family_->currentText().toStdString();
+    a.family = family_->currentData().toString().toStdString();
     if (rung_->isEnabled())
         a.rung = rung_->value();
     a.minutes = minutes_->value();
@@ -277,7 +277,7 @@ void SquadDialog::follow() {
         row.field->setVisible(asked);
     }
     const FamilyBook book = FamilyBook::standard().with(workspace_.roster.ownFamilies());
-    const Family* family = book.named(family_->currentText().toStdString());
+    const Family* family = book.named(family_->currentData().toString().toStdString());
     const bool worded = !words_->text().trimmed().isEmpty();
     rung_->setEnabled(family && family->work.size() > 1 && !worded && family->name != "long ride");
     if (family && !family->work.empty())

@@ -29,12 +29,13 @@ namespace {
 QString cellText(const DayAhead& d) {
     if (d.family.empty() && d.stress < 1)
         return {};
-    QString what = QString::fromStdString(d.role == Role::Race ? "race"
-                                          : d.title.empty()    ? std::string(nameOf(d.role))
+    QString what = QString::fromStdString(d.role == Role::Race ? phrase("race")
+                                          : d.title.empty()    ? translated(nameOf(d.role))
                                                                : d.title);
     // How long it is stands under it.
-    static const QRegularExpression length("^(Endurance|Long ride), (\\d+ h)? ?(\\d+ min)?");
-    what.replace(length, "\\1");
+    static const QRegularExpression length("^([^,]+), (\\d+ h)? ?(\\d+ min)?");
+    if (d.family == "endurance" || d.family == "long ride")
+        what.replace(length, "\\1");
     if (!what.isEmpty())
         what[0] = what[0].toUpper();
     // The rests between stand in the session itself.
@@ -78,7 +79,7 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
       before_(new QPushButton(wording("‹ Bef&ore"))), after_(new QPushButton(wording("&After ›"))),
       copy_(new QPushButton(wording("&Copy as text"))), save_(new QPushButton(wording("Save…"))),
       send_(new QPushButton(wording("Se&nd…"))), put_(new QPushButton(wording("&Put on all…"))),
-      close_(new QPushButton("&Close")), title_(headingLabel({})), state_(wordsLabel({}, true)),
+      close_(new QPushButton(wording("&Close"))), title_(headingLabel({})), state_(wordsLabel({}, true)),
       stack_(new QStackedWidget), scroll_(new QScrollArea), canvas_(new SquadCanvas),
       table_(quietTable({wording("Rider"), wording("Mo"), wording("Tu"), wording("We"), wording("Th"),
                          wording("Fr"), wording("Sa"), wording("Su"), wording("Hours"), wording("Points")},
@@ -105,8 +106,8 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
     tools->addWidget(captionLabel(wording("In order of")));
     order_->setObjectName("squadOrder");
     order_->setAccessibleName(wording("In which order"));
-    order_->addItems(
-        {"name", wording("next race"), wording("form on that morning"), wording("whom to look at first")});
+    order_->addItems({wording("name"), wording("next race"), wording("form on that morning"),
+                      wording("whom to look at first")});
     tools->addWidget(order_);
     tools->addSpacing(14);
     ofWeek_ = new QWidget; // a line of its own: at 1.5 times text one is too short for both
@@ -452,8 +453,6 @@ void SquadPage::fillWeek() {
 }
 
 QString SquadPage::weekText() const {
-    static constexpr std::array names{marked("Mo"), marked("Tu"), marked("We"), marked("Th"),
-                                      marked("Fr"), marked("Sa"), marked("Su")};
     QString out = wording("Week of %1\n",
                           QString::fromStdString(dayText(workspace_.squads.week(), workspace_.today())));
     for (const SquadRow& row : rows()) {
@@ -463,8 +462,8 @@ QString SquadPage::weekText() const {
         for (const DayAhead& d : row.week) {
             const QString text = cellText(d);
             out += QString("  %1  %2\n")
-                       .arg(names.at(static_cast<size_t>(weekday(d.date))),
-                            text.isEmpty() ? QString("rest") : QString(text).replace('\n', ": "));
+                       .arg(QString::fromStdString(shortestWeekdayText(weekday(d.date))),
+                            text.isEmpty() ? QString(wording("rest")) : QString(text).replace('\n', ": "));
         }
     }
     return out;
@@ -497,7 +496,7 @@ void SquadPage::print(QPagedPaintDevice& paper) {
 }
 
 void SquadPage::saveWeek(QString path) {
-    const QString name = wording("squad-%1", QString::fromStdString(isoText(workspace_.squads.week())));
+    const QString name = "squad-" + QString::fromStdString(isoText(workspace_.squads.week()));
     if (path.isEmpty())
         path = QFileDialog::getSaveFileName(
             this, wording("The week of the squad"),

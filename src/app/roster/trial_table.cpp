@@ -26,7 +26,7 @@ QString partWords(TeamPart part, int minutes) {
     case TeamPart::Not:
         break;
     }
-    return "not";
+    return wording("not");
 }
 
 /// Days that read the same stand together.
@@ -165,7 +165,7 @@ void TrialTable::fill() {
         }
         if (!box) {
             box = new QComboBox;
-            box->addItems({wording("as advised"), wording("as asked"), "easier"});
+            box->addItems({wording("as advised"), wording("as asked"), wording("easier")});
             setCellWidget(r, 1, box);
             setColumnWidth(1, std::max(columnWidth(1), box->sizeHint().width() + 16));
             connect(box, &QComboBox::activated, this, [this, box](int index) {

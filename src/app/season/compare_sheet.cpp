@@ -18,7 +18,7 @@ namespace marram {
 namespace {
 
 QString figure(double v, int decimals = 0) {
-    return QString::number(v, 'f', decimals);
+    return decimal(v, decimals);
 }
 
 const PlannedRace* raceIn(const Summary& summary, const std::string& name) {
@@ -157,7 +157,7 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
 CompareSheet::~CompareSheet() = default;
 
 QStringList CompareSheet::heads() const {
-    QStringList all{"", "hours", "points"};
+    QStringList all{"", wording("hours"), wording("points")};
     for (const size_t r : raceOrder_) {
         const QString name = QString::fromStdString(rows_.front().season.races[r].name);
         // A long name runs over lines, so that its columns stay narrow.
@@ -170,14 +170,13 @@ QStringList CompareSheet::heads() const {
             last = breaks ? lines.size() : last;
             lines += word;
         }
-        all << wording("%1\nfitness", lines) << wording("at equal\npoints") << "form"
-            << "chance";
+        all << wording("%1\nfitness", lines) << wording("at equal\npoints") << wording("form")
+            << wording("chance");
     }
     return all << wording("hours at\nequal points") << wording("low h") << wording("middle h")
-               << wording("high h") << "hard\ndays" << wording("high min\na week") << "largest\nramp"
-               << "deepest\nform"
-               << "mono-\ntony"
-               << "strain" << wording("weeks that\nsessions hold");
+               << wording("high h") << wording("hard\ndays") << wording("high min\na week")
+               << wording("largest\nramp") << wording("deepest\nform") << wording("mono-\ntony")
+               << wording("strain") << wording("weeks that\nsessions hold");
 }
 
 QStringList CompareSheet::cells(const Row& row) const {

@@ -34,8 +34,9 @@ QString day(Date d) {
 
 RacesPage::RacesPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace),
-      list_(quietTable({"race", "", "day", wording("weeks to go"), "points", "form", "gate", "fitness",
-                        "course", "result"},
+      list_(quietTable({wording("race"), "", wording("day"), wording("weeks to go"), wording("points"),
+                        wording("form"), wording("gate"), wording("fitness"), wording("course"),
+                        wording("result")},
                        "racesList", 3)),
       title_(headingLabel({})), profile_(new CourseProfile), words_(new QTextBrowser), lower_(new QWidget),
       bring_(new QPushButton(wording("Bring its course"))),
@@ -164,16 +165,16 @@ void RacesPage::fillList() {
                               'f', 0)
                          .arg(units.distanceUnit());
         const QStringList cells{QString::fromStdString(race.name),
-                                nameOf(race.priority),
+                                wording(nameOf(race.priority)),
                                 QString::fromStdString(weekdayText(race.date)).left(3) + " " + day(race.date),
                                 race.date >= picture_.today ? QString::number(weeks) : QString(),
-                                QString::number(raceStress(race), 'f', 0),
+                                decimal(raceStress(race), 0),
                                 planned ? QString::fromStdString(signedText(planned->form, 0)) : QString(),
                                 gate ? wording("%1 to %2")
                                            .arg(QString::fromStdString(signedText(gate->low, 0)),
                                                 QString::fromStdString(signedText(gate->high, 0)))
                                      : QString(),
-                                planned ? QString::number(planned->fitness, 'f', 0) : QString(),
+                                planned ? decimal(planned->fitness, 0) : QString(),
                                 length,
                                 QString::fromStdString(race.result)};
         for (int c = 0; c < cells.size(); ++c) {

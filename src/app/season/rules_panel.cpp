@@ -96,7 +96,7 @@ void RulesPanel::heading(const QString& words) {
     grid_->addWidget(label, line_++, 0, 1, 4);
 }
 
-/// One rule: its name, its fields, what is proposed beside "take", and the reason when asked for.
+/// One rule: its name, its fields, what is proposed beside wording("take"), and the reason when asked for.
 void RulesPanel::begin(const QString& name, RuleName rule, std::initializer_list<QWidget*> fields) {
     // Three fields have a line of their own under their name.
     const bool wide = fields.size() == 3;
@@ -111,13 +111,13 @@ void RulesPanel::begin(const QString& name, RuleName rule, std::initializer_list
         column += span;
     }
     ++line_;
-    Row row{rule, new QLabel, new QLabel, new QPushButton("take"), false};
+    Row row{rule, new QLabel, new QLabel, new QPushButton(wording("take")), false};
     row.note->setFont(typeface(Type::Small));
     row.note->setForegroundRole(QPalette::PlaceholderText);
     row.note->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
     row.note->setWordWrap(true);
     row.take->setFont(typeface(Type::Small));
-    row.take->setObjectName("take" + QString::number(static_cast<int>(rule)));
+    row.take->setObjectName(wording("take") + QString::number(static_cast<int>(rule)));
     row.take->setAccessibleName(wording("Take what is proposed for %1", name));
     row.why->setFont(typeface(Type::Small));
     row.why->setForegroundRole(QPalette::PlaceholderText);
@@ -158,9 +158,9 @@ Binding* RulesPanel::date(QDateEdit* field, const QString& what,
 
 void RulesPanel::questions() {
     heading(wording("First"));
-    winter_ = list({wording("not asked"), "wanted", wording("not wanted")}, "askWinter");
-    lasts_ = list({wording("by the record"), "yes", wording("not yet")}, "askLasts");
-    weak_ = list({wording("not asked"), "endurance", "speed"}, "askWeak");
+    winter_ = list({wording("not asked"), wording("wanted"), wording("not wanted")}, "askWinter");
+    lasts_ = list({wording("by the record"), wording("yes"), wording("not yet")}, "askLasts");
+    weak_ = list({wording("not asked"), wording("endurance"), wording("speed")}, "askWeak");
     const auto ask = [this](const QString& name, QComboBox* field) {
         grid_->addWidget(new QLabel(name), line_, 0, 1, 2);
         field->setAccessibleName(name);
@@ -189,12 +189,13 @@ void RulesPanel::rows() {
     const auto bind = [this](Binding* binding, std::function<QVariant(const Season&)> read) {
         bound_.emplace_back(binding, std::move(read));
     };
-    order_ = list({wording("base first"), "mixed", wording("intensity first")}, "ruleOrder");
+    order_ = list({wording("base first"), wording("mixed"), wording("intensity first")}, "ruleOrder");
     begin(wording("Order"), RuleName::Order, {order_});
     bind(choice(order_, wording("Change the order of the season"),
                 [](Season& s, int i) { s.rules.order = orders[static_cast<size_t>(i)]; }),
          [](const Season& s) { return placeOf(orders, s.rules.order); });
-    school_ = list({"polarised", "pyramidal", "threshold-led", "even", wording("a split of one's own")},
+    school_ = list({wording("polarised"), wording("pyramidal"), wording("threshold-led"), wording("even"),
+                    wording("a split of one's own")},
                    "ruleSchool");
     begin(wording("School"), RuleName::School, {school_});
     bind(choice(school_, wording("Change the school"),
@@ -212,8 +213,8 @@ void RulesPanel::rows() {
                         s.rules.ownSplits.clear();
                 }),
          [](const Season& s) { return placeOf(schools, s.rules.school); });
-    build_ = numberField(1, 8, 1, 0, " build", "ruleBuild");
-    deload_ = numberField(1, 3, 1, 0, " deload", "ruleDeloadWeeks");
+    build_ = numberField(1, 8, 1, 0, wording(" build"), "ruleBuild");
+    deload_ = numberField(1, 3, 1, 0, wording(" deload"), "ruleDeloadWeeks");
     begin(wording("Rhythm"), RuleName::Rhythm, {build_, deload_});
     bind(number(build_, wording("Change the rhythm"),
                 [](Season& s, double v) { s.rules.buildWeeks = static_cast<int>(v); }),
@@ -234,7 +235,7 @@ void RulesPanel::rows() {
     begin(wording("Deload"), RuleName::Deload, {share_});
     bind(number(share_, wording("Change the deload"), [](Season& s, double v) { s.rules.deload = v / 100; }),
          [](const Season& s) { return 100 * s.rules.deload; });
-    taper_ = numberField(4, 28, 1, 0, " days", "ruleTaper");
+    taper_ = numberField(4, 28, 1, 0, wording(" days"), "ruleTaper");
     taperBest_ = list({wording("as said"), wording("or the best")}, "ruleTaperBest");
     begin(wording("Taper"), RuleName::Taper, {taper_, taperBest_});
     bind(number(taper_, wording("Change the taper"),
@@ -258,7 +259,7 @@ void RulesPanel::rows() {
                         s.rules.taperShape = shapes[static_cast<size_t>(i)];
                 }),
          [](const Season& s) { return s.rules.shapeBest ? 3 : placeOf(shapes, s.rules.taperShape); });
-    overreach_ = list({"no", wording("yes, a week over what is usual")}, "ruleOverreach");
+    overreach_ = list({wording("no"), wording("yes, a week over what is usual")}, "ruleOverreach");
     begin(wording("Overreaching"), RuleName::Overreach, {overreach_});
     bind(choice(overreach_, wording("Change the overreaching"),
                 [](Season& s, int i) { s.rules.overreach = i == 1; }),
@@ -323,17 +324,18 @@ void RulesPanel::rows() {
 void RulesPanel::splits() {
     heading(wording("Shares of time: low, middle, high"));
     for (size_t p = 0; p < splitPhases.size(); ++p) {
-        grid_->addWidget(new QLabel(nameOf(splitPhases[p])), line_, 0);
+        grid_->addWidget(new QLabel(wording(nameOf(splitPhases[p]))), line_, 0);
         for (int b = 0; b < 3; ++b) {
             auto*& field = split_[p][static_cast<size_t>(b)];
             field = numberField(0, 100, 1, 0, " %", QString("split%1%2").arg(p).arg(b));
             field->setMinimumWidth(40);
-            field->setAccessibleName(
-                wording("Share of %1, %2")
-                    .arg(nameOf(splitPhases[p]), b == 0 ? "low" : countedWording(b, "middle", "high")));
+            field->setAccessibleName(wording("Share of %1, %2")
+                                         .arg(wording(nameOf(splitPhases[p])), b == 0   ? wording("low")
+                                                                               : b == 1 ? wording("middle")
+                                                                                        : wording("high")));
             grid_->addWidget(field, line_, 1 + b);
             bound_.emplace_back(
-                number(field, wording("Change the split of %1").arg(nameOf(splitPhases[p])),
+                number(field, wording("Change the split of %1").arg(wording(nameOf(splitPhases[p]))),
                        [this, p, b](Season& s, double v) { setShare(splitPhases[p], b, v, s); }),
                 [p, b](const Season& s) { return std::round(100 * part(splitOf(s, splitPhases[p]), b)); });
         }
@@ -408,7 +410,8 @@ void RulesPanel::fillNotes() {
         const auto why = p.why.find(row.rule);
         const QString value = QString::fromStdString(valueText(row.rule, p.rules)).toHtmlEscaped();
         row.note->setText(QString("<a href='why' style='color:%1; text-decoration:none'>%2 %3</a>")
-                              .arg(shore().muted.name(), same ? wording("as proposed:") : "proposed:",
+                              .arg(shore().muted.name(),
+                                   same ? wording("as proposed:") : wording("proposed:"),
                                    value + (row.open ? " ▴" : " ▾")));
         row.take->setVisible(!same);
         row.why->setText(why == p.why.end() ? QString() : QString::fromStdString(why->second));
@@ -430,7 +433,7 @@ void RulesPanel::fillNotes() {
         const auto index = polarisationIndex(b);
         splitNote_[i]->setText(index ? wording("Polarisation index %1, %2 (Treff et al. 2019)")
                                            .arg(*index, 0, 'f', 2)
-                                           .arg(*index > 2 ? "polarised" : wording("not polarised"))
+                                           .arg(*index > 2 ? wording("polarised") : wording("not polarised"))
                                      : wording("No polarisation index: high is not between middle and low."));
     }
     const double minutes = highMinutes(picture_.season.rules, picture_.answers.hours);

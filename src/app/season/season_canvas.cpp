@@ -123,8 +123,9 @@ std::vector<SpokenPart> SeasonCanvas::spokenParts() const {
         const Race& race = picture_.season.races[r];
         if (!shown(race.date, race.date))
             continue;
-        QString words = wording("%1, %2 race, %3")
-                            .arg(QString::fromStdString(race.name), nameOf(race.priority), day(race.date));
+        QString words =
+            wording("%1, %2 race, %3")
+                .arg(QString::fromStdString(race.name), wording(nameOf(race.priority)), day(race.date));
         for (const PlannedRace& p : picture_.plan.races)
             if (p.name == race.name && p.date == race.date) {
                 words += wording(": form %1, fitness %2").arg(form(p.form)).arg(qRound(p.fitness));
@@ -140,14 +141,15 @@ std::vector<SpokenPart> SeasonCanvas::spokenParts() const {
     }
     for (const Away& a : picture_.season.away)
         if (shown(a.from, a.to))
-            parts.push_back({wording("Away from %1 to %2: %3.").arg(day(a.from), day(a.to), nameOf(a.why)),
-                             scene_.ribbonOf(a).toRect()});
+            parts.push_back(
+                {wording("Away from %1 to %2: %3.").arg(day(a.from), day(a.to), wording(nameOf(a.why))),
+                 scene_.ribbonOf(a).toRect()});
     for (const PlannedWeek& w : picture_.plan.weeks) {
         const Date week = monday(w.start);
         if (!shown(week, week + 6))
             continue;
         parts.push_back({wording("Week of %1: %2, %3 points, %4 hours; fitness %5, form %6 as it ends.")
-                             .arg(day(week), nameOf(w.kind))
+                             .arg(day(week), wording(nameOf(w.kind)))
                              .arg(qRound(w.stress))
                              .arg(w.hours, 0, 'f', 1)
                              .arg(qRound(w.fitness))
@@ -436,7 +438,7 @@ QString SeasonCanvas::hint(const SeasonHit& hit) const {
             return wording("%1 %2\n%3 points %4, fitness %5, form %6")
                 .arg(QString::fromStdString(weekdayText(d.date)), QString::fromStdString(dayText(d.date)))
                 .arg(d.stress, 0, 'f', 0)
-                .arg(d.past ? "ridden" : "planned")
+                .arg(d.past ? wording("ridden") : wording("planned"))
                 .arg(d.fitness, 0, 'f', 0)
                 .arg(QString::fromStdString(signedText(d.form, 0)));
     return {};

@@ -62,9 +62,10 @@ SeasonEdit movePhaseEdge(const Season& season, const Plan& plan, Date edge, Date
         // Weeks of a taper, a race or a break have a phase of their own.
         if (const PlannedWeek* passed = weekOf(plan, w); passed && pinnable(passed->phase))
             edit.season = withPin(edit.season, w, [&](WeekPin& p) { p.phase = grows; });
-    edit.what = wording("Let %1 %2 on %3")
-                    .arg(nameOf(goal < edge ? right->phase : left->phase), goal < edge ? "begin" : "end",
-                         weekWords(goal < edge ? goal : goal - 1));
+    edit.what =
+        wording("Let %1 %2 on %3")
+            .arg(wording(nameOf(goal < edge ? right->phase : left->phase)),
+                 goal < edge ? wording("begin") : wording("end"), weekWords(goal < edge ? goal : goal - 1));
     return edit;
 }
 
@@ -132,7 +133,7 @@ SeasonEdit moveAway(const Season& season, int away, int days) {
     days = std::clamp(days, season.start - a.to, season.end - a.from);
     a.from = a.from + days;
     a.to = a.to + days;
-    edit.what = wording("Move the %1").arg(nameOf(a.why));
+    edit.what = wording("Move the %1").arg(wording(nameOf(a.why)));
     return edit;
 }
 
@@ -144,7 +145,7 @@ SeasonEdit stretchAway(const Season& season, int away, bool from, Date to) {
     else
         a.to = std::clamp(to, a.from, a.from + 1099);
     edit.what = QString(a.from == a.to ? wording("A day of %1") : wording("Change the days of the %1"))
-                    .arg(nameOf(a.why));
+                    .arg(wording(nameOf(a.why)));
     return edit;
 }
 

@@ -22,7 +22,7 @@ QString paragraph(const QString& words) {
 }
 
 QString fixedNumber(double v, int decimals = 0) {
-    return QString::number(v, 'f', decimals);
+    return decimal(v, decimals);
 }
 
 /// What the races say about the taper and the gate they were met with.
@@ -121,8 +121,9 @@ QString howItWent(const Workspace& workspace, const SeasonRecord& record) {
             continue;
         const LoadState state = history.before(race.date);
         out += paragraph(wording("<b>%1</b>, %2, %3: form %4, fitness %5.%6%7%8")
-                             .arg(html(race.name), nameOf(race.priority), html(dayText(race.date, today)),
-                                  html(signedText(state.form(), 0)), fixedNumber(state.fitness),
+                             .arg(html(race.name), wording(nameOf(race.priority)),
+                                  html(dayText(race.date, today)), html(signedText(state.form(), 0)),
+                                  fixedNumber(state.fitness),
                                   race.result.empty() ? QString() : " " + html(race.result) + ".",
                                   race.note.empty() ? QString() : " " + html(race.note),
                                   race.priority == Priority::C ? QString() : lesson(race, state.form())));

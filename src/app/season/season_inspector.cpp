@@ -8,7 +8,6 @@
 #include "wording/wording.h"
 
 #include <QGridLayout>
-#include <QLocale>
 #include <QVBoxLayout>
 
 namespace marram {
@@ -72,10 +71,10 @@ QWidget* SeasonInspector::makeRaceFields() {
     priority_->setObjectName("racePriority");
     demand_ = new QComboBox;
     for (const char* w : demandWords)
-        demand_->addItem(w);
+        demand_->addItem(wording(w));
     demand_->setObjectName("raceDemand");
     demand_->setAccessibleName(wording("What the race asks for"));
-    stress_ = numberField(0, 5000, 10, 0, " pts", "raceStress", wording("Stress of the race"));
+    stress_ = numberField(0, 5000, 10, 0, wording(" pts"), "raceStress", wording("Stress of the race"));
     days_ = new QSpinBox;
     days_->setObjectName("raceDays");
     days_->setAccessibleName(wording("Days the race lasts"));
@@ -97,11 +96,11 @@ QWidget* SeasonInspector::makeRaceFields() {
     grid->addWidget(priority_, 1, 2, 1, 2);
     label(wording("Stress"), 2, 0);
     grid->addWidget(stress_, 2, 1);
-    label("over", 2, 2);
+    label(wording("over"), 2, 2);
     grid->addWidget(days_, 2, 3);
     label(wording("Gate"), 3, 0);
     grid->addWidget(gateLow_, 3, 1);
-    label("to", 3, 2);
+    label(wording("to"), 3, 2);
     grid->addWidget(gateHigh_, 3, 3);
     label(wording("Demand"), 4, 0);
     grid->addWidget(demand_, 4, 1);
@@ -161,19 +160,18 @@ QWidget* SeasonInspector::makeWeekFields() {
     auto* grid = new QGridLayout(box);
     grid->setContentsMargins(0, 2, 0, 4);
     grid->setHorizontalSpacing(4);
-    const std::array names{wording("Mo"), wording("Tu"), wording("We"), wording("Th"),
-                           wording("Fr"), wording("Sa"), wording("Su")};
     auto* caption = new QLabel(wording("Hours this week"));
     caption->setForegroundRole(QPalette::PlaceholderText);
     grid->addWidget(caption, 0, 0, 1, 7);
     for (int i = 0; i < 7; ++i) {
-        auto* label = new QLabel(names[static_cast<size_t>(i)]);
+        auto* label = new QLabel(QString::fromStdString(shortestWeekdayText(i)));
         label->setAlignment(Qt::AlignRight);
         label->setForegroundRole(QPalette::PlaceholderText);
         grid->addWidget(label, 1, i);
         auto*& h = hours_[static_cast<size_t>(i)];
-        h = numberField(0, 24, 0.25, 2, "", QString("hours%1").arg(i),
-                        wording("Hours on %1 of this week").arg(QLocale::c().dayName(i + 1)));
+        h = numberField(
+            0, 24, 0.25, 2, "", QString("hours%1").arg(i),
+            wording("Hours on %1 of this week").arg(QString::fromStdString(weekdayText(Date{4 + i}))));
         h->setMinimumWidth(QFontMetrics(typeface(Type::Body)).horizontalAdvance("24.00") + 10);
         grid->addWidget(h, 2, i);
         hoursBound_[static_cast<size_t>(i)] = Binding::number(h, [this, i](qint64 week, const QVariant& v) {
@@ -189,17 +187,17 @@ QWidget* SeasonInspector::makeWeekFields() {
     grid->addWidget(label, 3, 0, 1, 3);
     kind_ = new QComboBox;
     for (const char* w : kindWords)
-        kind_->addItem(w);
+        kind_->addItem(wording(w));
     kind_->setObjectName("weekKind");
     kind_->setAccessibleName(wording("Kind of week"));
     grid->addWidget(kind_, 3, 3, 1, 4);
-    auto* of = new QLabel("in");
+    auto* of = new QLabel(wording("in"));
     of->setForegroundRole(QPalette::PlaceholderText);
     grid->addWidget(of, 4, 0, 1, 3);
     phase_ = new QComboBox;
     phase_->addItem(wording("the phase the season has"));
     for (const Phase p : phases)
-        phase_->addItem(nameOf(p));
+        phase_->addItem(wording(nameOf(p)));
     phase_->setObjectName("weekPhase");
     phase_->setAccessibleName(wording("Phase of the week"));
     grid->addWidget(phase_, 4, 3, 1, 4);

@@ -9,8 +9,7 @@ namespace marram {
 namespace {
 
 QString detailOf(const Race& race, const PlannedRace* consequence) {
-    QString words =
-        QString::fromLatin1(nameOf(race.priority)) + " · " + QString::fromStdString(dayText(race.date));
+    QString words = wording(nameOf(race.priority)) + " · " + QString::fromStdString(dayText(race.date));
     if (consequence)
         words += wording(" · fitness %1").arg(consequence->fitness, 0, 'f', 1);
     return words;
@@ -28,14 +27,9 @@ void ground(const SeasonPen& pen) {
 }
 
 void months(const SeasonPen& pen) {
-    static const char* names[] = {marked("Jan"), marked("Feb"), marked("Mar"), marked("Apr"),
-                                  marked("May"), marked("Jun"), marked("Jul"), marked("Aug"),
-                                  marked("Sep"), marked("Oct"), marked("Nov"), marked("Dec")};
     // Further away only every third month, then only years.
     const double month = 30.4 * pen.s.dayWidth();
-    const int every = month > pen.width("Mmm") + 10                     ? 1
-                      : 3 * month > pen.width(wording("Mmm 2000")) + 10 ? 3
-                                                                        : 12;
+    const int every = month > pen.width("Mmm") + 10 ? 1 : 3 * month > pen.width("Mmm 2000") + 10 ? 3 : 12;
     for (Date d = pen.s.first; d <= pen.s.last; d = d + 1) {
         const CivilDate c = toCivil(d);
         if ((c.day != 1 || (c.month - 1) % every != 0) && d != pen.s.first)
@@ -46,13 +40,13 @@ void months(const SeasonPen& pen) {
         // Half a month at the left edge has no room for its name.
         if (d == pen.s.first && c.day > 18)
             continue;
-        QString name = names[c.month - 1];
+        QString name = QString::fromStdString(shortMonthText(c.month));
         const QString dated = name + " " + QString::number(c.year);
         if ((c.month == 1 || d == pen.s.first || every == 3) &&
             pen.width(dated) + 8 < 28 * every * pen.s.dayWidth())
             name = dated;
         const double toToday = pen.s.xOf(pen.picture.today) - x;
-        if (toToday > 0 && toToday < pen.width(name) + pen.width("today") + 14)
+        if (toToday > 0 && toToday < pen.width(name) + pen.width(wording("today")) + 14)
             continue;
         pen.text(QRectF(x + 5, pen.s.months.top(), 200, pen.s.months.height()), Qt::AlignVCenter, name,
                  pen.c.muted);
@@ -117,7 +111,7 @@ void todayLine(const SeasonPen& pen) {
         return;
     const double x = pen.s.xOf(pen.picture.today);
     pen.line(x, pen.s.months.top() + 4, x, pen.s.plot.bottom(), pen.c.rust, 1.2);
-    const QString word = "today";
+    const QString word = wording("today");
     const QRectF box(x - pen.width(word) - 6, pen.s.months.top() + 1, pen.width(word) + 4,
                      pen.s.months.height() - 2);
     pen.p.fillRect(box, pen.c.paper);
@@ -176,7 +170,7 @@ void SeasonPen::scale(const QRectF& r, double value, double y, const QColor& col
     // The name of the stratum stands at its top.
     if (y < r.top() + 1.9 * lineHeight)
         return;
-    const QString words = QString::number(value, 'f', 0).replace('-', QChar(0x2212));
+    const QString words = decimal(value, 0).replace('-', QChar(0x2212));
     text(QRectF(0, y - 10, s.plot.left() - 6, 20), Qt::AlignRight | Qt::AlignVCenter, words, colour);
 }
 

@@ -26,7 +26,7 @@ void paintPhases(const SeasonPen& pen) {
         const bool back =
             std::all_of(weeks.begin() + static_cast<long>(i), weeks.begin() + static_cast<long>(j) + 1,
                         [](const PlannedWeek& w) { return w.kind == WeekKind::Recovery; });
-        const QString name = back ? nameOf(WeekKind::Recovery) : nameOf(weeks[i].phase);
+        const QString name = wording(back ? nameOf(WeekKind::Recovery) : nameOf(weeks[i].phase));
         if (pen.width(name) + 10 < x2 - x1)
             pen.text(QRectF(x1 + 5, pen.s.phases.top(), x2 - x1, h + 2), Qt::AlignVCenter, name, pen.c.ink);
         i = j + 1;

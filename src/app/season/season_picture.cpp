@@ -144,7 +144,8 @@ SeasonPicture pictureOf(const Workspace& workspace) {
     }
     if (const Plan* beside = workspace.plans.beside()) {
         p.beside = *beside;
-        p.besideName = workspace.plans.alternative() != 0 ? wording("the season in force") : "before";
+        p.besideName =
+            workspace.plans.alternative() != 0 ? wording("the season in force") : wording("before");
     }
     p.races = workspace.plans.chances();
     p.illSpells = workspace.chosen.illSpells();

@@ -251,7 +251,7 @@ void tideLine(const SeasonPen& pen) {
 } // namespace
 
 void paintLoad(const SeasonPen& pen) {
-    pen.stratumName(pen.s.load, wording("Load"), "pts/week");
+    pen.stratumName(pen.s.load, wording("Load"), wording("pts/week"));
     const int step = pen.s.mostLoad > 900 ? 400 : 200;
     for (int v = step; v < pen.s.mostLoad; v += step) {
         pen.scale(pen.s.load, v, pen.s.yOfLoad(v), pen.c.muted);
@@ -282,7 +282,7 @@ void paintLoad(const SeasonPen& pen) {
 }
 
 void paintDune(const SeasonPen& pen) {
-    pen.stratumName(pen.s.dune, wording("Fitness"), "pts/day");
+    pen.stratumName(pen.s.dune, wording("Fitness"), wording("pts/day"));
     const auto& days = pen.picture.plan.days;
     QPolygonF crest = recordLine(pen, pen.picture.record, false);
     crest << lineOf(pen, days, 1, [&](const PlannedDay& d) { return pen.s.yOfFitness(d.fitness); });
@@ -330,7 +330,7 @@ void paintDune(const SeasonPen& pen) {
 }
 
 void paintForm(const SeasonPen& pen) {
-    pen.stratumName(pen.s.form, wording("Form"), "pts/day");
+    pen.stratumName(pen.s.form, wording("Form"), wording("pts/day"));
     const double zero = pen.s.yOfForm(0);
     pen.p.fillRect(QRectF(pen.s.plot.left(), zero, pen.s.plot.width(), pen.s.form.bottom() - zero),
                    faded(pen.c.water, 0.6));
@@ -406,7 +406,7 @@ void paintLife(const SeasonPen& pen) {
         pen.p.drawRect(r);
         if (a.why == AwayWhy::Illness)
             hatch(pen.p, r, Layer::High, faded(pen.c.driftwood, 0.6));
-        const QString name = nameOf(a.why);
+        const QString name = wording(nameOf(a.why));
         const double after = pen.width(name) + 6;
         if (pen.width(name) + 8 < r.width()) {
             pen.text(r, Qt::AlignCenter, name, pen.c.ink);

@@ -129,7 +129,7 @@ void SeasonView::fillStrip() {
     std::vector<std::pair<QString, qint64>> seasons{{wording("the season"), 0}};
     for (const SeasonRecord& s : workspace_.chosen.seasons())
         if (s.standing == SeasonStanding::Alternative)
-            seasons.emplace_back(s.name.isEmpty() ? "alternative" : s.name, s.id);
+            seasons.emplace_back(s.name.isEmpty() ? wording("alternative") : s.name, s.id);
     // A list that is open under the hand is not made anew for nothing.
     if (seasons != listed_) {
         which_->clear();
@@ -376,7 +376,7 @@ void SeasonView::setSelectedPriority(Priority priority) {
         return;
     r.priority = priority;
     r.gate.reset();
-    edit(s, wording("Make %1 a %2 race").arg(QString::fromStdString(r.name), nameOf(priority)));
+    edit(s, wording("Make %1 a %2 race").arg(QString::fromStdString(r.name), wording(nameOf(priority))));
 }
 
 void SeasonView::pinSelectedWeek(WeekKind kind) {
@@ -393,7 +393,7 @@ void SeasonView::pinSelectedWeek(WeekKind kind) {
     if (found->empty())
         s.weeks.erase(found);
     edit(s, QString(same ? wording("Unpin the %1 of %2") : wording("Pin a %1 in the week of %2"))
-                .arg(nameOf(kind), QString::fromStdString(dayText(week))));
+                .arg(wording(nameOf(kind)), QString::fromStdString(dayText(week))));
 }
 
 void SeasonView::away(Date day, AwayWhy why) {
@@ -402,7 +402,8 @@ void SeasonView::away(Date day, AwayWhy why) {
     Season s = *workspace_.plans.decided();
     const Date week = monday(day);
     s.away.push_back({week, week + 6, why, why == AwayWhy::Camp ? std::optional(800.0) : std::nullopt});
-    edit(s, wording("Put a %1 in the week of %2").arg(nameOf(why), QString::fromStdString(dayText(week))));
+    edit(s, wording("Put a %1 in the week of %2")
+                .arg(wording(nameOf(why)), QString::fromStdString(dayText(week))));
 }
 
 void SeasonView::menu(Date day, int race, const QPoint& place) {
@@ -415,22 +416,23 @@ void SeasonView::menu(Date day, int race, const QPoint& place) {
     menu.setObjectName("seasonMenu");
     if (race >= 0) {
         for (const Priority p : {Priority::A, Priority::B, Priority::C})
-            menu.addAction(wording("Make it a %1 race").arg(nameOf(p)), this,
+            menu.addAction(wording("Make it a %1 race").arg(wording(nameOf(p))), this,
                            [this, p] { setSelectedPriority(p); });
         menu.addAction(wording("Remove the race"), this, &SeasonView::removeSelectedRace);
     } else {
         menu.addAction(wording("Add a race on this day"), this, [this, day] { addRace(day); });
         menu.addSeparator();
         for (const WeekKind k : {WeekKind::Deload, WeekKind::Build, WeekKind::Break})
-            menu.addAction(wording("Pin this week as %1").arg(nameOf(k)), this,
+            menu.addAction(wording("Pin this week as %1").arg(wording(nameOf(k))), this,
                            [this, k] { pinSelectedWeek(k); });
         menu.addSeparator();
         for (const AwayWhy w : {AwayWhy::Holiday, AwayWhy::Illness, AwayWhy::Camp})
-            menu.addAction(wording("This week: %1").arg(nameOf(w)), this, [this, day, w] { away(day, w); });
+            menu.addAction(wording("This week: %1").arg(wording(nameOf(w))), this,
+                           [this, day, w] { away(day, w); });
         const Season& s = *workspace_.plans.decided();
         for (size_t i = 0; i < s.away.size(); ++i)
             if (s.away[i].from <= day && day <= s.away[i].to)
-                menu.addAction(wording("Take out the %1").arg(nameOf(s.away[i].why)), this,
+                menu.addAction(wording("Take out the %1").arg(wording(nameOf(s.away[i].why))), this,
                                [this, gone = s.away[i]] {
                                    if (!workspace_.plans.decided())
                                        return;

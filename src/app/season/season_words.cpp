@@ -14,7 +14,7 @@ QString q(const std::string& s) {
     return QString::fromStdString(s).toHtmlEscaped();
 }
 QString number(double v, int decimals = 0) {
-    return QString::number(v, 'f', decimals);
+    return decimal(v, decimals);
 }
 QString withSign(double v, int decimals = 1) {
     return q(signedText(v, decimals));
@@ -53,11 +53,11 @@ QString inspectRace(const SeasonPicture& picture, int index, const std::vector<L
     const int days = race.date - picture.today;
     QString out = table(
         row(days >= 0 ? wording("Days to go") : wording("Days ago"), number(std::abs(days)), "d") +
-        row(wording("Form that morning"), withSign(race.form), "pts/day",
+        row(wording("Form that morning"), withSign(race.form), wording("pts/day"),
             before ? wording("Fitness %1 less fatigue %2, both at the end of the day before.")
                          .arg(number(before->fitness, 1), number(before->fatigue, 1))
                    : QString()) +
-        row(wording("Fitness"), number(race.fitness, 1), "pts/day",
+        row(wording("Fitness"), number(race.fitness, 1), wording("pts/day"),
             wording("Mean daily stress weighed over %1 days.").arg(number(picture.season.tau.fitness))));
     if (race.gate) {
         const QString gate =
@@ -159,7 +159,7 @@ QString sinceLastWeek(const SeasonPicture& picture) {
     if (w.plannedFitness && std::abs(*w.plannedFitness - w.fitness) >= 0.1)
         now += wording(", %1 %2 than was planned")
                    .arg(number(std::abs(*w.plannedFitness - w.fitness), 1),
-                        w.fitness < *w.plannedFitness ? "less" : "more");
+                        w.fitness < *w.plannedFitness ? wording("less") : wording("more"));
     lines << now + wording("; form this morning %1.").arg(withSign(w.form, 0));
     for (const PlannedRace& race : picture.plan.races) {
         if (race.date < picture.today || race.priority == Priority::C)
@@ -210,7 +210,7 @@ QString differences(const SeasonPicture& picture) {
         for (const PlannedRace& then : was.races)
             if (race.name == then.name && race.priority != Priority::C) {
                 line(wording("%1, form", q(race.name)), race.form, then.form, 1, true);
-                line("fitness", race.fitness, then.fitness, 1);
+                line(wording("fitness"), race.fitness, then.fitness, 1);
             }
     return heading(wording("What this changes")) + "<table cellspacing=0 cellpadding=1 width='100%'>" + rows +
            "</table>";
@@ -223,31 +223,31 @@ QString inspectDay(const SeasonPicture& picture, Date date) {
         return {};
     QString out = heading(q(weekdayText(date) + " " + dayText(date)));
     const PlannedDay* before = dayOf(picture.plan, date - 1);
-    const QString role = day->past ? "ridden" : nameOf(day->role);
+    const QString role = day->past ? wording("ridden") : wording(nameOf(day->role));
     out += table(row(day->past ? wording("Stress ridden") : wording("Stress, %1").arg(role),
-                     number(day->stress), "pts") +
+                     number(day->stress), wording("pts")) +
                  (day->past ? QString()
                             : row(wording("Training"), number(day->hours, 1), "h",
                                   day->availableHours > 0
                                       ? wording("of %1 h the day has").arg(number(day->availableHours, 1))
                                       : QString())) +
-                 row(wording("Form on waking"), withSign(day->form), "pts/day",
+                 row(wording("Form on waking"), withSign(day->form), wording("pts/day"),
                      before ? wording("Fitness %1 less fatigue %2.")
                                   .arg(number(before->fitness, 1), number(before->fatigue, 1))
                             : QString()));
     if (!picture.dayWhy.empty())
         out += QString("<p style='margin:2px 0 6px 0'>%1</p>").arg(q(picture.dayWhy));
-    out += heading(
-        wording("Week of %1 · %2 · %3", q(dayText(week->start)), nameOf(week->kind), nameOf(week->phase)));
+    out += heading(wording("Week of %1 · %2 · %3", q(dayText(week->start)), wording(nameOf(week->kind)),
+                           wording(nameOf(week->phase))));
     out += QString("<p style='margin:2px 0 6px 0'>%1</p>").arg(q(week->why));
     const double planned = picture.plannedIn(date), ridden = picture.riddenIn(date);
     const PlannedDay* sunday = dayOf(picture.plan, monday(date) + 6);
     const PlannedDay* start = dayOf(picture.plan, monday(date) - 1);
     QString rows;
     if (planned > 0 || ridden <= 0)
-        rows += row(wording("Planned"), number(planned), "pts");
+        rows += row(wording("Planned"), number(planned), wording("pts"));
     if (ridden > 0 || monday(date) <= picture.today)
-        rows += row(wording("Ridden"), number(ridden), "pts",
+        rows += row(wording("Ridden"), number(ridden), wording("pts"),
                     planned > 0 && monday(date) + 6 < picture.today
                         ? wording("%1 % of the plan.").arg(100 * ridden / planned, 0, 'f', 0)
                         : QString());
@@ -257,7 +257,7 @@ QString inspectDay(const SeasonPicture& picture, Date date) {
                         .arg(number(week->availableHours, 1), number(week->bandHours.low, 1),
                              number(week->bandHours.middle, 1), number(week->bandHours.high, 1)));
     if (sunday && start)
-        rows += row(wording("Ramp"), withSign(sunday->fitness - start->fitness), "pts/day",
+        rows += row(wording("Ramp"), withSign(sunday->fitness - start->fitness), wording("pts/day"),
                     wording("Fitness %1 on Sunday night, %2 a week before; limit %3.")
                         .arg(number(sunday->fitness, 1), number(start->fitness, 1),
                              number(picture.season.rules.ramp)));

@@ -72,7 +72,7 @@ void paintWallPage(QPainter& painter, const QSizeF& size, const SeasonPicture& p
     const QString cautions =
         (words.cautions.trimmed().isEmpty() ? QString()
                                             : wording("For this rider: %1 ", words.cautions.simplified())) +
-        healthWords;
+        wording(healthWords);
     const QRectF footer = QFontMetricsF(typeface(Type::Small))
                               .boundingRect(QRectF(0, 0, width, 400), Qt::TextWordWrap, cautions);
     SeasonScene scene;

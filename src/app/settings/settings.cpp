@@ -43,6 +43,14 @@ std::vector<Setting> everySetting() {
         number("textScale", marked("Look"), marked("Size of text"),
                marked("All text and what is measured by it; Ctrl++ and Ctrl+-."),
                marked("font zoom bigger scale accessibility"), 1.0, 0.8, 2.0, 0.1, "×"),
+        {"language",
+         marked("Look"),
+         marked("Language"),
+         marked("Of the window, and of what riders are sent. Taken up when Marram opens again."),
+         marked("german english deutsch sprache words"),
+         Kind::Choice,
+         "system",
+         {{"system", marked("as the desktop has it")}, {"en", "English"}, {"de", "Deutsch"}}},
         {"movement",
          marked("Look"),
          marked("Movement"),
@@ -125,10 +133,10 @@ std::vector<Setting> everySetting() {
 }
 
 bool american() {
-    return QLocale().measurementSystem() == QLocale::ImperialUSSystem;
+    return QLocale::system().measurementSystem() == QLocale::ImperialUSSystem;
 }
 bool british() {
-    return QLocale().measurementSystem() == QLocale::ImperialUKSystem;
+    return QLocale::system().measurementSystem() == QLocale::ImperialUKSystem;
 }
 
 /// The value in its own type: what is read from a file of settings is text.
@@ -244,7 +252,7 @@ Units shownUnits() {
 Qt::DayOfWeek firstWeekday() {
     const QString day = setting("firstDay").toString();
     if (day == "region")
-        return QLocale().firstDayOfWeek() == Qt::Sunday ? Qt::Sunday : Qt::Monday;
+        return QLocale::system().firstDayOfWeek() == Qt::Sunday ? Qt::Sunday : Qt::Monday;
     return day == "sunday" ? Qt::Sunday : Qt::Monday;
 }
 

@@ -29,9 +29,9 @@ QString repetitionsTable(const Against& against) {
                          : cell("–") + cell("") + cell("") + cell("") + cell("")) +
                 "</tr>";
     }
-    return "<table><tr style='color:" + shore().muted.name() + "'>" + cell("") + cell("meant") + cell("W") +
-           cell("found") + cell("W") + cell(wording("in it")) + cell("bpm") + cell("fade") + "</tr>" + rows +
-           "</table>";
+    return "<table><tr style='color:" + shore().muted.name() + "'>" + cell("") + cell(wording("meant")) +
+           cell("W") + cell(wording("found")) + cell("W") + cell(wording("in it")) + cell("bpm") +
+           cell(wording("fade")) + "</tr>" + rows + "</table>";
 }
 
 } // namespace marram

@@ -56,7 +56,7 @@ Shore strongNight() {
 /// Moves nothing by itself where the coach or the desktop asks for that.
 class StillStyle : public QProxyStyle {
 public:
-    StillStyle() : QProxyStyle(QStyleFactory::create(wording("Fusion"))) {}
+    StillStyle() : QProxyStyle(QStyleFactory::create("Fusion")) {}
     int styleHint(StyleHint hint, const QStyleOption* option, const QWidget* widget,
                   QStyleHintReturn* data) const override {
         const bool moves = hint == SH_Widget_Animate || hint == SH_Widget_Animation_Duration;

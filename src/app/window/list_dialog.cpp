@@ -24,7 +24,7 @@ constexpr std::array<Kind, 5> kinds{{{marked("Day"), &ActivityColumns::day},
 QString keyOf(const ActivityHead& head) {
     const QByteArray hash =
         QCryptographicHash::hash(head.columns.join('\n'), QCryptographicHash::Sha256).toHex();
-    return wording("listColumns/%1", QString::fromLatin1(hash.left(24)));
+    return "listColumns/" + QString::fromLatin1(hash.left(24));
 }
 
 } // namespace
@@ -60,7 +60,7 @@ ListDialog::ListDialog(const QString& file, const ActivityHead& head, QWidget* p
         auto* kind = new QComboBox;
         kind->addItem("–");
         for (const Kind& k : kinds) {
-            kind->addItem(k.words);
+            kind->addItem(wording(k.words));
             if (guess.*k.column == column)
                 kind->setCurrentIndex(kind->count() - 1);
         }

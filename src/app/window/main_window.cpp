@@ -143,7 +143,7 @@ QWidget* MainWindow::makeHeader() {
     layout->addSpacing(10);
     for (int i = 0; i < 6; ++i) {
         auto* b = new QToolButton;
-        b->setText(placeWords[static_cast<size_t>(i)].name);
+        b->setText(wording(placeWords[static_cast<size_t>(i)].name));
         b->setIcon(icon(placeWords[static_cast<size_t>(i)].icon));
         b->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
         b->setCheckable(true);
@@ -317,8 +317,8 @@ void MainWindow::print() {
 }
 
 void MainWindow::showGuide() {
-    static constexpr std::array parts{marked("The squad"), marked("Knowing a rider"), marked("Reading"),
-                                      marked("The block"), marked("Against"),         marked("Monday")};
+    static constexpr std::array parts{"The squad", "Knowing a rider", "Reading",
+                                      "The block", "Against",         "Monday"};
     auto* reader = new Reader(wording("The guide"), guideText(), this);
     reader->open(parts.at(static_cast<size_t>(place())));
     reader->QDialog::open();

@@ -104,7 +104,7 @@ SettingsPage::Row SettingsPage::rowOf(const Setting& s) {
     line->addLayout(words, 3);
     switch (s.kind) {
     case Setting::Kind::Switch: {
-        auto* box = new QCheckBox("yes");
+        auto* box = new QCheckBox(wording("yes"));
         connect(box, &QCheckBox::toggled, this, [this, &s](bool on) { set(s, on); });
         row.show = [box, &s] { box->setChecked(setting(s.key).toBool()); };
         row.field = box;

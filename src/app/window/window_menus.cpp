@@ -56,7 +56,7 @@ void MainWindow::makeActions() {
             what();
         };
     };
-    menu("&File");
+    menu(wording("&File"));
     act(wording("Make a new roster"), QKeySequence("Ctrl+Shift+N"), [this] { files_->makeNew(); });
     act(wording("Open a roster"), QKeySequence::Open, [this] { files_->open(); });
     act(wording("See the demo"), {}, [this] { emit wantsDemo(); });
@@ -86,7 +86,7 @@ void MainWindow::makeActions() {
     menu_->addSeparator();
     act(wording("Quit"), QKeySequence::Quit, [this] { close(); });
 
-    menu("&Edit");
+    menu(wording("&Edit"));
     auto* undo = workspace_.roster.undoStack().createUndoAction(this, wording("Undo"));
     undo->setShortcut(QKeySequence::Undo);
     auto* redo = workspace_.roster.undoStack().createRedoAction(this, wording("Redo"));
@@ -108,7 +108,7 @@ void MainWindow::makeActions() {
     act(wording("Settings|preferences options units theme folders backup language"), QKeySequence("Ctrl+,"),
         [this] { showSettings(); });
 
-    menu("&Rider");
+    menu(wording("&Rider"));
     act(wording("Add a rider|athlete new"), QKeySequence("Ctrl+N"), [this] { addRider(); });
     act(wording("Enter check-ins"), QKeySequence("Ctrl+E"), [this] {
         go(Place::Roster);
@@ -174,7 +174,7 @@ void MainWindow::makeActions() {
         roster_->openSquad(true);
     });
 
-    menu("&Season");
+    menu(wording("&Season"));
     act(wording("Add a race|event goal"), QKeySequence("Ctrl+R"), inSeason([this] {
             season_->addRace(season_->canvas().marks().day.value_or(workspace_.today() + 56));
         }),
@@ -213,7 +213,7 @@ void MainWindow::makeActions() {
     act(wording("How this season is made"), QKeySequence("Ctrl+Shift+G"),
         inSeason([this] { season_->openOn(std::nullopt, -1); }), true);
 
-    menu("&Block");
+    menu(wording("&Block"));
     const auto inBlock = [this](auto what) {
         return [this, what] {
             go(Place::Block);
@@ -270,14 +270,14 @@ void MainWindow::makeActions() {
 
     menu_->addSeparator();
     for (const QuestionWords& q : questions)
-        act(QString("%1|%2").arg(q.name, q.words), {}, [this, question = q.question] {
+        act(QString("%1|%2").arg(wording(q.name), wording(q.words)), {}, [this, question = q.question] {
             go(Place::Review);
             review_->ask(question);
         });
 
-    menu("&View");
+    menu(wording("&View"));
     for (int i = 0; i < 6; ++i)
-        act(wording("Go to %1").arg(placeWords[static_cast<size_t>(i)].name),
+        act(wording("Go to %1").arg(wording(placeWords[static_cast<size_t>(i)].name)),
             QKeySequence(QString("Ctrl+%1").arg(i + 1)), [this, i] { go(static_cast<Place>(i)); });
     menu_->addSeparator();
     act(wording("Light or dark"), QKeySequence("Ctrl+T"), [this] { useDark(!shore().dark); });
@@ -293,7 +293,7 @@ void MainWindow::makeActions() {
     menuShown_->setChecked(setting("menuBar").toBool());
     menuBar()->setVisible(menuShown_->isChecked());
 
-    menu("&Help");
+    menu(wording("&Help"));
     act(wording("Keys of this view|shortcuts help keyboard"), QKeySequence(Qt::Key_F1),
         [this] { showKeys(); });
     act(wording("The guide|manual help documentation handbook"), QKeySequence("Shift+F1"),

@@ -181,7 +181,8 @@ private:
     }
 
     static std::string noteOf(const Family& family, Date day) {
-        std::string note = family.stop.empty() ? std::string() : phrase("Stop when %1.", family.stop);
+        std::string note =
+            family.stop.empty() ? std::string() : phrase("Stop when %1.", translated(family.stop));
         if (const std::string caution = cautionOn(family, day); !caution.empty())
             note += (note.empty() ? "" : " ") + caution;
         return note;
@@ -208,7 +209,7 @@ private:
         const int rung = std::min(top, problem_.since / 2);
         b.title = phrase("Strength: %1", (rung < 3   ? phrase("body weight")
                                           : rung < 5 ? phrase("with weight")
-                                                     : "fast"));
+                                                     : phrase("fast")));
         b.note = ladder[static_cast<size_t>(rung)];
         if (care.bodyWeight)
             b.note += phrase(" No weights until a licensed practitioner has cleared them.");
@@ -328,7 +329,7 @@ SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int w
                                          "these sessions and endurance at 62 to 70 %.",
                                          isoText(p.start), fixedText(week.sum.stress, 0),
                                          fixedText(p.stress, 0),
-                                         (week.sum.stress < p.stress ? "more" : "less")));
+                                         (week.sum.stress < p.stress ? marked("more") : marked("less"))));
         add(all.purpose, week.sum.purpose);
         add(wanted.purpose, p.purpose);
         block.weeks.push_back(std::move(week));
@@ -338,15 +339,15 @@ SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int w
         const auto judge = [&](const char* band, double is, double meant) {
             if (std::abs(is / sum - meant / target) > withinShare)
                 block.unmet.push_back(
-                    phrase("The %1 band has %2 of %3 of the time: %4", std::string(band), shareText(is / sum),
+                    phrase("The %1 band has %2 of %3 of the time: %4", band, shareText(is / sum),
                            shareText(meant / target),
                            (is / sum < meant / target
                                 ? phrase("the rungs within reach and the days' lengths hold no more.")
                                 : phrase("the sessions the phase asks for hold no less."))));
         };
-        judge("middle", all.purpose.middle, wanted.purpose.middle);
-        judge("high", all.purpose.high, wanted.purpose.high);
-        judge("low", all.purpose.low, wanted.purpose.low);
+        judge(marked("middle"), all.purpose.middle, wanted.purpose.middle);
+        judge(marked("high"), all.purpose.high, wanted.purpose.high);
+        judge(marked("low"), all.purpose.low, wanted.purpose.low);
     }
     for (const SessionPin& pin : season.sessions) {
         std::string said;

@@ -217,8 +217,8 @@ Session Chooser::racePace(const Season& season, const std::vector<WeekProblem>& 
     const int length = static_cast<int>(std::lround(minutes)),
               percent = static_cast<int>(std::lround(100 * raceIntensity(hours)));
     const int count = length < 10 ? 3 : 2;
-    return *readShorthand(phrase("%1 × %2 min %3 with 5 min 50 between", std::to_string(count),
-                                 std::to_string(length), std::to_string(percent)));
+    return *readShorthand(std::to_string(count) + " × " + std::to_string(length) + " min " +
+                          std::to_string(percent) + " with 5 min 50 between");
 }
 
 WeekChoice Chooser::choiceOf(size_t w, const State& state) {
@@ -237,7 +237,7 @@ WeekChoice Chooser::choiceOf(size_t w, const State& state) {
         const Work& work = workOf(c);
         const Family& family = all_[static_cast<size_t>(c.family)];
         std::string why = phrase("Rung %1 of %2, for %3", std::to_string(c.rung + 1),
-                                 std::to_string(family.rungs.size()), family.purpose);
+                                 std::to_string(family.rungs.size()), translated(family.purpose));
         if (c.lighter)
             why += std::string(*c.lighter == Lighter::Half ? phrase(", with half of its repetitions: ")
                                                            : phrase(", with a repetition fewer: ")) +
@@ -249,7 +249,7 @@ WeekChoice Chooser::choiceOf(size_t w, const State& state) {
             why += phrase("; the ladder has ended, and it came back %1%2", std::to_string(c.above),
                           (counted(c.above, " point of power higher", " points of power higher")));
         else if (w > 0 || anyDone_)
-            why += phrase("; it grows by %1", family.grows);
+            why += phrase("; it grows by %1", translated(family.grows));
         if (week.days[c.day].role == Role::Easy)
             why += phrase("; tempo between the hard days makes up the middle of the split");
         if (work.bent > 0)

@@ -143,7 +143,7 @@ void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBa
     const bool hard = day.role == Role::Hard || day.role == Role::Test || day.role == Role::Openers ||
                       (day.family && !easyFamily(day.family->name));
     if (hard && basis.easyUntil && day.date < *basis.easyUntil)
-        easier(day.family ? day.family->name : phrase("hard day"), basis.easyWhy);
+        easier(day.family ? translated(day.family->name) : phrase("hard day"), basis.easyWhy);
     else if (day.family && !allowed(*day.family, basis))
         easier(day.family->name,
                phrase("not with %1",

@@ -66,6 +66,15 @@ constexpr std::array monthNames{marked("January"), marked("February"), marked("M
                                 marked("April"),   marked("May"),      marked("June"),
                                 marked("July"),    marked("August"),   marked("September"),
                                 marked("October"), marked("November"), marked("December")};
+constexpr std::array shortMonths{marked("Jan"), marked("Feb"), marked("Mar"), marked("Apr"),
+                                 marked("May"), marked("Jun"), marked("Jul"), marked("Aug"),
+                                 marked("Sep"), marked("Oct"), marked("Nov"), marked("Dec")};
+constexpr std::array dayNames{marked("Monday"), marked("Tuesday"),  marked("Wednesday"), marked("Thursday"),
+                              marked("Friday"), marked("Saturday"), marked("Sunday")};
+constexpr std::array shortDays{marked("Mon"), marked("Tue"), marked("Wed"), marked("Thu"),
+                               marked("Fri"), marked("Sat"), marked("Sun")};
+constexpr std::array shortestDays{marked("Mo"), marked("Tu"), marked("We"), marked("Th"),
+                                  marked("Fr"), marked("Sa"), marked("Su")};
 
 std::string withYear(std::string text, Date date, Date now) {
     const int year = toCivil(date).year;
@@ -78,7 +87,9 @@ std::vector<std::string> wordsOf(std::string_view text) {
     char kind = ' ';
     for (const char c : text) {
         const auto u = static_cast<unsigned char>(c);
-        const char now = std::isdigit(u) ? '0' : std::isalpha(u) ? 'a' : ' ';
+        const char now = std::isdigit(u)                ? '0'
+                         : std::isalpha(u) || u >= 0x80 ? 'a'
+                                                        : ' '; // "März" is one word
         if (now != ' ' && now != kind)
             words.emplace_back();
         if (now != ' ')
@@ -92,12 +103,12 @@ std::vector<std::string> wordsOf(std::string_view text) {
 int monthNamed(const std::string& word) {
     if (word.size() < 3)
         return 0;
-    for (size_t m = 0; m < monthNames.size(); ++m) {
-        std::string name = monthNames[m];
-        name[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(name[0])));
-        if (name.compare(0, word.size(), word) == 0)
-            return static_cast<int>(m) + 1;
-    }
+    for (size_t m = 0; m < monthNames.size(); ++m)
+        for (std::string name : {std::string(monthNames[m]), translated(monthNames[m])}) {
+            name[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(name[0])));
+            if (name.compare(0, word.size(), word) == 0)
+                return static_cast<int>(m) + 1;
+        }
     return 0;
 }
 
@@ -111,7 +122,7 @@ std::optional<Date> dayOf(int year, int month, int day) {
 
 std::string dayText(Date date) {
     const CivilDate c = toCivil(date);
-    return std::to_string(c.day) + " " + monthNames[static_cast<size_t>(c.month - 1)];
+    return phrase("%1 %2", c.day, monthText(c.month));
 }
 
 std::string dayText(Date date, Date now) {
@@ -120,9 +131,8 @@ std::string dayText(Date date, Date now) {
 
 std::string shortDayText(Date date, Date now) {
     const CivilDate c = toCivil(date);
-    return withYear(weekdayText(date).substr(0, 3) + " " + std::to_string(c.day) + " " +
-                        std::string(monthNames[static_cast<size_t>(c.month - 1)]).substr(0, 3),
-                    date, now);
+    return withYear(phrase("%1 %2 %3", shortWeekdayText(weekday(date)), c.day, shortMonthText(c.month)), date,
+                    now);
 }
 
 std::optional<Date> parseDayText(std::string_view text, Date now) {
@@ -158,10 +168,20 @@ std::optional<Date> parseDayText(std::string_view text, Date now) {
 }
 
 std::string weekdayText(Date date) {
-    static constexpr std::array names{marked("Monday"),   marked("Tuesday"), marked("Wednesday"),
-                                      marked("Thursday"), marked("Friday"),  marked("Saturday"),
-                                      marked("Sunday")};
-    return names[static_cast<size_t>(weekday(date))];
+    return translated(dayNames[static_cast<size_t>(weekday(date))]);
+}
+
+std::string monthText(int month) {
+    return translated(monthNames.at(static_cast<size_t>(month - 1)));
+}
+std::string shortMonthText(int month) {
+    return translated(shortMonths.at(static_cast<size_t>(month - 1)));
+}
+std::string shortWeekdayText(int day) {
+    return translated(shortDays.at(static_cast<size_t>(day)));
+}
+std::string shortestWeekdayText(int day) {
+    return translated(shortestDays.at(static_cast<size_t>(day)));
 }
 
 int weekday(Date date) {

@@ -41,9 +41,15 @@ std::string dayText(Date date, Date now);
 /// How a day stands in a list: "Sun 22 Nov", with the year where it is not that of `now`.
 std::string shortDayText(Date date, Date now);
 
+/// "January" … "December" and "Jan" … "Dec", of 1 … 12; "Mon" … "Sun" and "Mo" … "Su", of 0 for Monday … 6.
+std::string monthText(int month);
+std::string shortMonthText(int month);
+std::string shortWeekdayText(int day);
+std::string shortestWeekdayText(int day);
+
 /// Reads a day as people write it: "22 March", "22 Mar 2027", "22.3.", "22.3.2027", "22/3/2027" or
-/// 2027-03-22, in any case and with a weekday before it. Without a year the one nearest to `now`. Nothing for
-/// any other text.
+/// 2027-03-22, months in the language in force or in English, in any case and with a weekday before it.
+/// Without a year the one nearest to `now`. Nothing for any other text.
 std::optional<Date> parseDayText(std::string_view text, Date now);
 
 /// "Monday" … "Sunday".

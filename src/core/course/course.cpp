@@ -136,12 +136,6 @@ const char* demandOf(const CourseDemand& c) {
     return "road";
 }
 
-std::string fixed(double v) {
-    char text[32];
-    std::snprintf(text, sizeof text, "%.1f", v);
-    return text;
-}
-
 } // namespace
 
 double powerAt(const Moving& r, double gradient, double speed, double wind) {
@@ -288,10 +282,10 @@ Lasting canLast(double raceHours, std::vector<double> rideHours) {
     const bool yes = l.longest >= l.wanted || twice;
     l.verdict = yes ? Lasting::Verdict::Yes : Lasting::Verdict::NotYet;
     l.words = phrase("The longest ride of the last sixteen weeks took %1 h, the race takes %2 h: %3",
-                     fixed(l.longest), fixed(raceHours),
+                     fixedText(l.longest), fixedText(raceHours),
                      (yes ? phrase("the distance is there.")
                           : phrase("not there yet; a long ride of %1 h, or two of %2 h, would show it.",
-                                   fixed(l.wanted), fixed(0.75 * raceHours))));
+                                   fixedText(l.wanted), fixedText(0.75 * raceHours))));
     return l;
 }
 

@@ -353,11 +353,7 @@ private:
             r.score.learnt = std::sqrt(offLearnt / n);
         }
         r.enough = n >= leastResults && offUsual - offLearnt >= 0.1 * apart && apart > 0;
-        const auto number = [](double v) {
-            char text[32];
-            std::snprintf(text, sizeof text, "%.2f", v);
-            return std::string(text);
-        };
+        const auto number = [](double v) { return fixedText(v, 2); };
         if (n < leastResults)
             r.why = phrase("Cannot tell yet: %1 results could be forecast from what lay %2 days before them; "
                            "ten would tell.",

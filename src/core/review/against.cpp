@@ -293,28 +293,30 @@ std::string count(size_t n, const char* what) {
 } // namespace
 
 const char* wordOf(Volume v) {
-    return v == Volume::AsMeant ? "as meant" : v == Volume::Shorter ? "shorter" : "longer";
+    return v == Volume::AsMeant   ? marked("as meant")
+           : v == Volume::Shorter ? marked("shorter")
+                                  : marked("longer");
 }
 
 const char* wordOf(Content c) {
     switch (c) {
     case Content::Easier:
-        return "easier";
+        return marked("easier");
     case Content::Harder:
-        return "harder";
+        return marked("harder");
     case Content::Other:
-        return "other";
+        return marked("other");
     case Content::AsMeant:
         break;
     }
-    return "as meant";
+    return marked("as meant");
 }
 
 std::string wordsFor(const Against& a) {
     if (a.volume == Volume::AsMeant)
-        return wordOf(a.content);
-    return a.content == Content::AsMeant ? wordOf(a.volume)
-                                         : std::string(wordOf(a.volume)) + ", " + wordOf(a.content);
+        return translated(wordOf(a.content));
+    const std::string volume = translated(wordOf(a.volume));
+    return a.content == Content::AsMeant ? volume : volume + ", " + translated(wordOf(a.content));
 }
 
 std::optional<SessionMark> markOf(const Against& against, const Ride& ride) {

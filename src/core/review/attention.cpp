@@ -43,7 +43,7 @@ std::vector<Reason> reasonsToLook(const Standing& s) {
                        "week lately, "
                        "under Rider."));
     if (s.unscored > 0)
-        add(75, unscoredSentence(s.unscored) + whereProposed);
+        add(75, unscoredSentence(s.unscored) + translated(whereProposed));
     if (s.lastRide && s.unscored == 0 && s.loadKnown && s.ramp > s.rampLimit + 0.05)
         add(70, phrase("Fitness rose by %1 in a week, over the limit of %2: hold back.", figure(s.ramp, 1),
                        figure(s.rampLimit, 1)));

@@ -21,12 +21,6 @@ struct Mean {
     double value() const { return sum / count; }
 };
 
-std::string one(double v) {
-    char text[32];
-    std::snprintf(text, sizeof text, "%.1f", v);
-    return text;
-}
-
 } // namespace
 
 bool CheckIn::empty() const {
@@ -82,7 +76,7 @@ Change compare(std::span<const CheckIn> checkIns, Date today, std::pair<int, int
         change.now += a.value();
         change.before += b.value();
         ++change.scales;
-        change.names += (change.names.empty() ? "" : ", ") + std::string(s.name);
+        change.names += (change.names.empty() ? "" : ", ") + translated(s.name);
     }
     if (change.scales > 0) {
         change.now /= change.scales;
@@ -125,7 +119,7 @@ std::optional<Concern> weightLoss(std::span<const CheckIn> checkIns, Date today)
     constexpr int enough = 4; // weighings, so that 2 % is no chance of the scales
     const bool sure = now.count >= enough && month.count >= enough;
     if (now.count > 0 && month.count > 0 && percent(month, now) >= (sure ? 2 : 5))
-        what = phrase("%1 % in a month", one(percent(month, now)));
+        what = phrase("%1 % in a month", fixedText(percent(month, now)));
     else if (now.count > 0 && last.count > 0 && first.count > 0 && percent(first, last) > 1 &&
              percent(last, now) > 1)
         what = phrase("over 1 % a week for two weeks");
@@ -150,7 +144,8 @@ std::optional<Concern> twoLowWeeks(std::span<const CheckIn> checkIns, Date today
     return Concern{92,
                    phrase("Check-ins have been low for two weeks (%1 of 5%2): rest first; fatigue that does "
                           "not lift belongs to a doctor.",
-                          one(all.value()), (fell ? phrase(", %1 before", one(change.before)) : "")),
+                          fixedText(all.value()),
+                          (fell ? phrase(", %1 before", fixedText(change.before)) : "")),
                    "low weeks", 5 - all.value()};
 }
 
@@ -164,7 +159,7 @@ std::optional<Concern> threeLowDays(std::span<const CheckIn> checkIns, Date toda
         return std::nullopt;
     return Concern{84,
                    phrase("The last three check-ins are at %1 of 5: talk before anything hard.",
-                          one((last.end()[-1] + last.end()[-2] + last.end()[-3]) / 3)),
+                          fixedText((last.end()[-1] + last.end()[-2] + last.end()[-3]) / 3)),
                    "low days", 5 - (last.end()[-1] + last.end()[-2] + last.end()[-3]) / 3};
 }
 
@@ -174,8 +169,8 @@ std::optional<Concern> fall(std::span<const CheckIn> checkIns, Date today) {
         return std::nullopt;
     return Concern{80,
                    phrase("%1 fell from %2 to %3 of 5 in three days: ask before anything hard.",
-                          (change.names.empty() ? "Check-ins" : change.names), one(change.before),
-                          one(change.now)),
+                          (change.names.empty() ? phrase("Check-ins") : change.names),
+                          fixedText(change.before), fixedText(change.now)),
                    "fall", change.drop()};
 }
 
@@ -197,7 +192,7 @@ std::optional<Concern> heartRate(std::span<const CheckIn> checkIns, Date today) 
     return Concern{78,
                    phrase("Resting heart rate is %1 beats over its usual %2, more than it varies (%3): ask "
                           "before anything hard.",
-                          one(over), one(usual.value()), one(limit)),
+                          fixedText(over), fixedText(usual.value()), fixedText(limit)),
                    "resting heart rate", over};
 }
 

@@ -15,12 +15,6 @@
 namespace marram {
 namespace {
 
-std::string fixed(double v, int decimals) {
-    char text[32];
-    std::snprintf(text, sizeof text, "%.*f", decimals, v);
-    return text;
-}
-
 const CurvePoint* at(const std::vector<CurvePoint>& curve, int seconds) {
     for (const CurvePoint& p : curve)
         if (p.seconds == seconds)
@@ -113,8 +107,8 @@ std::vector<Improvement> improvements(std::span<const RideBests> rides, Date tod
                      high = change->percent + wider * (i.high - change->percent);
         const std::string band = phrase("80 %: %1 to %2", signedText(i.low, 1), signedText(i.high, 1));
         i.words = low > 0 || high < 0
-                      ? (change->percent > 0 ? "up " : "down ") + fixed(std::abs(change->percent), 1) +
-                            " % (" + band + ")"
+                      ? phrase(change->percent > 0 ? "up %1 % (%2)" : "down %1 % (%2)",
+                               fixedText(std::abs(change->percent), 1), band)
                       : phrase("no change to be told (%1 %, %2)", signedText(change->percent, 1), band);
         all.push_back(i);
     }
@@ -131,8 +125,8 @@ AerobicTrend aerobicTrend(std::span<const TestResult> results, Date today) {
     }
     const TestResult& last = t.checks.back();
     t.words =
-        phrase("The last steady hour came to %1 W/bpm with a drift of %2 %%3", fixed(last.value, 2),
-               fixed(last.second, 1),
+        phrase("The last steady hour came to %1 W/bpm with a drift of %2 %%3", fixedText(last.value, 2),
+               fixedText(last.second, 1),
                (last.second < -3
                     ? phrase(", under −3 %: look at the data, heat, fluid, caffeine and stops move it too. ")
                 : last.second < 5 ? phrase(", which is good. ")
@@ -163,7 +157,7 @@ AerobicTrend aerobicTrend(std::span<const TestResult> results, Date today) {
     t.slope = trend->change.value / months;
     t.low = trend->change.low / months;
     t.high = trend->change.high / months;
-    const auto percent = [](double v) { return (v < 0 ? "−" : "+") + fixed(std::abs(v), 1); };
+    const auto percent = [](double v) { return (v < 0 ? "−" : "+") + fixedText(std::abs(v), 1); };
     const std::string interval = phrase(" (%1 % a month, 80 %: %2 to %3, from %4 checks)", percent(t.slope),
                                         percent(t.low), percent(t.high), std::to_string(t.used));
     if (t.low > 0) {
@@ -191,16 +185,16 @@ DurabilityTrend durabilityTrend(std::span<const TestResult> results) {
         return t;
     }
     const TestResult& last = t.checks.back();
-    t.words = phrase("After %1 kJ the same effort lost %2 %", fixed(last.workKj, 0),
-                     fixed(durabilityLoss(last), 1));
+    t.words = phrase("After %1 kJ the same effort lost %2 %", fixedText(last.workKj, 0),
+                     fixedText(durabilityLoss(last), 1));
     const TestResult* before = nullptr;
     for (const TestResult& c : t.checks)
         if (&c != &last && std::abs(c.workKj - last.workKj) <= 0.15 * last.workKj)
             before = &c;
     if (before) {
         const double change = durabilityLoss(last) - durabilityLoss(*before);
-        const std::string then = phrase("%1 % on %2 after %3 kJ", fixed(durabilityLoss(*before), 1),
-                                        dayText(before->day), fixed(before->workKj, 0));
+        const std::string then = phrase("%1 % on %2 after %3 kJ", fixedText(durabilityLoss(*before), 1),
+                                        dayText(before->day), fixedText(before->workKj, 0));
         t.words += std::abs(change) <= 5
                        ? phrase(", against %1: no difference to be told (within 5 points)", then)
                    : change < 0 ? phrase(", less than the %1", then)

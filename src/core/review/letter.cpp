@@ -83,7 +83,7 @@ std::string letterText(const Monday& m, const std::string& coach, int columns) {
         line +=
             padded(d.ridden && d.hours > 0 ? phrase("%1 points", fixedText(*d.ridden, 0)) : "", 12, true) +
             "  ";
-        std::string words = d.meant.empty() && d.planned >= 5 ? std::string(nameOf(d.role)) : d.meant;
+        std::string words = d.meant.empty() && d.planned >= 5 ? translated(nameOf(d.role)) : d.meant;
         if (!d.verdict.empty())
             words += (words.empty() ? "" : ": ") + d.verdict;
         wrapped(out, words, width, line, std::string(33, ' '));
@@ -108,7 +108,7 @@ std::string letterText(const Monday& m, const std::string& coach, int columns) {
             line += padded(d.plannedHours > 0 ? hoursText(d.plannedHours) : "–", 9, true);
             line +=
                 padded(d.planned >= 1 ? phrase("%1 points", fixedText(d.planned, 0)) : "", 12, true) + "  ";
-            wrapped(out, d.meant.empty() ? std::string(nameOf(d.role)) : d.meant, width, line,
+            wrapped(out, d.meant.empty() ? translated(nameOf(d.role)) : d.meant, width, line,
                     std::string(33, ' '));
         }
     lines.clear();

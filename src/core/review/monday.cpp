@@ -108,9 +108,13 @@ private:
             s += phrase("; %1 of %2", std::to_string(ridden_), howMany(sessions_, "session", "sessions"));
         s += over() ? "." : phrase(" so far.");
         if (!missedKey_.empty()) {
-            s += phrase(" Not ridden: the key session%1 of ", std::string(missedKey_.size() > 1 ? "s" : ""));
+            s += counted(static_cast<long>(missedKey_.size()), " Not ridden: the key session of ",
+                         " Not ridden: the key sessions of ");
             for (size_t i = 0; i < missedKey_.size(); ++i)
-                s += (i == 0 ? "" : i + 1 == missedKey_.size() ? " and " : ", ") + weekdayText(missedKey_[i]);
+                s += (i == 0                       ? ""
+                      : i + 1 == missedKey_.size() ? phrase(" and ")
+                                                   : ", ") +
+                     weekdayText(missedKey_[i]);
             s += phrase(". What is missed is not owed.");
         }
         m_.done = s;
@@ -174,7 +178,7 @@ private:
                                          lower(what(*hard))));
         } else if (z) {
             m_.felt.push_back(phrase("As usual for %1 (%2 of %3 own standard deviations, %4).",
-                                     (you_ ? "you" : "them"), signedText(*z, 1), their(),
+                                     (you_ ? marked("you") : marked("them")), signedText(*z, 1), their(),
                                      howMany(answers, "answer", "answers")));
         } else if (answers > 0) {
             m_.felt.push_back(phrase("%1 this week: too few, or too short a past, to tell from usual.",
@@ -258,7 +262,7 @@ private:
             const auto percent = [](double v) { return signedText(100 * (std::exp(v) - 1), 1); };
             out(phrase("Power per beat on steady rides%1 %2 % against the eight weeks before (99 %: %3 to "
                        "%4, %5 rides against %6). Heat, fluid and sleep move it as well as fitness.",
-                       std::string(indoors ? " indoors" : ""), percent(change), percent(change - half),
+                       (indoors ? phrase(" indoors") : ""), percent(change), percent(change - half),
                        percent(change + half), std::to_string(b.count), std::to_string(a.count)));
         }
     }
@@ -269,7 +273,7 @@ private:
     }
 
     static std::string what(const MondayDay& d) {
-        return d.meant.empty() ? phrase("%1 day", std::string(nameOf(d.role))) : d.meant;
+        return d.meant.empty() ? phrase("%1 day", translated(nameOf(d.role))) : d.meant;
     }
 
     /// The next day to get right, and of a week that has gone by since, its first.
@@ -443,7 +447,7 @@ private:
         else if (f_.race && f_.race->date - f_.today <= 14 && f_.race->date >= f_.today)
             add(phrase("%1 is %2: nothing new from here, sleep and eat well.", f_.race->name,
                        (f_.race->date == f_.today
-                            ? std::string("today")
+                            ? phrase("today")
                             : phrase("%1 away", howMany(f_.race->date - f_.today, "day", "days")))));
         else if (key)
             add(phrase("Before %1, tell me how the legs are; if they are heavy, ride easy instead.",
@@ -453,7 +457,7 @@ private:
     }
 
     std::string here() const { return you_ ? phrase("you are") : phrase("they are"); }
-    std::string their() const { return you_ ? "your" : "their"; }
+    std::string their() const { return you_ ? phrase("your") : phrase("their"); }
 
     static constexpr double lowFeel = 1.25;
     const MondayFacts& f_;

@@ -83,25 +83,25 @@ std::string wordsFor(const DayVerdict& v) {
     using V = DayVerdict;
     switch (v.kind) {
     case V::Kind::Rest:
-        return "rest";
+        return phrase("rest");
     case V::Kind::Missed:
-        return "missed";
+        return phrase("missed");
     case V::Kind::Extra:
-        return "extra";
+        return phrase("extra");
     case V::Kind::Another:
         return phrase("another session");
     case V::Kind::Ridden:
         break;
     }
-    std::string words = v.volume == V::Volume::Shorter  ? "shorter"
-                        : v.volume == V::Volume::Longer ? "longer"
-                                                        : "";
-    const char* content = v.content == V::Content::Easier   ? "easier"
-                          : v.content == V::Content::Harder ? "harder"
-                                                            : "";
-    if (*content)
-        words += (words.empty() ? "" : ", ") + std::string(content);
-    return words.empty() ? "as meant" : words;
+    std::string words = v.volume == V::Volume::Shorter  ? phrase("shorter")
+                        : v.volume == V::Volume::Longer ? phrase("longer")
+                                                        : std::string();
+    const std::string content = v.content == V::Content::Easier   ? phrase("easier")
+                                : v.content == V::Content::Harder ? phrase("harder")
+                                                                  : std::string();
+    if (!content.empty())
+        words += (words.empty() ? "" : ", ") + content;
+    return words.empty() ? phrase("as meant") : words;
 }
 
 } // namespace marram

@@ -31,13 +31,11 @@ Ride withBetterChannels(Ride ride, const Ride& other, std::vector<const char*>* 
         const char* name;
         std::vector<float> Ride::*series;
     };
-    constexpr Channel channels[]{{"power", &Ride::power},
-                                 {marked("heart rate"), &Ride::heartRate},
-                                 {"cadence", &Ride::cadence},
-                                 {"altitude", &Ride::altitude},
-                                 {"distance", &Ride::distance},
-                                 {"temperature", &Ride::temperature},
-                                 {marked("left share"), &Ride::leftShare}};
+    constexpr Channel channels[]{
+        {marked("power"), &Ride::power},         {marked("heart rate"), &Ride::heartRate},
+        {marked("cadence"), &Ride::cadence},     {marked("altitude"), &Ride::altitude},
+        {marked("distance"), &Ride::distance},   {marked("temperature"), &Ride::temperature},
+        {marked("left share"), &Ride::leftShare}};
     const double enough = better * ride.recorded();
     for (const Channel& c : channels) {
         auto& mine = ride.*c.series;

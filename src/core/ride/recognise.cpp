@@ -87,7 +87,7 @@ private:
         if (unevenness(ride_, span) < 0.07)
             add(p, span, b->power,
                 phrase("An even %1 at %2 % of the threshold that held.",
-                       std::string(seconds == 3600 ? "hour" : phrase("20 minutes")),
+                       (seconds == 3600 ? phrase("hour") : phrase("20 minutes")),
                        std::to_string(static_cast<int>(std::lround(100 * b->power / threshold_)))));
     }
 

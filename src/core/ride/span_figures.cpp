@@ -50,12 +50,6 @@ private:
     bool known_ = false;
 };
 
-std::string text(double v, int decimals) {
-    char out[40];
-    std::snprintf(out, sizeof out, "%.*f", decimals, v);
-    return out;
-}
-
 } // namespace
 
 SpanFigures figuresOver(const Ride& ride, Stretch span) {
@@ -112,13 +106,13 @@ Steadiness judgeSteadiness(const Ride& ride) {
     const double stopped = 1 - static_cast<double>(recorded) / ride.elapsed();
     if (stopped > 0.1)
         return no(phrase("Stopped for %1 % of the time, in which the heart rests: drift means little.",
-                         text(100 * stopped, 0)));
+                         fixedText(100 * stopped, 0)));
     int withBeats = 0;
     for (const float b : ride.heartRate)
         withBeats += std::isnan(b) ? 0 : 1;
     if (withBeats < 0.9 * recorded)
         return no(phrase("Heart rate is missing for %1 % of the time: drift means little.",
-                         text(100 - 100.0 * withBeats / recorded, 0)));
+                         fixedText(100 - 100.0 * withBeats / recorded, 0)));
     const SpanFigures whole = figuresOver(ride, {0, ride.elapsed()});
     if (*whole.meanPower <= 0)
         return no(phrase("There was no power to speak of."));
@@ -126,17 +120,17 @@ Steadiness judgeSteadiness(const Ride& ride) {
     if (variation > 1.08)
         return no(phrase("Power was uneven (equivalent power %1 times the mean; up to 1.08 is steady): drift "
                          "means little.",
-                         text(variation, 2)));
+                         fixedText(variation, 2)));
     const int middle = ride.elapsed() / 2;
     const double first = *figuresOver(ride, {0, middle}).meanPower;
     const double second = *figuresOver(ride, {middle, ride.elapsed()}).meanPower;
     const double change = 100 * (second / first - 1);
     if (!(std::abs(change) <= 8))
         return no(phrase("The second half was ridden %1 % %2 than the first: drift means little.",
-                         text(std::abs(change), 0), (change > 0 ? "harder" : "easier")));
+                         fixedText(std::abs(change), 0), (change > 0 ? marked("harder") : marked("easier"))));
     return {true, phrase("Steady enough for drift and efficiency to mean something: equivalent power %1 "
                          "times the mean, halves within %2 %.",
-                         text(variation, 2), text(std::abs(change), 0))};
+                         fixedText(variation, 2), fixedText(std::abs(change), 0))};
 }
 
 } // namespace marram

@@ -77,12 +77,6 @@ constexpr std::array<ProtocolWords, protocolCount> protocols{{
      true, 1.0, 0, 56, 0},
 }};
 
-std::string number(double v, int decimals) {
-    char text[40];
-    std::snprintf(text, sizeof text, "%.*f", decimals, v);
-    return text;
-}
-
 int decimalsOf(Protocol p) {
     return p == Protocol::AerobicCheck ? 2 : 0;
 }
@@ -156,31 +150,31 @@ std::vector<TestResult> trendOf(std::span<const TestResult> all, Protocol protoc
 std::string describeResult(const TestResult& r, std::span<const TestResult> all, const RiderValues& known) {
     const ProtocolWords& w = wordsFor(r.protocol);
     const int decimals = decimalsOf(r.protocol);
-    std::string out = number(r.value, decimals) + " " + w.unit;
+    std::string out = fixedText(r.value, decimals) + " " + w.unit;
     if (const auto kg = known.on(Quantity::Weight, r.day); kg && r.protocol != Protocol::AerobicCheck)
-        out += " (" + number(r.value / *kg, 2) + " W/kg)";
+        out += " (" + fixedText(r.value / *kg, 2) + " W/kg)";
     const double level = atSeaLevel(r);
     if (std::abs(level - r.value) > 0.5)
         out += phrase(", %1 W at sea level (%2 m, %3: %4 % of aerobic power is left, %5 at x km; Bassett "
                       "1999), for comparing; up there what was measured holds",
-                      number(level, 0), number(*r.altitudeM, 0),
-                      (r.acclimatised ? "acclimatised" : phrase("not acclimatised")),
-                      number(100 * r.value / level, 1),
+                      fixedText(level, 0), fixedText(*r.altitudeM, 0),
+                      (r.acclimatised ? phrase("acclimatised") : phrase("not acclimatised")),
+                      fixedText(100 * r.value / level, 1),
                       (r.acclimatised ? "−1.12x² − 1.90x + 99.9" : "0.178x³ − 1.43x² − 4.07x + 100"));
     out += ".";
     if (r.protocol == Protocol::AerobicCheck)
-        out +=
-            phrase(" Drift %1 %: %2", number(r.second, 1),
-                   (r.second < 5 ? "good." : phrase("over 5 %, so the hour was not yet easy aerobic work.")));
+        out += phrase(" Drift %1 %: %2", fixedText(r.second, 1),
+                      (r.second < 5 ? phrase("good.")
+                                    : phrase("over 5 %, so the hour was not yet easy aerobic work.")));
     if (r.protocol == Protocol::DurabilityCheck)
-        out += phrase(" After %1 kJ %2 W: %3 % lost.", number(r.workKj, 0), number(r.second, 0),
-                      number(durabilityLoss(r), 1));
+        out += phrase(" After %1 kJ %2 W: %3 % lost.", fixedText(r.workKj, 0), fixedText(r.second, 0),
+                      fixedText(durabilityLoss(r), 1));
     if (r.protocol == Protocol::Power5min)
         if (const auto kg = known.on(Quantity::Weight, r.day))
             out += phrase(" Oxygen uptake %1 to %2 ml/kg/min (10.8 × W/kg + 7, ± 7 % because riders differ "
                           "in efficiency).",
-                          number(oxygenUptake(level / *kg) * (1 - oxygenUptakeError), 0),
-                          number(oxygenUptake(level / *kg) * (1 + oxygenUptakeError), 0));
+                          fixedText(oxygenUptake(level / *kg) * (1 - oxygenUptakeError), 0),
+                          fixedText(oxygenUptake(level / *kg) * (1 + oxygenUptakeError), 0));
     const auto trend = trendOf(all, r.protocol, r.place);
     const TestResult* before = nullptr;
     for (const TestResult& t : trend)
@@ -188,13 +182,13 @@ std::string describeResult(const TestResult& r, std::span<const TestResult> all,
             before = &t;
     if (before) {
         const double change = 100 * (level / atSeaLevel(*before) - 1);
-        out += phrase(" %1%2 % since %3, same test.", (change >= 0 ? "+" : "−"), number(std::abs(change), 1),
-                      dayText(before->day));
+        out += phrase(" %1%2 % since %3, same test.", (change >= 0 ? "+" : "−"),
+                      fixedText(std::abs(change), 1), dayText(before->day));
     }
     if (const auto t = thresholdFrom(r)) {
         const auto now = known.on(Quantity::ThresholdPower, r.day);
-        out += phrase(" Threshold %1 % of it, %2 W", number(w.thresholdPart * 100, 0), number(*t, 0));
-        out += now ? phrase(" where %1 W holds now.", number(*now, 0)) : ".";
+        out += phrase(" Threshold %1 % of it, %2 W", fixedText(w.thresholdPart * 100, 0), fixedText(*t, 0));
+        out += now ? phrase(" where %1 W holds now.", fixedText(*now, 0)) : ".";
     }
     return out;
 }
@@ -233,7 +227,7 @@ std::vector<DueTest> testsDue(std::span<const TestResult> done, Date today, std:
                                       [&](Date d) { return d - 1 >= std::max(early, today); });
         const bool fits = end != deloadEnds.end() && *end - 1 <= std::max(late, today + 14);
         next.from = fits ? *end - 1 : late;
-        next.why = phrase("%1 was on %2%3", std::string(wordsFor(bench->protocol).name), dayText(bench->day),
+        next.why = phrase("%1 was on %2%3", translated(wordsFor(bench->protocol).name), dayText(bench->day),
                           (fits ? phrase("; the end of a deload week, six to eight weeks on, suits best.")
                                 : phrase("; tests come every six to eight weeks.")));
     }

@@ -319,7 +319,7 @@ private:
                 if (camp > 0)
                     warn(phrase("A camp falls into the %1 week of %2; its stress is carried and the race "
                                 "will feel it.",
-                                std::string(nameOf(*week(w).set)), isoText(week(w).start)));
+                                translated(nameOf(*week(w).set)), isoText(week(w).start)));
                 continue;
             }
             if (gone >= 4 || gone * 2 > week(w).length())
@@ -457,7 +457,7 @@ private:
                             isoText(week(w).start), nameOf(*pin.kind), nameOf(*week(w).set)));
             week(w).set = *pin.kind;
             week(w).pinned = true;
-            week(w).why = phrase("Pinned by the coach as %1.", std::string(nameOf(*pin.kind)));
+            week(w).why = phrase("Pinned by the coach as %1.", translated(nameOf(*pin.kind)));
         }
     }
 

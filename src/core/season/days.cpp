@@ -44,7 +44,7 @@ void placeAway(const Season& season, SeasonFrame& frame) {
                                             isoText(away.from)));
         if (away.to < season.start - looksBack || away.from > season.end || (camp && away.to < season.start))
             frame.warnings.push_back(phrase("The %1 of %2 lies outside the season and is not used.",
-                                            std::string(nameOf(away.why)), isoText(away.from)));
+                                            translated(nameOf(away.why)), isoText(away.from)));
         double whole = camp ? away.stress.value_or(1000.0 * count / 7) : 0;
         if (const auto most = careOf(season).camp; camp && most) {
             double hours = 0;

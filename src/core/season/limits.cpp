@@ -237,7 +237,8 @@ std::vector<Candidate> candidates(const Season& season, const Solved& s) {
             break;
         case What::FormFloor:
             c.changed.rules.formFloor -= 1;
-            c.limit = {phrase("form allowed one point deeper"), "points/day", 0, season.start, season.end};
+            c.limit = {phrase("form allowed one point deeper"), marked("points/day"), 0, season.start,
+                       season.end};
             break;
         case What::GateLow:
         case What::GateHigh: {
@@ -247,8 +248,9 @@ std::vector<Candidate> candidates(const Season& season, const Solved& s) {
             (low ? gate.low : gate.high) += low ? -1 : 1;
             race.gate = gate;
             c.limit = {phrase("the %1 edge of the gate of %2 one point %3",
-                              std::string(low ? "lower" : "upper"), race.name, (low ? "lower" : "higher")),
-                       "points/day", 0, race.date, race.date};
+                              (low ? marked("lower") : marked("upper")), race.name,
+                              (low ? marked("lower") : marked("higher"))),
+                       marked("points/day"), 0, race.date, race.date};
             break;
         }
         case What::Volume:
@@ -304,9 +306,10 @@ void onlyThatHour(const Season& season, const Solved& solved, const Solved& agai
     for (size_t other = 0; other < solved.plan.weeks.size(); ++other)
         if (other != w)
             moved += again.plan.weeks[other].stress - solved.plan.weeks[other].stress;
-    limit.takes = std::abs(moved) < 1 ? phrase("some of that hour stays unused")
-                                      : phrase("other weeks carry %1 points %2",
-                                               fixedText(std::abs(moved), 0), (moved < 0 ? "less" : "more"));
+    limit.takes = std::abs(moved) < 1
+                      ? phrase("some of that hour stays unused")
+                      : phrase("other weeks carry %1 points %2", fixedText(std::abs(moved), 0),
+                               (moved < 0 ? marked("less") : marked("more")));
 }
 
 } // namespace

@@ -255,18 +255,6 @@ Solved solveAs(const Season& season, const CutWay& cut, const Solution* from, co
     return s;
 }
 
-std::string fixedText(double value, int decimals) {
-    char buffer[64];
-    std::snprintf(buffer, sizeof buffer, "%.*f", decimals, value);
-    return buffer;
-}
-
-std::string signedText(double value, int decimals) {
-    const std::string digits = fixedText(std::abs(value), decimals);
-    const bool zero = digits.find_first_not_of("0.,") == std::string::npos;
-    return (zero ? "" : value < 0 ? "\u2212" : "+") + digits;
-}
-
 double aimedFitness(const Plan& plan) {
     for (const Priority p : {Priority::A, Priority::B}) {
         double sum = 0;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/season/optimise.h"
+#include "core/words/phrase.h"
 #include <functional>
 
 namespace marram {
@@ -69,10 +70,5 @@ std::vector<Relaxed> audit(const Season& season, const Solved& solved);
 /// Sum of fitness on the mornings of the planned A races (B where there is no A; the last day without
 /// either).
 double aimedFitness(const Plan& plan);
-
-/// "+1.2", "−3.0": a number with its sign and one decimal.
-std::string signedText(double value, int decimals = 1);
-/// A number with a fixed count of decimals.
-std::string fixedText(double value, int decimals = 1);
 
 } // namespace marram

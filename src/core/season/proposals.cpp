@@ -208,9 +208,9 @@ Rules taking(RuleName rule, Rules rules, const Rules& p) {
 std::string valueText(RuleName rule, const Rules& r) {
     switch (rule) {
     case RuleName::Order:
-        return nameOf(r.order);
+        return translated(nameOf(r.order));
     case RuleName::School:
-        return r.school == School::Own ? phrase("the coach's own split") : nameOf(r.school);
+        return r.school == School::Own ? phrase("the coach's own split") : translated(nameOf(r.school));
     case RuleName::Rhythm:
         return std::to_string(r.buildWeeks) + ":" + std::to_string(r.deloadWeeks);
     case RuleName::Ramp:
@@ -225,7 +225,7 @@ std::string valueText(RuleName rule, const Rules& r) {
     case RuleName::Shape:
         return shapeText(r);
     case RuleName::Overreach:
-        return r.overreach ? "yes" : "no";
+        return r.overreach ? phrase("yes") : phrase("no");
     case RuleName::Volume:
         return percentText(volumeOf(r, Phase::Base)) + ", " + percentText(volumeOf(r, Phase::Build)) + ", " +
                percentText(volumeOf(r, Phase::Specialise));

@@ -15,147 +15,147 @@ const char* nameOf(Priority p) {
 const char* nameOf(Demand d) {
     switch (d) {
     case Demand::Steady:
-        return "steady";
+        return marked("steady");
     case Demand::Long:
-        return "long";
+        return marked("long");
     case Demand::Punchy:
-        return "punchy";
+        return marked("punchy");
     case Demand::Road:
-        return "road";
+        return marked("road");
     case Demand::Stage:
-        return "stage";
+        return marked("stage");
     case Demand::Unstated:
         break;
     }
-    return "unstated";
+    return marked("unstated");
 }
 
 const char* nameOf(Phase p) {
     switch (p) {
     case Phase::Transition:
-        return "transition";
+        return marked("transition");
     case Phase::Base:
-        return "base";
+        return marked("base");
     case Phase::Build:
-        return "build";
+        return marked("build");
     case Phase::Specialise:
-        return "specialise";
+        return marked("specialise");
     case Phase::Taper:
-        return "taper";
+        return marked("taper");
     case Phase::Race:
-        return "race";
+        return marked("race");
     case Phase::Break:
         break;
     }
-    return "break";
+    return marked("break");
 }
 
 const char* nameOf(WeekKind k) {
     switch (k) {
     case WeekKind::Build:
-        return "build";
+        return marked("build");
     case WeekKind::Deload:
-        return "deload";
+        return marked("deload");
     case WeekKind::Taper:
-        return "taper";
+        return marked("taper");
     case WeekKind::Race:
-        return "race";
+        return marked("race");
     case WeekKind::Recovery:
-        return "recovery";
+        return marked("recovery");
     case WeekKind::Transition:
-        return "transition";
+        return marked("transition");
     case WeekKind::Camp:
-        return "camp";
+        return marked("camp");
     case WeekKind::Break:
         break;
     }
-    return "break";
+    return marked("break");
 }
 
 const char* nameOf(Role r) {
     switch (r) {
     case Role::Easy:
-        return "easy";
+        return marked("easy");
     case Role::Long:
-        return "long";
+        return marked("long");
     case Role::Hard:
-        return "hard";
+        return marked("hard");
     case Role::Gym:
-        return "gym";
+        return marked("gym");
     case Role::Test:
-        return "test";
+        return marked("test");
     case Role::Openers:
-        return "openers";
+        return marked("openers");
     case Role::Race:
-        return "race";
+        return marked("race");
     case Role::Rest:
         break;
     }
-    return "rest";
+    return marked("rest");
 }
 
 const char* nameOf(School s) {
     switch (s) {
     case School::Polarised:
-        return "polarised";
+        return marked("polarised");
     case School::Pyramidal:
-        return "pyramidal";
+        return marked("pyramidal");
     case School::ThresholdLed:
-        return "threshold-led";
+        return marked("threshold-led");
     case School::Even:
-        return "even";
+        return marked("even");
     case School::Own:
         break;
     }
-    return "own";
+    return marked("own");
 }
 
 const char* nameOf(Order o) {
     switch (o) {
     case Order::BaseFirst:
-        return "base-first";
+        return marked("base-first");
     case Order::IntensityFirst:
-        return "intensity-first";
+        return marked("intensity-first");
     case Order::Mixed:
         break;
     }
-    return "mixed";
+    return marked("mixed");
 }
 
 const char* nameOf(AwayWhy w) {
     switch (w) {
     case AwayWhy::Holiday:
-        return "holiday";
+        return marked("holiday");
     case AwayWhy::Illness:
-        return "illness";
+        return marked("illness");
     case AwayWhy::Camp:
         break;
     }
-    return "camp";
+    return marked("camp");
 }
 
 const char* nameOf(RungVerdict v) {
     switch (v) {
     case RungVerdict::Repeat:
-        return "repeat";
+        return marked("repeat");
     case RungVerdict::Ease:
-        return "ease";
+        return marked("ease");
     case RungVerdict::Passed:
         break;
     }
-    return "passed";
+    return marked("passed");
 }
 
 const char* nameOf(TaperShape s) {
     switch (s) {
     case TaperShape::DeepThenModerate:
-        return "deep-then-moderate";
+        return marked("deep-then-moderate");
     case TaperShape::OneWeek:
-        return "one-week";
+        return marked("one-week");
     case TaperShape::Falling:
         break;
     }
-    return "falling";
+    return marked("falling");
 }
 
 double raceStress(const Race& race) {
@@ -361,7 +361,7 @@ Result<void> possible(const Season& s) {
             return refuse(phrase("away: stress of %1 must be 0 to 10000 points", isoText(away.from)));
         if (away.stress && away.why != AwayWhy::Camp && *away.stress > 0)
             return refuse(phrase("away: %1 from %2 carries no stress; only a camp does",
-                                 std::string(nameOf(away.why)), isoText(away.from)));
+                                 translated(nameOf(away.why)), isoText(away.from)));
     }
     return {};
 }

@@ -173,7 +173,7 @@ bool Simplex::writeText(const std::string& path) const {
     std::set<std::string> used;
     const auto unique = [&](std::string name, size_t number) {
         if (!used.insert(name).second)
-            name += phrase("_no_%1", std::to_string(number));
+            name += "_no_" + std::to_string(number);
         return name;
     };
     for (size_t c = 0; c < programme_.columns.size(); ++c)

@@ -448,7 +448,7 @@ std::string itemsText(const std::vector<Item>& items) {
         std::string rest;
         for (const Step& r : item.rest)
             rest += (rest.empty() ? "" : ", ") + writeShorthand(r);
-        out += phrase(" with %1 between", (item.rest.size() == 1 ? rest : "(" + rest + ")"));
+        out += " with " + (item.rest.size() == 1 ? rest : "(" + rest + ")") + " between";
     }
     return out;
 }
@@ -465,16 +465,15 @@ tl::expected<Session, ShorthandMistake> readShorthand(const std::string& text) {
 std::string writeShorthand(const Step& step) {
     std::string out = lengthText(step.seconds);
     if (step.kind == TargetKind::AllOut)
-        out += phrase(" all out");
+        out += " all out";
     else if (step.kind == TargetKind::Effort)
-        out += phrase(" effort %1", std::to_string(step.effort));
+        out += " effort " + std::to_string(step.effort);
     else
-        out += " " + percentText(step.from) +
-               (step.to != step.from ? phrase(" to %1", percentText(step.to)) : "");
+        out += " " + percentText(step.from) + (step.to != step.from ? " to " + percentText(step.to) : "");
     if (step.cadenceFrom)
-        out += phrase(
-            " at %1%2 rpm", std::to_string(*step.cadenceFrom),
-            (*step.cadenceTo != *step.cadenceFrom ? phrase(" to %1", std::to_string(*step.cadenceTo)) : ""));
+        out += " at " + std::to_string(*step.cadenceFrom) +
+               (*step.cadenceTo != *step.cadenceFrom ? " to " + std::to_string(*step.cadenceTo) : "") +
+               " rpm";
     if (!step.note.empty())
         out += " \"" + step.note + "\"";
     return out;

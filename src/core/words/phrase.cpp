@@ -1,8 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/words/phrase.h"
 
+#include <algorithm>
+#include <cmath>
 #include <cstdint>
-#include <cstring>
+#include <cstdio>
 #include <unordered_map>
 
 namespace marram {
@@ -114,6 +116,20 @@ const std::string& languageCode() {
 
 char decimalMark() {
     return spoken().language.decimal;
+}
+
+std::string fixedText(double value, int decimals) {
+    char buffer[64];
+    std::snprintf(buffer, sizeof buffer, "%.*f", decimals, value);
+    std::string text = buffer;
+    std::replace(text.begin(), text.end(), '.', decimalMark());
+    return text;
+}
+
+std::string signedText(double value, int decimals) {
+    const std::string digits = fixedText(std::abs(value), decimals);
+    const bool zero = digits.find_first_not_of("0.,") == std::string::npos;
+    return (zero ? "" : value < 0 ? "\u2212" : "+") + digits;
 }
 
 std::string translated(std::string_view english) {

@@ -26,6 +26,11 @@ const std::string& languageCode();
 /// '.' or ',': what stands before the decimals of a figure that somebody reads.
 char decimalMark();
 
+/// A figure with so many decimals, with the mark of the language; the same with its sign, a minus that is one
+/// and none on what rounds to nothing.
+std::string fixedText(double value, int decimals = 1);
+std::string signedText(double value, int decimals = 1);
+
 /// Marks a text of a table for the catalogue; translated() says it where it is shown.
 constexpr const char* marked(const char* english) {
     return english;
@@ -40,8 +45,9 @@ std::string filled(std::string text, const std::vector<std::string>& arguments);
 inline std::string argumentText(std::string text) {
     return text;
 }
+/// A text of ours, the name of a phase say: it is said in the language too.
 inline std::string argumentText(const char* text) {
-    return text;
+    return translated(text);
 }
 inline std::string argumentText(char letter) {
     return {letter};

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/ical/calendar.h"
 #include "core/session/shorthand.h"
+#include "wording/wording.h"
 
 #include <libical/ical.h>
 
@@ -100,7 +101,7 @@ QString dayInWords(const PlannedDay& day) {
     role[0] = role[0].toUpper();
     if (day.hours <= 0)
         return role;
-    return QString("%1, %2 h, %3 points").arg(role, number(day.hours, 2), number(day.stress, 0));
+    return wording("%1, %2 h, %3 points").arg(role, number(day.hours, 2), number(day.stress, 0));
 }
 
 QByteArray writeCalendar(const QString& rider, const QString& key, const Season& season, const Plan& plan,
@@ -109,10 +110,10 @@ QByteArray writeCalendar(const QString& rider, const QString& key, const Season&
     for (size_t r = 0; parts.races && r < season.races.size(); ++r) {
         const Race& race = season.races[r];
         QString words =
-            QString("%1 race, about %2 points.").arg(nameOf(race.priority), number(raceStress(race), 0));
+            (wording("%1 race, about %2 points.")).arg(nameOf(race.priority), number(raceStress(race), 0));
         for (const PlannedRace& p : plan.races)
             if (p.name == race.name && p.date == race.date)
-                words += QString("\nExpected: form %1, fitness %2.")
+                words += (wording("\nExpected: form %1, fitness %2."))
                              .arg(QString::fromStdString(signedText(p.form, 0)), number(p.fitness, 0));
         if (!race.result.empty())
             words += "\n" + QString::fromStdString(race.result);
@@ -125,7 +126,7 @@ QByteArray writeCalendar(const QString& rider, const QString& key, const Season&
         const QString words = dayInWords(day);
         if (!parts.days || day.date < from || day.role == Role::Race || words.isEmpty())
             continue;
-        QString what = QString("Form on waking %1.").arg(QString::fromStdString(signedText(day.form, 0)));
+        QString what = (wording("Form on waking %1.")).arg(QString::fromStdString(signedText(day.form, 0)));
         if (const auto session = parts.sessions.find(day.date); session != parts.sessions.end())
             what.prepend(session->second + "\n");
         events.push_back({QString("day-%1-%2@marram").arg(key, isoOf(day.date)), day.date, day.date, words,
@@ -137,7 +138,7 @@ QByteArray writeCalendar(const QString& rider, const QString& key, const Season&
         events.push_back(
             {QString("week-%1-%2@marram").arg(key, isoOf(monday(week.start))), week.start,
              monday(week.start) + 6,
-             QString("Week: %1, %2, %3 h, %4 points")
+             (wording("Week: %1, %2, %3 h, %4 points"))
                  .arg(nameOf(week.kind), nameOf(week.phase), number(week.hours, 1), number(week.stress, 0)),
              QString::fromStdString(week.why), "week"});
     }
@@ -145,7 +146,7 @@ QByteArray writeCalendar(const QString& rider, const QString& key, const Season&
 }
 
 QString sessionInWords(const BlockSession& s) {
-    QString words = QString::fromStdString(s.family.empty() ? "session" : s.family);
+    QString words = QString::fromStdString(translated(s.family.empty() ? "session" : s.family));
     words[0] = words[0].toUpper();
     if (s.ridden())
         words += ": " + QString::fromStdString(writeShorthand(s.session));
@@ -157,7 +158,7 @@ QByteArray writeCalendar(const SessionBlock& block, Date stamp, const QString& r
     for (const BlockWeek& week : block.weeks)
         for (const BlockSession& s : week.sessions) {
             QString words = s.ridden() ? QString::fromStdString(writeShorthand(s.session)) +
-                                             QString("\n%1 points.").arg(number(s.figures.stress, 0))
+                                             (wording("\n%1 points.")).arg(number(s.figures.stress, 0))
                                        : QString();
             for (const std::string* more : {&s.why, &s.note})
                 if (!more->empty())

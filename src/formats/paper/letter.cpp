@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/paper/letter.h"
 #include "formats/paper/half_bold.h"
+#include "wording/wording.h"
 
 #include <QAbstractTextDocumentLayout>
 #include <QBuffer>
@@ -78,7 +79,7 @@ QString shippedTypeface() {
 }
 
 QString letterHtml(const Monday& m, const QString& coach) {
-    const auto heading = [](const char* text) {
+    const auto heading = [](const QString& text) {
         return QString("<p style='margin:9px 0 1px 0; font-weight:600'>%1</p>").arg(text);
     };
     QString words = coach.toHtmlEscaped().replace('\n', "<br>");
@@ -90,24 +91,24 @@ QString letterHtml(const Monday& m, const QString& coach) {
                       .arg(plain(m.rider), plain(dayText(m.week)))
                       .arg(toCivil(m.week).year)
                       .arg(words);
-    out += heading("The week") + lines({m.done}) + weekTable(m.days, true, m.today);
-    const auto section = [&](const char* title, const std::vector<std::string>& all) {
+    out += heading(wording("The week")) + lines({m.done}) + weekTable(m.days, true, m.today);
+    const auto section = [&](const QString& title, const std::vector<std::string>& all) {
         if (!all.empty())
             out += heading(title) + lines(all);
     };
-    section("What it did", m.did);
-    section("How it felt", m.felt);
-    section("What stands out", texts(m.standsOut));
-    section("The same again", texts(m.again));
-    section("What comes", m.comes);
+    section(wording("What it did"), m.did);
+    section(wording("How it felt"), m.felt);
+    section(wording("What stands out"), texts(m.standsOut));
+    section(wording("The same again"), texts(m.again));
+    section(wording("What comes"), m.comes);
     if (std::any_of(m.coming.begin(), m.coming.end(), [](const MondayDay& d) { return d.kept; }))
         out += weekTable(m.coming, false, m.today);
     std::vector<std::string> cautions;
     for (const Caution& c : m.cautions)
         cautions.push_back(c.text);
-    section("Cautions", cautions);
+    section(wording("Cautions"), cautions);
     if (!m.cautions.empty())
-        out += lines({"Marram advises a coach; it does not diagnose."});
+        out += lines({phrase("Marram advises a coach; it does not diagnose.")});
     return out;
 }
 
@@ -155,8 +156,8 @@ QByteArray letterPdf(const Monday& monday, const QString& coach) {
 QByteArray sheetPdf(const QString& rider, Date monday) {
     QString head = "<td></td>", rows;
     for (const CheckInScale& s : checkInScales)
-        head += QString("<td><b>%1</b></td>").arg(s.name);
-    head += "<td><b>Resting heart rate</b></td><td><b>Weight</b></td><td><b>Ill</b></td>";
+        head += QString("<td><b>%1</b></td>").arg(QString::fromStdString(translated(s.name)));
+    head += wording("<td><b>Resting heart rate</b></td><td><b>Weight</b></td><td><b>Ill</b></td>");
     for (int d = 0; d < 7; ++d) {
         rows += QString("<tr><td style='padding:7px 12px 0 0'><b>%1</b> %2</td>")
                     .arg(plain(weekdayText(monday + d)), plain(dayText(monday + d, monday)));

@@ -1,0 +1,45 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/settings/language.h"
+#include "core/words/phrase.h"
+
+#include <QCoreApplication>
+#include <QFile>
+#include <QLibraryInfo>
+#include <QLocale>
+#include <QTranslator>
+
+/// Not inside a namespace, as Qt asks.
+static void takeCatalogues() {
+    Q_INIT_RESOURCE(words);
+}
+
+namespace marram {
+
+bool takeLanguage(QCoreApplication& app, const QString& wanted) {
+    takeCatalogues();
+    const QLocale desktop = QLocale::system();
+    Language language;
+    if (wanted == "pseudo") {
+        language.pseudo = true;
+        return speak(language);
+    }
+    const QString code = wanted == "system" ? desktop.name().section('_', 0, 0) : wanted;
+    QFile catalogue(QString(":/words/%1.mo").arg(code));
+    if (code == "en" || !catalogue.open(QIODevice::ReadOnly))
+        return (code == "en" || wanted == "system") && speak(language);
+    language.code = code.toStdString();
+    language.catalogue = catalogue.readAll().toStdString();
+    // The region is the desktop's where it speaks that language: an Austrian desktop has Austria's days.
+    QLocale locale = desktop.language() == QLocale(code).language() ? desktop : QLocale(code);
+    locale.setNumberOptions(locale.numberOptions() | QLocale::OmitGroupSeparator);
+    language.decimal = locale.decimalPoint() == "," ? ',' : '.';
+    if (!speak(language))
+        return false;
+    QLocale::setDefault(locale);
+    auto* own = new QTranslator(&app); // the buttons of Qt's dialogs
+    if (own->load(locale, "qtbase", "_", QLibraryInfo::path(QLibraryInfo::TranslationsPath)))
+        QCoreApplication::installTranslator(own);
+    return true;
+}
+
+} // namespace marram
