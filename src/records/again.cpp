@@ -1,7 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "records/again.h"
 #include "core/review/wording.h"
-#include "wording/wording.h"
+#include "core/session/shorthand.h"
+#include "core/words/phrase.h"
 
 #include <QRegularExpression>
 #include <cstdlib>
@@ -20,16 +21,16 @@ std::string shortWork(const std::string& shorthand) {
     const auto m = work.match(QString::fromStdString(shorthand));
     if (!m.hasMatch())
         return withoutRests(shorthand);
-    return (m.captured(1) +
-            (m.captured(4).isEmpty() ? wording(" at %1%2 %", m.captured(2), m.captured(3)) : m.captured(4)))
-        .toStdString();
+    const std::string target = (m.captured(2) + m.captured(3)).toStdString();
+    return spokenShorthand((m.captured(1) + m.captured(4)).toStdString()) +
+           (m.captured(4).isEmpty() ? phrase(" at %1 %", spokenShorthand(target)) : "");
 }
 
 } // namespace
 
 std::string withoutRests(const std::string& shorthand) {
     static const QRegularExpression rests(" with [^()]*? between");
-    return QString::fromStdString(shorthand).remove(rests).toStdString();
+    return spokenShorthand(QString::fromStdString(shorthand).remove(rests).toStdString());
 }
 
 std::string sessionName(const MeantSession& m, const FamilyBook& book) {

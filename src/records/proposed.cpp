@@ -185,7 +185,7 @@ QString proposalSentence(const KeptProposal& p, Date today) {
         return wording("%1 were really ridden lately%2: the hours entered should follow.")
             .arg(words(p.value), p.entered ? wording(", %1 are entered").arg(words(*p.entered)) : QString());
     return wording("%1: %2%3 is proposed from %4, %5.")
-        .arg(wordsFor(*p.quantity).name, p.atLeast ? wording("at least ") : "", words(p.value),
+        .arg(wording(wordsFor(*p.quantity).name), p.atLeast ? wording("at least ") : "", words(p.value),
              QString::fromStdString(dayText(p.from, today)),
              p.entered ? wording("%1 is entered", words(*p.entered)) : wording("nothing is entered"));
 }

@@ -13,6 +13,10 @@ QString pattern(QString text) {
     return text;
 }
 
+QString withinSentence(const QString& name) {
+    return languageCode() == "en" ? name.toLower() : name;
+}
+
 QString decimal(double value, int decimals) {
     QString digits = QString::number(value, 'f', decimals);
     return decimalMark() == '.' ? digits : digits.replace('.', decimalMark());

@@ -39,6 +39,8 @@ template <class... Arguments>
 QString countedWording(long n, const char* one, const char* many, const Arguments&... arguments) {
     return QString::fromStdString(filled(countedForm(n, one, many), {argumentText(arguments)...}));
 }
+/// A name within a sentence: small, in a language that writes its nouns so.
+QString withinSentence(const QString& name);
 /// A figure with so many decimals and the decimal mark of the language.
 QString decimal(double value, int decimals);
 

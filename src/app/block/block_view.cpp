@@ -8,6 +8,7 @@
 #include "formats/files/files.h"
 #include "formats/ical/calendar.h"
 #include "formats/workouts/workouts.h"
+#include "wording/wording.h"
 
 #include <QClipboard>
 #include <QDateTime>
@@ -548,4 +549,3 @@ void BlockView::print(QPrinter& printer) {
 } // namespace marram
 
 #include "moc_block_view.cpp"
-#include "wording/wording.h"

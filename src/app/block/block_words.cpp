@@ -81,15 +81,14 @@ QString weekText(const BoardPicture& picture, const BoardWeek& week, const QStri
                    .arg(lengthText(static_cast<int>(week.sum.purpose.sum())))
                    .arg(week.sum.stress, 0, 'f', 0);
     for (const BoardDay& d : week.days) {
-        const QString day =
-            QString::fromStdString(weekdayText(d.date) + " " + dayText(d.date, picture.today));
+        const QString day = QString::fromStdString(namedDayText(d.date, picture.today));
         out << "";
         if (!d.race.isEmpty()) {
             out << day + ": " + d.race;
             continue;
         }
         if (!d.away.isEmpty()) {
-            out << day + ": " + d.away.toLower();
+            out << day + ": " + withinSentence(d.away);
             continue;
         }
         if (d.sessions.empty()) {

@@ -2,6 +2,7 @@
 #include "app/block/board_canvas.h"
 #include "app/shell/touch.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <QApplication>
 #include <QContextMenuEvent>
@@ -57,8 +58,7 @@ void BoardCanvas::tell() {
 }
 
 QString BoardCanvas::told(const BoardDay& d) const {
-    QString words = QString::fromStdString(weekdayText(d.date) + " " + dayText(d.date, picture_.today)) +
-                    ": " + dayWords(d);
+    QString words = QString::fromStdString(namedDayText(d.date, picture_.today)) + ": " + dayWords(d);
     if (const BlockSession* s = d.ride()) {
         words += ", " + lengthText(s->seconds);
         if (s->rung > 0)
@@ -325,7 +325,7 @@ bool BoardCanvas::event(QEvent* event) {
         QStringList lines;
         if (d)
             for (const BlockSession& s : d->sessions) {
-                lines << QString::fromStdString(s.title);
+                lines << QString::fromStdString(spokenShorthand(s.title));
                 if (s.ridden())
                     lines << wording("%1, %2 points")
                                  .arg(lengthText(s.seconds))
@@ -348,4 +348,3 @@ bool BoardCanvas::event(QEvent* event) {
 } // namespace marram
 
 #include "moc_board_canvas.cpp"
-#include "wording/wording.h"

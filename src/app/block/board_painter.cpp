@@ -12,6 +12,9 @@
 namespace marram {
 namespace {
 
+/// The rows under a week.
+constexpr std::array footWords{marked("Points"), marked("Hours"), marked("Split")};
+
 constexpr double highest = 1.35; ///< thresholds that are drawn
 constexpr double gap = 16;       ///< between columns
 
@@ -71,10 +74,9 @@ private:
         }
         line(s_.whole.left(), s_.grid.bottom(), s_.whole.right(), s_.grid.bottom(), c_.hairline, 1.4);
         const QRectF f = s_.foot(0);
-        const char* const rows[3] = {marked("Points"), marked("Hours"), marked("Split")};
         for (int i = 0; i < 3; ++i)
             text({s_.whole.left() + 2, f.top() + 5 + i * (s_.lineHeight + 3), s_.gutter - 6, s_.lineHeight},
-                 Qt::AlignLeft | Qt::AlignVCenter, wording(rows[i]), c_.muted);
+                 Qt::AlignLeft | Qt::AlignVCenter, wording(footWords[static_cast<size_t>(i)]), c_.muted);
     }
 
     void head(int w) const {
@@ -84,8 +86,8 @@ private:
         QString dates = spanWords(week.start, week.start + 6, picture_.today);
         if (width(dates, strong_) > r.width()) { // months in three letters
             const auto brief = [](Date d) {
-                const QString words = QString::fromStdString(dayText(d));
-                return words.left(words.indexOf(' ') + 4);
+                const CivilDate c = toCivil(d);
+                return QString::fromStdString(phrase("%1 %2", c.day, shortMonthText(c.month)));
             };
             dates = wording("%1 to %2", brief(week.start), brief(week.start + 6));
         }
@@ -368,6 +370,8 @@ void BoardScene::layOut(const QRectF& area, int weekCount, double lineH) {
     headHeight = 2 * lineH + 12;
     footHeight = 3 * (lineH + 3) + 10;
     gutter = 52 * textScale();
+    for (const char* row : footWords)
+        gutter = std::max(gutter, QFontMetricsF(typeface(Type::Small)).horizontalAdvance(wording(row)) + 10);
     grid = QRectF(area.left() + gutter, area.top() + headHeight, area.width() - gutter,
                   std::max(140.0, area.height() - headHeight - footHeight));
 }

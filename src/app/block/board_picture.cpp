@@ -100,7 +100,7 @@ QString spanWords(Date from, Date to, Date today) {
     const CivilDate a = toCivil(from), b = toCivil(to);
     const QString last = QString::fromStdString(dayText(to, today));
     return wording("%1 to %2",
-                   (a.month == b.month && a.year == b.year ? QString::number(a.day)
+                   (a.month == b.month && a.year == b.year ? wording("%1", a.day)
                                                            : QString::fromStdString(dayText(from, today))),
                    last);
 }

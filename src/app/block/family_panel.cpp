@@ -4,6 +4,7 @@
 #include "app/theme/theme.h"
 #include "formats/files/files.h"
 #include "formats/json/session_json.h"
+#include "wording/wording.h"
 
 #include <QDialogButtonBox>
 #include <QFileDialog>
@@ -132,8 +133,8 @@ void FamilyPanel::fill() {
         for (const std::string& injury : injuries_)
             if (excludedBy(f, injury)) {
                 item->setForeground(shore().muted);
-                item->setText(
-                    wording("%1  (not with %2)", item->text(), QString::fromStdString(injury).toLower()));
+                item->setText(wording("%1  (not with %2)", item->text(),
+                                      withinSentence(QString::fromStdString(injury))));
             }
         list_->addItem(item);
     }
@@ -162,7 +163,7 @@ void FamilyPanel::describe() {
     for (size_t r = 0; r < f->rungs.size(); ++r)
         rungs += QString("<tr><td align='right' style='padding-right:8px'>%1</td><td>%2</td></tr>")
                      .arg(r + 1)
-                     .arg(QString::fromStdString(f->rungs[r]).toHtmlEscaped());
+                     .arg(QString::fromStdString(spokenShorthand(f->rungs[r])).toHtmlEscaped());
     words_->setHtml(line(wording("For "), f->purpose) + line(wording("Grows by "), f->grows) +
                     line(wording("The rider stops when "), f->stop) +
                     (f->caution.empty()
@@ -354,4 +355,3 @@ void FamilyEditor::look() {
 } // namespace marram
 
 #include "moc_family_panel.cpp"
-#include "wording/wording.h"

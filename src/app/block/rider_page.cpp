@@ -84,14 +84,13 @@ private:
     void put(const BoardWeek& week, const BoardDay& day) {
         const Shore& c = paperShore();
         const QFont small = typeface(Type::Small), strong = typeface(Type::Body, true);
-        QString head =
-            QString::fromStdString(weekdayText(day.date) + " " + dayText(day.date, picture_.today));
+        QString head = QString::fromStdString(namedDayText(day.date, picture_.today));
         QStringList lines;
         Session profile;
         if (!day.race.isEmpty())
             head += ": " + day.race;
         else if (!day.away.isEmpty())
-            head += ": " + day.away.toLower();
+            head += ": " + withinSentence(day.away);
         else if (day.past)
             head +=
                 day.meant ? ": " + wording(wording(QString::fromStdString(day.meant->family))) : QString();

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/block/session_line.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <QAbstractItemView>
 #include <QKeyEvent>
@@ -18,7 +19,7 @@ QStringList completionsOf(const FamilyBook& book) {
             all << QString("%1 %2%3%4")
                        .arg(wording(QString::fromStdString(f.name)))
                        .arg(r + 1)
-                       .arg(between, QString::fromStdString(f.rungs[r]));
+                       .arg(between, QString::fromStdString(spokenShorthand(f.rungs[r])));
     return all;
 }
 
@@ -29,7 +30,8 @@ SessionLine::SessionLine(QWidget* parent)
     layout->setSpacing(2);
     field_->setObjectName("sessionWords");
     field_->setAccessibleName(wording("The session in words"));
-    field_->setPlaceholderText("15 min 50 to 90, 3 × 8 min 106 with 5 min 50 between, 10 min 50");
+    field_->setPlaceholderText(QString::fromStdString(
+        spokenShorthand("15 min 50 to 90, 3 × 8 min 106 with 5 min 50 between, 10 min 50")));
     mistake_->setWordWrap(true);
     mistake_->setObjectName("sessionMistake");
     mistake_->hide();
@@ -70,7 +72,8 @@ void SessionLine::completeFrom(const FamilyBook& book) {
     list_->setStringList(completionsOf(book));
 }
 
-void SessionLine::show(qint64 subject, const QString& words, bool enabled) {
+void SessionLine::show(qint64 subject, const QString& written, bool enabled) {
+    const QString words = QString::fromStdString(spokenShorthand(written.toStdString()));
     field_->setEnabled(enabled);
     if (subject == subject_ && field_->hasFocus() && field_->isModified())
         return;
@@ -84,7 +87,7 @@ void SessionLine::show(qint64 subject, const QString& words, bool enabled) {
 
 void SessionLine::look() {
     const QString text = field_->text();
-    const auto read = readShorthand(text.toStdString());
+    const auto read = readShorthand(writtenShorthand(text.toStdString()));
     if (read) {
         mistake_->hide();
         emit typing(*read);
@@ -116,10 +119,11 @@ void SessionLine::finish() {
         field_->setModified(false);
         return;
     }
-    if (text.isEmpty() || readShorthand(text.toStdString())) {
+    const std::string written = writtenShorthand(text.toStdString());
+    if (text.isEmpty() || readShorthand(written)) {
         field_->setModified(false);
         shown_ = text;
-        emit entered(subject_, text);
+        emit entered(subject_, QString::fromStdString(written));
         return;
     }
     look();
@@ -143,4 +147,3 @@ bool SessionLine::eventFilter(QObject* watched, QEvent* event) {
 } // namespace marram
 
 #include "moc_session_line.cpp"
-#include "wording/wording.h"

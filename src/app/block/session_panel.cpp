@@ -5,6 +5,7 @@
 #include "app/shell/against_words.h"
 #include "app/theme/theme.h"
 #include "core/session/feel.h"
+#include "wording/wording.h"
 
 #include <QGridLayout>
 #include <QPainter>
@@ -189,7 +190,7 @@ void SessionPanel::fill() {
     QString title = wording("Choose a day");
     Session session;
     if (d) {
-        title = QString::fromStdString(weekdayText(d->date) + " " + dayText(d->date, picture_.today));
+        title = QString::fromStdString(namedDayText(d->date, picture_.today));
         session = d->past ? d->meantSession : s ? s->session : Session{};
     }
     title_->setText(
@@ -272,7 +273,7 @@ QString SessionPanel::wordsOf(const BoardDay& d) const {
     if (!d.race.isEmpty())
         html += p(wording("The race. What its week holds is made for it."));
     if (!d.away.isEmpty())
-        html += p(wording("Not at home: %1.", d.away.toLower()));
+        html += p(wording("Not at home: %1.", withinSentence(d.away)));
     if (d.past) {
         if (!d.meant)
             html += p(d.ridden ? wording("Nothing was planned here when the day came.")
@@ -296,7 +297,7 @@ QString SessionPanel::wordsOf(const BoardDay& d) const {
         for (const std::string& b : s.broken)
             html += p(QString::fromStdString(b), shore().rust);
         if (!s.ridden())
-            html += "<p><b>" + QString::fromStdString(s.title).toHtmlEscaped() + "</b>, " +
+            html += "<p><b>" + QString::fromStdString(spokenShorthand(s.title)).toHtmlEscaped() + "</b>, " +
                     lengthText(s.seconds) + "</p>";
         html += p(QString::fromStdString(s.why));
         if (s.ridden())
@@ -322,4 +323,3 @@ QString SessionPanel::wordsOf(const BoardDay& d) const {
 } // namespace marram
 
 #include "moc_session_panel.cpp"
-#include "wording/wording.h"

@@ -4,6 +4,7 @@
 #include "records/merge.h"
 #include "store/ride_reading.h"
 #include "store/whole_season.h"
+#include "wording/wording.h"
 
 #include <algorithm>
 #include <cmath>
@@ -458,4 +459,3 @@ void BlockService::layOverRides() {
 } // namespace marram
 
 #include "moc_block_service.cpp"
-#include "wording/wording.h"

@@ -5,6 +5,7 @@
 #include "records/merge.h"
 #include "store/ride_reading.h"
 #include "store/whole_season.h"
+#include "wording/wording.h"
 
 #include <QDateTime>
 #include <algorithm>
@@ -469,4 +470,3 @@ Result<QString> ChosenRider::rideToday(const QString& folder, const std::optiona
 } // namespace marram
 
 #include "moc_chosen_rider.cpp"
-#include "wording/wording.h"

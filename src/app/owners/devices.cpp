@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/devices.h"
+#include "wording/wording.h"
 
 #include <QDir>
 
@@ -73,4 +74,3 @@ void Devices::look() {
 } // namespace marram
 
 #include "moc_devices.cpp"
-#include "wording/wording.h"

@@ -3,6 +3,7 @@
 #include "formats/csv/csv.h"
 #include "formats/files/files.h"
 #include "store/exchange.h"
+#include "wording/wording.h"
 
 #include <QCryptographicHash>
 #include <QDataStream>
@@ -304,4 +305,3 @@ void Inbox::next() {
 } // namespace marram
 
 #include "moc_inbox.cpp"
-#include "wording/wording.h"

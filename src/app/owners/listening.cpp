@@ -3,6 +3,7 @@
 #include "core/review/attention.h"
 #include "store/ride_reading.h"
 #include "store/roster.h"
+#include "wording/wording.h"
 
 #include <QCryptographicHash>
 #include <tuple>
@@ -234,4 +235,3 @@ void Listening::take(qint64 rider, const std::vector<ValueProposal>& chosen) {
 } // namespace marram
 
 #include "moc_listening.cpp"
-#include "wording/wording.h"

@@ -3,6 +3,7 @@
 #include "app/owners/read_rider.h"
 #include "store/letters.h"
 #include "store/looking_back.h"
+#include "wording/wording.h"
 
 namespace marram {
 
@@ -89,4 +90,3 @@ void Mondays::ask() {
 } // namespace marram
 
 #include "moc_mondays.cpp"
-#include "wording/wording.h"

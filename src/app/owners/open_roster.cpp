@@ -2,6 +2,7 @@
 #include "app/owners/open_roster.h"
 #include "records/merge.h"
 #include "store/exchange.h"
+#include "wording/wording.h"
 
 #include <algorithm>
 #include <utility>
@@ -551,4 +552,3 @@ std::optional<CheckIn> OpenRoster::checkInOn(qint64 rider, Date day) const {
 } // namespace marram
 
 #include "moc_open_roster.cpp"
-#include "wording/wording.h"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/plan_service.h"
 #include "records/merge.h"
+#include "wording/wording.h"
 
 namespace marram {
 
@@ -220,4 +221,3 @@ void PlanService::stopTrying() {
 } // namespace marram
 
 #include "moc_plan_service.cpp"
-#include "wording/wording.h"

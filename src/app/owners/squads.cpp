@@ -2,6 +2,7 @@
 #include "app/owners/squads.h"
 #include "formats/csv/lines.h"
 #include "store/squad.h"
+#include "wording/wording.h"
 
 #include <algorithm>
 
@@ -208,4 +209,3 @@ QByteArray Squads::weekCsv(const std::vector<qint64>& order) const {
 } // namespace marram
 
 #include "moc_squads.cpp"
-#include "wording/wording.h"

@@ -2,6 +2,7 @@
 #include "app/owners/standings.h"
 #include "core/load/history.h"
 #include "store/squad.h"
+#include "wording/wording.h"
 
 #include <QSignalBlocker>
 #include <algorithm>
@@ -161,4 +162,3 @@ Standing Standings::standingOf(const RiderRecord& who) const {
 } // namespace marram
 
 #include "moc_standings.cpp"
-#include "wording/wording.h"

@@ -4,6 +4,7 @@
 #include "app/shell/dates.h"
 #include "app/shell/fields.h"
 #include "app/shell/tables.h"
+#include "wording/wording.h"
 
 #include <QGridLayout>
 #include <QKeyEvent>
@@ -304,4 +305,3 @@ void CurvePage::changeEvent(QEvent* event) {
 } // namespace marram
 
 #include "moc_curve_page.cpp"
-#include "wording/wording.h"

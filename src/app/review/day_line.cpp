@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/review/day_line.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <QAccessible>
 #include <QKeyEvent>
@@ -130,7 +131,7 @@ void DayLine::paintDay(QPainter& p, int i, double most, double bars) const {
     p.setFont(typeface(Type::Small, d.day == monday_.today));
     p.setPen(d.day == monday_.today ? c.ink : c.muted);
     p.drawText(QRectF(box.left(), 0, box.width(), line), Qt::AlignHCenter,
-               words(weekdayText(d.day)).left(3) + " " + words(dayText(d.day)).section(' ', 0, 0));
+               words(shortWeekdayText(weekday(d.day))) + " " + words(dayText(d.day)).section(' ', 0, 0));
     const double half = std::min(26.0, box.width() * 0.3), middle = box.center().x();
     const auto high = [&](double points) { return bars * points / most; };
     if (d.planned >= 1) {
@@ -224,4 +225,3 @@ void DayLine::mouseMoveEvent(QMouseEvent* event) {
 } // namespace marram
 
 #include "moc_day_line.cpp"
-#include "wording/wording.h"

@@ -6,6 +6,7 @@
 #include "core/review/wording.h"
 #include "formats/files/files.h"
 #include "formats/paper/letter.h"
+#include "wording/wording.h"
 
 #include <QFileDialog>
 #include <QHBoxLayout>
@@ -448,4 +449,3 @@ void MondayPage::saveAllLetters(QString folder) {
 } // namespace marram
 
 #include "moc_monday_page.cpp"
-#include "wording/wording.h"

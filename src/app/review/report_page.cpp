@@ -3,6 +3,7 @@
 #include "app/review/figure_painter.h"
 #include "app/review/rich.h"
 #include "app/shell/tables.h"
+#include "wording/wording.h"
 
 #include <QEvent>
 #include <QHBoxLayout>
@@ -253,4 +254,3 @@ void ReportPage::print(QPrinter& printer) const {
 } // namespace marram
 
 #include "moc_report_page.cpp"
-#include "wording/wording.h"

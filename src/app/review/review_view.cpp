@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/review/review_view.h"
 #include "app/shell/empty_page.h"
+#include "wording/wording.h"
 
 namespace marram {
 
@@ -65,4 +66,3 @@ void ReviewView::refresh() {
 } // namespace marram
 
 #include "moc_review_view.cpp"
-#include "wording/wording.h"

@@ -3,6 +3,7 @@
 #include "app/review/plots.h"
 #include "app/shell/tables.h"
 #include "core/review/history.h"
+#include "wording/wording.h"
 
 #include <QGridLayout>
 #include <set>
@@ -152,4 +153,3 @@ void TrendPage::changeEvent(QEvent* event) {
 } // namespace marram
 
 #include "moc_trend_page.cpp"
-#include "wording/wording.h"

@@ -4,6 +4,7 @@
 #include "app/shell/tables.h"
 #include "core/load/history.h"
 #include "core/review/attention.h"
+#include "wording/wording.h"
 
 #include <QVBoxLayout>
 #include <cmath>
@@ -201,4 +202,3 @@ void WeekPage::changeEvent(QEvent* event) {
 } // namespace marram
 
 #include "moc_week_page.cpp"
-#include "wording/wording.h"

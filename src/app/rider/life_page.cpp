@@ -3,6 +3,7 @@
 #include "app/settings/settings.h"
 #include "app/shell/fields.h"
 #include "app/shell/tables.h"
+#include "wording/wording.h"
 
 #include <QGridLayout>
 #include <QVBoxLayout>
@@ -153,7 +154,7 @@ QWidget* LifePage::makeBackground() {
                           std::function<void(RiderRecord&, const QString&)> put) {
         auto* edit = new QLineEdit;
         edit->setObjectName(key);
-        edit->setAccessibleName(name);
+        edit->setAccessibleName(wording(wordsOfName(name)));
         edit->setPlaceholderText(hint);
         grid->addWidget(captionLabel(name), row, 0);
         grid->addWidget(edit, row++, 1, 1, 2);
@@ -290,7 +291,7 @@ QWidget* LifePage::makeWords() {
         auto* edit = new QPlainTextEdit;
         edit->setFrameShape(QFrame::NoFrame);
         edit->setObjectName(name);
-        edit->setAccessibleName(name);
+        edit->setAccessibleName(wording(wordsOfName(name)));
         edit->setPlaceholderText(hint);
         edit->setTabChangesFocus(true);
         edit->setMinimumHeight(qRound(48 * textScale()));
@@ -579,4 +580,3 @@ void LifePage::takeFocus(bool lately) {
 } // namespace marram
 
 #include "moc_life_page.cpp"
-#include "wording/wording.h"

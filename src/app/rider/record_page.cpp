@@ -2,6 +2,7 @@
 #include "app/rider/record_page.h"
 #include "app/shell/dates.h"
 #include "app/shell/tables.h"
+#include "wording/wording.h"
 
 #include <QHBoxLayout>
 #include <QVBoxLayout>
@@ -400,4 +401,3 @@ void RecordPage::takeRow() {
 } // namespace marram
 
 #include "moc_record_page.cpp"
-#include "wording/wording.h"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/rider/record_strip.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <QPainter>
 #include <algorithm>
@@ -198,4 +199,3 @@ void RecordStrip::paintEvent(QPaintEvent*) {
 } // namespace marram
 
 #include "moc_record_strip.cpp"
-#include "wording/wording.h"

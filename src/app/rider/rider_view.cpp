@@ -3,6 +3,7 @@
 #include "app/shell/empty_page.h"
 #include "app/shell/tables.h"
 #include "core/review/attention.h"
+#include "wording/wording.h"
 
 #include <QScrollArea>
 #include <QSettings>
@@ -167,4 +168,3 @@ void RiderView::nameFirst() {
 } // namespace marram
 
 #include "moc_rider_view.cpp"
-#include "wording/wording.h"

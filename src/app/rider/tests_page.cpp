@@ -5,6 +5,7 @@
 #include "app/shell/tables.h"
 #include "core/review/history.h"
 #include "core/rider/physiology.h"
+#include "wording/wording.h"
 
 #include <QGridLayout>
 #include <QVBoxLayout>
@@ -212,10 +213,10 @@ void TestsPage::showProtocol() {
     const auto p = static_cast<Protocol>(protocol_->currentIndex());
     const ProtocolWords& w = wordsFor(p);
     const bool check = p == Protocol::AerobicCheck, durability = p == Protocol::DurabilityCheck;
-    instructions_->setText(w.instructions);
-    caution_->setText(w.maximal ? maximalCaution : "");
+    instructions_->setText(wording(w.instructions));
+    caution_->setText(w.maximal ? wording(maximalCaution) : QString());
     caution_->setVisible(w.maximal);
-    QString measures = w.measures;
+    QString measures = wording(w.measures);
     measures[0] = measures[0].toUpper();
     measures_->setText(measures.section(',', 0, -2));
     value_->setDecimals(check ? 2 : 0);
@@ -368,4 +369,3 @@ void TestsPage::removeResult() {
 } // namespace marram
 
 #include "moc_tests_page.cpp"
-#include "wording/wording.h"

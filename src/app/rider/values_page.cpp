@@ -4,6 +4,7 @@
 #include "app/shell/columns.h"
 #include "app/shell/tables.h"
 #include "core/rider/physiology.h"
+#include "wording/wording.h"
 
 #include <QGridLayout>
 #include <QPushButton>
@@ -417,4 +418,3 @@ void ValuesPage::removeRow() {
 } // namespace marram
 
 #include "moc_values_page.cpp"
-#include "wording/wording.h"

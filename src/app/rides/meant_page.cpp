@@ -3,6 +3,7 @@
 #include "app/shell/against_words.h"
 #include "app/theme/theme.h"
 #include "core/review/wording.h"
+#include "core/session/shorthand.h"
 #include "records/again.h"
 #include "wording/wording.h"
 
@@ -40,12 +41,12 @@ void MeantPage::show(const RideRecord& ride) {
     const auto p = [](const std::string& text) {
         return "<p>" + QString::fromStdString(text).toHtmlEscaped() + "</p>";
     };
-    QString html =
-        "<p><b>" +
-        QString::fromStdString(meant->family.empty() ? phrase("Session") : meant->family).toHtmlEscaped();
+    QString html = "<p><b>" + QString::fromStdString(meant->family.empty() ? phrase("Session")
+                                                                           : translated(meant->family))
+                                  .toHtmlEscaped();
     if (meant->rung > 0)
         html += wording(", rung %1").arg(meant->rung);
-    html += "</b>: " + QString::fromStdString(meant->words).toHtmlEscaped() + "</p>";
+    html += "</b>: " + QString::fromStdString(spokenShorthand(meant->words)).toHtmlEscaped() + "</p>";
     if (laid && laid->ride != ride.id) {
         html += p(phrase("A longer ride of the day is laid over it, not this one."));
     } else if (laid && laid->unread) {

@@ -7,6 +7,7 @@
 #include "core/session/shorthand.h"
 #include "formats/files/files.h"
 #include "formats/recording/recording.h"
+#include "wording/wording.h"
 
 #include <QFileDialog>
 #include <QFocusEvent>
@@ -301,7 +302,7 @@ void RidePanel::show(const RideRow* row) {
         pages_->setVisible(false);
         trace_->setVisible(false);
         span_->clear();
-        title_->setText(row ? words(weekdayText(row->day) + ", " + dayText(row->day)) : QString());
+        title_->setText(row ? words(namedDayText(row->day)) : QString());
         if (row)
             span_->setText(
                 wording("%1 points were planned and nothing was ridden. What is missed is not owed: the "
@@ -311,8 +312,7 @@ void RidePanel::show(const RideRow* row) {
     }
     pages_->setVisible(true);
     trace_->setVisible(true);
-    title_->setText(words(weekdayText(row->day) + ", " + dayText(row->day)) +
-                    (row->ride->note.isEmpty() ? "" : wording(" · note")));
+    title_->setText(words(namedDayText(row->day)) + (row->ride->note.isEmpty() ? "" : wording(" · note")));
     planned_ = row->planned;
     const bool other = row->ride->id != shown_;
     const bool recorrected = !(row->ride->corrections == record_.corrections) ||
@@ -536,4 +536,3 @@ void RidePanel::fillDay() {
 } // namespace marram
 
 #include "moc_ride_panel.cpp"
-#include "wording/wording.h"

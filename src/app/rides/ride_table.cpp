@@ -106,4 +106,3 @@ QVariant RideTable::data(const QModelIndex& index, int role) const {
 } // namespace marram
 
 #include "moc_ride_table.cpp"
-#include "wording/wording.h"

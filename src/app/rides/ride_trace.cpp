@@ -3,6 +3,7 @@
 #include "app/rides/ride_words.h"
 #include "app/theme/theme.h"
 #include "core/ride/span_figures.h"
+#include "wording/wording.h"
 
 #include <QEvent>
 #include <QKeyEvent>
@@ -415,4 +416,3 @@ void RideTrace::changeEvent(QEvent* event) {
 } // namespace marram
 
 #include "moc_ride_trace.cpp"
-#include "wording/wording.h"

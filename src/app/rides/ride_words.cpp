@@ -346,7 +346,7 @@ QString describeCheckIn(const CheckIn& c) {
     QStringList parts;
     for (const CheckInScale& scale : checkInScales)
         if (c.*scale.value)
-            parts << QString("%1 %2").arg(wording(scale.name).toLower()).arg(*(c.*scale.value));
+            parts << QString("%1 %2").arg(withinSentence(wording(scale.name))).arg(*(c.*scale.value));
     if (!parts.isEmpty())
         parts.back() += wording(" of 5");
     if (c.restHeartRate)

@@ -3,6 +3,7 @@
 #include "app/settings/settings.h"
 #include "app/shell/empty_page.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <QDir>
 #include <QDragEnterEvent>
@@ -306,4 +307,3 @@ void RidesView::dropEvent(QDropEvent* event) {
 } // namespace marram
 
 #include "moc_rides_view.cpp"
-#include "wording/wording.h"

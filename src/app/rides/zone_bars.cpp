@@ -2,6 +2,7 @@
 #include "app/rides/zone_bars.h"
 #include "app/rides/ride_table.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <QPainter>
 
@@ -113,4 +114,3 @@ void ZoneBars::paintEvent(QPaintEvent*) {
 } // namespace marram
 
 #include "moc_zone_bars.cpp"
-#include "wording/wording.h"

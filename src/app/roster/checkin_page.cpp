@@ -2,6 +2,7 @@
 #include "app/roster/checkin_page.h"
 #include "app/settings/settings.h"
 #include "app/shell/tables.h"
+#include "wording/wording.h"
 
 #include <QFileDialog>
 #include <QHBoxLayout>
@@ -92,7 +93,7 @@ void CheckInPage::refresh() {
     filling_ = true;
     const int row = table_->currentRow(), column = table_->currentColumn();
     const QString when = day_ == workspace_.today() ? wording("Today, ") : "";
-    title_->setText(when + QString::fromStdString(weekdayText(day_) + " " + dayText(day_)));
+    title_->setText(when + QString::fromStdString(namedDayText(day_)));
     table_->horizontalHeaderItem(Weight)->setText(
         QString(wording("Weight\n%1")).arg(shownUnits().weightUnit()));
     std::vector<const RiderRecord*> shown;
@@ -233,4 +234,3 @@ void CheckInPage::readFile() {
 } // namespace marram
 
 #include "moc_checkin_page.cpp"
-#include "wording/wording.h"

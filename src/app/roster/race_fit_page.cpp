@@ -2,6 +2,7 @@
 #include "app/roster/race_fit_page.h"
 #include "app/shell/tables.h"
 #include "core/review/wording.h"
+#include "wording/wording.h"
 
 #include <QHBoxLayout>
 #include <QVBoxLayout>
@@ -105,4 +106,3 @@ void RaceFitPage::fill() {
 } // namespace marram
 
 #include "moc_race_fit_page.cpp"
-#include "wording/wording.h"

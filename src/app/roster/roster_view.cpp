@@ -4,6 +4,7 @@
 #include "app/shell/empty_page.h"
 #include "app/shell/tables.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <QApplication>
 #include <QFileDialog>
@@ -98,6 +99,10 @@ QWidget* RosterView::makeList() {
     table_->verticalHeader()->setDefaultSectionSize(qRound(40 * textScale()));
     table_->setWordWrap(true);
     table_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
+    connect(table_->horizontalHeader(), &QHeaderView::sectionResized, this, [this](int column) {
+        if (column == 1)
+            fitRows();
+    });
     layout->addWidget(table_, 1);
     others_ = wordsLabel({}, true);
     others_->setObjectName("otherReasons");
@@ -255,6 +260,10 @@ void RosterView::fill(const std::vector<RosterRow>& rows) {
         return;
     for (const int column : {0, 2, 3, 4, 5})
         table_->resizeColumnToContents(column);
+    fitRows();
+}
+
+void RosterView::fitRows() {
     table_->resizeRowsToContents();
     for (int i = 0; i < table_->rowCount(); ++i)
         table_->setRowHeight(i, std::max(table_->rowHeight(i), qRound(38 * textScale())));
@@ -344,4 +353,3 @@ void RosterView::bringRiders() {
 } // namespace marram
 
 #include "moc_roster_view.cpp"
-#include "wording/wording.h"

@@ -45,6 +45,8 @@ public:
     void takeFocus();
     void exportChosen();
     void bringRiders();
+    /// Gives every row the height its words need at the width there is.
+    void fitRows();
     void archiveChosen();
 
 signals:

@@ -3,6 +3,7 @@
 #include "app/shell/touch.h"
 #include "app/theme/theme.h"
 #include "core/review/wording.h"
+#include "wording/wording.h"
 
 #include <QAccessible>
 #include <QEvent>
@@ -573,4 +574,3 @@ void SquadCanvas::changeEvent(QEvent* e) {
 } // namespace marram
 
 #include "moc_squad_canvas.cpp"
-#include "wording/wording.h"

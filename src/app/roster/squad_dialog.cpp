@@ -5,6 +5,7 @@
 #include "app/shell/tables.h"
 #include "core/review/wording.h"
 #include "core/session/shorthand.h"
+#include "wording/wording.h"
 
 #include <QGridLayout>
 #include <QSignalBlocker>
@@ -224,7 +225,7 @@ SquadAddition SquadDialog::chosen() const {
     if (rung_->isEnabled())
         a.rung = rung_->value();
     a.minutes = minutes_->value();
-    a.words = words_->text().trimmed().toStdString();
+    a.words = writtenShorthand(words_->text().trimmed().toStdString());
     if (a.what == What::Move) {
         const QString key = moved_->currentData().toString();
         a.name = key.chopped(10).toStdString();
@@ -334,4 +335,3 @@ void SquadDialog::showTrials() {
 } // namespace marram
 
 #include "moc_squad_dialog.cpp"
-#include "wording/wording.h"

@@ -6,6 +6,7 @@
 #include "core/review/wording.h"
 #include "formats/files/files.h"
 #include "records/again.h"
+#include "wording/wording.h"
 
 #include <QApplication>
 #include <QBuffer>
@@ -40,7 +41,7 @@ QString cellText(const DayAhead& d) {
         what[0] = what[0].toUpper();
     // The rests between stand in the session itself.
     if (!what.isEmpty() && what[0].isDigit())
-        what = QString::fromStdString(upper(d.family) + ", " + withoutRests(what.toStdString()));
+        what = QString::fromStdString(upper(translated(d.family)) + ", " + withoutRests(what.toStdString()));
     QString figures = d.seconds > 0 ? QString::fromStdString(hoursText(d.seconds / 3600.0)) : QString();
     if (d.stress >= 1)
         figures += QString(figures.isEmpty() ? wording("%1 pts") : wording(", %1 pts")).arg(qRound(d.stress));
@@ -529,4 +530,3 @@ void SquadPage::saveWeek(QString path) {
 } // namespace marram
 
 #include "moc_squad_page.cpp"
-#include "wording/wording.h"

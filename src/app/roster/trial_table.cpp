@@ -3,6 +3,7 @@
 #include "app/shell/dates.h"
 #include "app/shell/tables.h"
 #include "core/review/wording.h"
+#include "wording/wording.h"
 
 #include <QComboBox>
 #include <algorithm>
@@ -196,4 +197,3 @@ std::vector<SquadTrial> TrialTable::chosen() const {
 } // namespace marram
 
 #include "moc_trial_table.cpp"
-#include "wording/wording.h"

@@ -2,6 +2,7 @@
 #include "app/season/compare_sheet.h"
 #include "app/theme/theme.h"
 #include "formats/csv/lines.h"
+#include "wording/wording.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -248,4 +249,3 @@ QString CompareSheet::csv() const {
 } // namespace marram
 
 #include "moc_compare_sheet.cpp"
-#include "wording/wording.h"

@@ -6,6 +6,7 @@
 #include "app/theme/theme.h"
 #include "formats/files/files.h"
 #include "formats/gpx/gpx.h"
+#include "wording/wording.h"
 
 #include <QFileDialog>
 #include <QFileInfo>
@@ -166,7 +167,8 @@ void RacesPage::fillList() {
                          .arg(units.distanceUnit());
         const QStringList cells{QString::fromStdString(race.name),
                                 wording(nameOf(race.priority)),
-                                QString::fromStdString(weekdayText(race.date)).left(3) + " " + day(race.date),
+                                QString::fromStdString(shortWeekdayText(weekday(race.date))) + " " +
+                                    day(race.date),
                                 race.date >= picture_.today ? QString::number(weeks) : QString(),
                                 decimal(raceStress(race), 0),
                                 planned ? QString::fromStdString(signedText(planned->form, 0)) : QString(),
@@ -336,4 +338,3 @@ void RacesPage::change(qint64 subject, const QString& what, const std::function<
 } // namespace marram
 
 #include "moc_races_page.cpp"
-#include "wording/wording.h"

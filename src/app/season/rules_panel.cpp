@@ -4,6 +4,7 @@
 #include "app/shell/fields.h"
 #include "app/theme/theme.h"
 #include "core/season/frame.h"
+#include "wording/wording.h"
 
 #include <QGridLayout>
 #include <QToolButton>
@@ -96,11 +97,13 @@ void RulesPanel::heading(const QString& words) {
     grid_->addWidget(label, line_++, 0, 1, 4);
 }
 
-/// One rule: its name, its fields, what is proposed beside wording("take"), and the reason when asked for.
+/// One rule: its name, its fields, what is proposed beside "take", and the reason when asked for.
 void RulesPanel::begin(const QString& name, RuleName rule, std::initializer_list<QWidget*> fields) {
     // Three fields have a line of their own under their name.
     const bool wide = fields.size() == 3;
-    grid_->addWidget(new QLabel(name), line_, 0, 1, wide ? 4 : 1);
+    auto* label = new QLabel(name);
+    label->setWordWrap(!wide); // in some languages a rule's name is longer than its column
+    grid_->addWidget(label, line_, 0, 1, wide ? 4 : 1);
     line_ += wide ? 1 : 0;
     int column = 1;
     for (QWidget* field : fields) {
@@ -117,7 +120,7 @@ void RulesPanel::begin(const QString& name, RuleName rule, std::initializer_list
     row.note->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
     row.note->setWordWrap(true);
     row.take->setFont(typeface(Type::Small));
-    row.take->setObjectName(wording("take") + QString::number(static_cast<int>(rule)));
+    row.take->setObjectName("take" + QString::number(static_cast<int>(rule)));
     row.take->setAccessibleName(wording("Take what is proposed for %1", name));
     row.why->setFont(typeface(Type::Small));
     row.why->setForegroundRole(QPalette::PlaceholderText);
@@ -162,7 +165,10 @@ void RulesPanel::questions() {
     lasts_ = list({wording("by the record"), wording("yes"), wording("not yet")}, "askLasts");
     weak_ = list({wording("not asked"), wording("endurance"), wording("speed")}, "askWeak");
     const auto ask = [this](const QString& name, QComboBox* field) {
-        grid_->addWidget(new QLabel(name), line_, 0, 1, 2);
+        auto* label = new QLabel(name);
+        label->setWordWrap(true);
+        grid_->addWidget(label, line_, 0, 1, 2);
+        field->setMinimumWidth(40);
         field->setAccessibleName(name);
         grid_->addWidget(field, line_++, 2, 1, 2);
         connect(field, &QComboBox::activated, this, [this] {
@@ -463,4 +469,3 @@ void RulesPanel::change(qint64 season, const QString& what, const Edit& edit) {
 } // namespace marram
 
 #include "moc_rules_panel.cpp"
-#include "wording/wording.h"

@@ -3,6 +3,7 @@
 #include "app/shell/touch.h"
 #include "app/theme/theme.h"
 #include "records/merge.h"
+#include "wording/wording.h"
 
 #include <QHelpEvent>
 #include <QMouseEvent>
@@ -103,7 +104,7 @@ void SeasonCanvas::select(std::optional<Date> day, int race) {
 void SeasonCanvas::tell() {
     if (!marks_.day)
         return;
-    QString words = QString::fromStdString(weekdayText(*marks_.day) + " " + dayText(*marks_.day));
+    QString words = QString::fromStdString(namedDayText(*marks_.day));
     if (marks_.race >= 0 && static_cast<size_t>(marks_.race) < picture_.season.races.size())
         words += ", " + QString::fromStdString(picture_.season.races[static_cast<size_t>(marks_.race)].name);
     setAccessibleDescription(words);
@@ -457,4 +458,3 @@ bool SeasonCanvas::event(QEvent* event) {
 } // namespace marram
 
 #include "moc_season_canvas.cpp"
-#include "wording/wording.h"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/season_end.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -188,4 +189,3 @@ void SeasonEnd::fill() {
 } // namespace marram
 
 #include "moc_season_end.cpp"
-#include "wording/wording.h"

@@ -328,4 +328,3 @@ void SeasonInspector::changeWeek(qint64 subject, const QString& what,
 } // namespace marram
 
 #include "moc_season_inspector.cpp"
-#include "wording/wording.h"

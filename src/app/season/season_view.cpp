@@ -6,6 +6,7 @@
 #include "app/settings/settings.h"
 #include "app/shell/empty_page.h"
 #include "app/theme/theme.h"
+#include "wording/wording.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -482,4 +483,3 @@ void SeasonView::showPage() {
 } // namespace marram
 
 #include "moc_season_view.cpp"
-#include "wording/wording.h"

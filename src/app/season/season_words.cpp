@@ -221,7 +221,7 @@ QString inspectDay(const SeasonPicture& picture, Date date) {
     const PlannedWeek* week = weekOf(picture.plan, date);
     if (!day || !week)
         return {};
-    QString out = heading(q(weekdayText(date) + " " + dayText(date)));
+    QString out = heading(q(namedDayText(date)));
     const PlannedDay* before = dayOf(picture.plan, date - 1);
     const QString role = day->past ? wording("ridden") : wording(nameOf(day->role));
     out += table(row(day->past ? wording("Stress ridden") : wording("Stress, %1").arg(role),

@@ -6,6 +6,7 @@
 #include "formats/files/files.h"
 #include "formats/ical/calendar.h"
 #include "formats/json/season_json.h"
+#include "wording/wording.h"
 
 #include <QBuffer>
 #include <QFileDialog>
@@ -202,4 +203,3 @@ QString WallPage::save(const QString& path) const {
 } // namespace marram
 
 #include "moc_wall_page.cpp"
-#include "wording/wording.h"

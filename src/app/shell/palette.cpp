@@ -103,4 +103,3 @@ bool CommandPalette::eventFilter(QObject* watched, QEvent* event) {
 } // namespace marram
 
 #include "moc_palette.cpp"
-#include "wording/wording.h"

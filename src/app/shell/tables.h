@@ -1,12 +1,15 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "app/theme/theme.h"
+#include "wording/wording.h"
+
 #include <QAbstractItemDelegate>
 #include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
 #include <QTableWidget>
 #include <algorithm>
+#include <array>
 
 namespace marram {
 
@@ -33,6 +36,15 @@ inline QLabel* headingLabel(const QString& text) {
 }
 
 /// A table without boxes: hairlines, numbers to the right, the first `left` columns to the left.
+/// The names tables and fields are read aloud by, as wordsOfName() makes them, for the catalogue.
+inline constexpr std::array tableNames{
+    marked("Check ins"),    marked("Copies"),     marked("Efforts"),
+    marked("Improvements"), marked("Injuries"),   marked("List preview"),
+    marked("Other weeks"),  marked("Races list"), marked("Record proposals"),
+    marked("Roster"),       marked("Squad fits"), marked("Squad week"),
+    marked("Test results"), marked("Values"),     marked("Cautions"),
+    marked("Note"),         marked("Weeks"),      marked("Zones")};
+
 /// What a widget of ours is called, as words: "otherWeeks" is "Other weeks".
 inline QString wordsOfName(const QString& name) {
     QString words;
@@ -46,7 +58,7 @@ inline QString wordsOfName(const QString& name) {
 inline QTableWidget* quietTable(const QStringList& columns, const QString& name, int left = 1) {
     auto* table = new QTableWidget(0, static_cast<int>(columns.size()));
     table->setObjectName(name);
-    table->setAccessibleName(wordsOfName(name));
+    table->setAccessibleName(wording(wordsOfName(name)));
     table->setHorizontalHeaderLabels(columns);
     table->verticalHeader()->hide();
     table->verticalHeader()->setDefaultSectionSize(qRound(27 * textScale()));

@@ -4,6 +4,7 @@
 #include "app/shell/tables.h"
 #include "app/window/roster_dialogs.h"
 #include "store/backup.h"
+#include "wording/wording.h"
 
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -67,4 +68,3 @@ void CopiesDialog::restore(QString to) {
 } // namespace marram
 
 #include "moc_copies_dialog.cpp"
-#include "wording/wording.h"

@@ -6,6 +6,7 @@
 #include "app/window/roster_dialogs.h"
 #include "formats/files/files.h"
 #include "store/backup.h"
+#include "wording/wording.h"
 
 #include <QDir>
 #include <QFile>
@@ -300,4 +301,3 @@ void FailureDialog::say(const QString& sentence) {
 } // namespace marram
 
 #include "moc_failure.cpp"
-#include "wording/wording.h"

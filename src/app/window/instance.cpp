@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/window/instance.h"
+#include "wording/wording.h"
 
 #include <QCryptographicHash>
 #include <QDBusConnection>
@@ -18,11 +19,12 @@ constexpr int patience = 2000; ///< ms for a window to answer; a dead one holds 
 
 QString Instance::nameOf(const QString& roster) {
     const QString path = QFileInfo(roster).canonicalFilePath();
-    return path.isEmpty()
-               ? QString()
-               : wording(
-                     "local.marram.Roster.r%1",
-                     QCryptographicHash::hash(path.toUtf8(), QCryptographicHash::Sha256).toHex().left(32));
+    return path.isEmpty() ? QString()
+                          : QString("local.marram.Roster.r%1")
+                                .arg(QString::fromLatin1(
+                                    QCryptographicHash::hash(path.toUtf8(), QCryptographicHash::Sha256)
+                                        .toHex()
+                                        .left(32)));
 }
 
 Instance::Instance(OpenRoster& roster, QWidget& window) : roster_(roster), window_(window) {
@@ -73,4 +75,3 @@ void Instance::show(const QStringList& recordings) {
 } // namespace marram
 
 #include "moc_instance.cpp"
-#include "wording/wording.h"

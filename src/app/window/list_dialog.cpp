@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/window/list_dialog.h"
 #include "app/shell/tables.h"
+#include "wording/wording.h"
 
 #include <QCryptographicHash>
 #include <QDialogButtonBox>
@@ -111,4 +112,3 @@ void ListDialog::follow() {
 } // namespace marram
 
 #include "moc_list_dialog.cpp"
-#include "wording/wording.h"

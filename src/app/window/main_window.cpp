@@ -11,6 +11,7 @@
 #include "app/window/reader.h"
 #include "app/window/roster_dialogs.h"
 #include "app/window/settings_page.h"
+#include "wording/wording.h"
 
 #include <QApplication>
 #include <QCloseEvent>
@@ -432,4 +433,3 @@ void MainWindow::closeEvent(QCloseEvent* event) {
 } // namespace marram
 
 #include "moc_main_window.cpp"
-#include "wording/wording.h"

@@ -145,4 +145,3 @@ void Reader::open(const QString& part) {
 } // namespace marram
 
 #include "moc_reader.cpp"
-#include "wording/wording.h"

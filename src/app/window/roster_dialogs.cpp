@@ -4,6 +4,7 @@
 #include "app/window/list_dialog.h"
 #include "core/ride/devices.h"
 #include "formats/files/files.h"
+#include "wording/wording.h"
 
 #include <QCheckBox>
 #include <QDir>
@@ -308,4 +309,3 @@ void RosterDialogs::tellSaved(const QString& path, const Damage& leftBehind) {
 } // namespace marram
 
 #include "moc_roster_dialogs.cpp"
-#include "wording/wording.h"

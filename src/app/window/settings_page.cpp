@@ -4,6 +4,7 @@
 #include "app/shell/tables.h"
 #include "app/theme/theme.h"
 #include "formats/files/files.h"
+#include "wording/wording.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -253,4 +254,3 @@ void SettingsPage::say(const QString& sentence, bool trouble) {
 } // namespace marram
 
 #include "moc_settings_page.cpp"
-#include "wording/wording.h"

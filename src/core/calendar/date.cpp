@@ -76,7 +76,7 @@ constexpr std::array shortDays{marked("Mon"), marked("Tue"), marked("Wed"), mark
 constexpr std::array shortestDays{marked("Mo"), marked("Tu"), marked("We"), marked("Th"),
                                   marked("Fr"), marked("Sa"), marked("Su")};
 
-std::string withYear(std::string text, Date date, Date now) {
+std::string withYear(const std::string& text, Date date, Date now) {
     const int year = toCivil(date).year;
     return year == toCivil(now).year ? text : text + " " + std::to_string(year);
 }
@@ -127,6 +127,14 @@ std::string dayText(Date date) {
 
 std::string dayText(Date date, Date now) {
     return withYear(dayText(date), date, now);
+}
+
+std::string namedDayText(Date date) {
+    return phrase("%1, %2", weekdayText(date), dayText(date));
+}
+
+std::string namedDayText(Date date, Date now) {
+    return phrase("%1, %2", weekdayText(date), dayText(date, now));
 }
 
 std::string shortDayText(Date date, Date now) {

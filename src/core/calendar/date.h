@@ -38,6 +38,9 @@ std::string isoText(Date date);
 std::string dayText(Date date);
 /// The same, with the year where it is not that of `now`: "22 March 2028".
 std::string dayText(Date date, Date now);
+/// "Sunday, 22 November": how a day stands over what is said of it.
+std::string namedDayText(Date date);
+std::string namedDayText(Date date, Date now);
 /// How a day stands in a list: "Sun 22 Nov", with the year where it is not that of `now`.
 std::string shortDayText(Date date, Date now);
 

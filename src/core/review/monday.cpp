@@ -13,8 +13,9 @@
 namespace marram {
 namespace {
 
+/// Within a sentence, in a language that writes its nouns small.
 std::string lower(std::string words) {
-    if (!words.empty() && words[0] >= 'A' && words[0] <= 'Z')
+    if (languageCode() == "en" && !words.empty() && words[0] >= 'A' && words[0] <= 'Z')
         words[0] = static_cast<char>(words[0] - 'A' + 'a');
     return words;
 }
@@ -102,8 +103,8 @@ private:
         if (kept_)
             s += phrase(" of %1 meant", hoursText(plannedHours_));
         if (f_.unscored == 0)
-            s += phrase(", %1%2 points", fixedText(points_, 0),
-                        (kept_ ? phrase(" of %1", fixedText(planned_, 0)) : ""));
+            s += kept_ ? phrase(", %1 of %2 points", fixedText(points_, 0), fixedText(planned_, 0))
+                       : phrase(", %1 points", fixedText(points_, 0));
         if (kept_)
             s += phrase("; %1 of %2", std::to_string(ridden_), howMany(sessions_, "session", "sessions"));
         s += over() ? "." : phrase(" so far.");
@@ -299,12 +300,14 @@ private:
             m_.comes.push_back(phrase("No season covers the week of %1.", dayText(f_.week + 7, f_.today)));
             return;
         }
-        m_.comes.push_back(phrase(
-            "%1 week%2: %3, %4 points%5.", upper(f_.comingKind),
-            (f_.comingPhase.empty() || f_.comingPhase == f_.comingKind ? ""
-                                                                       : phrase(" of %1", f_.comingPhase)),
-            hoursText(hours), fixedText(points, 0),
-            (points_ > 0 ? phrase(" (%1 were ridden in the week before)", fixedText(points_, 0)) : "")));
+        const std::string kind = upper(translated(f_.comingKind)), time = hoursText(hours),
+                          worth = fixedText(points, 0);
+        const std::string before =
+            points_ > 0 ? phrase(" (%1 were ridden in the week before)", fixedText(points_, 0)) : "";
+        m_.comes.push_back(f_.comingPhase.empty() || f_.comingPhase == f_.comingKind
+                               ? phrase("%1 week: %2, %3 points%4.", kind, time, worth, before)
+                               : phrase("%1 week of %2: %3, %4 points%5.", kind, translated(f_.comingPhase),
+                                        time, worth, before));
         for (const MondayDay& d : f_.coming)
             if (isKey(d))
                 m_.comes.push_back(phrase("%1: %2, %3%4 points.", weekdayText(d.day), lower(what(d)),

@@ -22,6 +22,7 @@ std::vector<MaximalPower> separate(std::span<const MaximalPower> efforts) {
             kept = e;
     }
     std::vector<MaximalPower> all;
+    all.reserve(longest.size());
     for (const auto& [occasion, effort] : longest)
         all.push_back(effort);
     std::sort(all.begin(), all.end(),

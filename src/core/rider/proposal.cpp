@@ -4,6 +4,8 @@
 
 #include <algorithm>
 
+#include <cmath>
+
 namespace marram {
 
 Proposal proposeRhythm(const Background& rider, Date today) {
@@ -55,7 +57,7 @@ Proposal proposeRhythm(const Background& rider, Date today) {
         p.ramp = 6;
         p.why.push_back(phrase("Years of training and a fitness of %1: four weeks of build and a ramp of 6 "
                                "can be absorbed. Go back to 3:1 if they can't.",
-                               std::to_string(static_cast<int>(rider.fitness + 0.5))));
+                               std::to_string(std::lround(rider.fitness))));
     }
     if (p.why.empty())
         p.why.push_back(

@@ -2,6 +2,8 @@
 #include "core/session/shorthand.h"
 #include "core/words/phrase.h"
 
+#include <array>
+#include <cctype>
 #include <cmath>
 #include <cstdio>
 
@@ -481,6 +483,47 @@ std::string writeShorthand(const Step& step) {
 
 std::string writeShorthand(const Session& session) {
     return itemsText(session.items);
+}
+
+namespace {
+
+/// The words of the notation, those of two first.
+constexpr std::array notation{marked("all out"), marked("with"), marked("between"), marked("to"),
+                              marked("at"),      marked("rpm"),  marked("effort")};
+
+bool isLetter(char c) {
+    return std::isalpha(static_cast<unsigned char>(c)) || static_cast<unsigned char>(c) >= 0x80;
+}
+
+/// Every whole word `from` of the text outside quotation marks becomes `to`.
+std::string exchanged(const std::string& text, const std::string& from, const std::string& to) {
+    std::string out;
+    bool quoted = false;
+    for (size_t i = 0; i < text.size();) {
+        quoted = text[i] == '"' ? !quoted : quoted;
+        const bool whole = !quoted && text.compare(i, from.size(), from) == 0 &&
+                           (i == 0 || !isLetter(text[i - 1])) &&
+                           (i + from.size() == text.size() || !isLetter(text[i + from.size()]));
+        out += whole ? to : std::string(1, text[i]);
+        i += whole ? from.size() : 1;
+    }
+    return out;
+}
+
+} // namespace
+
+std::string spokenShorthand(const std::string& shorthand) {
+    std::string out = shorthand;
+    for (const char* word : notation)
+        out = exchanged(out, word, translated(word));
+    return out;
+}
+
+std::string writtenShorthand(const std::string& spoken) {
+    std::string out = spoken;
+    for (const char* word : notation)
+        out = exchanged(out, translated(word), word);
+    return out;
 }
 
 } // namespace marram

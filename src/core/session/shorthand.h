@@ -29,4 +29,10 @@ std::string writeShorthand(const Session& session);
 /// One step alone.
 std::string writeShorthand(const Step& step);
 
+/// Shorthand with its few words in the language in force, to be read by people: "3 × 8 min 106 mit 5 min 50
+/// dazwischen". Files and rosters keep the English words. Notes in quotation marks stay as they are.
+std::string spokenShorthand(const std::string& shorthand);
+/// The way back, for what somebody typed; English words are taken in every language.
+std::string writtenShorthand(const std::string& spoken);
+
 } // namespace marram

@@ -149,7 +149,7 @@ QString sessionInWords(const BlockSession& s) {
     QString words = QString::fromStdString(translated(s.family.empty() ? "session" : s.family));
     words[0] = words[0].toUpper();
     if (s.ridden())
-        words += ": " + QString::fromStdString(writeShorthand(s.session));
+        words += ": " + QString::fromStdString(spokenShorthand(writeShorthand(s.session)));
     return s.note.empty() ? words : words + "\n" + QString::fromStdString(s.note);
 }
 
@@ -157,7 +157,7 @@ QByteArray writeCalendar(const SessionBlock& block, Date stamp, const QString& r
     std::vector<Event> events;
     for (const BlockWeek& week : block.weeks)
         for (const BlockSession& s : week.sessions) {
-            QString words = s.ridden() ? QString::fromStdString(writeShorthand(s.session)) +
+            QString words = s.ridden() ? QString::fromStdString(spokenShorthand(writeShorthand(s.session))) +
                                              (wording("\n%1 points.")).arg(number(s.figures.stress, 0))
                                        : QString();
             for (const std::string* more : {&s.why, &s.note})
@@ -166,7 +166,8 @@ QByteArray writeCalendar(const SessionBlock& block, Date stamp, const QString& r
             events.push_back({QString("session-%1%2-%3@marram")
                                   .arg(key.isEmpty() ? QString() : key + "-", isoOf(s.date),
                                        QString::fromStdString(s.family).replace(' ', '-')),
-                              s.date, s.date, QString::fromStdString(s.title), words, "training"});
+                              s.date, s.date, QString::fromStdString(spokenShorthand(s.title)), words,
+                              "training"});
         }
     return written(rider, events, stamp);
 }
