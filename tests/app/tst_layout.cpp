@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/settings/language.h"
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
+#include "core/words/phrase.h"
 #include "support/contrast.h"
 #include "support/rides.h"
 #include "support/suite.h"
@@ -131,17 +133,27 @@ private slots:
         QTest::addColumn<QSize>("size");
         QTest::addColumn<double>("scale");
         QTest::addColumn<int>("rider");
+        QTest::addColumn<QString>("language");
+        for (const char* language : {"de", "pseudo"})
+            for (const QSize& size : {QSize(1280, 800), QSize(1024, 700)})
+                for (const int rider : {0, 1})
+                    if (size.width() > 1100 || QString(language) == "de")
+                        QTest::addRow("%d, %s, %s", size.width(), language,
+                                      rider ? "nothing known" : "much known")
+                            << size << 1.0 << rider << QString(language);
         for (const auto& [size, scale] :
              {std::pair{QSize(1280, 800), 1.0}, std::pair{QSize(1280, 800), 1.5},
               std::pair{QSize(1024, 700), 1.0}, std::pair{QSize(1920, 1080), 2.0}})
             for (const int rider : {0, 1})
                 QTest::addRow("%d, %.1f, %s", size.width(), scale, rider ? "nothing known" : "much known")
-                    << size << scale << rider;
+                    << size << scale << rider << QString("en");
     }
     void everyPageFitsTheWindow() {
         QFETCH(QSize, size);
         QFETCH(double, scale);
         QFETCH(int, rider);
+        QFETCH(QString, language);
+        QVERIFY(takeLanguage(*qApp, language));
         dress(*qApp, {false, scale});
         w_->chosen.choose(w_->roster.riders()[static_cast<size_t>(rider)].id);
         MainWindow window(*w_);
@@ -161,6 +173,7 @@ private slots:
                     QVERIFY2(area->horizontalScrollBar()->maximum() == 0, qPrintable(name + widestIn(*area)));
         });
     }
+    void cleanup() { QVERIFY(speak({})); }
     void numbersAreNeverCutShort() {
         dress(*qApp, {});
         w_->chosen.choose(w_->roster.riders()[0].id);

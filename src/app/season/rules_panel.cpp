@@ -102,7 +102,7 @@ void RulesPanel::begin(const QString& name, RuleName rule, std::initializer_list
     // Three fields have a line of their own under their name.
     const bool wide = fields.size() == 3;
     auto* label = new QLabel(name);
-    label->setWordWrap(!wide); // in some languages a rule's name is longer than its column
+    label->setWordWrap(true); // in some languages a rule's name is longer than its column
     grid_->addWidget(label, line_, 0, 1, wide ? 4 : 1);
     line_ += wide ? 1 : 0;
     int column = 1;

@@ -94,7 +94,11 @@ std::string stretched(std::string_view english) {
         // At the end, before what closes it, so that parts of sentences still fit together.
         size_t end = out.find_last_not_of(" .,:;>\n");
         end = end == std::string::npos || out.back() == '>' ? out.size() : end + 1;
-        out.insert(end, std::string(more, '~'));
+        std::string longer(more, '~');
+        // As words of German length where there are several, so that lines break as they would.
+        for (size_t i = 0; i < more && english.find(' ', 1) < english.size() - 1; i += 9)
+            longer[i] = ' ';
+        out.insert(end, longer);
     }
     return out;
 }
