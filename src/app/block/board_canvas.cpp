@@ -120,6 +120,7 @@ void BoardCanvas::resizeEvent(QResizeEvent*) {
 
 void BoardCanvas::paintEvent(QPaintEvent*) {
     QPainter painter(this);
+    painter.setLayoutDirection(Qt::LeftToRight); // time runs to the right in every language
     painter.fillRect(rect(), shore().paper);
     marks_.focused = hasFocus();
     paintBoard(painter, scene_, picture_, marks_, shore());

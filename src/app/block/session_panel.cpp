@@ -28,6 +28,7 @@ void SessionProfile::show(const Session& session, double lowThreshold) {
 
 void SessionProfile::paintEvent(QPaintEvent*) {
     QPainter p(this);
+    p.setLayoutDirection(Qt::LeftToRight); // time runs to the right in every language
     p.setRenderHint(QPainter::Antialiasing);
     const int seconds = figuresOf(session_, low_).seconds;
     if (seconds <= 0)

@@ -99,6 +99,7 @@ int DayLine::dayAt(const QPointF& point) const {
 
 void DayLine::paintEvent(QPaintEvent*) {
     QPainter p(this);
+    p.setLayoutDirection(Qt::LeftToRight); // time runs to the right in every language
     p.setRenderHint(QPainter::Antialiasing);
     if (!any_)
         return;

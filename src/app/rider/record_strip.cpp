@@ -90,6 +90,7 @@ void RecordStrip::paintEvent(QPaintEvent*) {
     if (weeks_.empty())
         return;
     QPainter p(this);
+    p.setLayoutDirection(Qt::LeftToRight); // time runs to the right in every language
     p.setRenderHint(QPainter::Antialiasing);
     p.setFont(typeface(Type::Small));
     const Shore& c = shore();

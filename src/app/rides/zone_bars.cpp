@@ -82,6 +82,7 @@ void ZoneBars::paintEvent(QPaintEvent*) {
         return;
     const Shore& c = shore();
     QPainter p(this);
+    p.setLayoutDirection(Qt::LeftToRight);
     p.setFont(typeface(Type::Small));
     const QFontMetrics metrics = p.fontMetrics();
     const int line = metrics.height() + 3;

@@ -183,6 +183,7 @@ void SquadCanvas::told() {
 
 void SquadCanvas::paintEvent(QPaintEvent* e) {
     QPainter p(this);
+    p.setLayoutDirection(Qt::LeftToRight); // time runs to the right in every language
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(e->rect(), shore().paper);
     const int first = std::max(0, (e->rect().top() - headHeight()) / rowHeight());

@@ -57,6 +57,7 @@ void CourseProfile::paintEvent(QPaintEvent*) {
     if (course_.size() < 2)
         return;
     QPainter p(this);
+    p.setLayoutDirection(Qt::LeftToRight); // time runs to the right in every language
     p.setRenderHint(QPainter::Antialiasing);
     const Shore& c = shore();
     p.setFont(typeface(Type::Small));

@@ -164,6 +164,7 @@ void SeasonCanvas::layOut() {
     // Nothing shifts under the hand: while it holds something the frame stays as it was.
     if (hold_ && hold_->moved && hold_->what.part != Part::Nothing)
         return;
+    scene_.namesWidth = strataNamesWidth();
     scene_.layOut(picture_, QRectF(rect()), QFontMetricsF(typeface(Type::Small)).height(),
                   raceLabelWidths(picture_), span_);
 }
@@ -217,6 +218,7 @@ void SeasonCanvas::resizeEvent(QResizeEvent*) {
 
 void SeasonCanvas::paintEvent(QPaintEvent*) {
     QPainter painter(this);
+    painter.setLayoutDirection(Qt::LeftToRight); // time runs to the right in every language
     painter.fillRect(rect(), shore().paper);
     paintSeason(painter, scene_, picture_, marks_, shore());
     // Where the keys go: a line under the view, no box around it.

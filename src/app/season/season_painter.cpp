@@ -183,6 +183,17 @@ const PlannedRace* SeasonPen::planned(int index) const {
     return nullptr;
 }
 
+double strataNamesWidth() {
+    const QFontMetricsF name(typeface(Type::Small, true)), unit(typeface(Type::Small));
+    double widest = 0;
+    for (const char* of : {marked("Races"), marked("Phases"), marked("Load"), marked("Fitness"),
+                           marked("Form"), marked("Life")})
+        widest = std::max(widest, name.horizontalAdvance(wording(of)));
+    for (const char* of : {marked("pts/week"), marked("pts/day")})
+        widest = std::max(widest, unit.horizontalAdvance(wording(of)));
+    return widest;
+}
+
 std::vector<double> raceLabelWidths(const SeasonPicture& picture) {
     std::vector<double> widths;
     for (const Race& race : picture.season.races) {

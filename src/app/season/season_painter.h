@@ -17,6 +17,8 @@ struct SeasonMarks {
 };
 
 /// How wide the label of each race would like to be, in the type of the painter.
+/// The width of the widest name or unit of a stratum, in pixels.
+double strataNamesWidth();
 std::vector<double> raceLabelWidths(const SeasonPicture& picture);
 
 /// Paints the cross-section of a season: stakes and gates, phases, load as sediment in three layers, fitness

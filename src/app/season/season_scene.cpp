@@ -85,7 +85,7 @@ void SeasonScene::layOut(const SeasonPicture& picture, const QRectF& area, doubl
                          const std::vector<double>& labelWidths, const std::optional<Span>& shown) {
     first = shown ? shown->first : monday(picture.season.start);
     last = shown ? shown->last : std::max(monday(picture.season.end) + 6, first + shortest - 1);
-    const double left = lineHeight * 4.2, right = lineHeight * 1.3;
+    const double left = std::max(lineHeight * 4.2, namesWidth + 10), right = lineHeight * 1.3;
     plot = area.adjusted(left, lineHeight * 0.3, -right, -lineHeight * 0.4);
     dayWidth_ = plot.width() / std::max(7, last - first + 1);
     scales(picture);

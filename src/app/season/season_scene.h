@@ -68,7 +68,8 @@ public:
     Span zoomed(double factor, Date around) const;
     Span moved(int days) const;
 
-    QRectF plot; ///< all strata, without the gutters
+    double namesWidth = 0; ///< of the strata's names, which stand in the gutter; set before laying out
+    QRectF plot;           ///< all strata, without the gutters
     QRectF months, stakes, phases, load, dune, form, life;
     Date first, last; ///< days shown
     double mostLoad = 1, leastFitness = 0, mostFitness = 1, lowestForm = -30, highestForm = 30, mostHours = 1;

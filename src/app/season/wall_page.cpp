@@ -77,6 +77,7 @@ void paintWallPage(QPainter& painter, const QSizeF& size, const SeasonPicture& p
     const QRectF footer = QFontMetricsF(typeface(Type::Small))
                               .boundingRect(QRectF(0, 0, width, 400), Qt::TextWordWrap, cautions);
     SeasonScene scene;
+    scene.namesWidth = strataNamesWidth();
     const double foot = footer.height() + line + 12;
     scene.layOut(picture, QRectF(0, 34, width, inner - 34 - foot), line, raceLabelWidths(picture));
     paintSeason(painter, scene, picture, {}, colours);

@@ -4,6 +4,7 @@
 
 #include <QCoreApplication>
 #include <QFile>
+#include <QGuiApplication>
 #include <QLibraryInfo>
 #include <QLocale>
 #include <QTranslator>
@@ -19,8 +20,10 @@ bool takeLanguage(QCoreApplication& app, const QString& wanted) {
     takeCatalogues();
     const QLocale desktop = QLocale::system();
     Language language;
-    if (wanted == "pseudo") {
+    if (wanted.startsWith("pseudo")) {
         language.pseudo = true;
+        if (wanted == "pseudo-rtl")
+            QGuiApplication::setLayoutDirection(Qt::RightToLeft);
         return speak(language);
     }
     const QString code = wanted == "system" ? desktop.name().section('_', 0, 0) : wanted;
