@@ -30,5 +30,6 @@ dead=$(git ls-files '*.md' | while read -r page; do
   done
 done)
 [ -z "$dead" ] || { echo "links that lead nowhere: $dead"; exit 1; }
+packaging/words.sh --check
 packaging/pictures.sh check
 echo "the desktop's files are right, manual pages and completions current"

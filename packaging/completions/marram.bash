@@ -1,7 +1,7 @@
 # Completion of Marram for bash.
 _marram() {
   local word=${COMP_WORDS[COMP_CWORD]}
-  [[ $word == -* ]] && COMPREPLY=($(compgen -W "--dark --demo --demo-anew --help --rider --safe --shots --text-scale --version" -- "$word"))
+  [[ $word == -* ]] && COMPREPLY=($(compgen -W "--dark --demo --demo-anew --help --language --rider --safe --shots --text-scale --version" -- "$word"))
 }
 complete -o default -F _marram marram
 _marram_headunit() {

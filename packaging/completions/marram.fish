@@ -8,6 +8,7 @@ complete -c marram -l shots -d 'Render the main views of the demo into PNG files
 complete -c marram -l safe -d 'Start without the roster that was open last.'
 complete -c marram -l rider -d 'Open on this rider.'
 complete -c marram -l text-scale -d 'Scale of all text, 0.8 to 2.'
+complete -c marram -l language -d 'Speak this language: en, de, or pseudo to see what clips.'
 complete -c marram -l dark -d 'Start in the dark theme.'
 complete -c marram-headunit -l help -d 'Print this help message and exit'
 complete -c marram-headunit -l version -d 'Display program version information and exit'

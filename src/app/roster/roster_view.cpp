@@ -265,8 +265,16 @@ void RosterView::fill(const std::vector<RosterRow>& rows) {
 
 void RosterView::fitRows() {
     table_->resizeRowsToContents();
-    for (int i = 0; i < table_->rowCount(); ++i)
-        table_->setRowHeight(i, std::max(table_->rowHeight(i), qRound(38 * textScale())));
+    const QFontMetrics metrics(table_->font());
+    const int width = table_->columnWidth(1) - qRound(16 * textScale());
+    for (int i = 0; i < table_->rowCount(); ++i) {
+        // What a table asks for counts no margin beside the words.
+        const QTableWidgetItem* why = table_->item(i, 1);
+        const int words =
+            why ? metrics.boundingRect(0, 0, width, 1000, Qt::TextWordWrap, why->text()).height() : 0;
+        table_->setRowHeight(
+            i, std::max({table_->rowHeight(i), words + qRound(8 * textScale()), qRound(38 * textScale())}));
+    }
 }
 
 void RosterView::archiveChosen() {

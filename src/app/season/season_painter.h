@@ -16,9 +16,9 @@ struct SeasonMarks {
     QString consequence;     ///< what it does to race day, a line each; the first names what is held
 };
 
-/// How wide the label of each race would like to be, in the type of the painter.
 /// The width of the widest name or unit of a stratum, in pixels.
 double strataNamesWidth();
+/// How wide the label of each race would like to be, in the type of the painter.
 std::vector<double> raceLabelWidths(const SeasonPicture& picture);
 
 /// Paints the cross-section of a season: stakes and gates, phases, load as sediment in three layers, fitness
