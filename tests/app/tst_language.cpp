@@ -76,7 +76,9 @@ class LanguageTest : public DemoWindow {
 
     /// What the coach wrote, or may write only so: no translation touches it.
     QStringList theirs() const {
-        QStringList all{"Marram", "min", "rpm", "Deutsch", "English", "Try"};
+        // Keys have names by Qt's catalogue.
+        QStringList all{"Marram", "min",   "rpm",  "Deutsch", "English", "Shift", "Backspace",
+                        "Alt",    "Space", "Home", "End",     "Return",  "Del"};
         for (const RiderRecord& r : w_->roster.riders()) {
             all << r.name.split(QLatin1Char(32)) << r.groups;
             for (const Injury& i : r.injuries)
@@ -295,6 +297,36 @@ private slots:
             if (!isQts(action))
                 for (const QString& word : plainWords(action->text() + " " + action->toolTip(), written))
                     passed << word + " in the action " + action->text();
+        // What opens over it.
+        for (const char* name :
+             {"Settings", "Copies of this roster", "Schools, rhythms, orders", "The season on a page",
+              "How the season went", "Find any action", "Keys of this view"}) {
+            const QString begins = wording(name).section('~', 0, 0).trimmed();
+            QAction* opens = nullptr;
+            for (QAction* action : window_->findChildren<QAction*>())
+                if (action->text().remove('&').startsWith(begins))
+                    opens = action;
+            QVERIFY2(opens, name);
+            window_->go(Place::Season);
+            opens->trigger();
+            QTest::qWait(400);
+            int opened = 0;
+            for (QWidget* top : QApplication::topLevelWidgets()) {
+                auto* dialog = qobject_cast<QDialog*>(top);
+                if (!dialog || !dialog->isVisible())
+                    continue;
+                ++opened;
+                for (QWidget* w : dialog->findChildren<QWidget*>())
+                    if (!isQts(w))
+                        for (const QString& text : shownBy(w))
+                            for (const QString& word : plainWords(text, written))
+                                passed << QString("%1 over %2: %3").arg(word, name, text.left(160));
+                dialog->close();
+            }
+            QVERIFY2(opened == 1 || QString(name) == "Find any action", name);
+            QTest::keyClick(window_.get(), Qt::Key_Escape);
+            QTest::qWait(50);
+        }
         passed.removeDuplicates();
         QVERIFY2(passed.isEmpty(), qPrintable(passed.join("\n")));
     }

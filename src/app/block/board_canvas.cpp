@@ -2,6 +2,7 @@
 #include "app/block/board_canvas.h"
 #include "app/shell/touch.h"
 #include "app/theme/theme.h"
+#include "core/session/shorthand.h"
 #include "wording/wording.h"
 
 #include <QApplication>

@@ -2,6 +2,7 @@
 #include "app/block/family_panel.h"
 #include "app/block/board_picture.h"
 #include "app/theme/theme.h"
+#include "core/session/shorthand.h"
 #include "formats/files/files.h"
 #include "formats/json/session_json.h"
 #include "wording/wording.h"

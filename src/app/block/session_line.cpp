@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/block/session_line.h"
 #include "app/theme/theme.h"
+#include "core/session/shorthand.h"
 #include "wording/wording.h"
 
 #include <QAbstractItemView>

@@ -5,6 +5,7 @@
 #include "app/shell/against_words.h"
 #include "app/theme/theme.h"
 #include "core/session/feel.h"
+#include "core/session/shorthand.h"
 #include "wording/wording.h"
 
 #include <QGridLayout>

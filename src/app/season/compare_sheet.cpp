@@ -211,7 +211,7 @@ void CompareSheet::fill(size_t row) {
         auto* item = new QTableWidgetItem(texts[c]);
         item->setTextAlignment(Qt::AlignVCenter | (c == 0 ? Qt::AlignLeft : Qt::AlignRight));
         if (c == 0 && !rows_[row].group.isEmpty())
-            item->setText((first ? rows_[row].group + ":  " : QString("      ")) + texts[c]);
+            item->setText((first ? wording(rows_[row].group) + ":  " : QString("      ")) + texts[c]);
         if (row == 0)
             item->setFont(typeface(Type::Body, true));
         table_->setItem(static_cast<int>(row), c, item);

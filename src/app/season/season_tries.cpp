@@ -42,24 +42,24 @@ std::vector<SeasonTry> variantsOf(const Season& season) {
     std::vector<SeasonTry> all;
     for (const School school : tradeSchools)
         if (school != season.rules.school)
-            all.push_back({"Schools", wording(nameOf(school)), changed(season, [&](Season& s) {
+            all.push_back({marked("Schools"), wording(nameOf(school)), changed(season, [&](Season& s) {
                                s.rules.school = school;
                                s.rules.ownSplits.clear();
                            })});
     for (const Order order : tradeOrders)
         if (order != season.rules.order)
-            all.push_back({"Orders", wording(nameOf(order)),
+            all.push_back({marked("Orders"), wording(nameOf(order)),
                            changed(season, [&](Season& s) { s.rules.order = order; })});
     for (const int weeks : {2, 3, 4})
         if (weeks != season.rules.buildWeeks || season.rules.deloadWeeks != 1)
-            all.push_back({"Rhythms", QString("%1:1").arg(weeks), changed(season, [&](Season& s) {
+            all.push_back({marked("Rhythms"), QString("%1:1").arg(weeks), changed(season, [&](Season& s) {
                                s.rules.buildWeeks = weeks;
                                s.rules.deloadWeeks = 1;
                            })});
     for (const int days : {7, 10, 14, 21})
         if (days != season.rules.taperDays || season.rules.taperBest)
             all.push_back(
-                {wording("Tapers"), wording("a taper of %1 days").arg(days), changed(season, [&](Season& s) {
+                {marked("Tapers"), wording("a taper of %1 days").arg(days), changed(season, [&](Season& s) {
                      s.rules.taperDays = days;
                      s.rules.taperBest = false;
                      s.rules.taperSet = true;
