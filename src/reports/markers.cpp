@@ -49,7 +49,7 @@ private:
             const ProtocolWords& w = wordsFor(protocol);
             for (const std::string& place : places) {
                 Marker m{Marker::Kind::Test,
-                         std::string(w.name) + (place.empty() ? "" : ", " + place),
+                         translated(w.name) + (place.empty() ? "" : ", " + place),
                          w.unit,
                          {effortNoisePercent, true},
                          0,
@@ -65,7 +65,7 @@ private:
                     m.points = std::move(points);
                     if (length > 0) {
                         m.seconds = length;
-                        m.name = std::string(w.name) + ", " + durationText(length);
+                        m.name = translated(w.name) + ", " + durationText(length);
                     }
                     oneADay(m);
                     markers_.push_back(m);

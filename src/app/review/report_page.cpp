@@ -196,7 +196,7 @@ void ReportPage::changeEvent(QEvent* event) {
 
 void ReportPage::refresh() {
     const auto& q = questions.at(static_cast<size_t>(workspace_.answers.question()));
-    title_->setText(q.name);
+    title_->setText(wording(q.name));
     title_->setFont(typeface(Type::Title, true));
     spanWords_->setVisible(q.spans);
     span_->setVisible(q.spans);
