@@ -67,7 +67,7 @@ std::pair<std::string, std::string> testAgain(const TestResult& test, const std:
                       value(*other) + " (" + state(other->day) + ")";
     if (!beside.empty())
         beside += phrase(". This time: %1. One test varies by 2 to 3 %.", state(test.day));
-    return {phrase("%1%2 on %3: %4.", std::string(w.name), (test.place.empty() ? "" : ", " + test.place),
+    return {phrase("%1%2 on %3: %4.", translated(w.name), (test.place.empty() ? "" : ", " + test.place),
                    weekdayText(test.day), value(test)),
             beside};
 }

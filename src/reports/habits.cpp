@@ -122,7 +122,7 @@ Report habitsReport(const ReportBasis& basis) {
             const auto named = [](const std::string& of) {
                 constexpr std::string_view prefix = "weekday ";
                 return of.rfind(prefix, 0) == 0
-                           ? std::string(nameOfDay(std::stoi(of.substr(prefix.size())))) + "s"
+                           ? translated(nameOfDay(std::stoi(of.substr(prefix.size())))) + "s"
                            : of;
             };
             part.words.push_back({phrase("%1 are missed more often than %2, by %3 to %4 (99 % band).",

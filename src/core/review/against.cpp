@@ -286,10 +286,6 @@ std::string percent(double part) {
     return std::to_string(std::lround(100 * part)) + " %";
 }
 
-std::string count(size_t n, const char* what) {
-    return std::to_string(n) + " " + what + (n == 1 ? "" : "s");
-}
-
 } // namespace
 
 const char* wordOf(Volume v) {
@@ -419,17 +415,19 @@ Against layOver(const Ride& ride, const Session& session, const std::string& fam
 
     const std::string by = spread.days > 0 ? phrase("this rider's rides usually vary by ")
                                            : phrase("few rides of this rider tell; taken as usual is ");
-    a.sentences.push_back(phrase("Volume %1: %2 of the time (%3%4).", std::string(wordOf(a.volume)),
+    a.sentences.push_back(phrase("Volume %1: %2 of the time (%3%4).", translated(wordOf(a.volume)),
                                  percent(a.volumeRatio), by, percent(spread.volume)));
     const bool judgeable = power || relativeIntensity;
     a.sentences.push_back(
         !judgeable
             ? phrase(
                   "Content can't be told: there is nothing to go by. The rung is taken by its length alone.")
-            : phrase("Content %1: %2 (%3%4).", std::string(wordOf(a.content)),
+            : phrase("Content %1: %2 (%3%4).", translated(wordOf(a.content)),
                      (a.repetitions.empty()
                           ? phrase("%1 of the intensity", percent(a.contentRatio))
-                          : phrase("%1 of %2 done as meant, %3 of the work", count(done, "repetition"),
+                          : phrase("%1 of %2 done as meant, %3 of the work",
+                                   counted(static_cast<long>(done), "%1 repetition", "%1 repetitions",
+                                           static_cast<int>(done)),
                                    std::to_string(a.repetitions.size()), percent(a.contentRatio))),
                      by, percent(usual)));
     if (a.stopAt)
