@@ -84,7 +84,7 @@ private slots:
         QVERIFY(QTest::qWaitFor([&] { return !partsOf(board).filter("long ride").isEmpty(); }, 30000));
         const QStringList names = partsOf(board);
         QVERIFY(names.filter("points of").size() >= 4);
-        QVERIFY2(!names.filter(QRegularExpression("^Saturday .*long ride, \\d h")).isEmpty(),
+        QVERIFY2(!names.filter(QRegularExpression("^Saturday, .*long ride, \\d h")).isEmpty(),
                  qPrintable(names.join("\n")));
         QVERIFY2(!names.filter("together: Harbour Saturday").isEmpty(), qPrintable(names.join("\n")));
     }

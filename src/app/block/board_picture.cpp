@@ -107,13 +107,12 @@ QString spanWords(Date from, Date to, Date today) {
 
 QString dayWords(const BoardDay& day) {
     const QString name = QString::fromStdString(weekdayText(day.date));
-    if (!day.race.isEmpty())
-        return name + "'s " + day.race;
-    if (const BlockSession* s = day.ride())
-        return wording("%1's %2", name,
-                       s->family.empty() ? wording("session") : wording(QString::fromStdString(s->family)));
-    return name + "'s " +
-           (day.sessions.empty() ? wording("rest") : QString::fromStdString(day.sessions.front().family));
+    const BlockSession* ride = day.ride();
+    const QString what = !day.race.isEmpty()    ? day.race
+                         : ride                 ? titleOf(ride->family, 0)
+                         : day.sessions.empty() ? wording("rest")
+                                                : titleOf(day.sessions.front().family, 0);
+    return wording("%1's %2", name, what);
 }
 
 } // namespace marram
