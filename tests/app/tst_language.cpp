@@ -233,8 +233,9 @@ private slots:
         QVERIFY(entries.size() > 2500);
         QStringList wrong;
         for (const Entry& e : entries) {
-            const auto say = [&](const char* what) {
-                wrong << QString("%1: %2").arg(what, e.english.front());
+            const QString& first = e.english.front();
+            const auto say = [&wrong, &first](const char* what) {
+                wrong << QString("%1: %2").arg(what, first);
             };
             if (e.spoken.size() != e.english.size())
                 say("has another number of forms");
