@@ -29,6 +29,6 @@ for language in po/*.po; do
     [ "$open" -eq 0 ] || { echo "$language: $open texts have no translation"; exit 1; }
   else
     cp "$new/merged.po" "$language"
-    echo "$language: $open of $(grep -c '^msgid ' po/marram.pot) texts are still to be translated"
+    echo "$language: $open of $(($(grep -c '^msgid ' po/marram.pot) - 1)) texts are still to be translated"
   fi
 done

@@ -93,7 +93,7 @@ QString weekText(const BoardPicture& picture, const BoardWeek& week, const QStri
         }
         if (d.sessions.empty()) {
             out << day + (d.past && !d.meantSession.items.empty()
-                              ? ": " + wording(wording(QString::fromStdString(d.meant->family)))
+                              ? ": " + wording(QString::fromStdString(d.meant->family))
                               : wording(": rest"));
             continue;
         }

@@ -92,8 +92,7 @@ private:
         else if (!day.away.isEmpty())
             head += ": " + withinSentence(day.away);
         else if (day.past)
-            head +=
-                day.meant ? ": " + wording(wording(QString::fromStdString(day.meant->family))) : QString();
+            head += day.meant ? ": " + wording(QString::fromStdString(day.meant->family)) : QString();
         else if (day.sessions.empty())
             head += wording(": rest");
         for (const BlockSession& s : day.sessions) {

@@ -126,7 +126,8 @@ std::vector<Setting> everySetting() {
                marked("fit export trainer")),
         folder("pagesFolder", marked("The season on a page"), marked("Where pages of a season go."),
                marked("wall poster pdf svg png")),
-        folder("coursesFolder", marked("Courses"), marked("Where courses of races are looked for."), "gpx"),
+        folder("coursesFolder", marked("Courses"), marked("Where courses of races are looked for."),
+               marked("gpx")),
         folder("familyFolder", marked("Families of sessions"), marked("Where files of families are."),
                marked("json library")),
     };
