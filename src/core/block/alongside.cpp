@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/block/alongside.h"
-#include "core/block/works.h"
 #include "core/words/phrase.h"
 
 #include <algorithm>
@@ -9,11 +8,9 @@
 namespace marram {
 
 void placeAlongside(std::vector<WeekChoice>& all, const std::vector<WeekProblem>& weeks,
-                    const BlockBasis& basis, double lowThreshold, const RungsBefore& before,
+                    const BlockBasis& basis, double lowThreshold, Standing sprints, Standing drills,
                     const std::function<bool(size_t)>& stays) {
     const bool oneBlock = all.size() <= blockWeeks; // wherever in the season's own it begins
-    const int drilled = std::max(0, before.drills);
-    int sprints = before.sprints, drills = 0;
     size_t begin = 0;
     for (size_t w = 0; w < all.size(); ++w) {
         const WeekProblem& week = weeks[w];
@@ -39,14 +36,19 @@ void placeAlongside(std::vector<WeekChoice>& all, const std::vector<WeekProblem>
             continue;
         for (size_t d = 0; d < week.days.size(); ++d) {
             const DaySlot& day = week.days[d];
-            const auto rung =
-                static_cast<size_t>(std::min(last, sprinting ? sprints + 1 : drilled + drills / 2));
+            Standing& stands = sprinting ? sprints : drills;
+            // Sprints grow from block to block, drills when a rung was ridden twice.
+            const int up = sprinting || stands.rung < 0 || stands.times >= mostAtARung ? 1 : 0;
+            const int rungNow = std::min(last, stands.rung + up);
+            if (stands.often(rungNow, static_cast<int>(w)))
+                break;
+            const auto rung = static_cast<size_t>(rungNow);
             const SessionFigures f = figuresOf(family.work[rung], lowThreshold);
             if (day.role != Role::Easy || day.pinned || day.easyOnly || all[w].onDay[d] ||
                 (basis.easyUntil && day.date < *basis.easyUntil) ||
                 shortestWith(Lying::Within, f.seconds) > day.hours)
                 continue;
-            ++(sprinting ? sprints : drills);
+            stands.ride(rungNow, 0, false, static_cast<int>(w));
             all[w].onDay[d] = Pick{
                 &family, static_cast<int>(rung), family.work[rung], f.seconds,
                 sprinting

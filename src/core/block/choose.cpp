@@ -244,10 +244,14 @@ WeekChoice Chooser::choiceOf(size_t w, const State& state) {
                    (week.kind == WeekKind::Taper || week.kind == WeekKind::Race ? phrase("the race is near")
                                                                                 : phrase("a lighter week"));
         else if (c.part)
-            why += phrase(", with a repetition fewer: the day is not a hard one");
+            why += week.days[c.day].role == Role::Hard
+                       ? phrase(", with a repetition fewer: the day holds no more")
+                       : phrase(", with a repetition fewer: the day is not a hard one");
         else if (c.above > 0)
             why += phrase("; the ladder has ended, and it came back %1%2", std::to_string(c.above),
                           (counted(c.above, " point of power higher", " points of power higher")));
+        else if (c.again)
+            why += phrase("; what was reached, once more: its neighbours rest");
         else if (w > 0 || anyDone_)
             why += phrase("; it grows by %1", translated(family.grows));
         if (week.days[c.day].role == Role::Easy)

@@ -71,11 +71,10 @@ public:
         std::vector<WeekChoice> all;
         for (size_t w = 0; w < weeks_.size(); ++w)
             all.push_back(choiceOf(w, best));
-        const auto rungOfLast = [&](const char* family) {
-            return first_.at[static_cast<size_t>(indexOf(family))].rung;
+        const auto before = [&](const char* family) {
+            return first_.at[static_cast<size_t>(indexOf(family))];
         };
-        placeAlongside(all, weeks_, basis_, low_,
-                       {rungOfLast("sprints"), rungOfLast("endurance with drills")},
+        placeAlongside(all, weeks_, basis_, low_, before("sprints"), before("endurance with drills"),
                        [this](size_t w) { return stays(w); });
         return all;
     }
@@ -130,8 +129,24 @@ private:
         return work;
     }
 
-    /// Rungs a family may be ridden at now.
-    std::vector<int> rungsFor(int family, const Standing& s, bool light, int week) const {
+    /// How much a family is wanted: by its ladder, where one that has ended rests while its neighbours take
+    /// its place; with its last rungs in turn, where there is no neighbour; or, where a hard day would be
+    /// left without work, with a repetition fewer, at any rung reached, and in a block of four others.
+    enum class Wanted { ByItsLadder, AtItsEnd, Shortened, Anyhow, OfAnother };
+
+    /// What it costs not to go by the ladders: a repetition fewer, a rung once more, one lower, a fifth
+    /// family.
+    static double stopgap(Wanted wanted, bool lower) {
+        return wanted == Wanted::ByItsLadder ? 0
+               : wanted == Wanted::Shortened ? 0.002
+               : wanted == Wanted::OfAnother ? 0.03
+               : lower                       ? 0.02
+                                             : 0.006;
+    }
+
+    /// Rungs a family may be ridden at now; none a fourth time in six weeks.
+    std::vector<int> rungsFor(int family, const Standing& s, bool light, int week,
+                              Wanted wanted = Wanted::ByItsLadder) const {
         const auto& works = works_[static_cast<size_t>(family)];
         const int count = static_cast<int>(works.size());
         std::vector<int> all;
@@ -148,17 +163,25 @@ private:
                     all.push_back(r);
             return all;
         }
-        if (light || !s.finished)
-            return {s.rung};
-        // When a ladder ends its family rests, a neighbour takes its place, and it comes back.
-        if (s.rung + 1 >= count) {
-            if (s.times < mostAtARung || week - s.last >= restsAtTheEnd)
-                all.push_back(s.rung);
+        const auto give = [&](int rung) {
+            if (rung >= 0 && !s.often(rung, week))
+                all.push_back(rung);
+        };
+        if (light || !s.finished) {
+            give(s.rung);
+            if (all.empty())
+                give(s.rung - 1);
             return all;
         }
-        if (s.times < mostAtARung)
-            all.push_back(s.rung);
-        all.push_back(s.rung + 1);
+        // When a ladder ends its family rests, a neighbour takes its place, and it comes back.
+        const bool ended = s.rung + 1 >= count, again = s.times >= mostAtARung;
+        if (!again || wanted == Wanted::Anyhow ||
+            (ended && (wanted == Wanted::AtItsEnd || week - s.last >= restsAtTheEnd)))
+            give(s.rung);
+        if (!ended)
+            give(s.rung + 1);
+        if (wanted == Wanted::Anyhow || (again && ended && wanted == Wanted::AtItsEnd))
+            give(s.rung - 1);
         return all;
     }
 
@@ -222,6 +245,11 @@ private:
                                         : bent(withPowerMoved(usual.session, c.above, work));
     }
 
+    /// Every way to give the n-th hard day a family wanted so, and the days after it theirs; whether there
+    /// was one.
+    bool hardDayBy(Wanted wanted, const WeekProblem& week, const std::vector<size_t>& days,
+                   const std::vector<int>& candidates, size_t n, int weekNumber, const Way& way,
+                   std::vector<Way>& out);
     void hardDays(const WeekProblem& week, const std::vector<size_t>& days,
                   const std::vector<int>& candidates, size_t n, int weekNumber, Way way,
                   std::vector<Way>& out);

@@ -3,13 +3,9 @@
 
 namespace marram {
 
-void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
-                       const std::vector<int>& candidates, size_t n, int weekNumber, Way way,
-                       std::vector<Way>& out) {
-    if (n == days.size()) {
-        out.push_back(std::move(way));
-        return;
-    }
+bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vector<size_t>& days,
+                        const std::vector<int>& candidates, size_t n, int weekNumber, const Way& way,
+                        std::vector<Way>& out) {
     const DaySlot& day = week.days[days[n]];
     const bool fixed = day.family != nullptr;
     const bool light = isLight(week) && !(fixed && day.rung);
@@ -23,13 +19,15 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
         const auto f = static_cast<size_t>(family);
         const long before = std::count_if(way.picks.begin(), way.picks.end(),
                                           [&](const Chosen& c) { return c.family == family; });
-        if (!fixed && (before >= mostAWeek || (!way.used[f] && way.usedCount >= mostFamilies)))
+        if (!fixed && (before >= mostAWeek ||
+                       (wanted != Wanted::OfAnother && !way.used[f] && way.usedCount >= mostFamilies)))
             continue;
         // Short on time is for days under an hour.
         if (!fixed && all_[f].name.starts_with("short on time") && day.available >= 3600)
             continue;
-        const std::vector<int> rungs =
-            fixed && day.rung ? std::vector{*day.rung} : rungsFor(family, way.at[f], light, weekNumber);
+        const std::vector<int> rungs = fixed && day.rung
+                                           ? std::vector{*day.rung}
+                                           : rungsFor(family, way.at[f], light, weekNumber, wanted);
         std::vector<std::pair<int, std::optional<Lighter>>> ridden;
         for (const int rung : rungs)
             if (light)
@@ -45,9 +43,10 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
                                 family,
                                 rung,
                                 ease,
-                                false,
+                                wanted == Wanted::Shortened,
                                 fixed && day.rung.has_value(),
-                                rung == stands.rung ? stands.above : 0};
+                                rung == stands.rung ? stands.above : 0,
+                                wanted == Wanted::Anyhow && rung <= stands.rung};
             const Work& work = workOf(chosen);
             if (!fixed && shortestWith(lyingOf(all_[f].name), work.seconds, work.warm) > room(day))
                 continue;
@@ -62,8 +61,8 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
             next.most += added(work, day, 0.70);
             // Families asked for first come first, a family more costs a little, freshest legs for the
             // hardest.
-            next.cost += 0.00004 * static_cast<double>(rank) + (way.used[f] ? 0 : 0.0004) +
-                         (before > 0 ? 0.0004 : 0) + strange(day, family, rung) -
+            next.cost += stopgap(wanted, rung < stands.rung) + 0.00004 * static_cast<double>(rank) +
+                         (way.used[f] ? 0 : 0.0004) + (before > 0 ? 0.0004 : 0) + strange(day, family, rung) -
                          (all_[f].own && before == 0 ? 0.003 : 0); // a coach's own is wanted
             if (!way.picks.empty()) {
                 const Work& last = workOf(way.picks.back());
@@ -74,9 +73,6 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
                 next.used[f] = true;
                 ++next.usedCount;
             }
-            // The fourth time in six weeks is once too often.
-            if (stands.rung == rung && weekNumber - stands.rode[0] <= 5)
-                next.cost += 0.006;
             if (!light && stands.rung == rung && stands.finished)
                 next.cost += 0.0002;
             next.at[f] = stands;
@@ -84,6 +80,22 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
             hardDays(week, days, candidates, n + 1, weekNumber, std::move(next), out);
         }
     }
+    return any;
+}
+
+void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
+                       const std::vector<int>& candidates, size_t n, int weekNumber, Way way,
+                       std::vector<Way>& out) {
+    if (n == days.size()) {
+        out.push_back(std::move(way));
+        return;
+    }
+    const DaySlot& day = week.days[days[n]];
+    bool any = hardDayBy(Wanted::ByItsLadder, week, days, candidates, n, weekNumber, way, out);
+    // Where the four families of a block have nothing left that the day holds, what was reached, or another.
+    for (const Wanted wanted : {Wanted::Shortened, Wanted::Anyhow, Wanted::OfAnother})
+        if (!any && !day.family && !isLight(week))
+            any = hardDayBy(wanted, week, days, candidates, n, weekNumber, way, out);
     // A day that holds none of them is endurance.
     if (!any)
         hardDays(week, days, candidates, n + 1, weekNumber, std::move(way), out);
@@ -171,7 +183,8 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
                 !allowed(all_[static_cast<size_t>(family)], basis_) ||
                 (name[0] == 'l' && week.phase == Phase::Specialise))
                 continue;
-            for (const int rung : rungsFor(family, from.at[static_cast<size_t>(family)], false, number))
+            for (const int rung :
+                 rungsFor(family, from.at[static_cast<size_t>(family)], false, number, Wanted::AtItsEnd))
                 for (const bool part : {false, true}) {
                     // A rung over what an easy day holds is ridden with a repetition fewer.
                     const Chosen c{d, family, rung, std::nullopt, part};
@@ -200,7 +213,7 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
                     const Chosen &first = inOrder ? one : two, &second = inOrder ? two : one;
                     const std::vector<int> then =
                         rungsFor(one.family, after(from.at[static_cast<size_t>(one.family)], first, number),
-                                 isLight(week), number);
+                                 isLight(week), number, Wanted::AtItsEnd);
                     if (std::find(then.begin(), then.end(), second.rung) == then.end())
                         continue;
                 }

@@ -4,6 +4,7 @@
 #include "core/block/compose.h"
 #include "core/session/reserve.h"
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 #include <optional>
@@ -14,7 +15,8 @@ namespace marram {
 inline constexpr size_t mostFamilies = 4, beamWidth = 24, blockWeeks = 4;
 inline constexpr int farthestExtra = 60; ///< ways to add tempo looked at on either side of what is missing
 inline constexpr int mostAWeek = 2, mostAtARung = 2, leftAlone = 3;
-inline constexpr int restsAtTheEnd = 3; ///< weeks a family rests when its ladder has ended
+inline constexpr int mostInSixWeeks = 3; ///< rides of one rung
+inline constexpr int restsAtTheEnd = 3;  ///< weeks a family rests when its ladder has ended
 /// What a day that is not hard holds at most, in seconds (common practice): at 88 % and over, at 105 % and
 /// over, tempo.
 inline constexpr int easyAt88 = 1800, easyAt105 = 600, mostEasyTempo = 2400;
@@ -54,25 +56,40 @@ struct Standing {
     int rung = -1, times = 0, last = -99;
     bool finished = true;
     int above = 0; ///< points of power over the ladder's last rung, for a family that came back after its end
-    std::array<int, 3> rode{-99, -99, -99}; ///< weeks of the last three rides at this rung, the oldest first
+    /// Rungs of its last rides and their weeks, the oldest first.
+    std::array<std::pair<signed char, short>, 12> rides = nothingRidden();
     /// A ride at some rung and power: a lighter one passes none.
     void ride(int at, int over, bool light, int week) {
-        if (rung != at || above != over)
-            rode.fill(-99);
-        rode = {rode[1], rode[2], week};
+        std::rotate(rides.begin(), rides.begin() + 1, rides.end());
+        rides.back() = {static_cast<signed char>(at), static_cast<short>(week)};
         last = week;
         if (light) {
             rung = rung < 0 ? at : rung; // where nothing was known, it goes on from here
             return;
         }
-        times = rung == at && finished ? times + 1 : 1;
+        times = rung == at && above == over && finished ? times + 1 : 1;
         rung = at;
         finished = true;
     }
+    /// How often a rung was ridden in the six weeks that end with this one.
+    int ridesAt(int at, int week) const {
+        return static_cast<int>(std::count_if(rides.begin(), rides.end(), [&](const auto& r) {
+            return r.first == at && week - r.second < sixWeeks;
+        }));
+    }
+    bool often(int at, int week) const { return ridesAt(at, week) >= mostInSixWeeks; }
     /// Two rungs down, as after illness or a week off.
     void fall() {
         rung = rung < 0 ? rung : std::max(0, rung - 2);
         times = 0;
+    }
+
+private:
+    static constexpr int sixWeeks = 6;
+    static constexpr std::array<std::pair<signed char, short>, 12> nothingRidden() {
+        std::array<std::pair<signed char, short>, 12> none{};
+        none.fill({static_cast<signed char>(-1), static_cast<short>(-99)});
+        return none;
     }
 };
 
@@ -83,6 +100,7 @@ struct Chosen {
     bool part = false;              ///< on a day that is not hard: a repetition fewer, and the ladder goes on
     bool asWritten = false;         ///< pinned at its rung: as the coach wrote it
     int above = 0;                  ///< points of power over its rung, of a ladder that ended and came back
+    bool again = false;             ///< of a ladder that ended: its last rungs in turn, for want of another
 };
 
 struct State {
