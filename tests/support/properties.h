@@ -259,7 +259,9 @@ private:
                     const bool beside =
                         (before && before->role == Role::Hard) || (after && after->role == Role::Hard);
                     if (d->role == Role::Hard) {
-                        held[w.phase] += std::clamp(d->hours - 0.4, 0.0, (22 + 2.4 * climbed) / 60);
+                        // The ladders above threshold end on some 51 min of sets.
+                        held[w.phase] +=
+                            std::clamp(d->hours - 0.4, 0.0, std::min(51.0, 22 + 2.4 * climbed) / 60);
                         middleHeld[w.phase] +=
                             std::clamp(d->hours - 0.45, 0.0, std::min(55.0, 30 + 2 * climbed) / 60);
                     } else if (w.kind == WeekKind::Build && d->role == Role::Long && d->hours > 1.75 &&

@@ -5,6 +5,30 @@
 
 namespace marram {
 
+std::vector<int> Chooser::withNeighbours(const WeekProblem& week, std::vector<int> families,
+                                         const State& from, int number) const {
+    constexpr double month = 480; // s of high time a week that are a session a month
+    if (week.phase == Phase::Base && week.purpose.high < month)
+        std::erase_if(families, [&](int f) {
+            return all_[static_cast<size_t>(f)].name.starts_with("aerobic ceiling") &&
+                   number - from.at[static_cast<size_t>(f)].last < static_cast<int>(blockWeeks);
+        });
+    if (week.phase != Phase::Specialise)
+        return families;
+    static constexpr std::array<const char*, 4> row{"threshold", "just above threshold",
+                                                    "aerobic ceiling long", "aerobic ceiling short"};
+    const std::vector<int> listed = families;
+    for (size_t i = 0; i < row.size(); ++i) {
+        if (std::find(listed.begin(), listed.end(), indexOf(row[i])) == listed.end())
+            continue;
+        for (const size_t side : {i + 1, i - 1})
+            if (side < row.size() && allowed(*basis_.book->named(row[side]), basis_) &&
+                std::find(families.begin(), families.end(), indexOf(row[side])) == families.end())
+                families.push_back(indexOf(row[side]));
+    }
+    return families;
+}
+
 void Chooser::step(size_t w) {
     const WeekProblem& week = weeks_[w];
     if (stays(w))
@@ -47,6 +71,11 @@ void Chooser::step(size_t w) {
                 all_[f].phases.end() &&
             std::find(candidates.begin(), candidates.end(), static_cast<int>(f)) == candidates.end())
             candidates.insert(candidates.begin(), static_cast<int>(f));
+    // Where a base is asked for work above threshold it is aerobic ceiling, once a month where it is little.
+    if (week.phase == Phase::Base && week.purpose.high > 0)
+        for (const char* name : {"aerobic ceiling long", "aerobic ceiling short"})
+            if (allowed(*basis_.book->named(name), basis_))
+                candidates.push_back(indexOf(name));
     // Days too short for anything else.
     for (const size_t d : hard)
         if (week.days[d].available < 3300 &&
@@ -75,7 +104,8 @@ void Chooser::step(size_t w) {
             if (day.words && day.family)
                 take(begin, day.family->name, day.rung.value_or(-1), static_cast<int>(w));
         std::vector<Way> ways;
-        hardDays(week, hard, candidates, 0, static_cast<int>(w), begin, ways);
+        hardDays(week, hard, withNeighbours(week, candidates, from, static_cast<int>(w)), 0,
+                 static_cast<int>(w), begin, ways);
         State standing = from;
         standing.used = begin.used;
         standing.usedCount = begin.usedCount;

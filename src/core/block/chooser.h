@@ -121,8 +121,11 @@ private:
 
     /// A rung as this rider can hold it, where their critical power is known.
     Work bent(const Session& rung) const {
-        if (!basis_.criticalPower || !basis_.wPrime || power_ <= 0)
-            return counted(rung, low_);
+        constexpr double mostHigh = 3600; // s of sets a day holds
+        if (Work whole = counted(rung, low_); whole.purpose.high > mostHigh)
+            return bent(lighter(rung, Lighter::OneFewer));
+        else if (!basis_.criticalPower || !basis_.wPrime || power_ <= 0)
+            return whole;
         const Bent b = bendToReserve(rung, power_, *basis_.criticalPower, *basis_.wPrime);
         Work work = counted(b.session, low_);
         work.bent = b.points;
@@ -185,6 +188,11 @@ private:
         return all;
     }
 
+    /// Whether a family's ladder has ended so lately that it is to rest.
+    bool resting(size_t family, const Standing& s, int week) const {
+        return s.rung + 1 >= static_cast<int>(works_[family].size()) && s.times >= mostAtARung &&
+               week - s.last < restsAtTheEnd;
+    }
     /// A family that comes back after its end begins to count anew.
     static void comeBack(Standing& s, int count, int week) {
         if (s.rung + 1 >= count && s.times >= mostAtARung && week - s.last >= restsAtTheEnd) {
@@ -263,6 +271,10 @@ private:
 
     std::vector<Extra> extrasOf(const WeekProblem& week, const State& from);
 
+    /// The families of a week's hard days, and where a ladder has ended those next to it in purpose; work
+    /// above threshold in base once a month where little is asked for.
+    std::vector<int> withNeighbours(const WeekProblem& week, std::vector<int> families, const State& from,
+                                    int number) const;
     void step(size_t w);
 
     /// The second half of a base, by the split it is given: work over the low threshold is a fair part of it.

@@ -25,9 +25,11 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
         // Short on time is for days under an hour.
         if (!fixed && all_[f].name.starts_with("short on time") && day.available >= 3600)
             continue;
-        const std::vector<int> rungs = fixed && day.rung
-                                           ? std::vector{*day.rung}
-                                           : rungsFor(family, way.at[f], light, weekNumber, wanted);
+        const std::vector<int> rungs =
+            fixed && day.rung ? std::vector{*day.rung}
+                              : rungsFor(family, way.at[f], light, weekNumber,
+                                         wanted == Wanted::ByItsLadder ? Wanted::AtItsEnd : wanted);
+        const double rests = !light && resting(f, way.at[f], weekNumber) ? 0.004 : 0;
         std::vector<std::pair<int, std::optional<Lighter>>> ridden;
         for (const int rung : rungs)
             if (light)
@@ -61,7 +63,7 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
             next.most += added(work, day, 0.70);
             // Families asked for first come first, a family more costs a little, freshest legs for the
             // hardest.
-            next.cost += stopgap(wanted, rung < stands.rung) + 0.00004 * static_cast<double>(rank) +
+            next.cost += stopgap(wanted, rung < stands.rung) + rests + 0.00004 * static_cast<double>(rank) +
                          (way.used[f] ? 0 : 0.0004) + (before > 0 ? 0.0004 : 0) + strange(day, family, rung) -
                          (all_[f].own && before == 0 ? 0.003 : 0); // a coach's own is wanted
             if (!way.picks.empty()) {

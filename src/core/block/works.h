@@ -71,13 +71,12 @@ struct Standing {
         rung = at;
         finished = true;
     }
-    /// How often a rung was ridden in the six weeks that end with this one.
-    int ridesAt(int at, int week) const {
-        return static_cast<int>(std::count_if(rides.begin(), rides.end(), [&](const auto& r) {
-            return r.first == at && week - r.second < sixWeeks;
-        }));
+    /// Whether one ride more of a rung in a week would be one too many in any six weeks.
+    bool often(int at, int week) const {
+        return std::count_if(rides.begin(), rides.end(), [&](const auto& r) {
+                   return r.first == at && week - r.second <= sixWeeks;
+               }) >= mostInSixWeeks;
     }
-    bool often(int at, int week) const { return ridesAt(at, week) >= mostInSixWeeks; }
     /// Two rungs down, as after illness or a week off.
     void fall() {
         rung = rung < 0 ? rung : std::max(0, rung - 2);

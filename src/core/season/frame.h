@@ -30,6 +30,7 @@ struct WeekFrame {
     int phaseWeek = 0;        ///< weeks of the same phase before it, without a break between
     bool newcomer = false;    ///< a rider of little fitness begins on lower rungs
     double practised = 0;     ///< build weeks with hard days before it: how far ladders have been climbed
+    double highMost = 1;      ///< h of high time a hard day has at most, by its phase
     int hardDays = 0;         ///< most hard days, races included
     Bands split;              ///< fractions of its training time
     double pointsPerHour = 0; ///< of that split

@@ -396,7 +396,8 @@ Held heldBy(const WeekFrame& week) {
     // From the rung a rider begins on, a rung every other session; minutes of sets with their rests
     // (docs/model.md).
     const double climbed = week.practised, lower = week.newcomer ? 6 : 0;
-    return {std::min(highHoursPerHardDay, (30 - lower + 2.6 * climbed) / 60),
+    constexpr double ends = 52; // what the ladders above threshold end on
+    return {std::min(week.highMost, (std::min(ends, 30 + 2.4 * climbed) - lower) / 60),
             std::min(mostSets, (38 - lower + 2.2 * climbed) / 60),
             std::min(easyTempo, (26 - lower + 1.8 * climbed) / 60),
             std::min(longTempo, (30 - lower + 5 * climbed) / 60)};

@@ -215,6 +215,8 @@ private:
             week.hardDays = low_ ? 0 : phaseHardDays(rules, week.phase, week.phaseWeek);
             week.split = phaseSplit(rules, week.phase, demands_[w], week.phaseWeek);
             const bool own = rules.school == School::Own;
+            if (week.phase == Phase::Base && rules.order == Order::BaseFirst && !own)
+                sparingly(week);
             // A taper keeps the intensity it follows, unless the coach has said otherwise.
             if ((week.phase == Phase::Taper || week.phase == Phase::Race)) {
                 if (!own || !rules.ownSplits.contains(week.phase))
@@ -264,6 +266,18 @@ private:
         for (WeekFrame& week : frame_.weeks)
             if (week.kind == WeekKind::Build)
                 week.volume = least[week.block];
+    }
+
+    /// A base that comes first has no work above threshold for two months, then a little of it once a month
+    /// (common practice); what the school had more of is ridden in the middle.
+    static void sparingly(WeekFrame& week) {
+        constexpr int months = 8;
+        constexpr double little = 5.0 / 60;
+        week.highMost = week.phaseWeek < months ? 0 : little;
+        const double most = week.nominalHours > 0 ? week.highMost * week.hardDays / week.nominalHours : 0;
+        const double over = std::max(0.0, week.split.high - most);
+        week.split.high -= over;
+        week.split.middle += over;
     }
 
     static Bands softened(const Bands& split, double keep) {
