@@ -5,28 +5,43 @@
 
 namespace marram {
 
-std::vector<int> Chooser::withNeighbours(const WeekProblem& week, std::vector<int> families,
-                                         const State& from, int number) const {
+std::vector<Chooser::Candidate> Chooser::withNeighbours(const WeekProblem& week,
+                                                        const std::vector<int>& families, const State& from,
+                                                        int number) const {
     constexpr double month = 480; // s of high time a week that are a session a month
-    if (week.phase == Phase::Base && week.purpose.high < month)
-        std::erase_if(families, [&](int f) {
-            return all_[static_cast<size_t>(f)].name.starts_with("aerobic ceiling") &&
-                   number - from.at[static_cast<size_t>(f)].last < static_cast<int>(blockWeeks);
-        });
+    constexpr double later = 0.00004, neighbour = 0.0015, overdue = 0.0006;
+    const bool sparing = week.phase == Phase::Base && week.purpose.high < month;
+    std::vector<Candidate> all;
+    for (const int f : families)
+        if (const auto i = static_cast<size_t>(f); !sparing || !all_[i].name.starts_with("aerobic ceiling") ||
+                                                   number - from.at[i].last >= static_cast<int>(blockWeeks))
+            all.push_back({f, later * static_cast<double>(all.size())});
+    // A build without work near maximal uptake for a month is no build (common practice).
+    if (week.phase == Phase::Build && !ceilingWithin(from, number, static_cast<int>(blockWeeks)))
+        for (Candidate& c : all)
+            c.wish -= all_[static_cast<size_t>(c.family)].name.starts_with("aerobic ceiling") ? overdue : 0;
     if (week.phase != Phase::Specialise)
-        return families;
+        return all;
     static constexpr std::array<const char*, 4> row{"threshold", "just above threshold",
                                                     "aerobic ceiling long", "aerobic ceiling short"};
-    const std::vector<int> listed = families;
+    const auto listed = [&](int f) {
+        return std::find(families.begin(), families.end(), f) != families.end();
+    };
     for (size_t i = 0; i < row.size(); ++i) {
-        if (std::find(listed.begin(), listed.end(), indexOf(row[i])) == listed.end())
+        const int f = indexOf(row[i]);
+        if (listed(f) || !allowed(all_[static_cast<size_t>(f)], basis_))
             continue;
+        bool beside = false, ended = false;
         for (const size_t side : {i + 1, i - 1})
-            if (side < row.size() && allowed(*basis_.book->named(row[side]), basis_) &&
-                std::find(families.begin(), families.end(), indexOf(row[side])) == families.end())
-                families.push_back(indexOf(row[side]));
+            if (side < row.size() && listed(indexOf(row[side]))) {
+                beside = true;
+                ended = ended || resting(static_cast<size_t>(indexOf(row[side])),
+                                         from.at[static_cast<size_t>(indexOf(row[side]))], number);
+            }
+        if (beside)
+            all.push_back({f, later * static_cast<double>(all.size()) + (ended ? 0 : neighbour)});
     }
-    return families;
+    return all;
 }
 
 void Chooser::step(size_t w) {

@@ -133,9 +133,10 @@ private:
     }
 
     /// How much a family is wanted: by its ladder, where one that has ended rests while its neighbours take
-    /// its place; with its last rungs in turn, where there is no neighbour; or, where a hard day would be
-    /// left without work, with a repetition fewer, at any rung reached, and in a block of four others.
-    enum class Wanted { ByItsLadder, AtItsEnd, Shortened, Anyhow, OfAnother };
+    /// its place; at its last rung all the same; with its last two in turn, where there is no neighbour; or,
+    /// where a hard day would be left without work, with a repetition fewer, at any rung reached, and in a
+    /// block of four others.
+    enum class Wanted { ByItsLadder, AtItsEnd, InTurn, Shortened, Anyhow, OfAnother };
 
     /// What it costs not to go by the ladders: a repetition fewer, a rung once more, one lower, a fifth
     /// family.
@@ -179,11 +180,12 @@ private:
         // When a ladder ends its family rests, a neighbour takes its place, and it comes back.
         const bool ended = s.rung + 1 >= count, again = s.times >= mostAtARung;
         if (!again || wanted == Wanted::Anyhow ||
-            (ended && (wanted == Wanted::AtItsEnd || week - s.last >= restsAtTheEnd)))
+            (ended &&
+             (wanted == Wanted::AtItsEnd || wanted == Wanted::InTurn || week - s.last >= restsAtTheEnd)))
             give(s.rung);
         if (!ended)
             give(s.rung + 1);
-        if (wanted == Wanted::Anyhow || (again && ended && wanted == Wanted::AtItsEnd))
+        if (wanted == Wanted::Anyhow || (again && ended && wanted == Wanted::InTurn))
             give(s.rung - 1);
         return all;
     }
@@ -253,13 +255,24 @@ private:
                                         : bent(withPowerMoved(usual.session, c.above, work));
     }
 
+    /// Whether aerobic ceiling was ridden in the last so many weeks.
+    bool ceilingWithin(const State& from, int number, int weeks) const {
+        for (size_t f = 0; f < all_.size() && f < familyCount; ++f)
+            if (all_[f].name.starts_with("aerobic ceiling") && number - from.at[f].last < weeks)
+                return true;
+        return false;
+    }
+    struct Candidate {
+        int family = -1;
+        double wish = 0; ///< cost of taking it
+    };
     /// Every way to give the n-th hard day a family wanted so, and the days after it theirs; whether there
     /// was one.
     bool hardDayBy(Wanted wanted, const WeekProblem& week, const std::vector<size_t>& days,
-                   const std::vector<int>& candidates, size_t n, int weekNumber, const Way& way,
+                   const std::vector<Candidate>& candidates, size_t n, int weekNumber, const Way& way,
                    std::vector<Way>& out);
     void hardDays(const WeekProblem& week, const std::vector<size_t>& days,
-                  const std::vector<int>& candidates, size_t n, int weekNumber, Way way,
+                  const std::vector<Candidate>& candidates, size_t n, int weekNumber, Way way,
                   std::vector<Way>& out);
 
     /// Tempo that may be added to a week: late in the long ride, and on easy days away from the hard ones.
@@ -271,10 +284,11 @@ private:
 
     std::vector<Extra> extrasOf(const WeekProblem& week, const State& from);
 
-    /// The families of a week's hard days, and where a ladder has ended those next to it in purpose; work
-    /// above threshold in base once a month where little is asked for.
-    std::vector<int> withNeighbours(const WeekProblem& week, std::vector<int> families, const State& from,
-                                    int number) const;
+    /// The families of a week's hard days in order of preference, then those next to them in purpose, which
+    /// take the place of one whose ladder has ended; work above threshold in base once a month where little
+    /// is asked for.
+    std::vector<Candidate> withNeighbours(const WeekProblem& week, const std::vector<int>& families,
+                                          const State& from, int number) const;
     void step(size_t w);
 
     /// The second half of a base, by the split it is given: work over the low threshold is a fair part of it.

@@ -4,18 +4,17 @@
 namespace marram {
 
 bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vector<size_t>& days,
-                        const std::vector<int>& candidates, size_t n, int weekNumber, const Way& way,
+                        const std::vector<Candidate>& candidates, size_t n, int weekNumber, const Way& way,
                         std::vector<Way>& out) {
     const DaySlot& day = week.days[days[n]];
     const bool fixed = day.family != nullptr;
     const bool light = isLight(week) && !(fixed && day.rung);
-    const std::vector<int> own =
-        fixed ? std::vector{static_cast<int>(day.family - all_.data())} : std::vector<int>();
-    const std::vector<int>& mine = fixed ? own : candidates;
+    const std::vector<Candidate> own =
+        fixed ? std::vector{Candidate{static_cast<int>(day.family - all_.data()), 0}}
+              : std::vector<Candidate>();
     const std::vector<Lighter> eases = waysToEase(week);
     bool any = false;
-    for (size_t rank = 0; rank < mine.size(); ++rank) {
-        const int family = mine[rank];
+    for (const auto& [family, wish] : fixed ? own : candidates) {
         const auto f = static_cast<size_t>(family);
         const long before = std::count_if(way.picks.begin(), way.picks.end(),
                                           [&](const Chosen& c) { return c.family == family; });
@@ -63,8 +62,8 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
             next.most += added(work, day, 0.70);
             // Families asked for first come first, a family more costs a little, freshest legs for the
             // hardest.
-            next.cost += stopgap(wanted, rung < stands.rung) + rests + 0.00004 * static_cast<double>(rank) +
-                         (way.used[f] ? 0 : 0.0004) + (before > 0 ? 0.0004 : 0) + strange(day, family, rung) -
+            next.cost += stopgap(wanted, rung < stands.rung) + rests + wish + (way.used[f] ? 0 : 0.0004) +
+                         (before > 0 ? 0.0004 : 0) + strange(day, family, rung) -
                          (all_[f].own && before == 0 ? 0.003 : 0); // a coach's own is wanted
             if (!way.picks.empty()) {
                 const Work& last = workOf(way.picks.back());
@@ -86,7 +85,7 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
 }
 
 void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
-                       const std::vector<int>& candidates, size_t n, int weekNumber, Way way,
+                       const std::vector<Candidate>& candidates, size_t n, int weekNumber, Way way,
                        std::vector<Way>& out) {
     if (n == days.size()) {
         out.push_back(std::move(way));
@@ -151,7 +150,8 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
     std::vector<size_t> days;
     for (size_t d = 0; d < week.days.size(); ++d)
         if (week.days[d].role == Role::Easy && !week.days[d].pinned && week.days[d].hours >= 2700 &&
-            !tooEarly(week.days[d]) && !week.days[d].easyOnly && !week.days[d].besideHard && !isLight(week))
+            !tooEarly(week.days[d]) && !week.days[d].easyOnly && !week.days[d].besideHard &&
+            week.kind == WeekKind::Build)
             days.push_back(d);
     // In build weeks only, never beside a hard day or in a recovery: an easy day is not hard.
     std::sort(days.begin(), days.end(),
@@ -186,7 +186,7 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
                 (name[0] == 'l' && week.phase == Phase::Specialise))
                 continue;
             for (const int rung :
-                 rungsFor(family, from.at[static_cast<size_t>(family)], false, number, Wanted::AtItsEnd))
+                 rungsFor(family, from.at[static_cast<size_t>(family)], false, number, Wanted::InTurn))
                 for (const bool part : {false, true}) {
                     // A rung over what an easy day holds is ridden with a repetition fewer.
                     const Chosen c{d, family, rung, std::nullopt, part};
@@ -215,7 +215,7 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
                     const Chosen &first = inOrder ? one : two, &second = inOrder ? two : one;
                     const std::vector<int> then =
                         rungsFor(one.family, after(from.at[static_cast<size_t>(one.family)], first, number),
-                                 isLight(week), number, Wanted::AtItsEnd);
+                                 isLight(week), number, Wanted::InTurn);
                     if (std::find(then.begin(), then.end(), second.rung) == then.end())
                         continue;
                 }
