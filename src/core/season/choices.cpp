@@ -200,6 +200,10 @@ private:
         for (const Tried& t : all)
             if (!same(t) && (!second || t.objective > second->objective))
                 second = &t;
+        // What comes to the same is nothing to choose between.
+        if (signedText(chosen.form, 0) == signedText(second->form, 0) &&
+            fixedText(chosen.fitness) == fixedText(second->fitness))
+            return;
         best_.plan.choices.push_back(
             {phrase("Chosen by solving: %1 before %2, form %3 and fitness %4, instead of %5, form %6 and "
                     "fitness %7.",

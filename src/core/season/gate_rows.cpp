@@ -52,6 +52,8 @@ public:
                 static_cast<int>(r));
             row(Rule::GateHigh, race.date, -unbounded, form - Linear{}.add(columns.missHigh, 1), gate.high,
                 static_cast<int>(r));
+            keepOffTheEdge(race, form, columns.missLow, gate, static_cast<int>(r),
+                           weight * std::min(1.0, dial));
             aim(race, columns, expected(form), gate, spread, static_cast<int>(r), dial);
             out_.gates.push_back(columns);
         }
@@ -76,6 +78,21 @@ private:
         const double fitness =
             day > 0 ? frame_.fitness[static_cast<size_t>(day - 1)] : season_.before.fitness;
         return raceGate(season_.races[r], fitness).value_or(Gate{});
+    }
+
+    /// Most seasons miss little that still counts on the morning, and what is missed long before lowers form
+    /// a little: at the very edge all of those wake outside.
+    void keepOffTheEdge(const Race& race, const Linear& form, int missLow, const Gate& gate, int r,
+                        double dial) {
+        constexpr double part = 0.35, price = 0.7; // of the span; fitness a point
+        const double inside = part * (gate.high - gate.low);
+        if (season_.rules.miss <= 0 || inside < 0.5)
+            return;
+        const int near = out_.programme.addColumn(
+            nameOf(Load::Breach, race.date, 64 * (r % 3) + static_cast<int>(Rule::GateMargin)), 0, inside,
+            -price * dial);
+        row(Rule::GateMargin, race.date, gate.low + inside, form + Linear{}.add(near, 1).add(missLow, 1),
+            unbounded, 8 * (r % 8) + 7);
     }
 
     /// The chance lost by not waking in the middle of the gate, by tangents of the normal share.

@@ -10,7 +10,7 @@ namespace {
 
 /// Where sessions cannot hold what the school asks for: said once, with the hours that would hold it.
 void limitedBands(const Season& season, Solved& s) {
-    double held = 0, wanted = 0, middleOver = 0, total = 0;
+    double held = 0, wanted = 0, asked = 0, middleOver = 0, total = 0;
     int weeks = 0;
     for (size_t w = 0; w < s.frame.weeks.size(); ++w) {
         const WeekFrame& frame = s.frame.weeks[w];
@@ -22,6 +22,7 @@ void limitedBands(const Season& season, Solved& s) {
             continue;
         held += 60 * s.plan.weeks[w].bandHours.high;
         wanted += 60 * s.plan.weeks[w].hours * frame.split.high;
+        asked += 60 * s.plan.weeks[w].hours * (frame.split.high + frame.split.middle);
         middleOver += 60 * s.patterns[w].middleOver;
         total += s.plan.weeks[w].hours;
         ++weeks;
@@ -32,7 +33,7 @@ void limitedBands(const Season& season, Solved& s) {
     if (over < 20.0 * weeks)
         return;
     // Fewer hours ask for no more than the sessions hold.
-    const double hours = total / weeks, asked = wanted + 60 * total * s.frame.weeks.back().split.middle;
+    const double hours = total / weeks;
     const double fits = std::max(2.0, hours * (1 - over / std::max(over + 1, asked)));
     s.plan.warnings.push_back(
         phrase("The split asks for %1 min a week over the low band more than %2 hard days, two of tempo and "
