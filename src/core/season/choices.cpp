@@ -320,6 +320,23 @@ struct Try {
     Plan plan;
 };
 
+/// The race of the week before that takes most form from a race's morning, and how much.
+std::pair<const Race*, double> takesForm(const Season& season, const Race& from) {
+    std::pair<const Race*, double> most{nullptr, 0};
+    const double fitness = std::exp(-1 / season.tau.fitness), fatigue = std::exp(-1 / season.tau.fatigue);
+    for (const Race& race : season.races) {
+        double takes = 0;
+        for (int i = 0; i < race.days; ++i)
+            if (const int before = from.date - (race.date + i); before >= 1 && before <= 7)
+                takes += raceStress(race) / race.days *
+                         ((1 - fatigue) * std::pow(fatigue, before - 1) -
+                          (1 - fitness) * std::pow(fitness, before - 1));
+        if (takes > most.second)
+            most = {&race, takes};
+    }
+    return most;
+}
+
 std::string advice(const Season& season, size_t r, const PlannedRace& race, const std::vector<Try>& tapers,
                    const Plan& dear) {
     const bool over = race.form > race.gate->high;
@@ -331,6 +348,12 @@ std::string advice(const Season& season, size_t r, const PlannedRace& race, cons
                       std::to_string(other.taperDays), signedText(then.form, 0), fixedText(then.fitness),
                       fixedText(race.fitness));
     }
+    if (const auto [before, takes] = takesForm(season, season.races[r]); !over && takes > race.gateMiss)
+        return counted(
+            season.races[r].date - before->date,
+            "\"%2\" on the day before takes some %3 points of form; without it the gate could be met",
+            "\"%2\" %1 days before takes some %3 points of form; without it the gate could be met",
+            season.races[r].date - before->date, before->name, fixedText(takes, 0));
     // Too fresh is not cured by training less.
     if (!over && dear.races[r].gateMiss <= 0.1)
         return phrase(

@@ -255,7 +255,7 @@ private:
                 role = Role::Hard;
             else {
                 role = Role::Easy;
-                if (longest < 0 || day.hours >= dayAt(frame_, longest).hours)
+                if (daysToRace(d, 1) > 1 && (longest < 0 || day.hours >= dayAt(frame_, longest).hours))
                     longest = d;
             }
         }
