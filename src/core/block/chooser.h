@@ -180,8 +180,8 @@ private:
         // When a ladder ends its family rests, a neighbour takes its place, and it comes back.
         const bool ended = s.rung + 1 >= count, again = s.times >= mostAtARung;
         if (!again || wanted == Wanted::Anyhow ||
-            (ended &&
-             (wanted == Wanted::AtItsEnd || wanted == Wanted::InTurn || week - s.last >= restsAtTheEnd)))
+            (ended && (wanted == Wanted::AtItsEnd || wanted == Wanted::InTurn ||
+                       wanted == Wanted::Shortened || week - s.last >= restsAtTheEnd)))
             give(s.rung);
         if (!ended)
             give(s.rung + 1);

@@ -210,7 +210,7 @@ private:
                     "cannot both be peaked for%3. From %4 on it could have a build-up of its own.",
                     race.name, std::to_string(gap),
                     (follows ? phrase(": they share one taper")
-                             : phrase(": fitness is held between them, not built")),
+                             : phrase(": fitness is held between them at best, not built")),
                     isoText(race.date + (holdDays - gap))));
             const int end = std::max(previousEnd, raceDay + race.days - 1);
             for (int w = frame_.weekOf(raceDay); w <= frame_.weekOf(end); ++w)
