@@ -78,6 +78,7 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(qRound(26 * textScale()));
     table_->setShowGrid(false);
+    table_->setTabKeyNavigation(false);
     table_->setSelectionBehavior(QAbstractItemView::SelectRows);
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
     table_->horizontalHeader()->setHighlightSections(false);

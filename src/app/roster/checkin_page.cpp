@@ -52,7 +52,6 @@ CheckInPage::CheckInPage(Workspace& workspace, QWidget* parent)
     table_->horizontalHeader()->setSectionResizeMode(Note, QHeaderView::Stretch);
     table_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
                             QAbstractItemView::AnyKeyPressed);
-    table_->setTabKeyNavigation(false);
     table_->installEventFilter(this);
     layout->addWidget(table_, 1);
     layout->addWidget(wordsLabel(

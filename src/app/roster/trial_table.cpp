@@ -59,6 +59,7 @@ TrialTable::TrialTable(QWidget* parent) : QTableWidget(0, 3, parent) {
     verticalHeader()->hide();
     verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     setShowGrid(false);
+    setTabKeyNavigation(false);
     setWordWrap(true);
     setTextElideMode(Qt::ElideNone);
     setSelectionMode(QAbstractItemView::SingleSelection);

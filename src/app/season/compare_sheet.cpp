@@ -85,6 +85,7 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
         if (asItIs.races[r].priority != Priority::C)
             raceOrder_.push_back(r);
 
+    table_->setTabKeyNavigation(false);
     table_->setRowCount(static_cast<int>(rows_.size()));
     const QStringList names = heads();
     table_->setColumnCount(static_cast<int>(names.size()));

@@ -2,6 +2,9 @@
 #include "app/shell/read_aloud.h"
 
 #include <QAccessibleWidget>
+#include <QComboBox>
+#include <QEvent>
+#include <QLabel>
 #include <QPointer>
 #include <QWidget>
 
@@ -96,7 +99,38 @@ private:
     mutable std::vector<QAccessible::Id> parts_;
 };
 
+/// On Linux Qt reads a field that opens a list by what is chosen in it alone: what it is comes from a label.
+/// One that has no label of its own gets one nobody sees.
+void label(QComboBox* field) {
+    if (!field || field->accessibleName().isEmpty() || !field->parentWidget())
+        return;
+    for (const QLabel* beside : field->parentWidget()->findChildren<QLabel*>(Qt::FindDirectChildrenOnly))
+        if (beside->buddy() == field)
+            return;
+    auto* unseen = new QLabel(field->accessibleName(), field->parentWidget());
+    unseen->setTextFormat(Qt::PlainText);
+    unseen->setBuddy(field);
+    unseen->hide();
+}
+
+/// A field is asked about before it has a name and a place: it is labelled when it is shown.
+class Labels : public QObject {
+public:
+    using QObject::QObject;
+    bool eventFilter(QObject* object, QEvent* event) override {
+        if (event->type() == QEvent::Show)
+            label(qobject_cast<QComboBox*>(object));
+        return false;
+    }
+};
+
 QAccessibleInterface* make(const QString&, QObject* object) {
+    if (auto* field = qobject_cast<QComboBox*>(object)) {
+        static Labels labels;
+        field->installEventFilter(&labels);
+        if (field->isVisible())
+            label(field);
+    }
     auto* widget = qobject_cast<QWidget*>(object);
     return widget && readable(widget) ? new Picture(widget) : nullptr;
 }

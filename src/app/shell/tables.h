@@ -66,6 +66,7 @@ inline QTableWidget* quietTable(const QStringList& columns, const QString& name,
     table->setSelectionBehavior(QAbstractItemView::SelectRows);
     table->setSelectionMode(QAbstractItemView::SingleSelection);
     table->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    table->setTabKeyNavigation(false); // Tab leaves it; a keyboard has no other way out
     table->horizontalHeader()->setHighlightSections(false);
     table->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     table->horizontalHeader()->setResizeContentsPrecision(30); // rows looked at, not all of them

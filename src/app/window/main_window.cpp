@@ -5,6 +5,7 @@
 #include "app/shell/dates.h"
 #include "app/shell/empty_page.h"
 #include "app/shell/palette.h"
+#include "app/shell/read_aloud.h"
 #include "app/theme/theme.h"
 #include "app/window/failure.h"
 #include "app/window/keys.h"
@@ -33,12 +34,12 @@
 
 namespace marram {
 MainWindow::MainWindow(Workspace& workspace)
-    : workspace_(workspace), outer_(new QStackedWidget), places_(new QStackedWidget),
-      roster_(new RosterView(workspace)), rider_(new RiderView(workspace)),
-      season_(new SeasonView(workspace)), block_(new BlockView(workspace)), rides_(new RidesView(workspace)),
-      review_(new ReviewView(workspace)), buttons_(new QButtonGroup(this)), riders_(new QComboBox),
-      line_(new QLabel), files_(new RosterDialogs(workspace, this)), chosen_(chosenLook()),
-      units_(shownUnits()), firstWeekday_(firstWeekday()) {
+    : workspace_((offerParts(), workspace)), // before the first field is made
+      outer_(new QStackedWidget), places_(new QStackedWidget), roster_(new RosterView(workspace)),
+      rider_(new RiderView(workspace)), season_(new SeasonView(workspace)), block_(new BlockView(workspace)),
+      rides_(new RidesView(workspace)), review_(new ReviewView(workspace)), buttons_(new QButtonGroup(this)),
+      riders_(new QComboBox), line_(new QLabel), files_(new RosterDialogs(workspace, this)),
+      chosen_(chosenLook()), units_(shownUnits()), firstWeekday_(firstWeekday()) {
     QSettings settings;
     setWindowTitle("Marram");
     auto* inside = new QWidget;
