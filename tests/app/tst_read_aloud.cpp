@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/block/session_panel.h"
 #include "app/review/day_line.h"
 #include "app/rider/record_strip.h"
 #include "app/rides/ride_trace.h"
 #include "app/rides/zone_bars.h"
 #include "app/shell/read_aloud.h"
+#include "core/session/shorthand.h"
 #include "support/demo_window.h"
 #include "support/suite.h"
 
@@ -133,6 +135,26 @@ private slots:
         auto* strip = window_->findChild<RecordStrip*>();
         QVERIFY(strip);
         QVERIFY(QTest::qWaitFor([&] { return !partsOf(strip).filter("h ridden").isEmpty(); }, 30000));
+    }
+
+    void profilesAndCurvesTellTheirParts() {
+        SessionProfile profile;
+        profile.resize(300, 96);
+        profile.show(*readShorthand("15 min 50 to 90, 3 × 8 min 106 with 5 min 50 between, 10 min 50"), 0.77);
+        QCOMPARE(partsOf(&profile),
+                 QStringList({"15 min 50 to 90", "3 × 8 min 106 with 5 min 50 between", "10 min 50"}));
+        const auto parts = profile.spokenParts();
+        QVERIFY(parts[0].at.right() <= parts[1].at.left() + 2 && parts[1].at.width() > parts[2].at.width());
+        profile.show({}, 0.77);
+        QCOMPARE(partsOf(&profile).size(), 0);
+        window_->go(Place::Review);
+        window_->reviewView().openPage(2);
+        auto* plot = window_->findChild<QWidget*>("curvePlot");
+        QVERIFY(plot && QTest::qWaitFor([&] { return partsOf(plot).size() == 5; }, 20000));
+        QVERIFY2(QRegularExpression("^Best over 5 s: full line \\d+ W, .+; broken line ")
+                     .match(partsOf(plot).front())
+                     .hasMatch(),
+                 qPrintable(partsOf(plot).join("\n")));
     }
 
     void whateverTakesKeysHasANameInEveryView_data() {

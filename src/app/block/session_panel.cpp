@@ -11,6 +11,7 @@
 #include <QGridLayout>
 #include <QPainter>
 #include <QVBoxLayout>
+#include <QtMath>
 #include <cmath>
 
 namespace marram {
@@ -18,13 +19,31 @@ namespace marram {
 SessionProfile::SessionProfile(QWidget* parent) : QWidget(parent) {
     setAccessibleName(wording("Profile of the session"));
     setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    offerParts();
 }
 
 void SessionProfile::show(const Session& session, double lowThreshold) {
     session_ = session;
     low_ = lowThreshold;
     setVisible(!session.items.empty());
+    partsChanged(this);
     update();
+}
+
+std::vector<SpokenPart> SessionProfile::spokenParts() const {
+    std::vector<SpokenPart> all;
+    const int seconds = figuresOf(session_, low_).seconds;
+    int from = 0;
+    for (const Item& item : session_.items) {
+        Session one;
+        one.items = {item};
+        const int length = figuresOf(one, low_).seconds;
+        const double pixels = (width() - 2.0) / std::max(1, seconds);
+        all.push_back({QString::fromStdString(spokenShorthand(writeShorthand(one))),
+                       QRect(1 + qFloor(from * pixels), 0, std::max(2, qFloor(length * pixels)), height())});
+        from += length;
+    }
+    return all;
 }
 
 void SessionProfile::paintEvent(QPaintEvent*) {

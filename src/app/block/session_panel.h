@@ -3,6 +3,7 @@
 #include "app/block/board_edits.h"
 #include "app/block/session_line.h"
 #include "app/shell/binding.h"
+#include "app/shell/read_aloud.h"
 #include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
@@ -11,10 +12,12 @@
 namespace marram {
 
 /// A session as its profile, as large as there is room.
-class SessionProfile : public QWidget {
+class SessionProfile : public QWidget, public ReadAloud {
 public:
     explicit SessionProfile(QWidget* parent = nullptr);
     void show(const Session& session, double lowThreshold);
+    /// Its steps and repetitions in order, each in the words a session is written in.
+    std::vector<SpokenPart> spokenParts() const override;
     QSize sizeHint() const override { return {300, 96}; }
 
 private:

@@ -9,6 +9,7 @@
 #include <QGridLayout>
 #include <QKeyEvent>
 #include <cmath>
+#include <functional>
 
 namespace marram {
 namespace {
@@ -46,8 +47,19 @@ QString when(Date d) {
 
 } // namespace
 
+/// The plot, with the parts its page tells.
+class CurvePlot : public QCustomPlot, public ReadAloud {
+public:
+    explicit CurvePlot(std::function<std::vector<SpokenPart>()> parts) : parts_(std::move(parts)) {}
+    std::vector<SpokenPart> spokenParts() const override { return parts_(); }
+
+private:
+    std::function<std::vector<SpokenPart>()> parts_;
+};
+
 CurvePage::CurvePage(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), plot_(new QCustomPlot) {
+    : QWidget(parent), workspace_(workspace), plot_(new CurvePlot([this] { return spokenParts(); })) {
+    offerParts();
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(wording("Best efforts of two spans"));
     auto* grid = new QGridLayout(this);
@@ -228,6 +240,7 @@ void CurvePage::recompute() {
         table_->setItem(row, 3, tableCell(QString::fromStdString(i.words), false));
     }
     filling_ = false;
+    partsChanged(plot_);
     read(reading_);
 }
 
@@ -259,6 +272,25 @@ void CurvePage::read(int seconds) {
         html = wording("<p>No ride with power in these spans.</p>");
     words_->setHtml(semiBold(html));
     plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+std::vector<SpokenPart> CurvePage::spokenParts() const {
+    std::vector<SpokenPart> all;
+    const QString unit = perKilo_->isChecked() ? "W/kg" : "W";
+    const auto best = [&](const CurvePoint* p) {
+        return p ? decimal(p->power, perKilo_->isChecked() ? 2 : 0) + " " + unit + ", " + when(p->day)
+                 : wording("nothing");
+    };
+    for (const int seconds : {5, 60, 300, 1200, 3600}) {
+        const CurvePoint *now = exactly(curves_[0], seconds), *before = exactly(curves_[1], seconds);
+        if (!now && !before)
+            continue;
+        const int x = qRound(plot_->xAxis->coordToPixel(seconds));
+        all.push_back({wording("Best over %1: full line %2; broken line %3")
+                           .arg(QString::fromStdString(durationText(seconds)), best(now), best(before)),
+                       QRect(x - 2, 0, 5, plot_->height())});
+    }
+    return all;
 }
 
 QString CurvePage::reading() const {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "app/owners/workspace.h"
+#include "app/shell/read_aloud.h"
 #include "core/review/history.h"
 #include <QCheckBox>
 #include <QComboBox>
@@ -9,11 +10,12 @@
 #include <QTableWidget>
 #include <QTextBrowser>
 
-class QCustomPlot;
 class QCPGraph;
 class QCPItemStraightLine;
 
 namespace marram {
+
+class CurvePlot;
 
 /// Mean-max curves of two spans over each other, with the ride behind every point, and whether the rider is
 /// improving. Point at the plot, or move with the arrow keys; Enter opens the ride.
@@ -43,9 +45,11 @@ private:
     void choosePreset(int which);
     void recompute();
     void paintTheme();
+    /// The best of both spans over lengths a coach asks for.
+    std::vector<SpokenPart> spokenParts() const;
 
     Workspace& workspace_;
-    QCustomPlot* plot_;
+    CurvePlot* plot_;
     std::array<QCPGraph*, 2> graphs_;
     QCPItemStraightLine* line_;
     std::array<Span, 2> spans_{};
