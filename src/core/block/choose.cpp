@@ -296,7 +296,7 @@ WeekChoice Chooser::choiceOf(size_t w, const State& state) {
             why += phrase("; the ladder has ended, and it came back %1%2", std::to_string(c.above),
                           (counted(c.above, " point of power higher", " points of power higher")));
         else if (c.again)
-            why += phrase("; what was reached, once more: its neighbours rest");
+            why += phrase("; what was reached, once more");
         else if (w > 0 || anyDone_)
             why += phrase("; it grows by %1", translated(family.grows));
         if (week.days[c.day].role == Role::Easy)

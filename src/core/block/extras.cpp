@@ -17,7 +17,7 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
     for (const auto& [family, wish] : fixed ? own : candidates) {
         const auto f = static_cast<size_t>(family);
         const long before = std::count_if(way.picks.begin(), way.picks.end(),
-                                          [&](const Chosen& c) { return c.family == family; });
+                                          [family = family](const Chosen& c) { return c.family == family; });
         if (!fixed && (before >= mostAWeek ||
                        (wanted != Wanted::OfAnother && !way.used[f] && way.usedCount >= mostFamilies)))
             continue;
@@ -47,7 +47,7 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
                                 wanted == Wanted::Shortened,
                                 fixed && day.rung.has_value(),
                                 rung == stands.rung ? stands.above : 0,
-                                wanted == Wanted::Anyhow && rung <= stands.rung};
+                                (wanted == Wanted::Anyhow && rung <= stands.rung) || rests > 0};
             const Work& work = workOf(chosen);
             if (!fixed && shortestWith(lyingOf(all_[f].name), work.seconds, work.warm) > room(day))
                 continue;
