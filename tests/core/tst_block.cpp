@@ -240,6 +240,49 @@ private slots:
         QVERIFY2(wrong.size() <= 2, qPrintable(wrong.join('\n')));
     }
 
+    void aSeasonRiddenBlockByBlockKeepsItsLadders() {
+        int blocks = 0, met = 0, hard = 0, empty = 0, often = 0, rides = 0;
+        QStringList said;
+        for (unsigned seed = 2000; seed < 2024; ++seed) {
+            const Season s = Generator(seed).season();
+            const Plan plan = solveSeason(s).plan;
+            std::vector<DoneRung> done;
+            std::map<std::pair<std::string, int>, std::vector<Date>> ridden;
+            for (size_t w = 0; w < plan.weeks.size(); w += 4) {
+                const SessionBlock block =
+                    solveBlock(s, plan, monday(s.start) + 7 * static_cast<int>(w), 4, done);
+                if (block.weeks.size() == 4) {
+                    ++blocks;
+                    met += judge(block).met ? 1 : 0;
+                }
+                for (const BlockWeek& week : block.weeks)
+                    for (const BlockSession& x : week.sessions) {
+                        if (week.kind == WeekKind::Build && x.role == Role::Hard && x.seconds >= 2700) {
+                            ++hard;
+                            empty += x.figures.workSeconds == 0 ? 1 : 0;
+                        }
+                        if (x.rung == 0 || x.role == Role::Test || x.role == Role::Long)
+                            continue;
+                        // S24: a rung is not ridden four times in six weeks
+                        auto& days = ridden[{x.family, x.rung}];
+                        days.push_back(x.date);
+                        ++rides;
+                        if (std::count_if(days.begin(), days.end(), [&](Date d) { return x.date - d < 42; }) >
+                            3) {
+                            ++often;
+                            said << QString("%1: %2 %3").arg(seed).arg(x.family.c_str()).arg(x.rung);
+                        }
+                        done.push_back({x.date, x.family, x.rung, true});
+                    }
+            }
+        }
+        QVERIFY2(blocks > 150 && hard > 500 && rides > 1000,
+                 qPrintable(QString("%1 %2 %3").arg(blocks).arg(hard).arg(rides)));
+        QVERIFY2(empty <= hard / 200, qPrintable(QString("%1 of %2").arg(empty).arg(hard)));
+        QVERIFY2(often <= rides / 200, qPrintable(said.join(", ")));
+        QVERIFY2(met >= 0.8 * blocks, qPrintable(QString("%1 of %2").arg(met).arg(blocks)));
+    }
+
     void rungsGoOnFromWhatWasDone() {
         const Season s = seasonOf(11, School::Polarised, Demand::Steady);
         const Plan plan = solveSeason(s).plan;

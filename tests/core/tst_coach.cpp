@@ -60,6 +60,52 @@ private slots:
         QVERIFY2(days.wrong <= 0.01 * days.looked, days.text());
     }
 
+    void nothingLongLiesOnTheDayBeforeARaceThatMatters() {
+        Wrong days;
+        for (const Read& r : all_)
+            for (const Race& race : r.season.races)
+                if (const PlannedDay* eve = r.on(race.date - 1);
+                    eve && race.priority != Priority::C &&
+                    std::none_of(r.season.away.begin(), r.season.away.end(), [&](const Away& a) {
+                        return a.from <= eve->date && eve->date <= a.to; // the coach's camp
+                    }))
+                    days.look(eve->role != Role::Long && eve->role != Role::Hard, r.at(eve->date));
+        QVERIFY(days.looked > 60);
+        QVERIFY2(days.wrong == 0, days.text());
+    }
+
+    void morningsKeepOffTheEdgeOfTheirGate() {
+        // At the very edge most seasons wake outside: B races are as likely as not inside, and mostly more.
+        double sum = 0;
+        int races = 0, atTheEdge = 0;
+        for (const Read& r : all_)
+            for (const PlannedRace& race : r.plan.races)
+                if (race.priority == Priority::B && race.chance && race.gateMiss <= 0.05) {
+                    ++races;
+                    sum += *race.chance;
+                    atTheEdge += race.form < race.gate->low + 0.1 ? 1 : 0;
+                }
+        QVERIFY(races > 20);
+        QVERIFY2(sum > 0.7 * races, qPrintable(QString("%1 over %2").arg(sum / races).arg(races)));
+        QVERIFY2(atTheEdge <= 0.2 * races, qPrintable(QString("%1 of %2").arg(atTheEdge).arg(races)));
+    }
+
+    void aBaseThatComesFirstAsksForNoHighWorkInItsFirstMonths() {
+        Wrong weeks;
+        for (const Read& r : all_) {
+            if (r.season.rules.order != Order::BaseFirst || r.season.rules.school == School::Own)
+                continue;
+            int base = 0;
+            for (const PlannedWeek& week : r.plan.weeks) {
+                base = week.phase == Phase::Base ? base + 1 : 0;
+                if (base >= 1 && base <= 8 && week.kind == WeekKind::Build)
+                    weeks.look(week.bandHours.high < 0.05, r.at(week.start));
+            }
+        }
+        QVERIFY(weeks.looked > 80);
+        QVERIFY2(weeks.wrong == 0, weeks.text());
+    }
+
     void noMaximalTestFollowsAPeakWithinTwoWeeks() {
         int peaks = 0;
         for (const Read& r : all_)

@@ -105,6 +105,24 @@ private slots:
         QVERIFY(weekAt(plan, "2027-05-03").stress > 0.95 * weekAt(before, "2027-05-03").stress);
         QVERIFY(reported(plan, "2027-05-10"));
     }
+    void theRaceOfTheDayBeforeIsNamedWhereItTakesTheForm() {
+        Season s = ordinary();
+        s.races.push_back(race("Saltern Criterium", "2027-09-18", Priority::C, 300));
+        s.races.front().gate = Gate{20, 30};
+        const auto said = [](const Season& season) {
+            std::string all;
+            for (const std::string& line : adviseGates(season, solveSeason(season)))
+                all += line + "\n";
+            return all;
+        };
+        // (1 − e^(−1/7) − 1 + e^(−1/42)) × 300 points
+        const std::string words = said(s);
+        QVERIFY2(words.find("\"Saltern Criterium\" on the day before takes some 33 points of form") !=
+                     std::string::npos,
+                 words.c_str());
+        s.races.back().stress = 5;
+        QVERIFY(said(s).find("Saltern") == std::string::npos);
+    }
     void daysAwayThatPutAGateOutOfReachHoldNothingBefore() {
         Season s = ordinary();
         const Plan before = solveSeason(s).plan;
