@@ -198,6 +198,16 @@ private slots:
                     ++often;
                 }
         QVERIFY(often >= 1);
+        // However much a coach writes into one rung, it is ridden as it is written.
+        Family much = mine;
+        much.rungs = {"70 min 102"};
+        QVERIFY(readRungs(much).has_value());
+        const FamilyBook heavy = FamilyBook::standard().with({much});
+        basis.book = &heavy;
+        for (const BlockWeek& w : with({}, basis).weeks)
+            for (const BlockSession& s : w.sessions)
+                if (s.family == "sand climbs" && w.kind == WeekKind::Build)
+                    QVERIFY2(s.title.find("1 h 10 min 102") != std::string::npos, s.title.c_str());
         Family wrong = mine;
         wrong.rungs[2] = "3 × 5 m 104";
         QVERIFY(readRungs(wrong).error().sentence.find("rungs[2], character") == 0);

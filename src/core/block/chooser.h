@@ -19,7 +19,7 @@ public:
             std::vector<Work> rungs;
             for (size_t r = 0; r < family.rungs.size(); ++r)
                 rungs.push_back(bent(family.name == "race pace" ? racePace(season, weeks, r)
-                                                                : overLow(rungOf(family, r))));
+                                                                : overLow(fitting(family, r))));
             works_.push_back(std::move(rungs));
         }
         State first;
@@ -119,13 +119,20 @@ private:
                    : withPowerMoved(rung, static_cast<int>(std::lround(100 * (least - target))), 0.75);
     }
 
+    /// A rung of a family, with a repetition fewer where it has more high time than a day holds; the coach's
+    /// own as it is written.
+    Session fitting(const Family& family, size_t rung) const {
+        constexpr double mostHigh = 3600; // s
+        const Session& whole = rungOf(family, rung);
+        return !family.own && figuresOf(whole, low_).purpose.high > mostHigh
+                   ? lighter(whole, Lighter::OneFewer)
+                   : whole;
+    }
+
     /// A rung as this rider can hold it, where their critical power is known.
     Work bent(const Session& rung) const {
-        constexpr double mostHigh = 3600; // s of sets a day holds
-        if (Work whole = counted(rung, low_); whole.purpose.high > mostHigh)
-            return bent(lighter(rung, Lighter::OneFewer));
-        else if (!basis_.criticalPower || !basis_.wPrime || power_ <= 0)
-            return whole;
+        if (!basis_.criticalPower || !basis_.wPrime || power_ <= 0)
+            return counted(rung, low_);
         const Bent b = bendToReserve(rung, power_, *basis_.criticalPower, *basis_.wPrime);
         Work work = counted(b.session, low_);
         work.bent = b.points;
