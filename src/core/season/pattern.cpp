@@ -524,7 +524,8 @@ std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& fram
                 ridingHours(season, week, pattern, static_cast<int>(test - pattern.roles.begin()));
             const bool maximal = !noMaximal && (tests++ % 2 == 1 || hours < leastForCheck);
             // A light week is small enough for it to count.
-            if (week.kind == WeekKind::Deload)
+            if (week.kind == WeekKind::Deload || week.kind == WeekKind::Transition ||
+                week.kind == WeekKind::Recovery)
                 pattern.testPoints = maximal ? thresholdTestPoints : checkPoints;
         }
         const double use = likelyUse(season, week.kind);
