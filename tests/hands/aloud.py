@@ -36,7 +36,8 @@ def application():
             if one and one.get_name() == "marram" and one.get_child_count():
                 return one
         time.sleep(0.1)
-    sys.exit("aloud: the window is not on the accessibility bus")
+    print("aloud: the window is not on the accessibility bus")
+    sys.exit(1)
 
 
 def shown(node, most=400):

@@ -323,7 +323,7 @@ struct Try {
 /// The race of the week before that takes most form from a race's morning, and how much.
 std::pair<const Race*, double> takesForm(const Season& season, const Race& from) {
     std::pair<const Race*, double> most{nullptr, 0};
-    const double fitness = std::exp(-1 / season.tau.fitness), fatigue = std::exp(-1 / season.tau.fatigue);
+    const double fitness = decay(season.tau.fitness), fatigue = decay(season.tau.fatigue);
     for (const Race& race : season.races) {
         double takes = 0;
         for (int i = 0; i < race.days; ++i)
