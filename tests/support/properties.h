@@ -259,11 +259,13 @@ private:
                     const bool beside =
                         (before && before->role == Role::Hard) || (after && after->role == Role::Hard);
                     if (d->role == Role::Hard) {
-                        // The ladders above threshold end on some 51 min of sets.
-                        held[w.phase] +=
-                            std::clamp(d->hours - 0.4, 0.0, std::min(51.0, 22 + 2.4 * climbed) / 60);
+                        // The ladders above threshold end on some 51 min of sets, in an hour on some 28;
+                        // where the middle is wanted too it has a third of them.
+                        const double part = target(Phase::Build).middle > 10 ? 0.65 * 0.85 : 1;
+                        held[w.phase] += std::clamp(0.6 * (d->hours - 0.25), 0.0,
+                                                    part * std::min(51.0, 22 + 2.4 * climbed) / 60);
                         middleHeld[w.phase] +=
-                            std::clamp(d->hours - 0.45, 0.0, std::min(55.0, 30 + 2 * climbed) / 60);
+                            std::clamp(0.7 * (d->hours - 0.25), 0.0, std::min(55.0, 30 + 2 * climbed) / 60);
                     } else if (w.kind == WeekKind::Build && d->role == Role::Long && d->hours > 1.75 &&
                                !beside)
                         middleHeld[w.phase] += w.hours >= 6 ? std::min(60.0, 22 + 4 * climbed) / 60 : 1.0 / 3;

@@ -9,7 +9,7 @@ std::vector<Chooser::Candidate> Chooser::withNeighbours(const WeekProblem& week,
                                                         const std::vector<int>& families, const State& from,
                                                         int number) const {
     constexpr double month = 480; // s of high time a week that are a session a month
-    constexpr double later = 0.00004, neighbour = 0.0015, overdue = 0.0006;
+    constexpr double later = 0.00004, neighbour = 0.0015, overdue = 0.0006, elsewhere = 0.003;
     const bool sparing = week.phase == Phase::Base && week.purpose.high < month;
     std::vector<Candidate> all;
     for (const int f : families)
@@ -20,13 +20,20 @@ std::vector<Chooser::Candidate> Chooser::withNeighbours(const WeekProblem& week,
     if (week.phase == Phase::Build && !ceilingWithin(from, number, static_cast<int>(blockWeeks)))
         for (Candidate& c : all)
             c.wish -= all_[static_cast<size_t>(c.family)].name.starts_with("aerobic ceiling") ? overdue : 0;
-    if (week.phase != Phase::Specialise)
-        return all;
-    static constexpr std::array<const char*, 4> row{"threshold", "just above threshold",
-                                                    "aerobic ceiling long", "aerobic ceiling short"};
     const auto listed = [&](int f) {
         return std::find(families.begin(), families.end(), f) != families.end();
     };
+    // A lighter week rides what was reached: where that is none of the phase's, what the phases before left.
+    if (isLight(week))
+        for (const char* name : {"threshold", "over-unders", "just above threshold", "aerobic ceiling short",
+                                 "aerobic ceiling long", "just under threshold", "tempo"})
+            if (const int f = indexOf(name); !listed(f) && from.at[static_cast<size_t>(f)].rung >= 0 &&
+                                             allowed(all_[static_cast<size_t>(f)], basis_))
+                all.push_back({f, elsewhere + later * static_cast<double>(all.size())});
+    if (week.phase != Phase::Specialise || isLight(week))
+        return all;
+    static constexpr std::array<const char*, 4> row{"threshold", "just above threshold",
+                                                    "aerobic ceiling long", "aerobic ceiling short"};
     for (size_t i = 0; i < row.size(); ++i) {
         const int f = indexOf(row[i]);
         if (listed(f) || !allowed(all_[static_cast<size_t>(f)], basis_))
@@ -288,10 +295,11 @@ WeekChoice Chooser::choiceOf(size_t w, const State& state) {
                                                            : phrase(", with a repetition fewer: ")) +
                    (week.kind == WeekKind::Taper || week.kind == WeekKind::Race ? phrase("the race is near")
                                                                                 : phrase("a lighter week"));
-        else if (c.part)
-            why += week.days[c.day].role == Role::Hard
-                       ? phrase(", with a repetition fewer: the day holds no more")
-                       : phrase(", with a repetition fewer: the day is not a hard one");
+        else if (c.fewer > 0)
+            why += (c.fewer == 1 ? phrase(", with a repetition fewer: ")
+                                 : phrase(", with two repetitions fewer: ")) +
+                   (week.days[c.day].role == Role::Hard ? phrase("the day holds no more")
+                                                        : phrase("the day is not a hard one"));
         else if (c.above > 0)
             why += phrase("; the ladder has ended, and it came back %1%2", std::to_string(c.above),
                           (counted(c.above, " point of power higher", " points of power higher")));

@@ -23,6 +23,7 @@ public:
             works_.push_back(std::move(rungs));
         }
         State first;
+        std::array<Date, familyCount> lastDay{};
         for (const DoneRung& d : basis.done) {
             const int f = indexOf(d.family);
             if (f < 0 || works_[static_cast<size_t>(f)].empty())
@@ -31,7 +32,14 @@ public:
             const int rung =
                 std::clamp(d.rung - 1, 0, static_cast<int>(works_[static_cast<size_t>(f)].size()) - 1);
             s.finished = true;
-            s.ride(rung, 0, false, weeks.empty() ? -1 : (d.date - weeks.front().start - 6) / 7);
+            // A rung ridden again below what was reached lately, on a short day or a light one, takes nothing
+            // away.
+            constexpr int lately = 28;
+            const bool below = d.finished && rung < s.rung &&
+                               d.date - lastDay[static_cast<size_t>(f)] <= lately &&
+                               !wasOff(season, basis, lastDay[static_cast<size_t>(f)], d.date);
+            lastDay[static_cast<size_t>(f)] = d.date;
+            s.ride(rung, 0, below, weeks.empty() ? -1 : (d.date - weeks.front().start - 6) / 7);
             s.finished = d.finished;
             shown_ = std::max(shown_, works_[static_cast<size_t>(f)][static_cast<size_t>(rung)].seconds);
         }
@@ -87,6 +95,16 @@ private:
         return -1;
     }
 
+    /// Whether illness or a week off lay between two days.
+    static bool wasOff(const Season& season, const BlockBasis& basis, Date from, Date to) {
+        constexpr int weekOff = 7;
+        return std::any_of(basis.setBacks.begin(), basis.setBacks.end(),
+                           [&](Date back) { return back > from && back <= to; }) ||
+               std::any_of(season.away.begin(), season.away.end(), [&](const Away& a) {
+                   return a.why != AwayWhy::Camp && a.to - a.from + 1 >= weekOff && a.to >= from &&
+                          a.from <= to;
+               });
+    }
     /// How long a day's ride may be for what is in it: what the day has, and not much over what it is planned
     /// to take.
     static int room(const DaySlot& day) { return std::min(day.available, static_cast<int>(day.hours) + 900); }
@@ -179,9 +197,8 @@ private:
                 all.push_back(rung);
         };
         if (light || !s.finished) {
-            give(s.rung);
-            if (all.empty())
-                give(s.rung - 1);
+            for (int r = s.rung; r >= 0 && all.empty(); --r)
+                give(r);
             return all;
         }
         // When a ladder ends its family rests, a neighbour takes its place, and it comes back.
@@ -214,7 +231,7 @@ private:
     static Session racePace(const Season& season, const std::vector<WeekProblem>& weeks, size_t rung);
 
     static Standing after(Standing s, const Chosen& c, int week) {
-        s.ride(c.rung, s.above, c.lighter.has_value(), week);
+        s.ride(c.rung, s.above, c.lighter.has_value() || c.rung < s.rung, week);
         return s;
     }
 
@@ -249,16 +266,21 @@ private:
     const Work& workOf(const Chosen& c) {
         const auto f = static_cast<size_t>(c.family), r = static_cast<size_t>(c.rung);
         const Work& usual = works_[f][r];
-        const auto eased = c.part ? std::optional(Lighter::OneFewer) : c.lighter;
-        if (!c.asWritten && !eased && c.above == 0)
+        if (!c.asWritten && !c.lighter && c.fewer == 0 && c.above == 0)
             return usual;
-        const auto [at, isNew] = others_.try_emplace(
-            {c.family, c.rung, c.asWritten, eased ? 1 + static_cast<int>(*eased) : 0, c.above});
+        const int eased = c.fewer > 0 ? 10 + c.fewer : c.lighter ? 1 + static_cast<int>(*c.lighter) : 0;
+        const auto [at, isNew] = others_.try_emplace({c.family, c.rung, c.asWritten, eased, c.above});
         if (!isNew)
             return at->second;
+        if (c.fewer > 0 && !c.asWritten) {
+            Session less = usual.session;
+            for (int n = 0; n < c.fewer; ++n)
+                less = lighter(less, Lighter::OneFewer);
+            return at->second = counted(less, low_);
+        }
         constexpr double work = 0.79; // of threshold: what is ridden between stays
         return at->second = c.asWritten ? counted(rungOf(all_[f], r), low_)
-                            : eased     ? counted(lighter(usual.session, *eased), low_)
+                            : c.lighter ? counted(lighter(usual.session, *c.lighter), low_)
                                         : bent(withPowerMoved(usual.session, c.above, work));
     }
 

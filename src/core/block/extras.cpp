@@ -13,6 +13,7 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
         fixed ? std::vector{Candidate{static_cast<int>(day.family - all_.data()), 0}}
               : std::vector<Candidate>();
     const std::vector<Lighter> eases = waysToEase(week);
+    constexpr double ofShortDay = 0.002;
     bool any = false;
     for (const auto& [family, wish] : fixed ? own : candidates) {
         const auto f = static_cast<size_t>(family);
@@ -29,14 +30,30 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
                               : rungsFor(family, way.at[f], light, weekNumber,
                                          wanted == Wanted::ByItsLadder ? Wanted::AtItsEnd : wanted);
         const double rests = !light && resting(f, way.at[f], weekNumber) ? 0.004 : 0;
-        std::vector<std::pair<int, std::optional<Lighter>>> ridden;
+        struct Ride {
+            int rung;
+            std::optional<Lighter> ease;
+            int fewer;
+        };
+        std::vector<Ride> ridden;
         for (const int rung : rungs)
             if (light)
                 for (const Lighter ease : eases)
-                    ridden.emplace_back(rung, ease);
+                    ridden.push_back({rung, ease, 0});
             else
-                ridden.emplace_back(rung, std::nullopt);
-        for (const auto& [rung, ease] : ridden) {
+                ridden.push_back({rung, std::nullopt, wanted == Wanted::Shortened ? 1 : 0});
+        const auto tooLong = [&](const Ride& ride) {
+            const Work& work = workOf({days[n], family, ride.rung, ride.ease, ride.fewer});
+            return shortestWith(lyingOf(all_[f].name), work.seconds, work.warm) > room(day);
+        };
+        // Where the day is too short for the rung that is due, it has some of its repetitions.
+        const bool shortDay = !light && !fixed && wanted == Wanted::ByItsLadder &&
+                              std::all_of(ridden.begin(), ridden.end(), tooLong);
+        for (Ride& ride : ridden)
+            while (shortDay && tooLong(ride) &&
+                   ride.fewer < mostFewer(works_[f][static_cast<size_t>(ride.rung)].session))
+                ++ride.fewer;
+        for (const auto& [rung, ease, fewer] : ridden) {
             Standing stands = way.at[f];
             if (!light)
                 comeBack(stands, static_cast<int>(works_[f].size()), weekNumber);
@@ -44,7 +61,7 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
                                 family,
                                 rung,
                                 ease,
-                                wanted == Wanted::Shortened,
+                                fewer,
                                 fixed && day.rung.has_value(),
                                 rung == stands.rung ? stands.above : 0,
                                 (wanted == Wanted::Anyhow && rung <= stands.rung) || rests > 0};
@@ -62,8 +79,8 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
             next.most += added(work, day, 0.70);
             // Families asked for first come first, a family more costs a little, freshest legs for the
             // hardest.
-            next.cost += stopgap(wanted, rung < stands.rung) + rests + wish + (way.used[f] ? 0 : 0.0004) +
-                         (before > 0 ? 0.0004 : 0) + strange(day, family, rung) -
+            next.cost += stopgap(wanted, rung < stands.rung) + (shortDay ? ofShortDay : 0) + rests + wish +
+                         (way.used[f] ? 0 : 0.0004) + (before > 0 ? 0.0004 : 0) + strange(day, family, rung) -
                          (all_[f].own && before == 0 ? 0.003 : 0); // a coach's own is wanted
             if (!way.picks.empty()) {
                 const Work& last = workOf(way.picks.back());
@@ -77,7 +94,7 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
             if (!light && stands.rung == rung && stands.finished)
                 next.cost += 0.0002;
             next.at[f] = stands;
-            next.at[f].ride(rung, stands.above, light, weekNumber);
+            next.at[f].ride(rung, stands.above, light || (!fixed && rung < stands.rung), weekNumber);
             hardDays(week, days, candidates, n + 1, weekNumber, std::move(next), out);
         }
     }
@@ -187,12 +204,16 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
                 continue;
             for (const int rung :
                  rungsFor(family, from.at[static_cast<size_t>(family)], false, number, Wanted::InTurn))
-                for (const bool part : {false, true}) {
-                    // A rung over what an easy day holds is ridden with a repetition fewer.
-                    const Chosen c{d, family, rung, std::nullopt, part};
+                for (int fewer = 0;
+                     fewer <=
+                     mostFewer(works_[static_cast<size_t>(family)][static_cast<size_t>(rung)].session);
+                     ++fewer) {
+                    // A rung over what an easy day holds is ridden with fewer repetitions.
+                    const Chosen c{d, family, rung, std::nullopt, fewer};
                     const Work& work = workOf(c);
-                    const bool fits = figuresOf(work.session).workSeconds <= mostEasyTempo;
-                    if (fits && work.target <= 0.865 && shortestAround(work.seconds) <= room(week.days[d]))
+                    const bool fits = figuresOf(work.session).workSeconds <= mostEasyTempo &&
+                                      shortestAround(work.seconds) <= room(week.days[d]);
+                    if (fits && work.target <= 0.865)
                         mine.push_back(c);
                     if (fits)
                         break;

@@ -17,6 +17,13 @@ inline constexpr int farthestExtra = 60; ///< ways to add tempo looked at on eit
 inline constexpr int mostAWeek = 2, mostAtARung = 2, leftAlone = 3;
 inline constexpr int mostInSixWeeks = 3; ///< rides of one rung
 inline constexpr int restsAtTheEnd = 3;  ///< weeks a family rests when its ladder has ended
+/// So many repetitions of a rung may be left out where a day is too short for it, one always stays.
+inline int mostFewer(const Session& work) {
+    int most = 0;
+    for (const Item& item : work.items)
+        most = std::max(most, std::min(item.count - 1, 2));
+    return most;
+}
 /// What a day that is not hard holds at most, in seconds (common practice): at 88 % and over, at 105 % and
 /// over, tempo.
 inline constexpr int easyAt88 = 1800, easyAt105 = 600, mostEasyTempo = 2400;
@@ -96,7 +103,7 @@ struct Chosen {
     size_t day = 0;
     int family = -1, rung = 0;
     std::optional<Lighter> lighter; ///< how it is eased in a lighter week; such a ride passes no rung
-    bool part = false;              ///< on a day that is not hard: a repetition fewer, and the ladder goes on
+    int fewer = 0;                  ///< repetitions left out where the day holds no more; the ladder goes on
     bool asWritten = false;         ///< pinned at its rung: as the coach wrote it
     int above = 0;                  ///< points of power over its rung, of a ladder that ended and came back
     bool again = false;             ///< of a ladder that ended: its last rungs in turn, for want of another

@@ -103,10 +103,17 @@ void placeRaces(const Season& season, SeasonFrame& frame) {
 
 double hoursOn(const Season& season, Date date) {
     const Date start = monday(date);
+    double hours = season.hours[static_cast<size_t>(weekday(date))];
     for (const WeekPin& pin : season.weeks)
         if (pin.start == start && pin.hours)
-            return (*pin.hours)[static_cast<size_t>(weekday(date))];
-    return season.hours[static_cast<size_t>(weekday(date))];
+            hours = (*pin.hours)[static_cast<size_t>(weekday(date))];
+    return hours < leastRideHours - 1e-9 ? 0 : hours;
+}
+
+void restStumps(SeasonFrame& frame) {
+    for (DayFrame& day : frame.days)
+        if (day.hours * day.weight < leastRideHours - 1e-9)
+            day.hours = 0;
 }
 
 bool comesFromNothing(const Season& season) {

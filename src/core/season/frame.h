@@ -93,7 +93,12 @@ inline constexpr double brokenWeek = 0.7;
 /// from a plan there is; guessed from the rider and the hours where it is empty.
 SeasonFrame layOut(const Season& season, std::vector<double> fitness = {});
 
-/// Hours of a day as its week has them, whatever is on it.
+/// A ride under so many hours is none: the day is rest (common practice: 20 min).
+inline constexpr double leastRideHours = 1.0 / 3;
+/// Makes rest of days whose hours, by what the days before let them carry, are no ride.
+void restStumps(SeasonFrame& frame);
+
+/// Hours of a day as its week has them, whatever is on it; 0 where they are no ride.
 double hoursOn(const Season& season, Date date);
 
 /// True where the rider comes from nothing: said so, or fitness under 20 and under a third of what the hours
@@ -151,7 +156,7 @@ struct WeekPattern {
     /// Part of a day's hours beside that of the day which uses most of them: hard days and tests stay whole
     /// while the others give way where the week is a small one.
     std::array<double, 7> lean{1, 1, 1, 1, 1, 1, 1};
-    double testPoints = 0;               ///< what a test adds to endurance of its length; 0 without one
+    std::array<double, 7> added{};       ///< points a test or openers add to endurance of their length
     bool highLimited = false;            ///< the hard days cannot hold the high share of the split
     double highOver = 0, middleOver = 0; ///< h of the split that the week's sessions cannot hold
 };
@@ -163,8 +168,8 @@ double ridingHours(const Season& season, const WeekFrame& week, const WeekPatter
 /// Hours a week takes for one point of its level; infinite where it has none.
 double hoursPerPoint(const WeekPattern& pattern);
 
-/// High time (by purpose) a hard day can hold, in hours (common practice: 10–60 min of sets).
-inline constexpr double highHoursPerHardDay = 0.99;
+/// High time (by purpose) a hard day holds at most, in hours: what the ladders above threshold end on.
+inline constexpr double highHoursPerHardDay = 52.0 / 60;
 
 /// Hours over the low band that sessions hold in a week by the rungs reached until then: high and all sets of
 /// a hard day, tempo of an easy day, tempo late in a long ride.

@@ -9,19 +9,23 @@ namespace {
 
 constexpr double shortestHardDay = 0.5; ///< h
 constexpr double shortestTest = 0.75;   ///< h
-/// Part of a hard day its sets can take, the rest is riding in and out (common practice).
-constexpr double densest = 0.9;
-constexpr double tooShort = 12; ///< merit an hour is worth that its sets want and a hard day does not have
-/// Hours of middle time over what the hard days hold, and what it is worth that the long ride can take it.
-constexpr double muchOver = 0.75, longApart = 8;
+constexpr double shortestLong = 1.5;    ///< h
+constexpr double nearlyAsLong = 0.5;    ///< h
+constexpr double tooShort = 16;         ///< merit an hour is worth that a hard day lacks of 45 min
+constexpr double withoutLong = 10;      ///< merit a week's long ride is worth
+constexpr double lostHour = 12;     ///< merit an hour of high work is worth that the week's days do not hold
+constexpr double middleWorth = 0.6; ///< of it, an hour of the middle band
 /// Hours of middle time: sets of a hard day, high ones counted; tempo on an easy day; late in the long ride,
 /// in weeks under six hours (common practice).
 constexpr double mostSets = 55.0 / 60, easyTempo = 40.0 / 60, longTempo = 1, shortLongTempo = 20.0 / 60;
 constexpr double mostAboveLow = 0.9; ///< of a hard day's time
+/// Riding in and out of the sets of a hard day, in hours, and the parts of what is left that rungs of high
+/// work and of any work fill on the mean of the weeks in which their ladders are climbed (docs/model.md).
+constexpr double around = 0.22, highPart = 0.64, setsPart = 0.75;
+constexpr double warmTempo = 290.0 / 3600; ///< h of a warm-up that lie over the low threshold
 /// What a hard day keeps in a small week, in hours: its sets and the way in and out (common practice).
 constexpr double hardKeeps = 1.1, lightHardKeeps = 0.75, testKeeps = 1.0, openersKeep = 0.6;
-constexpr double shortestRide = 0.3; ///< h
-constexpr double othersKeep = 0.5;   ///< of their part: no day is emptied for another
+constexpr double othersKeep = 0.5; ///< of their part: no day is emptied for another
 /// Common practice: test every 6–8 weeks. Outside deloads one stands best where a block begins: the rider is
 /// rested, and the weeks after it grow from what it left of the week. The days without a test from which such
 /// a week, and any week, is asked for one.
@@ -35,6 +39,55 @@ const DayFrame& dayAt(const SeasonFrame& f, int d) {
 
 void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double room,
             WeekPattern& pattern);
+
+/// What a week's days hold over the low band, in hours.
+struct Room {
+    double high = 0;  ///< of high work, on its hard days
+    double sets = 0;  ///< of any work, on its hard days
+    double tempo = 0; ///< on two easy days, late in the long ride, and in the warm-up of sets
+
+    /// What of some high and middle time it holds: high work first, but where both are wanted it leaves the
+    /// middle a third of the sets.
+    Bands of(double wantedHigh, double wantedMiddle) const {
+        constexpr double taken = setsPart / highPart; // of the sets' room by high work
+        constexpr double mostByHigh = 0.65;
+        const double rest = std::max(0.0, wantedMiddle - tempo);
+        Bands got{0, 0, std::min({wantedHigh, high, std::max(sets - rest, mostByHigh * sets) / taken})};
+        got.middle = std::min(wantedMiddle, tempo + std::max(0.0, sets - got.high * taken));
+        return got;
+    }
+};
+
+/// The room of a week by the roles of its days and the hours ridden on them.
+Room roomOf(const Season& season, const SeasonFrame& frame, const WeekFrame& week,
+            const std::array<Role, 7>& roles, const std::array<double, 7>& rides) {
+    Room room;
+    const Held held = heldBy(week);
+    double total = 0;
+    for (size_t i = 0; i < 7; ++i) {
+        total += rides[i];
+        if (roles[i] != Role::Hard)
+            continue;
+        room.high += std::clamp(highPart * (rides[i] - around), 0.0, held.high);
+        room.sets += std::clamp(setsPart * (rides[i] - around), 0.0, held.middle);
+        room.tempo += rides[i] >= 0.75 ? warmTempo : 0;
+    }
+    // Middle time that is no hard day's: tempo on two easy days, and late in a long ride that lies beside no
+    // hard one; never in a lighter week.
+    int days = 0;
+    for (size_t i = 0; i < 7 && week.kind == WeekKind::Build; ++i) {
+        const int d = week.start + static_cast<int>(i) - season.start;
+        if (d < 0 || d >= static_cast<int>(frame.days.size()) || dayAt(frame, d).lowOnly ||
+            dayAt(frame, d).hours <= 0)
+            continue;
+        const bool beside = (i > 0 && roles[i - 1] == Role::Hard) || (i < 6 && roles[i + 1] == Role::Hard);
+        if (roles[i] == Role::Long && !beside && rides[i] >= 1.75)
+            room.tempo += total >= 6 ? held.longRide : shortLongTempo;
+        else if (roles[i] == Role::Easy && !beside && rides[i] >= 0.75 && days++ < 2)
+            room.tempo += std::min(held.easy, rides[i] - 0.4);
+    }
+    return room;
+}
 
 /// Places hard days and tests week by week, knowing what the days before the week were.
 class DayPlacer {
@@ -86,7 +139,7 @@ public:
             WeekPattern more = pattern, less = other;
             layFor(season_, frame_, week, 1, 1, more);
             layFor(season_, frame_, week, 1, 1, less);
-            if (less.highOver > more.highOver + 1e-9 || less.most < 1.01 * more.most) {
+            if (less.most < (less.highOver > more.highOver + 1e-9 ? 1.03 : 1.01) * more.most) {
                 mark(fewer, false);
                 mark(days, true);
                 break;
@@ -175,27 +228,57 @@ private:
             }
     }
 
+    /// Whether a day is long, and no day of the six before it longer.
+    bool longestOfSeven(int d) const {
+        const double hours = dayAt(frame_, d).hours;
+        for (int e = std::max(0, d - 6); e < d; ++e)
+            if (dayAt(frame_, e).hours > hours)
+                return false;
+        return hours >= shortestLong;
+    }
+
     double merit(const WeekFrame& week, int d, int longest) const {
         const double hours = dayAt(frame_, d).hours;
         const bool rested = d == 0 || dayAt(frame_, d - 1).hours <= 0;
-        const bool afterLong = d - 1 == longest && d - 1 >= week.first;
+        const bool afterLong =
+            d > week.first ? d - 1 == longest : d > 0 && !isHard(d - 1) && longestOfSeven(d - 1);
+        // The long ride lies where the hours are, unless another day has nearly as many.
+        double second = 0;
+        for (int e = week.first; e <= week.last && d == longest; ++e)
+            second = e == d ? second : std::max(second, dayAt(frame_, e).hours);
+        const double noLong = d != longest            ? 0
+                              : second < shortestLong ? withoutLong
+                                                      : 2 + 2 * std::max(0.0, hours - second - nearlyAsLong);
         const int ahead = daysToRace(d, 6);
-        // Hours its sets want where the week has all its hard days.
-        const double wants =
-            std::min(highHoursPerHardDay, week.split.high * week.nominalHours / std::max(1, week.hardDays)) /
-            densest;
-        const double shortBy = wants > hours ? tooShort * (wants - hours) : 0;
-        // Where the hard days hold less of the middle band than is wanted, the long ride takes some: then it
-        // lies beside no hard day.
-        const double held = std::max(0.0, week.hardDays * mostSets - week.split.high * week.nominalHours);
-        const bool carries = week.split.middle * week.nominalHours > held + muchOver;
-        const double apart = carries && std::abs(d - longest) <= 1 ? longApart : 0;
-        return 10 - shortBy - apart + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) -
-               (d == longest ? 2 : 0) - (afterLong ? 2.5 : 0) - (ahead == 2 ? 4 : 0) +
+        const double stub = tooShort * std::max(0.0, 0.75 - hours);
+        return 10 - stub + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) - noLong -
+               (afterLong ? 2.5 : 0) - (ahead == 2 ? 4 : 0) +
                (ahead == 4                 ? 5
                 : ahead == 5 || ahead == 3 ? 1
                                            : 0) -
                (d > 1 && dayAt(frame_, d - 2).race >= 0 ? 4 : 0); // a second race weekend running: Wednesday
+    }
+
+    /// Hours of the split that a week does not hold with its hard days on these, the longest other day long.
+    double lost(const WeekFrame& week, const std::array<int, 7>& hard, int n) const {
+        std::array<Role, 7> roles{};
+        std::array<double, 7> rides{};
+        double total = 0;
+        size_t longest = 7;
+        for (int d = week.first; d <= week.last; ++d) {
+            const DayFrame& day = dayAt(frame_, d);
+            const auto i = static_cast<size_t>(weekday(day.date));
+            total += rides[i] = day.hours;
+            roles[i] =
+                std::find(hard.begin(), hard.begin() + n, d) != hard.begin() + n ? Role::Hard : Role::Easy;
+            if (roles[i] == Role::Easy && (longest == 7 || rides[i] >= rides[longest]))
+                longest = i;
+        }
+        if (longest < 7 && rides[longest] >= shortestLong)
+            roles[longest] = Role::Long;
+        const Room room = roomOf(season_, frame_, week, roles, rides);
+        const Bands got = room.of(week.split.high * total, week.split.middle * total);
+        return week.split.high * total - got.high + middleWorth * (week.split.middle * total - got.middle);
     }
 
     std::vector<int> chooseHard(const WeekFrame& week, int most) const {
@@ -213,7 +296,7 @@ private:
                 days.push_back(d);
         }
         std::vector<int> best;
-        double bestMerit = 0;
+        double bestMerit = -std::numeric_limits<double>::infinity();
         for (unsigned set = 1; set < 1U << days.size(); ++set) {
             std::array<int, 7> chosen{};
             int n = 0, heavy = 0;
@@ -226,6 +309,8 @@ private:
                     sum += merit(week, days[i], longest);
                     heavy += days[i] == longest || days[i] == longest + 1 ? 1 : 0;
                 }
+            if (apart)
+                sum -= lostHour * lost(week, chosen, n);
             // Three hard days are for weeks that have room for them away from the long ride.
             apart = apart && (n < 3 || heavy == 0);
             if (apart && sum > bestMerit) {
@@ -259,7 +344,8 @@ private:
                     longest = d;
             }
         }
-        if (longest >= 0 && dayAt(frame_, longest).hours >= 1.5 && dayAt(frame_, longest).weight > 0.6)
+        if (longest >= 0 && dayAt(frame_, longest).hours >= shortestLong &&
+            dayAt(frame_, longest).weight > 0.6)
             pattern.roles[static_cast<size_t>(weekday(dayAt(frame_, longest).date))] = Role::Long;
     }
 
@@ -371,7 +457,7 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
         size_t smallest = 7;
         for (size_t i = 0; i < 7; ++i)
             if (pattern.roles[i] == Role::Easy && hours[i] > 0 && !dropped[i] && hours[i] < others - 1e-9 &&
-                each * hours[i] < std::min(shortestRide, 0.6 * hours[i]) &&
+                each * hours[i] < std::min(leastRideHours, 0.6 * hours[i]) &&
                 (smallest == 7 || hours[i] < hours[smallest]))
                 smallest = i;
         if (smallest == 7 || !dropping)
@@ -396,8 +482,7 @@ Held heldBy(const WeekFrame& week) {
     // From the rung a rider begins on, a rung every other session; minutes of sets with their rests
     // (docs/model.md).
     const double climbed = week.practised, lower = week.newcomer ? 6 : 0;
-    constexpr double ends = 52; // what the ladders above threshold end on
-    return {std::min(week.highMost, (std::min(ends, 30 + 2.4 * climbed) - lower) / 60),
+    return {std::min(week.highMost, std::min(highHoursPerHardDay, (30 + 2.4 * climbed) / 60) - lower / 60),
             std::min(mostSets, (38 - lower + 2.2 * climbed) / 60),
             std::min(easyTempo, (26 - lower + 1.8 * climbed) / 60),
             std::min(longTempo, (30 - lower + 5 * climbed) / 60)};
@@ -413,52 +498,28 @@ double ridingHours(const Season& season, const WeekFrame& week, const WeekPatter
 
 void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& week,
               const std::array<double, 7>& used, WeekPattern& pattern) {
-    std::array<double, 7> hours{};
-    double total = 0, hard = 0, hold = 0, sets = 0;
-    // Riding in and out of the sets, in hours.
-    constexpr double aroundShort = 0.25, aroundLong = 0.42, aroundHigh = 0.36;
-    const Held held = heldBy(week);
+    std::array<double, 7> hours{}, rides{};
+    double total = 0, hard = 0;
     for (size_t i = 0; i < 7; ++i) {
         hours[i] = ridingHours(season, week, pattern, static_cast<int>(i));
-        total += hours[i] * used[i];
-        if (pattern.roles[i] != Role::Hard)
-            continue;
-        hard += hours[i] * used[i];
-        const double rides = hours[i] * used[i];
-        hold += std::clamp(rides - aroundHigh, 0.0, held.high);
-        sets += std::clamp(rides - (rides < 1 ? aroundShort : aroundLong), std::min(rides, 0.4), held.middle);
+        rides[i] = hours[i] * used[i];
+        total += rides[i];
+        hard += pattern.roles[i] == Role::Hard ? rides[i] : 0;
     }
-    // Middle time that is no hard day's: tempo on two easy days, and late in a long ride that lies beside no
-    // hard one; never in a lighter week.
-    double tempo = 0;
-    int days = 0;
-    const bool build = week.kind == WeekKind::Build;
-    for (size_t i = 0; i < 7 && build; ++i) {
-        const int d = week.start + static_cast<int>(i) - season.start;
-        if (d < 0 || d >= static_cast<int>(frame.days.size()) || dayAt(frame, d).lowOnly ||
-            dayAt(frame, d).hours <= 0)
-            continue;
-        const bool beside =
-            (i > 0 && pattern.roles[i - 1] == Role::Hard) || (i < 6 && pattern.roles[i + 1] == Role::Hard);
-        if (pattern.roles[i] == Role::Long && !beside && hours[i] * used[i] >= 1.75)
-            tempo += total >= 6 ? held.longRide : shortLongTempo;
-        else if (pattern.roles[i] == Role::Easy && !beside && hours[i] * used[i] >= 0.75 && days++ < 2)
-            tempo += std::min(held.easy, hours[i] * used[i] - 0.4);
-    }
+    const Room room = roomOf(season, frame, week, pattern.roles, rides);
     const Bands& p = week.split;
     Bands onHard = p, onOthers{p.low, p.middle, 0};
     const double wanted = p.high * total, part = total > 0 ? hard / total : 0;
-    const double got = std::min(wanted, hold);
+    const Bands got = room.of(wanted, p.middle * total);
     // Only hard days carry high time, and middle time goes where sessions hold it: what is over is ridden
     // low.
-    const double lost = total > 0 ? (wanted - got) / total : 0;
-    const double middleHeld = std::max(0.0, sets - got) + tempo;
-    const double middle = total > 0 ? std::min(p.middle * total, middleHeld) / total : 0;
+    const double lost = total > 0 ? (wanted - got.high) / total : 0;
+    const double middle = total > 0 ? got.middle / total : 0;
     pattern.highLimited = lost > 1e-12;
-    pattern.middleOver = std::max(0.0, p.middle * total - middleHeld);
-    pattern.highOver = wanted - got;
+    pattern.middleOver = p.middle * total - got.middle;
+    pattern.highOver = wanted - got.high;
     if (part > 0) {
-        onHard.high = got / hard;
+        onHard.high = got.high / hard;
         onHard.middle = std::min(middle / part, std::max(0.0, mostAboveLow - onHard.high));
         onHard.low = 1 - onHard.high - onHard.middle;
     }
@@ -471,8 +532,8 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
         const bool low = d >= 0 && d < static_cast<int>(frame.days.size()) && dayAt(frame, d).lowOnly;
         pattern.bands[i] = low ? Bands{1, 0, 0} : pattern.roles[i] == Role::Hard ? onHard : onOthers;
         pattern.pointsPerHour[i] = stressPerHour(pattern.bands[i], season.lowThreshold);
-        if (pattern.roles[i] == Role::Test && !low)
-            pattern.pointsPerHour[i] += pattern.testPoints / std::max(0.6, hours[i] * used[i]);
+        if (!low)
+            pattern.pointsPerHour[i] += pattern.added[i] / std::max(0.6, hours[i] * used[i]);
         pattern.share[i] = hours[i] * pattern.lean[i] * pattern.pointsPerHour[i];
         points += pattern.share[i];
     }
@@ -503,9 +564,9 @@ double hoursPerPoint(const WeekPattern& pattern) {
     return hours > 0 ? hours : std::numeric_limits<double>::infinity();
 }
 
-/// What a threshold test and an aerobic check add to endurance of their length, in points, and the hours a
-/// check takes.
-constexpr double thresholdTestPoints = 27, checkPoints = 6, leastForCheck = 0.95;
+/// What a threshold test, an aerobic check and openers add to endurance of their length, in points, and the
+/// hours a check takes.
+constexpr double thresholdTestPoints = 27, checkPoints = 6, openersPoints = 4, leastForCheck = 0.95;
 
 std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& frame) {
     DayPlacer placer(season, frame);
@@ -525,9 +586,12 @@ std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& fram
             const bool maximal = !noMaximal && (tests++ % 2 == 1 || hours < leastForCheck);
             // A light week is small enough for it to count.
             if (week.kind == WeekKind::Deload || week.kind == WeekKind::Transition ||
-                week.kind == WeekKind::Recovery)
-                pattern.testPoints = maximal ? thresholdTestPoints : checkPoints;
+                week.kind == WeekKind::Recovery || week.kind == WeekKind::Race)
+                pattern.added[static_cast<size_t>(test - pattern.roles.begin())] =
+                    maximal ? thresholdTestPoints : checkPoints;
         }
+        for (size_t i = 0; i < 7; ++i)
+            pattern.added[i] += pattern.roles[i] == Role::Openers ? openersPoints : 0;
         const double use = likelyUse(season, week.kind);
         layFor(season, frame, week, use, 1, pattern);
         for (size_t i = 0; i < 7; ++i)

@@ -25,7 +25,6 @@ PlannedWeek weekOf(const WeekFrame& frame) {
 
 /// A ride of a few minutes is none: it is rest, and what it had goes to another easy day of its week.
 void dropStumps(const Season& season, Solved& s) {
-    constexpr double shortest = 1.0 / 3; // h
     const double keep = decay(season.tau.fitness);
     const auto model = runModel(s.solution.stress, season.before, season.tau);
     for (size_t w = 0; w < s.frame.weeks.size(); ++w) {
@@ -47,7 +46,7 @@ void dropStumps(const Season& season, Solved& s) {
             const auto stressOn = [&](int d) -> double& { return s.solution.stress[static_cast<size_t>(d)]; };
             for (int d = week.first; d <= week.last; ++d)
                 if (s.frame.days[static_cast<size_t>(d)].hours > 0 && stressOn(d) > 0 &&
-                    hoursOf(d) < shortest && (smallest < 0 || hoursOf(d) < hoursOf(smallest)))
+                    hoursOf(d) < leastRideHours && (smallest < 0 || hoursOf(d) < hoursOf(smallest)))
                     smallest = d;
             if (smallest < 0)
                 break;

@@ -44,6 +44,7 @@ void layPromise(const Season& season, const Solution& promised, const CutWay& cu
     SeasonFrame whole = s.frame;
     for (DayFrame& day : whole.days)
         day.hours = day.race >= 0 || day.camp || day.away ? 0 : day.nominalHours;
+    restStumps(whole);
     s.patterns = newlyBroken >= 0 ? placeDays(season, whole) : promised.promise->patterns;
     // Weeks whose anchors or hours moved are laid anew.
     if (newlyBroken < 0) {
@@ -69,6 +70,7 @@ void layPast(const Season& season, Solved& s) {
         if (day.past)
             s.solution.stress[d] = day.fixed;
     }
+    restStumps(s.frame);
     for (size_t w = 0; w < s.frame.weeks.size(); ++w) {
         WeekFrame& week = s.frame.weeks[w];
         if (now.weeks[w].past && !week.past && w < s.solution.levels.size())

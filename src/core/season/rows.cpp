@@ -210,6 +210,21 @@ private:
                 Linear{}.add(columns[k], 1).add(loads().levelColumn(w), share(columns.size()) - share(k));
             row(Rule::LongDay, monday(w), -unbounded, over, 0, static_cast<int>(k));
         }
+        // No more hours are taken off the long ride than off a hard day, but for those it has over it.
+        const auto roleOf = [&](size_t k) { return pattern.roles[static_cast<size_t>(pattern.byShare[k])]; };
+        const auto hours = [&](size_t k) {
+            return 1 / pattern.pointsPerHour[static_cast<size_t>(pattern.byShare[k])];
+        };
+        for (size_t l = 0; l < columns.size() && columns[l] >= 0; ++l)
+            for (size_t h = 0; roleOf(l) == Role::Long && h < columns.size() && columns[h] >= 0; ++h)
+                if (roleOf(h) == Role::Hard)
+                    row(Rule::LongDay, monday(w), -unbounded,
+                        Linear{}
+                            .add(columns[l], hours(l))
+                            .add(columns[h], -hours(h))
+                            .add(loads().levelColumn(w),
+                                 -std::max(0.0, share(l) * hours(l) - share(h) * hours(h))),
+                        0, static_cast<int>(columns.size() + h));
     }
 
     /// A dearer gate does not make starving cheaper.

@@ -224,6 +224,7 @@ double blockCost(int builds, int rhythm, bool intoTaper, double later) {
 double decideSkeleton(const Season& season, SeasonFrame& frame, const CutWay& way,
                       const std::vector<std::optional<WeekKind>>& promised) {
     placeAnchors(season, frame);
+    restStumps(frame);
     // What was promised, and what was ridden, stays what it was.
     for (size_t w = 0; w < std::min(promised.size(), frame.weeks.size()); ++w)
         if (!frame.weeks[w].set && promised[w])
