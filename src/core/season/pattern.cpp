@@ -29,7 +29,7 @@ constexpr double othersKeep = 0.5; ///< of their part: no day is emptied for ano
 /// Common practice: test every 6–8 weeks. Outside deloads one stands best where a block begins: the rider is
 /// rested, and the weeks after it grow from what it left of the week. The days without a test from which such
 /// a week, and any week, is asked for one.
-constexpr int testDue = 35, longestWait = 60;
+constexpr int testDue = 35, longestWait = 60, everTested = 70;
 /// Days between two tests of whatever kind.
 constexpr int betweenTests = 14;
 
@@ -115,7 +115,10 @@ public:
         const bool begins = week.kind != WeekKind::Build || at == 0 ||
                             frame_.weeks[at - 1].block != week.block ||
                             frame_.weeks[at - 1].kind != WeekKind::Build;
-        const bool due = waited >= longestWait || (begins && waited >= testDue && !soon);
+        // One that comes next week comes soon enough.
+        const bool nextWeek = next < frame_.weeks.size() && frame_.weeks[next].kind == WeekKind::Deload &&
+                              waited + 13 < everTested;
+        const bool due = (waited >= longestWait && !nextWeek) || (begins && waited >= testDue && !soon);
         const bool ordinary = week.kind == WeekKind::Build || week.kind == WeekKind::Transition ||
                               (week.kind == WeekKind::Race && week.phase != Phase::Race) ||
                               week.kind == WeekKind::Recovery;
@@ -584,9 +587,8 @@ std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& fram
             const double hours =
                 ridingHours(season, week, pattern, static_cast<int>(test - pattern.roles.begin()));
             const bool maximal = !noMaximal && (tests++ % 2 == 1 || hours < leastForCheck);
-            // A light week is small enough for it to count.
-            if (week.kind == WeekKind::Deload || week.kind == WeekKind::Transition ||
-                week.kind == WeekKind::Recovery || week.kind == WeekKind::Race)
+            // Any but a build week is small enough for it to count.
+            if (week.kind != WeekKind::Build)
                 pattern.added[static_cast<size_t>(test - pattern.roles.begin())] =
                     maximal ? thresholdTestPoints : checkPoints;
         }
