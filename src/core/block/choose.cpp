@@ -23,13 +23,21 @@ std::vector<Chooser::Candidate> Chooser::withNeighbours(const WeekProblem& week,
     const auto listed = [&](int f) {
         return std::find(families.begin(), families.end(), f) != families.end();
     };
+    const auto offer = [&](const char* name, double wish, bool reached) {
+        const int f = indexOf(name);
+        if (!listed(f) && allowed(all_[static_cast<size_t>(f)], basis_) &&
+            (!reached || from.at[static_cast<size_t>(f)].rung >= 0))
+            all.push_back({f, wish + later * static_cast<double>(all.size())});
+    };
     // A lighter week rides what was reached: where that is none of the phase's, what the phases before left.
+    // And where a school asks for more of the middle than of high work, a race's own families are not all.
     if (isLight(week))
         for (const char* name : {"threshold", "over-unders", "just above threshold", "aerobic ceiling short",
                                  "aerobic ceiling long", "just under threshold", "tempo"})
-            if (const int f = indexOf(name); !listed(f) && from.at[static_cast<size_t>(f)].rung >= 0 &&
-                                             allowed(all_[static_cast<size_t>(f)], basis_))
-                all.push_back({f, elsewhere + later * static_cast<double>(all.size())});
+            offer(name, elsewhere, true);
+    else if (week.phase == Phase::Specialise && week.purpose.middle > week.purpose.high)
+        for (const char* name : {"just under threshold", "over-unders"})
+            offer(name, neighbour, false);
     if (week.phase != Phase::Specialise || isLight(week))
         return all;
     static constexpr std::array<const char*, 4> row{"threshold", "just above threshold",

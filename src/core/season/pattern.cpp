@@ -80,7 +80,8 @@ Room roomOf(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
         if (d < 0 || d >= static_cast<int>(frame.days.size()) || dayAt(frame, d).lowOnly ||
             dayAt(frame, d).hours <= 0)
             continue;
-        const bool beside = (i > 0 && roles[i - 1] == Role::Hard) || (i < 6 && roles[i + 1] == Role::Hard);
+        // Of weeks that follow each other Sunday lies beside Monday.
+        const bool beside = roles[(i + 6) % 7] == Role::Hard || roles[(i + 1) % 7] == Role::Hard;
         if (roles[i] == Role::Long && !beside && rides[i] >= 1.75)
             room.tempo += total >= 6 ? held.longRide : shortLongTempo;
         else if (roles[i] == Role::Easy && !beside && rides[i] >= 0.75 && days++ < 2)
