@@ -223,6 +223,7 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
     const auto middleOf = [&](const Chosen& c) {
         return workOf(c).purpose.middle + warmMiddle(week.days[c.day].hours);
     };
+    constexpr double dayAfterDay = 0.0015;
     const auto costOf = [&](const Chosen& c) { return week.days[c.day].besideHard ? 0.0015 : 0.0004; };
     for (const auto& mine : options)
         for (const Chosen& c : mine)
@@ -243,9 +244,11 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
                 const size_t fresh =
                     (from.used[static_cast<size_t>(one.family)] ? 0U : 1U) +
                     (one.family != two.family && !from.used[static_cast<size_t>(two.family)] ? 1U : 0U);
+                const bool apart = std::abs(week.days[one.day].date - week.days[two.day].date) > 1;
                 if (from.usedCount + fresh <= mostFamilies)
                     offer(one.day < two.day ? std::vector{one, two} : std::vector{two, one},
-                          middleOf(one) + middleOf(two), costOf(one) + costOf(two));
+                          middleOf(one) + middleOf(two),
+                          costOf(one) + costOf(two) + (apart ? 0 : dayAfterDay));
             }
     for (auto& [key, extra] : together)
         all.push_back(std::move(extra));

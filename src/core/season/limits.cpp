@@ -120,9 +120,12 @@ private:
             for (; end < days.size() && days[end].form < season_.rules.formFloor - seen; ++end)
                 if (days[end].form < days[deepest].form)
                     deepest = end;
-            report(phrase("Form falls to %1 on %2, below the floor of %3.", signedText(days[deepest].form),
-                          isoText(days[deepest].date), signedText(season_.rules.formFloor, 0)),
-                   season_.rules.formFloor - days[deepest].form);
+            const double under = season_.rules.formFloor - days[deepest].form;
+            // With as many decimals as tell it from the floor.
+            report(phrase("Form falls to %1 on %2, below the floor of %3.",
+                          signedText(days[deepest].form, under < 0.05 ? 2 : 1), isoText(days[deepest].date),
+                          signedText(season_.rules.formFloor, 0)),
+                   under);
             d = end;
         }
     }

@@ -252,7 +252,7 @@ private:
             second = e == d ? second : std::max(second, dayAt(frame_, e).hours);
         const double noLong = d != longest            ? 0
                               : second < shortestLong ? withoutLong
-                                                      : 2 + 2 * std::max(0.0, hours - second - nearlyAsLong);
+                                                      : 2 + 5 * std::max(0.0, hours - second - nearlyAsLong);
         const int ahead = daysToRace(d, 6);
         const double stub = tooShort * std::max(0.0, 0.75 - hours);
         return 10 - stub + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) - noLong -

@@ -371,11 +371,12 @@ private:
     void step(const Block& before, const Block& block) {
         const size_t first = block.weeks.front(), peak = before.weeks.back();
         const double its = loads().capacity(peak), mine = loads().capacity(first);
+        // Where hours opened the most is the most.
+        const double rise = largestRise * more(first, peak);
         if (its > 0)
             row(Rule::Step, monday(first), -unbounded,
-                loads().level(first) -
-                    std::min(mostWithHours, largestRise * more(first, peak)) * risesFrom(peak),
-                firstStep * mine);
+                loads().level(first) - std::min(mostWithHours, rise) * risesFrom(peak),
+                rise < mostWithHours ? firstStep * mine : 0);
         if (block.awayDays >= longAbsence)
             return;
         double held = 0, holds = 0;
