@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/backup.h"
+#include "core/words/phrase.h"
 #include "formats/files/files.h"
 
 #include <QDir>
@@ -67,7 +68,7 @@ Result<QString> backUp(const QString& path, Date today, const CopyRule& rule) {
         return tl::unexpected(ok.error());
     // In one step: whoever is killed here has the copy of before or the new one.
     if (std::rename(QFile::encodeName(fresh).constData(), QFile::encodeName(to).constData()) != 0)
-        return refuse(to.toStdString() + ": can't be written");
+        return refuse(phrase("%1: can't be written", to.toStdString()));
     for (const BackupCopy& old : pastTheirTime(copiesOf(path), rule))
         QFile::remove(old.path);
     return to;
@@ -84,7 +85,7 @@ Result<QString> restoreCopy(const QString& path, Date day, const QString& to) {
             return tl::unexpected(ok.error());
         return copy.path;
     }
-    return refuse(path.toStdString() + ": has no copy of " + isoText(day) + " or before");
+    return refuse(phrase("%1: has no copy of %2 or before", path.toStdString(), isoText(day)));
 }
 
 } // namespace marram

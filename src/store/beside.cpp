@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/beside.h"
+#include "core/words/phrase.h"
 #include "store/connection.h"
+#include "wording/wording.h"
 
 #include <QDir>
 #include <QFile>
@@ -28,14 +30,14 @@ Result<std::unique_ptr<BesideFile>> BesideFile::connect(const QString& path, boo
     file->db_.setConnectOptions(writable ? "QSQLITE_BUSY_TIMEOUT=5000"
                                          : "QSQLITE_OPEN_READONLY;QSQLITE_BUSY_TIMEOUT=5000");
     if (!file->db_.open())
-        return refuse(path.toStdString() + ": can't be opened (" +
-                      file->db_.lastError().databaseText().toStdString() + ")");
+        return refuse(phrase("%1: can't be opened (%2)", path.toStdString(),
+                             file->db_.lastError().databaseText().toStdString()));
     return file;
 }
 
 Result<std::unique_ptr<BesideFile>> BesideFile::open(const QString& path) {
     if (!QFile::exists(path))
-        return refuse(path.toStdString() + ": does not exist");
+        return refuse(phrase("%1: does not exist", path.toStdString()));
     // Who was killed while moving left a step half-written: whoever may write takes it back when reading.
     auto file =
         connect(path, QFileInfo(path).isWritable() && QFileInfo(QFileInfo(path).absolutePath()).isWritable());
@@ -43,9 +45,9 @@ Result<std::unique_ptr<BesideFile>> BesideFile::open(const QString& path) {
         return file;
     bool holds = false;
     if (auto ok = sql::each((*file)->db_, "SELECT 1 FROM sqlite_master WHERE name='recording'", {},
-                            "Recordings", nullptr, [&](sql::Row&) { holds = true; });
+                            wording("Recordings"), nullptr, [&](sql::Row&) { holds = true; });
         !ok || !holds)
-        return refuse(path.toStdString() + ": is no file of recordings, or is damaged");
+        return refuse(phrase("%1: is no file of recordings, or is damaged", path.toStdString()));
     return file;
 }
 
@@ -53,8 +55,8 @@ Result<std::unique_ptr<BesideFile>> BesideFile::forWriting(const QString& path) 
     if (!QFile::exists(path)) { // private from its first byte
         QFile fresh(path);
         if (!fresh.open(QIODevice::WriteOnly | QIODevice::NewOnly, QFile::ReadOwner | QFile::WriteOwner))
-            return refuse(path.toStdString() + ": can't be written (" + fresh.errorString().toStdString() +
-                          ")");
+            return refuse(
+                phrase("%1: can't be written (%2)", path.toStdString(), fresh.errorString().toStdString()));
     }
     auto file = connect(path, true);
     if (!file)
@@ -63,7 +65,7 @@ Result<std::unique_ptr<BesideFile>> BesideFile::forWriting(const QString& path) 
          {"PRAGMA synchronous=FULL",
           "CREATE TABLE IF NOT EXISTS recording(content_sha256 BLOB PRIMARY KEY, bytes BLOB NOT NULL)"})
         if (auto ok = sql::run((*file)->db_, statement); !ok)
-            return refuse(path.toStdString() + ": " + ok.error().sentence);
+            return refuse(phrase("%1: %2", path.toStdString(), ok.error().sentence));
     return file;
 }
 
@@ -75,29 +77,29 @@ BesideFile::~BesideFile() {
 
 Result<std::optional<QByteArray>> BesideFile::packed(const QByteArray& hash) const {
     std::optional<QByteArray> bytes;
-    if (auto ok = sql::each(db_, "SELECT bytes FROM recording WHERE content_sha256=?", {hash}, "Recordings",
-                            nullptr, [&](sql::Row& row) { bytes = row.bytes(0); });
+    if (auto ok = sql::each(db_, "SELECT bytes FROM recording WHERE content_sha256=?", {hash},
+                            wording("Recordings"), nullptr, [&](sql::Row& row) { bytes = row.bytes(0); });
         !ok)
-        return refuse(path_.toStdString() + ": " + ok.error().sentence);
+        return refuse(phrase("%1: %2", path_.toStdString(), ok.error().sentence));
     return bytes;
 }
 
 Result<void> BesideFile::put(const std::vector<Entry>& entries) {
     if (!db_.transaction())
-        return refuse(path_.toStdString() + ": can't be written (" +
-                      db_.lastError().databaseText().toStdString() + ")");
+        return refuse(phrase("%1: can't be written (%2)", path_.toStdString(),
+                             db_.lastError().databaseText().toStdString()));
     for (const Entry& e : entries)
         if (auto ok =
                 sql::run(db_, "INSERT INTO recording VALUES(?,?) ON CONFLICT(content_sha256) DO NOTHING",
                          {e.hash, e.packed});
             !ok) {
             db_.rollback();
-            return refuse(path_.toStdString() + ": " + ok.error().sentence);
+            return refuse(phrase("%1: %2", path_.toStdString(), ok.error().sentence));
         }
     if (!db_.commit()) {
         const std::string why = db_.lastError().databaseText().toStdString();
         db_.rollback();
-        return refuse(path_.toStdString() + ": can't be written (" + why + ")");
+        return refuse(phrase("%1: can't be written (%2)", path_.toStdString(), why));
     }
     return {};
 }
@@ -106,7 +108,7 @@ Result<int> Roster::countRecordings(Date before) const {
     int count = 0;
     if (auto ok = sql::each(connection_->db,
                             "SELECT count(*) FROM ride JOIN original ON original.ride=ride.id WHERE day<?",
-                            {before.days}, "Recordings", nullptr,
+                            {before.days}, wording("Recordings"), nullptr,
                             [&](sql::Row& row) { count = static_cast<int>(row.number(0, 0, 1e9)); });
         !ok)
         return tl::unexpected(ok.error());
@@ -115,7 +117,7 @@ Result<int> Roster::countRecordings(Date before) const {
 
 Result<int> Roster::moveRecordingsBeside(Date before, const std::function<bool(int, int)>& progress) {
     if (readOnly_)
-        return refuse(path_.toStdString() + ": is read-only here");
+        return refuse(phrase("%1: is read-only here", path_.toStdString()));
     auto total = countRecordings(before);
     if (!total || *total == 0)
         return total;
@@ -138,7 +140,7 @@ Result<int> Roster::moveRecordingsBeside(Date before, const std::function<bool(i
         if (auto ok = sql::each(connection_->db,
                                 "SELECT ride.id, content_sha256, bytes FROM ride JOIN original ON "
                                 "original.ride=ride.id WHERE day<? ORDER BY ride.id LIMIT ?",
-                                {before.days, batch}, "Recordings", nullptr,
+                                {before.days, batch}, wording("Recordings"), nullptr,
                                 [&](sql::Row& row) {
                                     rides.push_back(row.id(0));
                                     entries.push_back({row.bytes(1), row.bytes(2)});
@@ -156,8 +158,8 @@ Result<int> Roster::moveRecordingsBeside(Date before, const std::function<bool(i
                 return tl::unexpected(there.error());
             // Another ride may have brought the same content packed otherwise.
             if (!*there || qUncompress(**there) != qUncompress(e.packed))
-                return refuse(to.toStdString() +
-                              ": does not hold what was put into it; nothing more was moved");
+                return refuse(phrase("%1: does not hold what was put into it; nothing more was moved",
+                                     to.toStdString()));
         }
         if (auto ok = together([&]() -> Result<void> {
                 for (const qint64 ride : rides)
@@ -179,7 +181,7 @@ Result<int> Roster::moveRecordingsBeside(Date before, const std::function<bool(i
 
 Result<std::optional<QByteArray>> Roster::packedBeside(const QByteArray& hash, QString& looked) const {
     std::vector<QString> places;
-    if (auto ok = sql::each(connection_->db, "SELECT place FROM beside", {}, "Files beside", nullptr,
+    if (auto ok = sql::each(connection_->db, "SELECT place FROM beside", {}, wording("Files beside"), nullptr,
                             [&](sql::Row& row) { places.push_back(row.text(0)); });
         !ok)
         return tl::unexpected(ok.error());

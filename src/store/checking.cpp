@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/checking.h"
 #include "store/import.h"
+#include "wording/wording.h"
 
 #include <algorithm>
 #include <cmath>
@@ -53,8 +54,8 @@ Result<Damage> checkWhole(const Roster& roster, const Progress& progress) {
                 continue; // is to be scored again anyway
             const auto bytes = roster.recordingsOf(r);
             if (bytes && !figuresHold(r, *bytes, rider))
-                damage->add(QString("%1, ride of %2 (%3): its figures are not what its recording gives")
-                                .arg(rider.name, QString::fromStdString(isoText(r.day)), r.fileName));
+                damage->add(wording("%1, ride of %2 (%3): its figures are not what its recording gives",
+                                    rider.name, isoText(r.day), r.fileName));
         }
     }
     return damage;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/exchange.h"
 #include "core/load/history.h"
+#include "core/words/phrase.h"
 #include "formats/csv/csv.h"
 #include "formats/csv/lines.h"
 #include "formats/files/files.h"
@@ -8,6 +9,7 @@
 #include "formats/recording/recording.h"
 #include "store/import.h"
 #include "store/rider_json.h"
+#include "wording/wording.h"
 
 #include <QCryptographicHash>
 #include <QDateTime>
@@ -64,7 +66,7 @@ Result<RiderFile> gather(const Roster& roster, const RiderRecord& rider, Damage&
     if (auto ok = take(f.rides, roster.rides(rider.id, &here)); !ok)
         return tl::unexpected(ok.error());
     for (const QString& sentence : here.sentences)
-        damage.add(sentence.contains(rider.name) ? sentence : rider.name + ": " + sentence);
+        damage.add(wording("%1: %2", sentence.contains(rider.name) ? sentence : rider.name, sentence));
     damage.rides.insert(here.rides.begin(), here.rides.end());
     return f;
 }
@@ -236,7 +238,7 @@ Result<QStringList> riderFilesOf(const QString& path, const QJsonObject& object)
     if (in.text("format", "") != indexFormat)
         return QStringList{QFileInfo(path).fileName()};
     if (in.whole("version", 0) != 1)
-        return refuse("was written by another version of Marram; update Marram to read it");
+        return refuse(phrase("was written by another version of Marram; update Marram to read it"));
     QStringList names;
     for (const auto& name : in.array("riders"))
         names << name.toString();
@@ -249,7 +251,7 @@ Result<QStringList> riderFilesOf(const QString& path, const QJsonObject& object)
 Result<QString> inside(const QDir& folder, const QString& name) {
     const QString path = QDir::cleanPath(folder.absoluteFilePath(name));
     if (name.isEmpty() || QDir::isAbsolutePath(name) || !path.startsWith(folder.absolutePath() + '/'))
-        return refuse("\"" + name.left(60).toStdString() + "\" lies outside the export");
+        return refuse(phrase("\"%1\" lies outside the export", name.left(60).toStdString()));
     return path;
 }
 
@@ -306,15 +308,15 @@ Result<Damage> exportJson(const Roster& roster, const QString& folder, const std
             // A file that is there with that content is kept; anything else of the name gives way.
             if (*bytes) {
                 const QString name = dir.filePath(f->originals.back());
-                const auto there = QFileInfo(name).isSymLink() ? refuse("") : readWholeFile(name);
+                const auto there = QFileInfo(name).isSymLink() ? refuse(phrase("")) : readWholeFile(name);
                 if (!there || *there != **bytes)
                     if (auto ok = writeWholeFile(name, **bytes); !ok)
                         return tl::unexpected(ok.error());
             }
             ++done;
             if (progress && !progress(done, std::max(done, total)))
-                return refuse("The export was cancelled; what is in " + folder.toStdString() +
-                              " is not complete.");
+                return refuse(
+                    phrase("The export was cancelled; what is in %1 is not complete.", folder.toStdString()));
         }
         const QString name =
             QString("riders/%1-%2.json").arg(names.size() + 1, 3, 10, QChar('0')).arg(fileNameOf(rider.name));
@@ -460,7 +462,7 @@ Result<Damage> saveWhole(const Roster& roster, const QString& path, const Progre
                     if (!bytes)
                         return tl::unexpected(bytes.error());
                     if (progress && !progress(++done, std::max(done, total)))
-                        return refuse("Saving was cancelled; nothing was kept.");
+                        return refuse(phrase("Saving was cancelled; nothing was kept."));
                     if (*bytes)
                         return Roster::packed(**bytes);
                     if (!r.remarks.contains(lostRecording))
@@ -486,7 +488,7 @@ Result<std::vector<qint64>> importJson(Roster& roster, const QString& path, cons
             return tl::unexpected(bytes.error());
         auto object = parseJsonObject(*bytes);
         if (!object)
-            return refuse(file.toStdString() + ": " + object.error().sentence);
+            return refuse(phrase("%1: %2", file.toStdString(), object.error().sentence));
         return object;
     };
     const auto first = objectIn(path);
@@ -494,7 +496,7 @@ Result<std::vector<qint64>> importJson(Roster& roster, const QString& path, cons
         return tl::unexpected(first.error());
     const auto names = riderFilesOf(path, *first);
     if (!names)
-        return refuse(path.toStdString() + ": " + names.error().sentence);
+        return refuse(phrase("%1: %2", path.toStdString(), names.error().sentence));
     const bool single = names->size() == 1 && names->front() == QFileInfo(path).fileName();
     // A rider's file lies in riders/ beside originals/.
     QDir folder(QFileInfo(path).absolutePath());
@@ -505,7 +507,7 @@ Result<std::vector<qint64>> importJson(Roster& roster, const QString& path, cons
     int done = 0;
     const auto bring = [&](const QString& file) -> Result<void> {
         const auto ofFile = [&](const std::string& sentence) {
-            return refuse(file.toStdString() + ": " + sentence);
+            return refuse(phrase("%1: %2", file.toStdString(), sentence));
         };
         const auto object = objectIn(file);
         if (!object)
@@ -516,7 +518,7 @@ Result<std::vector<qint64>> importJson(Roster& roster, const QString& path, cons
         const auto id = storeRider(roster, *f, [&](size_t i, RideRecord& r) -> Result<QByteArray> {
             const std::string place = "rides[" + std::to_string(i) + "].original: ";
             if (progress && !progress(++done, static_cast<int>(f->rides.size())))
-                return refuse("Bringing in was cancelled; nothing was kept.");
+                return refuse(phrase("Bringing in was cancelled; nothing was kept."));
             if (f->originals[static_cast<qsizetype>(i)].isEmpty())
                 return QByteArray();
             const auto original = inside(folder, f->originals[static_cast<qsizetype>(i)]);
@@ -528,8 +530,8 @@ Result<std::vector<qint64>> importJson(Roster& roster, const QString& path, cons
             const QByteArray hash = QCryptographicHash::hash(*bytes, QCryptographicHash::Sha256);
             if (QFileInfo(*original).completeBaseName() != QString::fromLatin1(hash.toHex()) ||
                 (!r.contentHash.isEmpty() && r.contentHash != hash))
-                return refuse(original->toStdString() +
-                              ": is not the recording its name stands for; copy the export again");
+                return refuse(phrase("%1: is not the recording its name stands for; copy the export again",
+                                     original->toStdString()));
             r.contentHash = hash;
             return Roster::packed(*bytes);
         });
@@ -542,7 +544,7 @@ Result<std::vector<qint64>> importJson(Roster& roster, const QString& path, cons
         for (const QString& name : *names) {
             const auto file = inside(namesFrom, name);
             if (!file)
-                return refuse(path.toStdString() + ": riders: " + file.error().sentence);
+                return refuse(phrase("%1: riders: %2", path.toStdString(), file.error().sentence));
             if (auto one = bring(*file); !one)
                 return one;
         }

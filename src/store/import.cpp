@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/import.h"
 #include "core/ride/devices.h"
+#include "core/words/phrase.h"
 #include "formats/recording/archive.h"
 #include "formats/recording/recording.h"
 #include "wording/wording.h"
@@ -32,7 +33,7 @@ Ready readyFrom(const QString& path, const RiderRecord& rider) {
     if (!ride)
         return {path,
                 {},
-                refuse(path.toStdString() + ": " + ride.error().sentence),
+                refuse(phrase("%1: %2", path.toStdString(), ride.error().sentence)),
                 {},
                 kindOf(*bytes) == RecordingKind::Csv && activityHead(*bytes) ? *bytes : QByteArray()};
     return {path, Roster::packed(*bytes), std::move(ride), stranger, {}};
@@ -95,9 +96,9 @@ Result<RideRecord> prepareRide(const QByteArray& original, const QString& fileNa
     if (!recording)
         return tl::unexpected(recording.error());
     if (!recording->dated)
-        return refuse(
-            phrase("its times count from the start only, so its day is unknown; times should be like "
-                   "2027-01-04T09:30:00Z"));
+        return refuse(phrase(
+            "%1", phrase("its times count from the start only, so its day is unknown; times should be like "
+                         "2027-01-04T09:30:00Z")));
     const auto ride = toGrid(*recording);
     if (!ride)
         return refuse(phrase("has no sample with a usable time"));

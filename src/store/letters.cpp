@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/letters.h"
+#include "core/words/phrase.h"
 #include "store/looking_back.h"
 
 namespace marram {
@@ -25,12 +26,12 @@ Result<int> eachLetter(const Roster& roster, Date week, Date today, const Progre
     for (const RiderRecord& rider : *riders) {
         const auto letter = letterOf(roster, rider, week, today);
         if (!letter)
-            return refuse(rider.name.toStdString() + ": " + letter.error().sentence);
+            return refuse(phrase("%1: %2", rider.name.toStdString(), letter.error().sentence));
         if (auto ok = take(*letter); !ok)
             return tl::unexpected(ok.error());
         ++done;
         if (progress && !progress(done, static_cast<int>(riders->size())))
-            return refuse("Cancelled; the letters written so far are there.");
+            return refuse(phrase("Cancelled; the letters written so far are there."));
     }
     return done;
 }

@@ -1,10 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/words/phrase.h"
 #include "formats/files/files.h"
 #include "store/backup.h"
 #include "store/beside.h"
 #include "store/connection.h"
 #include "store/schema.h"
 #include "store/seals.h"
+#include "wording/wording.h"
 
 #include <QDate>
 #include <QDir>
@@ -68,21 +70,21 @@ Result<std::unique_ptr<Roster>> Roster::connect(const QString& path, Writer writ
         db.setConnectOptions("QSQLITE_OPEN_URI;QSQLITE_OPEN_READONLY;QSQLITE_BUSY_TIMEOUT=5000");
     }
     if (!db.open())
-        return refuse(path.toStdString() + ": can't be opened (" +
-                      db.lastError().databaseText().toStdString() + ")");
+        return refuse(phrase("%1: can't be opened (%2)", path.toStdString(),
+                             db.lastError().databaseText().toStdString()));
     return roster;
 }
 
 Result<std::unique_ptr<Roster>> Roster::create(const QString& path, Writer writer) {
     const std::string name = path.toStdString();
     if (QFile::exists(path))
-        return refuse(name + ": exists already; choose another name");
+        return refuse(phrase("%1: exists already; choose another name", name));
     if (!QFileInfo(QFileInfo(path).absolutePath()).isDir())
-        return refuse(name + ": its folder does not exist");
+        return refuse(phrase("%1: its folder does not exist", name));
     // Made empty and private first, so that no byte of it is ever readable by others.
     QFile file(path);
     if (!file.open(QIODevice::WriteOnly | QIODevice::NewOnly, QFile::ReadOwner | QFile::WriteOwner))
-        return refuse(name + ": can't be written (" + file.errorString().toStdString() + ")");
+        return refuse(phrase("%1: can't be written (%2)", name, file.errorString().toStdString()));
     file.close();
     auto roster = opened(path, writer, true);
     if (!roster)
@@ -99,26 +101,26 @@ Result<std::unique_ptr<Roster>> Roster::opened(const QString& path, Writer write
     const std::string name = path.toStdString();
     const QFileInfo info(path);
     if (!info.exists())
-        return refuse(name + ": does not exist");
+        return refuse(phrase("%1: does not exist", name));
     if (info.isDir())
-        return refuse(name + ": is a folder; a roster is a file");
+        return refuse(phrase("%1: is a folder; a roster is a file", name));
     if (!info.isFile())
-        return refuse(name + ": is a pipe or a device; a roster is a file");
+        return refuse(phrase("%1: is a pipe or a device; a roster is a file", name));
     if (!info.isReadable())
-        return refuse(name + ": can't be read; its owner has to allow it");
+        return refuse(phrase("%1: can't be read; its owner has to allow it", name));
     if (info.size() == 0 && !fresh)
-        return refuse(name +
-                      ": is empty, so it holds no roster; restore it from a copy, or make a new one under "
-                      "another name");
+        return refuse(phrase("%1: is empty, so it holds no roster; restore it from a copy, or make a new one "
+                             "under another name",
+                             name));
     const bool writable = info.isWritable() && QFileInfo(info.absolutePath()).isWritable();
     auto roster = connect(path, writer, !writable);
     if (!roster)
         return roster;
     const QSqlDatabase& db = (*roster)->connection_->db;
-    const auto ofFile = [&](const Problem& why) { return refuse(name + ": " + why.sentence); };
+    const auto ofFile = [&](const Problem& why) { return refuse(phrase("%1: %2", name, why.sentence)); };
     const auto notRoster = [&] {
-        return refuse(name +
-                      ": is not a roster of Marram, or its beginning is damaged; restore it from a copy");
+        return refuse(phrase(
+            "%1: is not a roster of Marram, or its beginning is damaged; restore it from a copy", name));
     };
     if (!fresh) {
         QFile bytes(path);
@@ -133,11 +135,11 @@ Result<std::unique_ptr<Roster>> Roster::opened(const QString& path, Writer write
     if (!fresh && *id != applicationId)
         return notRoster();
     if (*version > schemaVersion)
-        return refuse(name + ": was written by a newer Marram; update Marram to open it");
+        return refuse(phrase("%1: was written by a newer Marram; update Marram to open it", name));
     if (!writable && *version < schemaVersion)
-        return refuse(name +
-                      ": was written by an older Marram and is read-only, so it can't be brought up to "
-                      "date; make it writable, or open a copy");
+        return refuse(phrase("%1: was written by an older Marram and is read-only, so it can't be brought up "
+                             "to date; make it writable, or open a copy",
+                             name));
     if (auto ok = sql::run(db, "PRAGMA cell_size_check=ON"); !ok)
         return ofFile(ok.error());
     sweepAside(info.absolutePath());
@@ -163,10 +165,9 @@ Result<std::unique_ptr<Roster>> Roster::opened(const QString& path, Writer write
     const std::lock_guard lock(mutex);
     const auto [first, fresh_] = known.try_emplace(writer, (*roster)->identity_.value_or(Identity{}));
     if (!fresh_ && (*roster)->identity_ && first->second != *(*roster)->identity_)
-        return refuse(
-            name +
-            ": was moved, removed or replaced while it was open; nothing was written to what lies there "
-            "now");
+        return refuse(phrase("%1: was moved, removed or replaced while it was open; nothing was written to "
+                             "what lies there now",
+                             name));
     return roster;
 }
 
@@ -181,10 +182,10 @@ Result<void> Roster::stillOurs() const {
     const auto now = identityOf(path_);
     const std::string name = path_.toStdString();
     if (!now)
-        return refuse(name + ": was moved or removed while it was open. Nothing was written");
+        return refuse(phrase("%1: was moved or removed while it was open. Nothing was written", name));
     if (identity_ && *now != *identity_)
-        return refuse(name +
-                      ": another file was put in its place while it was open. Nothing was written to it");
+        return refuse(phrase(
+            "%1: another file was put in its place while it was open. Nothing was written to it", name));
     const qint64 when = QFileInfo(path_).lastModified().toMSecsSinceEpoch();
     if (when == looked_)
         return {};
@@ -194,9 +195,9 @@ Result<void> Roster::stillOurs() const {
         return tl::unexpected(fresh.error());
     const auto newest = (*fresh)->newestChange();
     if (!newest || *newest < newest_)
-        return refuse(name +
-                      ": its content was replaced while it was open, by an older copy it seems. Nothing was "
-                      "written to it; open it again to see what it holds now");
+        return refuse(phrase("%1: its content was replaced while it was open, by an older copy it seems. "
+                             "Nothing was written to it; open it again to see what it holds now",
+                             name));
     looked_ = when;
     newest_ = *newest;
     return {};
@@ -250,9 +251,9 @@ Result<void> Roster::upgrade(bool fresh) {
     const QSqlDatabase& db = connection_->db;
     if (!fresh && *before > 0)
         if (auto ok = keepBeforeUpgrade(schemaVersion); !ok)
-            return refuse(
-                "is of an older Marram, and a copy could not be kept before bringing it up to date: " +
-                ok.error().sentence);
+            return refuse(phrase(
+                "is of an older Marram, and a copy could not be kept before bringing it up to date: %1",
+                ok.error().sentence));
     if (auto ok = sql::run(db, "BEGIN IMMEDIATE"); !ok)
         return tl::unexpected(ok.error());
     const auto work = [&]() -> Result<void> {
@@ -261,7 +262,7 @@ Result<void> Roster::upgrade(bool fresh) {
         if (!version)
             return tl::unexpected(version.error());
         if (*version == 0 && !fresh)
-            return refuse("is damaged at its beginning; restore it from a copy");
+            return refuse(phrase("is damaged at its beginning; restore it from a copy"));
         if (*version == schemaVersion) { // another window has done it meanwhile
             auto done = sql::run(db, "COMMIT");
             return done ? Result<void>{} : tl::unexpected(done.error());
@@ -291,9 +292,9 @@ Result<void> Roster::dropLongAside() {
     for (const char* table : {"ride", "rider"}) {
         // Looking first: writing without need would wake every other window.
         bool any = false;
-        if (auto ok =
-                sql::each(connection_->db, QString("SELECT 1 FROM %1 WHERE aside_day < ? LIMIT 1").arg(table),
-                          {today - month}, "What was put aside", nullptr, [&](sql::Row&) { any = true; });
+        if (auto ok = sql::each(
+                connection_->db, QString("SELECT 1 FROM %1 WHERE aside_day < ? LIMIT 1").arg(table),
+                {today - month}, wording("What was put aside"), nullptr, [&](sql::Row&) { any = true; });
             !ok)
             return ok;
         if (!any)
@@ -320,7 +321,7 @@ Roster::Connection::~Connection() {
 Result<qint64> Roster::newestChange() const {
     qint64 newest = 0;
     if (auto ok = sql::each(connection_->db, "SELECT seq FROM sqlite_sequence WHERE name='change'", {},
-                            "Changes", nullptr, [&](sql::Row& row) { newest = row.id(0); });
+                            wording("Changes"), nullptr, [&](sql::Row& row) { newest = row.id(0); });
         !ok)
         return tl::unexpected(ok.error());
     newest_ = std::max(newest_, newest);
@@ -335,7 +336,7 @@ Result<bool> Roster::othersWrote(qint64& seen) const {
     qint64 first = *newest + 1;
     if (auto ok = sql::each(connection_->db,
                             "SELECT coalesce(min(number), 0), sum(writer<>? AND number>?) FROM change",
-                            {writer_, seen}, "Changes", nullptr,
+                            {writer_, seen}, wording("Changes"), nullptr,
                             [&](sql::Row& row) {
                                 first = row.id(0);
                                 others = row.id(1) > 0;
@@ -350,24 +351,23 @@ Result<bool> Roster::othersWrote(qint64& seen) const {
 
 Damage Roster::examineFile() const {
     Damage damage;
-    const QString file = "The file " + QFileInfo(path_).fileName();
+    const QString file = wording("The file %1", QFileInfo(path_).fileName());
     QSqlQuery query(connection_->db);
     query.setForwardOnly(true);
     if (!query.exec("PRAGMA integrity_check(5)"))
-        damage.add(file + ": can't be read through");
+        damage.add(wording("%1: can't be read through", file));
     while (query.next())
         if (const QString found = query.value(0).toString(); found != "ok")
-            damage.add(file + ": " + found.simplified());
+            damage.add(wording("%1: %2", file, found.simplified()));
     if (query.lastError().isValid())
-        damage.add(file + ": can't be read through");
+        damage.add(wording("%1: can't be read through", file));
     if (!query.exec("PRAGMA foreign_key_check"))
-        damage.add(file + ": can't be read through");
+        damage.add(wording("%1: can't be read through", file));
     int orphans = 0;
     while (query.next())
         ++orphans;
     if (orphans > 0)
-        damage.add(
-            QString("%1: %2 rows belong to a rider, season or ride that is gone").arg(file).arg(orphans));
+        damage.add(wording("%1: %2 rows belong to a rider, season or ride that is gone", file, orphans));
     return damage;
 }
 
@@ -382,7 +382,7 @@ Result<void> Roster::together(const std::function<Result<void>()>& body) {
         return ok;
     }
     if (readOnly_)
-        return refuse("The roster can't be written: the file or its folder is read-only.");
+        return refuse(phrase("The roster can't be written: the file or its folder is read-only."));
     if (auto ok = stillOurs(); !ok)
         return ok;
     refusal_.reset();

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/post.h"
+#include "core/words/phrase.h"
 #include "formats/csv/csv.h"
 #include "formats/files/files.h"
 #include "formats/fit/workout.h"
@@ -145,10 +146,10 @@ Result<PostSent> sendWeek(const Roster& roster, const QString& folder, const std
         if (auto ok = makeFolderInside(folder, name); !ok)
             return tl::unexpected(ok.error());
         if (auto ok = sendTo(roster, rider, QDir(QDir(folder).filePath(name)), week, today, paper, sent); !ok)
-            return refuse(rider.name.toStdString() + ": " + ok.error().sentence);
+            return refuse(phrase("%1: %2", rider.name.toStdString(), ok.error().sentence));
         ++sent.riders;
         if (progress && !progress(sent.riders, static_cast<int>(all->size())))
-            return refuse("Cancelled; what was sent so far is there.");
+            return refuse(phrase("Cancelled; what was sent so far is there."));
     }
     return sent;
 }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/ride_reading.h"
+#include "core/words/phrase.h"
 #include "store/import.h"
 
 namespace marram {
@@ -9,7 +10,7 @@ Result<Ride> correctedRide(Ride ride, const Corrections& corrections) {
         return ride;
     auto right = corrected(std::move(ride), corrections);
     if (!right)
-        return refuse("The corrections leave nothing of this ride; trim less.");
+        return refuse(phrase("The corrections leave nothing of this ride; trim less."));
     return std::move(*right);
 }
 

@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/rider_json.h"
 #include "core/session/shorthand.h"
+#include "core/words/phrase.h"
 #include "formats/json/reader.h"
 #include "formats/json/score_json.h"
 #include "formats/json/season_json.h"
+#include "wording/wording.h"
 
 #include <QDateTime>
 #include <cmath>
@@ -45,13 +47,13 @@ int oneOf(JsonReader& in, const char* key, const char* const (&names)[N]) {
     for (size_t i = 0; i < N; ++i)
         if (text == names[i])
             return static_cast<int>(i);
-    in.fail(key, "\"" + text.left(30) + "\" is unknown");
+    in.fail(key, wording("\"%1\" is unknown", text.left(30)));
     return 0;
 }
 
 bool flag(JsonReader& in, const QJsonObject& object, const char* key) {
     if (in.has(key) && !object.value(QLatin1String(key)).isBool())
-        in.fail(key, "must be true or false");
+        in.fail(key, marked("must be true or false"));
     return object.value(QLatin1String(key)).toBool();
 }
 
@@ -62,7 +64,7 @@ Result<std::vector<T>> listOf(const QJsonArray& list, const char* key, Read read
     for (int i = 0; i < list.size(); ++i) {
         const QString where = QString("%1[%2]").arg(key).arg(i);
         if (!list[i].isObject())
-            return refuse((where + ": must be an object").toStdString());
+            return refuse(phrase("%1: must be an object", where.toStdString()));
         const QJsonObject object = list[i].toObject();
         JsonReader in(object, where);
         T one = read(in, object);
@@ -94,14 +96,15 @@ Result<RiderValues> valuesFrom(const QJsonObject& object) {
     for (auto it = object.begin(); it != object.end(); ++it) {
         const auto quantity = quantityNamed(it.key().toStdString());
         if (!quantity)
-            return refuse("values." + it.key().toStdString() + ": is unknown");
+            return refuse(phrase("values.%1: is unknown", it.key().toStdString()));
         const QuantityWords& w = wordsFor(*quantity);
         const auto entries = listOf<DatedValue>(
             it.value().toArray(), w.key, [&](JsonReader& in, const QJsonObject&) -> DatedValue {
                 DatedValue v{in.date("from"), in.number("value")};
                 v.atLeast = in.boolean("at_least");
                 if (!(v.value >= w.least && v.value <= w.most))
-                    in.fail("value", QString("must be %1 to %2").arg(w.least).arg(w.most));
+                    in.fail("value",
+                            wording("must be %1 to %2", QString::number(w.least), QString::number(w.most)));
                 return v;
             });
         if (!entries)
@@ -136,7 +139,7 @@ TestRecord testFrom(JsonReader& in, const QJsonObject& object) {
     if (const auto p = protocolNamed(name.toStdString()))
         r.protocol = *p;
     else
-        in.fail("protocol", "\"" + name.left(40) + "\" is unknown");
+        in.fail("protocol", wording("\"%1\" is unknown").arg(name.left(40)));
     r.value = in.number("value");
     r.second = in.number("second");
     r.seconds = in.number("seconds");
@@ -171,7 +174,7 @@ CheckIn checkInFrom(JsonReader& in, const QJsonObject& object) {
     for (const CheckInScale& s : checkInScales)
         if (const auto v = numberOrNull(in, object, s.key)) {
             if (*v != std::floor(*v) || *v < 1 || *v > 5)
-                in.fail(s.key, "must be a whole number from 1 to 5");
+                in.fail(s.key, marked("must be a whole number from 1 to 5"));
             else
                 c.*s.value = static_cast<int>(*v);
         }
@@ -215,20 +218,20 @@ RideRecord rideFrom(JsonReader& in, const QJsonObject& object, QString& original
     if (in.has("content_sha256"))
         r.contentHash = QByteArray::fromHex(in.text("content_sha256").toLatin1());
     if (r.contentHash.size() != 32 && (original.isEmpty() || !r.contentHash.isEmpty()))
-        in.fail("content_sha256", "must be the 64 digits of a SHA-256");
+        in.fail("content_sha256", marked("must be the 64 digits of a SHA-256"));
     r.fileName = in.text("file_name");
     r.day = in.date("date");
     r.utcOffset = in.whole("utc_offset_s", 0);
     if (std::abs(r.utcOffset) > 86400)
-        in.fail("utc_offset_s", "must be less than a day");
+        in.fail("utc_offset_s", marked("must be less than a day"));
     r.excluded = flag(in, object, "excluded");
     if (in.has("beside_sha256") && !object.value("beside_sha256").isNull())
         r.beside = QByteArray::fromHex(in.text("beside_sha256").toLatin1());
     if (!r.beside.isEmpty() && r.beside.size() != 32)
-        in.fail("beside_sha256", "must be the 64 digits of a SHA-256");
+        in.fail("beside_sha256", marked("must be the 64 digits of a SHA-256"));
     r.effort = numberOrNull(in, object, "effort");
     if (r.effort && !(*r.effort >= 0 && *r.effort <= 10))
-        in.fail("effort", "must be 0 to 10");
+        in.fail("effort", marked("must be 0 to 10"));
     r.note = in.text("note");
     if (const auto corrections = correctionsFrom(in.object("corrections")))
         r.corrections = *corrections;
@@ -238,7 +241,7 @@ RideRecord rideFrom(JsonReader& in, const QJsonObject& object, QString& original
         r.remarks << remark.toString();
     r.thresholdPower = in.number("threshold_power_w");
     if (!(r.thresholdPower >= 0 && r.thresholdPower <= 10000))
-        in.fail("threshold_power_w", "must be 0 to 10000 W");
+        in.fail("threshold_power_w", marked("must be 0 to 10000 W"));
     r.scoringVersion = in.whole("scoring_version", 0);
     if (const auto score = scoreFrom(in.object("score")))
         r.score = *score;
@@ -249,7 +252,7 @@ RideRecord rideFrom(JsonReader& in, const QJsonObject& object, QString& original
         const double seconds = b[0].toDouble(-1), power = b[1].toDouble(-1), start = b[2].toDouble(-1);
         if (!each.isArray() || b.size() != 3 || !(seconds >= 1 && seconds <= longestRide) ||
             !(power >= 0 && power <= 1e5) || !(start >= 0 && start <= longestRide)) {
-            in.fail("best_s_w_start", "must be a list of [seconds, watts, start in seconds]");
+            in.fail("best_s_w_start", marked("must be a list of [seconds, watts, start in seconds]"));
             break;
         }
         r.best.push_back({static_cast<int>(seconds), power, static_cast<int>(start)});
@@ -359,25 +362,25 @@ QJsonObject writeRider(const RiderFile& f) {
 Result<RiderFile> readRider(const QJsonObject& object) {
     JsonReader in(object, {});
     if (in.text("format", "") != formatName)
-        return refuse(std::string("is no rider of Marram; its format should be \"") + formatName + "\"");
+        return refuse(phrase("is no rider of Marram; its format should be \"%1\"", formatName));
     const int version = in.whole("version", 0);
     if (version < 1 || version > formatVersion)
-        return refuse("was written by another version of Marram; update Marram to read it");
+        return refuse(phrase("was written by another version of Marram; update Marram to read it"));
     RiderFile f;
     RiderRecord& r = f.rider;
     r.name = in.text("name");
     if (r.name.trimmed().isEmpty())
-        in.fail("name", "is empty");
+        in.fail("name", marked("is empty"));
     r.sex = static_cast<Sex>(oneOf(in, "sex", sexes));
     if (const auto born = numberOrNull(in, object, "born"))
         r.born = static_cast<int>(std::clamp(*born, 1900.0, 2199.0));
     r.usualWeekHours = version == 1 ? std::nullopt : numberOrNull(in, object, "usual_week_h");
     if (r.usualWeekHours && !(*r.usualWeekHours >= 0 && *r.usualWeekHours <= 168))
-        in.fail("usual_week_h", "must be 0 to 168 hours");
+        in.fail("usual_week_h", marked("must be 0 to 168 hours"));
     const auto hours = in.numbers("hours", 7);
     for (const double h : hours)
         if (!(h >= 0 && h <= 24))
-            in.fail("hours", "must each be 0 to 24 hours");
+            in.fail("hours", marked("must each be 0 to 24 hours"));
     std::copy(hours.begin(), hours.end(), r.hours.begin());
     r.note = in.text("note");
     if (const auto years = numberOrNull(in, object, "training_years"))
@@ -391,8 +394,9 @@ Result<RiderFile> readRider(const QJsonObject& object) {
             if (const auto one = careNamed(each.toString().toStdString()))
                 r.care.set(*one);
             else
-                in.fail("care",
-                        "must be some of pregnancy, postpartum, heart, metabolic, energy, bone, other");
+                in.fail(
+                    "care",
+                    marked("must be some of pregnancy, postpartum, heart, metabolic, energy, bone, other"));
         }
     r.care.cleared = in.has("cleared") && flag(in, object, "cleared");
     for (const auto& g : in.array("groups"))
@@ -437,14 +441,14 @@ Result<RiderFile> readRider(const QJsonObject& object) {
         const auto number = [&](const char* key, double least, double most) {
             const double v = one.number(key);
             if (!(v >= least && v <= most))
-                one.fail(key, QString("must be %1 to %2").arg(least).arg(most));
+                one.fail(key, wording("must be %1 to %2", QString::number(least), QString::number(most)));
             return v;
         };
         SolvedDay d;
         d.date = one.date("date");
         const auto role = named<Role>(one.text("role").toStdString(), roles);
         if (!role)
-            one.fail("role", "is unknown");
+            one.fail("role", marked("is unknown"));
         d.role = role.value_or(Role::Rest);
         d.stress = number("stress", 0, far);
         d.hours = number("hours", 0, 24);
@@ -456,12 +460,12 @@ Result<RiderFile> readRider(const QJsonObject& object) {
                                            {WeekKind::Build, WeekKind::Deload, WeekKind::Taper,
                                             WeekKind::Race, WeekKind::Recovery, WeekKind::Transition,
                                             WeekKind::Break, WeekKind::Camp})))
-                one.fail("week_kind", "is no kind of week");
+                one.fail("week_kind", marked("is no kind of week"));
         if (one.has("phase"))
             if (!(d.phase = named<Phase>(one.text("phase").toStdString(),
                                          {Phase::Transition, Phase::Base, Phase::Build, Phase::Specialise,
                                           Phase::Taper, Phase::Race, Phase::Break})))
-                one.fail("phase", "is no phase");
+                one.fail("phase", marked("is no phase"));
         return d;
     };
     const auto meant = [](JsonReader& one, const QJsonObject&) {
@@ -470,17 +474,17 @@ Result<RiderFile> readRider(const QJsonObject& object) {
         m.family = one.text("family").toStdString();
         m.rung = one.whole("rung", 0);
         if (m.rung < 0 || m.rung > 40)
-            one.fail("rung", "must be 0 to 40");
+            one.fail("rung", marked("must be 0 to 40"));
         m.words = one.text("words").toStdString();
         if (!m.words.empty() && !readShorthand(m.words))
-            one.fail("words", "is no session");
+            one.fail("words", marked("is no session"));
         m.note = one.text("note").toStdString();
         if (one.has("outcome")) {
             const auto outcome =
                 named<RungVerdict>(one.text("outcome").toStdString(),
                                    {RungVerdict::Passed, RungVerdict::Repeat, RungVerdict::Ease});
             if (!outcome)
-                one.fail("outcome", "must be passed, repeat or ease");
+                one.fail("outcome", marked("must be passed, repeat or ease"));
             m.outcome = outcome;
             m.told = one.text("told").toStdString();
         }
@@ -489,9 +493,9 @@ Result<RiderFile> readRider(const QJsonObject& object) {
     if (hasSeason) {
         auto season = seasonFrom(object.value("season").toObject());
         if (!season)
-            return refuse("season: " + season.error().sentence);
+            return refuse(phrase("season: %1", season.error().sentence));
         if (auto ok = possible(*season); !ok)
-            return refuse("season: " + ok.error().sentence);
+            return refuse(phrase("season: %1", ok.error().sentence));
         RiderFile::PlannedSeason one;
         one.record.season = std::move(*season);
         if (auto ok = keep(one.days, listOf<SolvedDay>(planned, "planned_days", day)); !ok)
@@ -502,7 +506,7 @@ Result<RiderFile> readRider(const QJsonObject& object) {
     for (int i = 0; i < seasons.size(); ++i) {
         const QString where = QString("seasons[%1]").arg(i);
         if (!seasons[i].isObject())
-            return refuse((where + ": must be an object").toStdString());
+            return refuse(phrase("%1: must be an object", where.toStdString()));
         const QJsonObject o = seasons[i].toObject();
         JsonReader one(o, where);
         RiderFile::PlannedSeason s;
@@ -511,7 +515,7 @@ Result<RiderFile> readRider(const QJsonObject& object) {
         s.record.name = one.text("name");
         if (const auto from = numberOrNull(one, o, "branched_from")) {
             if (*from != std::floor(*from) || *from < 1 || *from > seasons.size() || *from == i + 1)
-                one.fail("branched_from", "must be the number of another season of the list, from 1");
+                one.fail("branched_from", marked("must be the number of another season of the list, from 1"));
             else
                 s.record.branchedFrom = static_cast<qint64>(*from);
         }
@@ -522,18 +526,18 @@ Result<RiderFile> readRider(const QJsonObject& object) {
             return tl::unexpected(ok.error());
         auto read = seasonFrom(season);
         if (!read)
-            return refuse((where + ".season: ").toStdString() + read.error().sentence);
+            return refuse(phrase("%1.season: %2", where.toStdString(), read.error().sentence));
         if (auto ok = possible(*read); !ok)
-            return refuse((where + ".season: ").toStdString() + ok.error().sentence);
+            return refuse(phrase("%1.season: %2", where.toStdString(), ok.error().sentence));
         s.record.season = std::move(*read);
         if (auto ok = keep(s.days, listOf<SolvedDay>(days, "planned_days", day)); !ok)
-            return refuse(where.toStdString() + "." + ok.error().sentence);
+            return refuse(phrase("%1.%2", where.toStdString(), ok.error().sentence));
         if (auto ok = keep(s.meant, listOf<MeantSession>(sessions, "sessions_meant", meant)); !ok)
-            return refuse(where.toStdString() + "." + ok.error().sentence);
+            return refuse(phrase("%1.%2", where.toStdString(), ok.error().sentence));
         f.seasons.push_back(std::move(s));
     }
     if (inForce > 1)
-        return refuse("seasons: more than one is in force; one may be");
+        return refuse(phrase("seasons: more than one is in force; one may be"));
     if (auto ok = keep(f.tests, listOf<TestRecord>(tests, "tests", testFrom)); !ok)
         return tl::unexpected(ok.error());
     using Words = std::pair<Date, QString>;
@@ -541,7 +545,7 @@ Result<RiderFile> readRider(const QJsonObject& object) {
     const auto letter = [](JsonReader& one, const QJsonObject&) {
         Words w{one.date("week"), one.text("words")};
         if (weekday(w.first) != 0)
-            one.fail("week", "must be a Monday");
+            one.fail("week", marked("must be a Monday"));
         return w;
     };
     if (auto ok = keep(written, listOf<Words>(letters, "letters", letter)); !ok)

@@ -1,8 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/words/phrase.h"
 #include "formats/json/score_json.h"
 #include "store/connection.h"
 #include "store/json_columns.h"
 #include "store/rider_json.h"
+#include "wording/wording.h"
 
 #include <QDate>
 #include <map>
@@ -72,7 +74,7 @@ RiderRecord riderFrom(sql::Row& row) {
         if (const auto one = careNamed(each.toString().toStdString()))
             r.care.set(*one);
         else
-            row.fail(17, "names no care there is");
+            row.fail(17, marked("names no care there is"));
     r.care.cleared = row.flag(18);
     return r;
 }
@@ -85,7 +87,7 @@ Result<std::vector<RiderRecord>> ridersWhere(const QSqlDatabase& db, qint64 only
             QString("SELECT %1 FROM rider LEFT JOIN learned ON learned.rider=rider.id WHERE aside_day IS "
                     "NULL AND (?=0 OR id=?) ORDER BY name COLLATE NOCASE, id")
                 .arg(riderColumns),
-            {only, only}, "Riders", damage,
+            {only, only}, wording("Riders"), damage,
             [&](sql::Row& row) {
                 RiderRecord r = riderFrom(row);
                 places[r.id] = all.size();
@@ -95,12 +97,12 @@ Result<std::vector<RiderRecord>> ridersWhere(const QSqlDatabase& db, qint64 only
         return tl::unexpected(ok.error());
     if (auto ok = sql::each(
             db, "SELECT rider, quantity, from_day, value, at_least FROM rider_value WHERE ?=0 OR rider=?",
-            {only, only}, "Thresholds and weights", damage,
+            {only, only}, wording("Thresholds and weights"), damage,
             [&](sql::Row& row) {
                 const auto place = places.find(row.id(0));
                 const auto quantity = quantityNamed(row.text(1).toStdString());
                 if (!quantity) {
-                    row.fail(1, "is unknown");
+                    row.fail(1, marked("is unknown"));
                     return;
                 }
                 const QuantityWords& w = wordsFor(*quantity);
@@ -198,12 +200,12 @@ Result<std::map<qint64, std::vector<KeptProposal>>> proposedWhere(const QSqlData
         db,
         "SELECT rider, quantity, from_day, value, entered, at_least, said_day, answer FROM proposed WHERE "
         "?=0 OR rider=? ORDER BY rider, quantity",
-        {only, only}, "What records propose", damage, [&](sql::Row& row) {
+        {only, only}, wording("What records propose"), damage, [&](sql::Row& row) {
             KeptProposal p;
             const QString key = row.text(1);
             p.quantity = quantityNamed(key.toStdString());
             if (!p.quantity && key != hoursKey)
-                row.fail(1, "is unknown");
+                row.fail(1, marked("is unknown"));
             p.from = row.day(2);
             p.value = row.number(3, 0, 10000);
             p.entered = row.numberOrNull(4, 0, 10000);
@@ -227,7 +229,7 @@ Result<std::map<qint64, std::vector<KeptProposal>>> Roster::proposed(Damage* dam
 Result<QString> Roster::letter(qint64 rider, Date week) const {
     QString words;
     if (auto ok = sql::each(connection_->db, "SELECT words FROM letter WHERE rider=? AND week=?",
-                            {rider, week.days}, "Words on a week", nullptr,
+                            {rider, week.days}, wording("Words on a week"), nullptr,
                             [&](sql::Row& row) { words = row.text(0); });
         !ok)
         return tl::unexpected(ok.error());
@@ -237,7 +239,7 @@ Result<QString> Roster::letter(qint64 rider, Date week) const {
 Result<std::map<Date, QString>> Roster::letters(qint64 rider, Damage* damage) const {
     std::map<Date, QString> all;
     if (auto ok = sql::each(connection_->db, "SELECT week, words FROM letter WHERE rider=?", {rider},
-                            "Words on a week", damage,
+                            wording("Words on a week"), damage,
                             [&](sql::Row& row) {
                                 const Date week = row.day(0);
                                 if (row.wrong().isEmpty())
@@ -268,7 +270,7 @@ Result<std::map<qint64, std::vector<KeptMaximal>>> maximalWhere(const QSqlDataba
         QString("SELECT m.rider, m.ride, r.day, m.seconds, m.power FROM maximal m JOIN ride r ON r.id=m.ride "
                 "WHERE r.excluded=0 AND %1 ORDER BY r.day, m.ride, m.seconds")
             .arg(which),
-        {value}, "Maximal efforts", nullptr, [&](sql::Row& row) {
+        {value}, wording("Maximal efforts"), nullptr, [&](sql::Row& row) {
             const KeptMaximal m{row.id(1), row.day(2), row.whole(3, 1, 86400), row.number(4, 1, 2500)};
             if (row.wrong().isEmpty())
                 all[row.id(0)].push_back(m);
@@ -288,7 +290,7 @@ Result<std::vector<NotedCaution>> Roster::noted(qint64 rider, Damage* damage) co
     std::vector<NotedCaution> all;
     if (auto ok = sql::each(connection_->db,
                             "SELECT caution, day, measure, reason FROM noted WHERE rider=? ORDER BY caution",
-                            {rider}, "Cautions that were noted", damage,
+                            {rider}, wording("Cautions that were noted"), damage,
                             [&](sql::Row& row) {
                                 NotedCaution n{row.text(0).toStdString(), row.day(1),
                                                row.number(2, -1e6, 1e6), row.text(3).toStdString()};
@@ -316,7 +318,8 @@ Result<void> Roster::saveNoted(qint64 rider, const std::string& code,
 Result<KeptHearing> Roster::heard(qint64 rider) const {
     KeptHearing heard;
     if (auto ok = sql::each(connection_->db, "SELECT of FROM heard WHERE rider=?", {rider},
-                            "What records propose", nullptr, [&](sql::Row& row) { heard.of = row.bytes(0); });
+                            wording("What records propose"), nullptr,
+                            [&](sql::Row& row) { heard.of = row.bytes(0); });
         !ok)
         return tl::unexpected(ok.error());
     auto all = proposedWhere(connection_->db, rider, nullptr);
@@ -371,7 +374,8 @@ Result<void> Roster::putRiderAside(qint64 rider, bool aside) {
         auto ok = sql::run(connection_->db, "UPDATE rider SET aside_day=? WHERE id=?", {day, rider});
         if (!ok)
             return tl::unexpected(ok.error());
-        return ok->numRowsAffected() == 1 ? Result<void>{} : refuse("The rider is no longer in the roster.");
+        return ok->numRowsAffected() == 1 ? Result<void>{}
+                                          : refuse(phrase("The rider is no longer in the roster."));
     });
 }
 

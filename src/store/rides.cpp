@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/words/phrase.h"
 #include "formats/json/score_json.h"
 #include "store/connection.h"
 #include "store/json_columns.h"
+#include "wording/wording.h"
 
 #include <QCryptographicHash>
 #include <QDataStream>
@@ -35,7 +37,7 @@ QByteArray bestBytes(const std::vector<BestEffort>& best) {
 std::vector<BestEffort> bestFrom(sql::Row& row, int column) {
     const QByteArray bytes = row.bytes(column);
     if (bytes.size() % 16 != 0 || bytes.size() > qsizetype{16000})
-        row.fail(column, "has no whole number of entries");
+        row.fail(column, marked("has no whole number of entries"));
     std::vector<BestEffort> best(static_cast<size_t>(bytes.size()) / 16);
     QDataStream in(bytes);
     in.setByteOrder(QDataStream::LittleEndian);
@@ -46,7 +48,7 @@ std::vector<BestEffort> bestFrom(sql::Row& row, int column) {
         b.start = start;
         if (seconds < 1 || start < 0 || seconds > longestRide || start > longestRide ||
             !(b.power >= 0 && b.power < 1e5))
-            row.fail(column, "holds an effort that can't be");
+            row.fail(column, marked("holds an effort that can't be"));
     }
     return best;
 }
@@ -152,7 +154,7 @@ Score figuresFrom(sql::Row& row, int column) {
     if (purpose)
         s.purposeSeconds = Bands{seconds(), seconds(), seconds()};
     if (!right || in.status() != QDataStream::Ok || !in.atEnd())
-        row.fail(column, "hold what can't be");
+        row.fail(column, marked("hold what can't be"));
     return s;
 }
 
@@ -165,7 +167,7 @@ RideRecord rideIn(sql::Row& row) {
     r.fileName = row.text(4);
     r.contentHash = row.bytes(5);
     if (r.contentHash.size() != 32)
-        row.fail(5, "is no hash");
+        row.fail(5, marked("is no hash"));
     r.scoringVersion = row.whole(6, 0, 1000000);
     r.thresholdPower = row.number(7, 0, 10000);
     r.score = figuresFrom(row, 8);
@@ -186,18 +188,18 @@ RideRecord rideIn(sql::Row& row) {
     r.stale = row.flag(15) || r.scoringVersion < scoringVersion;
     r.beside = row.bytes(16);
     if (!r.beside.isEmpty() && r.beside.size() != 32)
-        row.fail(16, "is no hash");
+        row.fail(16, marked("is no hash"));
     return r;
 }
 
 /// A ride as its coach would look for it.
 QString rideName(const QSqlDatabase& db, qint64 ride) {
-    QString name = QString("Ride number %1").arg(ride);
+    QString name = wording("Ride number %1", QString::number(ride));
     (void)sql::each(
         db, "SELECT rider.name, day, file_name FROM ride JOIN rider ON rider.id=rider WHERE ride.id=?",
-        {ride}, "Rides", nullptr, [&](sql::Row& row) {
+        {ride}, wording("Rides"), nullptr, [&](sql::Row& row) {
             const QString who = row.text(0), day = QString::fromStdString(isoText(row.day(1)));
-            name = QString("%1's ride of %2 (%3)").arg(who, day, row.text(2));
+            name = wording("%1's ride of %2 (%3)", who, day, row.text(2));
         });
     return name;
 }
@@ -219,8 +221,8 @@ Result<std::vector<RideRecord>> ridesWhere(const QSqlDatabase& db, const QString
         else
             found.rides.insert(r.id);
     };
-    auto ok =
-        sql::each(db, text + "ORDER BY start_utc, id", values, "Rides", damage ? &found : nullptr, take);
+    auto ok = sql::each(db, text + "ORDER BY start_utc, id", values, wording("Rides"),
+                        damage ? &found : nullptr, take);
     if (!ok)
         return tl::unexpected(ok.error());
     if (found.empty())
@@ -238,7 +240,7 @@ Result<std::vector<RideRecord>> ridesWhere(const QSqlDatabase& db, const QString
         if (here.empty())
             continue;
         rides.resize(before);
-        damage->add(rideName(db, id) + ": can't be read");
+        damage->add(wording("%1: can't be read", rideName(db, id)));
         damage->rides.insert(id);
     }
     std::stable_sort(rides.begin(), rides.end(),
@@ -300,7 +302,7 @@ Result<std::optional<qint64>> Roster::rideWithContent(qint64 rider, const QByteA
     std::optional<qint64> found;
     auto ok = sql::each(connection_->db,
                         "SELECT id FROM ride WHERE rider=? AND content_sha256=? AND aside_day IS NULL",
-                        {rider, hash}, "Rides", nullptr, [&](sql::Row& row) { found = row.id(0); });
+                        {rider, hash}, wording("Rides"), nullptr, [&](sql::Row& row) { found = row.id(0); });
     if (!ok)
         return tl::unexpected(ok.error());
     return found;
@@ -321,7 +323,8 @@ Result<qint64> Roster::addRide(const RideRecord& r, const QByteArray& packedOrig
         std::optional<qint64> aside;
         if (auto looked = sql::each(
                 db, "SELECT id FROM ride WHERE rider=? AND content_sha256=? AND aside_day IS NOT NULL",
-                {r.rider, r.contentHash}, "Rides", nullptr, [&](sql::Row& row) { aside = row.id(0); });
+                {r.rider, r.contentHash}, wording("Rides"), nullptr,
+                [&](sql::Row& row) { aside = row.id(0); });
             !looked)
             return looked;
         if (aside) {
@@ -362,7 +365,7 @@ Result<void> Roster::putAside(const std::vector<qint64>& rides, bool aside) {
             if (!ok)
                 return tl::unexpected(ok.error());
             if (ok->numRowsAffected() != 1)
-                return refuse("A ride is no longer in the roster.");
+                return refuse(phrase("A ride is no longer in the roster."));
             // What a second device had better goes from the ride with it, or comes back.
             if (auto main = sql::run(db,
                                      "UPDATE figures SET stale=1 WHERE ride IN (SELECT m.id FROM ride m JOIN "
@@ -388,7 +391,7 @@ Result<QByteArray> Roster::originalOf(qint64 ride) const {
     if (auto ok = sql::each(db,
                             "SELECT bytes, content_sha256 FROM ride LEFT JOIN original ON "
                             "original.ride=ride.id WHERE ride.id=?",
-                            {ride}, "Recordings", nullptr,
+                            {ride}, wording("Recordings"), nullptr,
                             [&](sql::Row& row) {
                                 if (!row.isNull(0))
                                     packed = row.bytes(0);
@@ -397,7 +400,7 @@ Result<QByteArray> Roster::originalOf(qint64 ride) const {
         !ok)
         return tl::unexpected(ok.error());
     const auto lost = [&](const std::string& why) {
-        return refuse(rideName(db, ride).toStdString() + ": " + why);
+        return refuse(phrase("%1: %2", rideName(db, ride).toStdString(), why));
     };
     if (!packed) {
         QString looked;
@@ -405,21 +408,22 @@ Result<QByteArray> Roster::originalOf(qint64 ride) const {
         if (!beside)
             return lost(beside.error().sentence);
         if (!*beside)
-            return lost(looked.isEmpty()
-                            ? "its recording is not in the roster; its figures are all there is"
-                            : "its recording lies in " + looked.toStdString() +
-                                  ", which is not there or does not hold it; put that file back beside the "
-                                  "roster");
+            return lost(
+                looked.isEmpty()
+                    ? phrase("its recording is not in the roster; its figures are all there is")
+                    : phrase("its recording lies in %1, which is not there or does not hold it; put that "
+                             "file back beside the roster",
+                             looked.toStdString()));
         packed = std::move(**beside);
     }
     // The first four bytes say how long it was; a damaged length must not ask for the memory.
     if (packed->size() < 5 || qFromBigEndian<quint32>(packed->constData()) > largestOriginal)
-        return lost("its recording is damaged and no longer unpacks");
+        return lost(phrase("its recording is damaged and no longer unpacks"));
     const QByteArray bytes = qUncompress(*packed);
     if (bytes.isNull())
-        return lost("its recording is damaged and no longer unpacks");
+        return lost(phrase("its recording is damaged and no longer unpacks"));
     if (QCryptographicHash::hash(bytes, QCryptographicHash::Sha256) != hash)
-        return lost("its recording is damaged: it is not what was brought in");
+        return lost(phrase("its recording is damaged: it is not what was brought in"));
     return bytes;
 }
 
@@ -432,7 +436,7 @@ Result<std::vector<QByteArray>> Roster::recordingsOf(const RideRecord& ride) con
     if (auto ok =
             sql::each(connection_->db,
                       "SELECT id FROM ride WHERE rider=? AND beside=? AND aside_day IS NULL ORDER BY id",
-                      {ride.rider, ride.contentHash}, "Rides", nullptr,
+                      {ride.rider, ride.contentHash}, wording("Rides"), nullptr,
                       [&](sql::Row& row) { others.push_back(row.id(0)); });
         !ok)
         return tl::unexpected(ok.error());
@@ -451,7 +455,7 @@ Result<void> Roster::updateRides(const std::vector<RideRecord>& rides) {
             if (!ok)
                 return tl::unexpected(ok.error());
             if (ok->numRowsAffected() != 1)
-                return refuse("A ride is no longer in the roster.");
+                return refuse(phrase("A ride is no longer in the roster."));
             if (auto derived = sql::put(db, "figures", QVariantList{r.id} + figureValues(r)); !derived)
                 return tl::unexpected(derived.error());
         }
@@ -490,7 +494,7 @@ Result<void> eachDaySum(const QSqlDatabase& db, const char* where, const QVarian
                 "NULL AND "
                 "excluded=0 GROUP BY rider, day")
             .arg(rideTables, where),
-        values, "Rides", damage, [&](sql::Row& row) {
+        values, wording("Rides"), damage, [&](sql::Row& row) {
             const DaySum sum{row.day(1), row.number(2, 0, 1e6), row.flag(3),
                              static_cast<int>(row.number(4, 0, 1e6)), row.number(5, 0, 1e9) / 3600};
             if (row.wrong().isEmpty())

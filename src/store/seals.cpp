@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/seals.h"
+#include "wording/wording.h"
 
 #include <QCryptographicHash>
 #include <array>
@@ -17,27 +18,27 @@ struct Sealed {
     const char* order; ///< of the rows in a group
 };
 constexpr std::array<Sealed, 21> sealed{
-    {{"rider", "A rider", "id", nullptr, "id"},
-     {"rider_value", "Values of a rider", "rider", nullptr, "quantity, from_day"},
-     {"learned", "What was learned of a rider", "rider", nullptr, "rider"},
-     {"season", "A season", "id", nullptr, "id"},
-     {"race", "Races of a season", "season", nullptr, "place"},
-     {"week_pin", "Weeks of a season", "season", nullptr, "start_day"},
-     {"away", "Days away in a season", "season", nullptr, "place"},
-     {"session_pin", "Sessions of the coach", "season", nullptr, "day"},
-     {"planned_day", "Planned days of a season", "season", nullptr, "day"},
-     {"meant_session", "Sessions as they were meant", "season", nullptr, "day"},
-     {"outlook", "What a season expected", "season", nullptr, "day, race"},
-     {"family", "A family of sessions", "name", nullptr, "name"},
-     {"ride", "A ride", "id", nullptr, "id"},
-     {"figures", "Figures of a ride", "ride", nullptr, "ride"},
-     {"test_result", "A test", "id", nullptr, "id"},
-     {"check_in", "A check-in", "rider", "day", "day"},
-     {"letter", "The coach's words on a week", "rider", "week", "week"},
-     {"heard", "What a record was read for", "rider", nullptr, "rider"},
-     {"proposed", "What a record proposes", "rider", nullptr, "quantity"},
-     {"maximal", "Maximal efforts of a record", "rider", nullptr, "ride, seconds"},
-     {"noted", "Cautions the coach has noted", "rider", nullptr, "caution"}}};
+    {{"rider", marked("A rider"), "id", nullptr, "id"},
+     {"rider_value", marked("Values of a rider"), "rider", nullptr, "quantity, from_day"},
+     {"learned", marked("What was learned of a rider"), "rider", nullptr, "rider"},
+     {"season", marked("A season"), "id", nullptr, "id"},
+     {"race", marked("Races of a season"), "season", nullptr, "place"},
+     {"week_pin", marked("Weeks of a season"), "season", nullptr, "start_day"},
+     {"away", marked("Days away in a season"), "season", nullptr, "place"},
+     {"session_pin", marked("Sessions of the coach"), "season", nullptr, "day"},
+     {"planned_day", marked("Planned days of a season"), "season", nullptr, "day"},
+     {"meant_session", marked("Sessions as they were meant"), "season", nullptr, "day"},
+     {"outlook", marked("What a season expected"), "season", nullptr, "day, race"},
+     {"family", marked("A family of sessions"), "name", nullptr, "name"},
+     {"ride", marked("A ride"), "id", nullptr, "id"},
+     {"figures", marked("Figures of a ride"), "ride", nullptr, "ride"},
+     {"test_result", marked("A test"), "id", nullptr, "id"},
+     {"check_in", marked("A check-in"), "rider", "day", "day"},
+     {"letter", marked("The coach's words on a week"), "rider", "week", "week"},
+     {"heard", marked("What a record was read for"), "rider", nullptr, "rider"},
+     {"proposed", marked("What a record proposes"), "rider", nullptr, "quantity"},
+     {"maximal", marked("Maximal efforts of a record"), "rider", nullptr, "ride, seconds"},
+     {"noted", marked("Cautions the coach has noted"), "rider", nullptr, "caution"}}};
 
 QString keyOf(const Sealed& s, const char* row) {
     const QString first = QString("%1.%2").arg(row, s.group);
@@ -143,8 +144,8 @@ Result<void> watch(const QSqlDatabase& db) {
 
 Result<void> renew(const QSqlDatabase& db) {
     std::vector<std::pair<QString, QString>> touched;
-    if (auto ok = sql::each(db, "SELECT DISTINCT part, key FROM touched_group", {}, "Digests", nullptr,
-                            [&](sql::Row& row) { touched.emplace_back(row.text(0), row.text(1)); });
+    if (auto ok = sql::each(db, "SELECT DISTINCT part, key FROM touched_group", {}, wording("Digests"),
+                            nullptr, [&](sql::Row& row) { touched.emplace_back(row.text(0), row.text(1)); });
         !ok)
         return ok;
     if (touched.empty())
@@ -187,26 +188,27 @@ Result<void> check(const QSqlDatabase& db, Damage& damage, const std::function<b
         if (going && !going())
             return {};
         Digests written;
-        if (auto ok = sql::each(db, "SELECT key, digest FROM seal WHERE part=?", {s.table}, "Digests",
-                                &damage, [&](sql::Row& row) { written[row.text(0)] = row.bytes(1); });
+        if (auto ok =
+                sql::each(db, "SELECT key, digest FROM seal WHERE part=?", {s.table}, wording("Digests"),
+                          &damage, [&](sql::Row& row) { written[row.text(0)] = row.bytes(1); });
             !ok)
             return ok;
         const auto now = digests(db, s, {}, {});
         if (!now) {
-            damage.add(QString("%1: can't all be read").arg(s.words));
+            damage.add(wording("%1: can't all be read", s.words));
             continue;
         }
         const auto name = [&](const QString& key) {
-            return QString("%1 (%2 %3)").arg(s.words, s.table, key);
+            return QString("%1 (%2 %3)").arg(wording(s.words), s.table, key);
         };
         for (const auto& [key, digest] : *now)
             if (const auto of = written.find(key); of == written.end())
-                damage.add(name(key) + ": was not written by Marram");
+                damage.add(wording("%1: was not written by Marram", name(key)));
             else if (of->second != digest)
-                damage.add(name(key) + ": is not what was written; something changed it");
+                damage.add(wording("%1: is not what was written; something changed it", name(key)));
         for (const auto& [key, digest] : written)
             if (!now->contains(key))
-                damage.add(name(key) + ": is missing");
+                damage.add(wording("%1: is missing", name(key)));
     }
     return {};
 }

@@ -4,6 +4,7 @@
 #include "formats/json/session_json.h"
 #include "store/connection.h"
 #include "store/json_columns.h"
+#include "wording/wording.h"
 
 #include <limits>
 
@@ -58,7 +59,7 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
                 s.start = row.day(5);
                 s.end = row.day(6);
                 if (s.dayCount() > 1100)
-                    row.fail(6, "makes a season longer than 1100 days");
+                    row.fail(6, marked("makes a season longer than 1100 days"));
                 s.before = {row.number(7, 0, 400), row.number(8, 0, 800)};
                 s.tau = {row.number(9, 1, 200), row.number(10, 0.5, 100)};
                 if (!row.isNull(12))
@@ -67,7 +68,7 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
                 if (rules)
                     s.rules = *rules;
                 else
-                    row.fail(11, "holds " + QString::fromStdString(rules.error().sentence));
+                    row.fail(11, wording("holds %1", QString::fromStdString(rules.error().sentence)));
                 if (row.wrong().isEmpty())
                     all.push_back(std::move(r));
             });
@@ -79,7 +80,7 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
                                 "SELECT name, day, priority, stress, days, gate_low, gate_high, demand, "
                                 "course, result, note, squad_day FROM race "
                                 "WHERE season=? ORDER BY place",
-                                {r.id}, "Races", damage,
+                                {r.id}, wording("Races"), damage,
                                 [&](sql::Row& row) {
                                     Race race;
                                     race.name = row.text(0).toStdString();
@@ -93,7 +94,7 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
                                     if (const auto course = courseFrom(row.text(8)))
                                         race.course = *course;
                                     else
-                                        row.fail(8, "holds no course");
+                                        row.fail(8, marked("holds no course"));
                                     race.result = row.text(9).toStdString();
                                     race.note = row.text(10).toStdString();
                                     if (!row.isNull(11))
@@ -105,7 +106,7 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
             return tl::unexpected(ok.error());
         if (auto ok = sql::each(
                 db, "SELECT start_day, hours, kind, phase FROM week_pin WHERE season=? ORDER BY start_day",
-                {r.id}, "Pinned weeks", damage,
+                {r.id}, wording("Pinned weeks"), damage,
                 [&](sql::Row& row) {
                     WeekPin p;
                     p.start = row.day(0);
@@ -124,7 +125,7 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
                 sql::each(db,
                           "SELECT day, family, rung, minutes, words, note, verdict, team FROM session_pin "
                           "WHERE season=? ORDER BY day",
-                          {r.id}, "Pinned sessions", damage,
+                          {r.id}, wording("Pinned sessions"), damage,
                           [&](sql::Row& row) {
                               SessionPin p;
                               p.date = row.day(0);
@@ -135,7 +136,7 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
                                   p.minutes = row.whole(3, 5, 1440);
                               p.words = row.text(4).toStdString();
                               if (!p.words.empty() && !readShorthand(p.words))
-                                  row.fail(4, "is no session");
+                                  row.fail(4, marked("is no session"));
                               p.note = row.text(5).toStdString();
                               if (!row.isNull(6))
                                   p.verdict = row.oneOf(6, RungVerdict::Ease);
@@ -147,13 +148,13 @@ Result<std::vector<SeasonRecord>> seasonsWhere(const QSqlDatabase& db, const QSt
             return tl::unexpected(ok.error());
         if (auto ok =
                 sql::each(db, "SELECT from_day, to_day, why, stress FROM away WHERE season=? ORDER BY place",
-                          {r.id}, "Absences", damage,
+                          {r.id}, wording("Absences"), damage,
                           [&](sql::Row& row) {
                               Away a;
                               a.from = row.day(0);
                               a.to = row.day(1);
                               if (a.to < a.from || a.to - a.from > 1100)
-                                  row.fail(1, "does not go with its first day");
+                                  row.fail(1, marked("does not go with its first day"));
                               a.why = row.oneOf(2, AwayWhy::Camp);
                               a.stress = row.numberOrNull(3, 0, 10000);
                               if (row.wrong().isEmpty())
@@ -179,7 +180,7 @@ Result<std::vector<SolvedDay>> plannedWhere(const QSqlDatabase& db, const QStrin
         QString("SELECT day, role, stress, hours, p.fitness, p.fatigue, form, kind, phase FROM "
                 "planned_day p JOIN season s ON s.id=p.season WHERE %1 ORDER BY day, standing, s.id DESC")
             .arg(where),
-        values, "Planned days", damage, [&](sql::Row& row) {
+        values, wording("Planned days"), damage, [&](sql::Row& row) {
             SolvedDay d{row.day(0),
                         row.oneOf(1, Role::Race),
                         row.number(2, 0, farthest),
@@ -344,7 +345,7 @@ Result<std::vector<Outlook>> Roster::outlook(qint64 season, Date upTo, Damage* d
         connection_->db,
         "SELECT day, race, form, fitness, expected_form, chance FROM outlook WHERE season=? AND day=(SELECT "
         "max(day) FROM outlook WHERE season=? AND day<=?)",
-        {season, season, upTo.days}, "Outlooks", damage, [&](sql::Row& row) {
+        {season, season, upTo.days}, wording("Outlooks"), damage, [&](sql::Row& row) {
             const Outlook o{row.day(0),
                             row.text(1).toStdString(),
                             row.number(2, -farthest, farthest),
@@ -430,7 +431,7 @@ Result<std::vector<MeantSession>> meantWhere(const QSqlDatabase& db, const QStri
                                       "FROM meant_session m JOIN season s ON s.id=m.season "
                                       "WHERE %1 ORDER BY day, standing, s.id DESC")
                                   .arg(where),
-                              values, "Sessions as they were meant", damage, [&](sql::Row& row) {
+                              values, wording("Sessions as they were meant"), damage, [&](sql::Row& row) {
                                   MeantSession m{row.day(0),
                                                  row.text(1).toStdString(),
                                                  row.whole(2, 0, 40),
@@ -443,7 +444,7 @@ Result<std::vector<MeantSession>> meantWhere(const QSqlDatabase& db, const QStri
                                   if (!row.isNull(5))
                                       m.outcome = row.oneOf(5, RungVerdict::Ease);
                                   if (!m.words.empty() && !readShorthand(m.words))
-                                      row.fail(3, "is no session");
+                                      row.fail(3, marked("is no session"));
                                   if (row.wrong().isEmpty() && (all.empty() || all.back().date != m.date))
                                       all.push_back(std::move(m));
                               });
@@ -463,14 +464,15 @@ Result<std::vector<MeantSession>> Roster::meantOf(qint64 season, Damage* damage)
 
 Result<std::vector<Family>> Roster::ownFamilies(Damage* damage) const {
     std::vector<Family> all;
-    const auto ok = sql::each(connection_->db, "SELECT content FROM family ORDER BY place, name", {},
-                              "Families of sessions", damage, [&](sql::Row& row) {
-                                  auto family = readFamily(objectIn(row, 0), {});
-                                  if (family)
-                                      all.push_back(std::move(*family));
-                                  else
-                                      row.fail(0, "holds " + QString::fromStdString(family.error().sentence));
-                              });
+    const auto ok =
+        sql::each(connection_->db, "SELECT content FROM family ORDER BY place, name", {},
+                  wording("Families of sessions"), damage, [&](sql::Row& row) {
+                      auto family = readFamily(objectIn(row, 0), {});
+                      if (family)
+                          all.push_back(std::move(*family));
+                      else
+                          row.fail(0, wording("holds %1", QString::fromStdString(family.error().sentence)));
+                  });
     if (!ok)
         return tl::unexpected(ok.error());
     return all;

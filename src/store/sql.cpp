@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/sql.h"
+#include "core/words/phrase.h"
 #include "wording/wording.h"
 
 namespace marram::sql {
@@ -41,8 +42,8 @@ tl::unexpected<Problem> failure(const QSqlError& error) {
     case NotADatabase:
         return refuse(phrase("The roster is damaged here; Save what is whole keeps what can still be read."));
     case CantOpen:
-        return refuse(
-            phrase("The roster can't be opened: its folder can't be written, or the disk is full."));
+        return refuse(phrase(
+            "%1", phrase("The roster can't be opened: its folder can't be written, or the disk is full.")));
     default:
         break;
     }

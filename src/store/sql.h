@@ -3,6 +3,7 @@
 #include "core/calendar/date.h"
 #include "core/calendar/problem.h"
 #include "records/damage.h"
+#include "wording/wording.h"
 #include <QSqlDatabase>
 #include <QSqlError>
 #include <QSqlQuery>
@@ -43,7 +44,7 @@ public:
         bool ok = false;
         const double v = value.toDouble(&ok);
         if (!ok || !std::isfinite(v) || v < least || v > most)
-            fail(column, "is not between " + QString::number(least) + " and " + QString::number(most));
+            fail(column, wording("is not between %1 and %2", QString::number(least), QString::number(most)));
         return ok && std::isfinite(v) ? std::clamp(v, least, most) : least;
     }
     std::optional<double> numberOrNull(int column, double least, double most) {
@@ -58,6 +59,7 @@ public:
     }
     QString text(int column) { return query_.value(column).toString(); }
     QByteArray bytes(int column) { return query_.value(column).toByteArray(); }
+    void fail(int column, const char* english) { fail(column, wording(english)); }
     void fail(int column, const QString& wrong) {
         if (wrong_.isEmpty())
             wrong_ = QString::fromLatin1(query_.record().fieldName(column).toLatin1()) + " " + wrong;
@@ -78,7 +80,7 @@ Result<void> each(const QSqlDatabase& db, const QString& text, const QVariantLis
     const auto give = [&](const QSqlError& error) -> Result<void> {
         if (!damage || !isDamage(error))
             return failure(error);
-        damage->add(what + ": can't all be read");
+        damage->add(wording("%1: can't all be read", what));
         return {};
     };
     QSqlQuery query(db);
@@ -94,7 +96,7 @@ Result<void> each(const QSqlDatabase& db, const QString& text, const QVariantLis
         take(row);
         if (row.wrong().isEmpty())
             continue;
-        const QString sentence = what + ": a row can't be right, " + row.wrong();
+        const QString sentence = wording("%1: a row can't be right, %2", what, row.wrong());
         if (!damage)
             return refuse(sentence.toStdString());
         damage->add(sentence);

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "store/connection.h"
+#include "wording/wording.h"
 
 namespace marram {
 namespace {
@@ -32,10 +33,10 @@ Result<std::vector<TestRecord>> Roster::tests(qint64 rider, Damage* damage) cons
         connection_->db,
         "SELECT id, day, protocol, value, second, seconds, work_kj, altitude_m, acclimatised, place, note, "
         "verdict, ride_sha256 FROM test_result WHERE rider=? ORDER BY day, id",
-        {rider}, "Tests", damage, [&](sql::Row& row) {
+        {rider}, wording("Tests"), damage, [&](sql::Row& row) {
             const auto protocol = protocolNamed(row.text(2).toStdString());
             if (!protocol) {
-                row.fail(2, "is unknown");
+                row.fail(2, marked("is unknown"));
                 return;
             }
             constexpr double far = 1e6;

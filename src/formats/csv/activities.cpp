@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/csv/activities.h"
+#include "core/words/phrase.h"
 #include "formats/csv/lines.h"
 #include "formats/text/moment.h"
 
@@ -123,17 +124,17 @@ std::optional<ActivityHead> activityHead(const QByteArray& text) {
 
 Result<ActivityList> readActivities(const QByteArray& text, const ActivityColumns& columns) {
     if (!text.isValidUtf8())
-        return refuse("is not in UTF-8; save it as UTF-8");
+        return refuse(phrase("is not in UTF-8; save it as UTF-8"));
     CsvLines lines(text);
     QByteArrayList cells;
     if (!lines.next(cells))
-        return refuse("is empty; its first line should name the columns");
+        return refuse(phrase("is empty; its first line should name the columns"));
     std::vector<QByteArrayList> rows;
     std::vector<int> numbers;
     constexpr size_t most = 200000;
     while (lines.next(cells)) {
         if (rows.size() == most)
-            return refuse("holds more than 200 000 lines");
+            return refuse(phrase("holds more than 200 000 lines"));
         rows.push_back(cells);
         numbers.push_back(lines.line());
     }
@@ -168,7 +169,7 @@ Result<ActivityList> readActivities(const QByteArray& text, const ActivityColumn
             list.activities.push_back(std::move(a));
     }
     if (list.activities.empty())
-        return refuse("no line has a day like 2027-01-04 and a name, an effort or a note");
+        return refuse(phrase("no line has a day like 2027-01-04 and a name, an effort or a note"));
     return list;
 }
 

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/words/phrase.h"
 #include "formats/csv/csv.h"
 #include "formats/csv/lines.h"
 #include "formats/text/moment.h"
@@ -63,26 +64,29 @@ std::string take(const QByteArray& column, const QByteArray& cell, NamedCheckIn&
 
 Result<std::vector<NamedCheckIn>> readCheckIns(const QByteArray& text) {
     if (!text.isValidUtf8())
-        return refuse("is not in UTF-8; save it as UTF-8");
+        return refuse(phrase("is not in UTF-8; save it as UTF-8"));
     CsvLines lines(text);
     QByteArrayList names, cells;
     if (!lines.next(names))
-        return refuse("is empty; its first line should name the columns " + columns.join(',').toStdString());
+        return refuse(
+            phrase("is empty; its first line should name the columns %1", columns.join(',').toStdString()));
     for (QByteArray& name : names) {
         name = name.toLower();
         if (!columns.contains(name) || names.count(name) > 1)
-            return refuse("line 1: column " + quoted(name) +
-                          (columns.contains(name) ? " comes twice" : " is unknown") +
-                          "; the header should name " + columns.join(',').toStdString());
+            return refuse(columns.contains(name)
+                              ? phrase("line 1: column %1 comes twice; the header should name %2",
+                                       quoted(name), columns.join(',').toStdString())
+                              : phrase("line 1: column %1 is unknown; the header should name %2",
+                                       quoted(name), columns.join(',').toStdString()));
     }
     if (!names.contains("rider") || !names.contains("date"))
-        return refuse("line 1: the header should name rider and date");
+        return refuse(phrase("line 1: the header should name rider and date"));
     std::vector<NamedCheckIn> all;
     while (lines.next(cells)) {
         const std::string where = "line " + std::to_string(lines.line()) + ": ";
         if (cells.size() != names.size())
-            return refuse(where + std::to_string(cells.size()) + " cells where the header names " +
-                          std::to_string(names.size()));
+            return refuse(phrase("%1%2 cells where the header names %3", where, std::to_string(cells.size()),
+                                 std::to_string(names.size())));
         NamedCheckIn c;
         for (qsizetype i = 0; i < cells.size(); ++i)
             if (const std::string wrong = take(names[i], cells[i], c); !wrong.empty())

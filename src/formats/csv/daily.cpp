@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/words/phrase.h"
 #include "formats/csv/csv.h"
 #include "formats/csv/lines.h"
 
@@ -13,7 +14,7 @@ constexpr double mostStressADay = 10000; // four days and nights at threshold
 
 Result<std::map<Date, double>> readDailyStress(const QByteArray& text) {
     if (!text.isValidUtf8())
-        return refuse("is not in UTF-8; save it as UTF-8");
+        return refuse(phrase("is not in UTF-8; save it as UTF-8"));
     CsvLines lines(text);
     QByteArrayList cells;
     std::map<Date, double> days;
@@ -23,29 +24,29 @@ Result<std::map<Date, double>> readDailyStress(const QByteArray& text) {
         if (header) {
             header = false;
             if (cells.size() != 2 || cells[0].toLower() != "date" || cells[1].toLower() != "stress")
-                return refuse(where + "the header should be date,stress");
+                return refuse(phrase("%1the header should be date,stress", where));
             continue;
         }
         if (cells.size() != 2)
-            return refuse(where + std::to_string(cells.size()) +
-                          " cells; each line should be a date and a stress");
+            return refuse(phrase("%1%2 cells; each line should be a date and a stress", where,
+                                 std::to_string(cells.size())));
         const auto date = parseDate(cells[0].toStdString());
         if (!date)
-            return refuse(where + "\"" + cells[0].left(30).toStdString() +
-                          "\" is not a day; a date reads like 2027-01-04");
+            return refuse(phrase("%1\"%2\" is not a day; a date reads like 2027-01-04", where,
+                                 cells[0].left(30).toStdString()));
         bool ok = false;
         const double stress = cells[1].toDouble(&ok);
         if (!ok || !std::isfinite(stress) || stress < 0 || stress > mostStressADay)
-            return refuse(where + "\"" + cells[1].left(30).toStdString() +
-                          "\" is not a stress; it should be 0 to 10000 points");
+            return refuse(phrase("%1\"%2\" is not a stress; it should be 0 to 10000 points", where,
+                                 cells[1].left(30).toStdString()));
         if ((days[*date] += stress) > mostStressADay)
-            return refuse(where + isoText(*date) + " sums to more than 10000 points");
+            return refuse(phrase("%1%2 sums to more than 10000 points", where, isoText(*date)));
     }
     if (days.empty())
-        return refuse("holds no days; it should hold lines of date,stress");
+        return refuse(phrase("holds no days; it should hold lines of date,stress"));
     if (days.rbegin()->first - days.begin()->first > 60 * 366)
-        return refuse("spans more than 60 years, " + isoText(days.begin()->first) + " to " +
-                      isoText(days.rbegin()->first));
+        return refuse(phrase("spans more than 60 years, %1 to %2", isoText(days.begin()->first),
+                             isoText(days.rbegin()->first)));
     return days;
 }
 

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/words/phrase.h"
 #include "formats/csv/csv.h"
 #include "formats/csv/lines.h"
 #include "formats/text/moment.h"
@@ -133,10 +134,10 @@ Result<Recording> readCsvRecording(const QByteArray& text) {
     CsvLines lines(text);
     QByteArrayList cells;
     if (!lines.next(cells))
-        return refuse("is empty; its first line should name the columns");
+        return refuse(phrase("is empty; its first line should name the columns"));
     if (cells.size() > CsvLines::mostCells)
-        return refuse(at(lines.line()) + "names more than " + std::to_string(CsvLines::mostCells) +
-                      " columns");
+        return refuse(
+            phrase("%1names more than %2 columns", at(lines.line()), std::to_string(CsvLines::mostCells)));
     std::vector<Column> columns;
     bool time = false, value = false;
     for (const QByteArray& name : cells) {
@@ -145,18 +146,18 @@ Result<Recording> readCsvRecording(const QByteArray& text) {
         value = value || (columns.back() != Column::Time && columns.back() != Column::None);
     }
     if (!time)
-        return refuse(at(lines.line()) +
-                      "no column of times; the header should name one `seconds` or `time`");
+        return refuse(
+            phrase("%1no column of times; the header should name one `seconds` or `time`", at(lines.line())));
     if (!value)
-        return refuse(at(lines.line()) +
-                      "no column Marram knows; the header should name `power` or `heart_rate`");
+        return refuse(phrase("%1no column Marram knows; the header should name `power` or `heart_rate`",
+                             at(lines.line())));
     Recording out;
     double lap = 0, lapStart = 0;
     bool laps = false;
     while (lines.next(cells)) {
         if (cells.size() != static_cast<qsizetype>(columns.size()))
-            return refuse(at(lines.line()) + std::to_string(cells.size()) + " cells where the header names " +
-                          std::to_string(columns.size()));
+            return refuse(phrase("%1%2 cells where the header names %3", at(lines.line()),
+                                 std::to_string(cells.size()), std::to_string(columns.size())));
         Sample s;
         std::optional<double> lapHere;
         for (size_t i = 0; i < columns.size(); ++i) {
@@ -164,20 +165,21 @@ Result<Recording> readCsvRecording(const QByteArray& text) {
             if (columns[i] == Column::Time) {
                 const auto when = moment(cell, lines.separator(), out);
                 if (!when)
-                    return refuse(at(lines.line()) + "\"" + cell.left(30).toStdString() +
-                                  "\" is no time; it should be seconds or like 2027-01-04T09:30:00Z");
+                    return refuse(
+                        phrase("%1\"%2\" is no time; it should be seconds or like 2027-01-04T09:30:00Z",
+                               at(lines.line()), cell.left(30).toStdString()));
                 s.time = *when;
             } else if (float* field = fieldOf(s, columns[i]); field && !cell.isEmpty()) {
                 const auto v = number(cell, lines.separator());
                 if (!v)
-                    return refuse(at(lines.line()) + "\"" + cell.left(30).toStdString() +
-                                  "\" is not a number");
+                    return refuse(
+                        phrase("%1\"%2\" is not a number", at(lines.line()), cell.left(30).toStdString()));
                 *field = static_cast<float>(*v);
             } else if (columns[i] >= Column::Latitude && !cell.isEmpty()) {
                 const auto v = number(cell, lines.separator());
                 if (!v)
-                    return refuse(at(lines.line()) + "\"" + cell.left(30).toStdString() +
-                                  "\" is not a number");
+                    return refuse(
+                        phrase("%1\"%2\" is not a number", at(lines.line()), cell.left(30).toStdString()));
                 if (columns[i] == Column::Lap)
                     lapHere = v;
                 else
@@ -193,14 +195,14 @@ Result<Recording> readCsvRecording(const QByteArray& text) {
             laps = true;
         }
         if (out.samples.size() == mostSamples)
-            return refuse(at(lines.line()) + "holds more than " + std::to_string(mostSamples) +
-                          " rows, which no ride has");
+            return refuse(phrase("%1holds more than %2 rows, which no ride has", at(lines.line()),
+                                 std::to_string(mostSamples)));
         out.samples.push_back(s);
     }
     if (laps && !out.samples.empty())
         out.laps.push_back({lapStart, out.samples.back().time + 1});
     if (out.samples.empty())
-        return refuse("holds no rows under its header");
+        return refuse(phrase("holds no rows under its header"));
     return out;
 }
 

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/files/files.h"
+#include "core/words/phrase.h"
 
 #include <QDir>
 #include <QFile>
@@ -18,8 +19,8 @@ namespace {
 
 tl::unexpected<Problem> cannot(const QString& path, const char* what, int error) {
     if (error == ENOSPC || error == EDQUOT)
-        return refuse(path.toStdString() + ": " + what + ", because the disk is full; free some space");
-    return refuse(path.toStdString() + ": " + what + " (" + std::strerror(error) + ")");
+        return refuse(phrase("%1: %2, because the disk is full; free some space", path.toStdString(), what));
+    return refuse(phrase("%1: %2 (%3)", path.toStdString(), what, std::strerror(error)));
 }
 
 /// A file descriptor that closes itself.
@@ -74,19 +75,19 @@ Result<QByteArray> readWholeFile(const QString& path, qint64 largest) {
     // Without waiting: opening a pipe nobody writes to would never return.
     const Descriptor file(::open(name.constData(), O_RDONLY | O_NONBLOCK | O_CLOEXEC | O_NOCTTY));
     if (file.get() < 0 && errno == ENOENT)
-        return refuse(path.toStdString() + ": does not exist");
+        return refuse(phrase("%1: does not exist", path.toStdString()));
     if (file.get() < 0)
         return cannot(path, "can't be read", errno);
     struct stat info {};
     if (::fstat(file.get(), &info) != 0)
         return cannot(path, "can't be read", errno);
     if (S_ISDIR(info.st_mode))
-        return refuse(path.toStdString() + ": is a folder; name a file");
+        return refuse(phrase("%1: is a folder; name a file", path.toStdString()));
     if (!S_ISREG(info.st_mode))
-        return refuse(path.toStdString() + ": is a pipe or a device; name an ordinary file");
+        return refuse(phrase("%1: is a pipe or a device; name an ordinary file", path.toStdString()));
     const auto tooLarge = [&] {
-        return refuse(path.toStdString() + ": is larger than " + std::to_string(largest / 1024 / 1024) +
-                      " MB and was not read");
+        return refuse(phrase("%1: is larger than %2 MB and was not read", path.toStdString(),
+                             std::to_string(largest / 1024 / 1024)));
     };
     if (info.st_size > largest)
         return tooLarge();
@@ -114,8 +115,8 @@ Result<void> writeWholeFile(const QString& path, const QByteArray& bytes) {
     const QByteArray name = QFile::encodeName(path);
     struct stat there {};
     if (::lstat(name.constData(), &there) == 0 && !S_ISREG(there.st_mode) && !S_ISLNK(there.st_mode))
-        return refuse(path.toStdString() +
-                      ": is no ordinary file, so it can't be replaced; choose another name");
+        return refuse(phrase("%1: is no ordinary file, so it can't be replaced; choose another name",
+                             path.toStdString()));
     const QByteArray parent = QFile::encodeName(QFileInfo(path).absolutePath());
     sweepAside(QFileInfo(path).absolutePath());
     QByteArray aside = asideIn(parent);
@@ -148,13 +149,14 @@ Result<void> makeFolder(const QString& path) {
             return ok;
     if (::mkdir(QFile::encodeName(QDir::cleanPath(path)).constData(), 0700) != 0 && errno != EEXIST)
         return cannot(path, "the folder can't be made", errno);
-    return QFileInfo(path).isDir() ? Result<void>{} : refuse(path.toStdString() + ": is no folder");
+    return QFileInfo(path).isDir() ? Result<void>{} : refuse(phrase("%1: is no folder", path.toStdString()));
 }
 
 Result<void> makeFolderInside(const QString& parent, const QString& name) {
     const QString path = QDir(parent).filePath(name);
     if (QFileInfo(path).isSymLink())
-        return refuse(path.toStdString() + ": is a link, and links are not followed here; remove it");
+        return refuse(
+            phrase("%1: is a link, and links are not followed here; remove it", path.toStdString()));
     return makeFolder(path);
 }
 
@@ -162,10 +164,10 @@ Result<void> makeAside(const QString& path, const std::function<Result<void>(con
     const QByteArray name = QFile::encodeName(path);
     struct stat there {};
     if (::lstat(name.constData(), &there) == 0)
-        return refuse(path.toStdString() + ": exists already; choose another name");
+        return refuse(phrase("%1: exists already; choose another name", path.toStdString()));
     const QString parent = QFileInfo(path).absolutePath();
     if (!QFileInfo(parent).isDir())
-        return refuse(path.toStdString() + ": its folder does not exist");
+        return refuse(phrase("%1: its folder does not exist", path.toStdString()));
     // In a folder of its own, so that whatever comes beside it goes with it.
     sweepAside(parent);
     QByteArray folder = asideIn(QFile::encodeName(parent));
@@ -176,7 +178,7 @@ Result<void> makeAside(const QString& path, const std::function<Result<void>(con
     // Unlike a rename, a link never replaces what somebody else put there meanwhile.
     if (ok && ::link(aside.constData(), name.constData()) != 0) {
         if (errno == EEXIST)
-            ok = refuse(path.toStdString() + ": exists already; choose another name");
+            ok = refuse(phrase("%1: exists already; choose another name", path.toStdString()));
         else if (::rename(aside.constData(), name.constData()) != 0)
             ok = cannot(path, "can't be written", errno);
     }
@@ -188,8 +190,8 @@ Result<QString> fileNameFrom(const std::string& bytes) {
     const QByteArray name = QByteArray::fromStdString(bytes);
     if (name.isValidUtf8())
         return QString::fromUtf8(name);
-    return refuse(QString::fromUtf8(name).toStdString() +
-                  ": this name is not in UTF-8, so it can't be kept; rename the file");
+    return refuse(phrase("%1: this name is not in UTF-8, so it can't be kept; rename the file",
+                         QString::fromUtf8(name).toStdString()));
 }
 
 FoundFiles filesBelow(const QString& folder, const QStringList& endings) {

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/words/phrase.h"
 #include "formats/fit/fit.h"
 #include "formats/fit/messages.h"
 
@@ -132,33 +133,34 @@ Result<void> readOne(Bytes bytes, size_t& at, Recording& out) {
     const std::string place = at == 0 ? "" : "at byte " + std::to_string(at) + ": ";
     const Bytes rest = bytes.subspan(at);
     if (rest.size() < 12 || rest[8] != '.' || rest[9] != 'F' || rest[10] != 'I' || rest[11] != 'T')
-        return refuse(place + "not a FIT file; it should begin with a FIT header");
+        return refuse(phrase("%1not a FIT file; it should begin with a FIT header", place));
     const size_t header = rest[0], size = little32(rest, 4);
     if (header < 12 || header > rest.size())
-        return refuse(place + "the FIT header is damaged; export the ride again from the device");
+        return refuse(phrase("%1the FIT header is damaged; export the ride again from the device", place));
     if (header >= 14) {
         const std::uint16_t stated = little16(rest, 12);
         if (stated != 0 && stated != checksum(rest.first(12)))
-            return refuse(
-                place +
-                "the FIT header is damaged (its checksum is wrong); export the ride again from the device");
+            return refuse(phrase(
+                "%1the FIT header is damaged (its checksum is wrong); export the ride again from the device",
+                place));
     }
     const size_t present = std::min(size, rest.size() - header);
     const Bytes data = rest.subspan(header, present);
     const bool whole = rest.size() - header >= size + 2;
     if (whole && checksum(rest.first(header + size)) != little16(rest, header + size))
-        return refuse(place +
-                      "the checksum is wrong, so the file is damaged; export the ride again from the device");
+        return refuse(phrase(
+            "%1the checksum is wrong, so the file is damaged; export the ride again from the device", place));
     Decoder decoder(out);
     RideMessages messages(decoder);
     const size_t before = out.samples.size();
     const auto end = messages.read(data);
     if (end == RideMessages::End::TooMany)
-        return refuse(place + "holds more than " + std::to_string(mostSamples) +
-                      " records, which no ride has");
+        return refuse(
+            phrase("%1holds more than %2 records, which no ride has", place, std::to_string(mostSamples)));
     if (end == RideMessages::End::Broken && whole)
-        return refuse("at byte " + std::to_string(at + header + messages.stoppedAt()) +
-                      ": a message comes before its definition; export the ride again from the device");
+        return refuse(
+            phrase("at byte %1: a message comes before its definition; export the ride again from the device",
+                   std::to_string(at + header + messages.stoppedAt())));
     if (!whole)
         out.remarks.push_back("The file is cut short: " + std::to_string(rest.size()) + " of " +
                               std::to_string(header + size + 2) + " bytes are there; " +
@@ -185,7 +187,7 @@ Result<Recording> readFit(Bytes bytes) {
         }
     } while (at < bytes.size());
     if (out.samples.empty())
-        return refuse("holds no records of a ride; it should hold at least one");
+        return refuse(phrase("holds no records of a ride; it should hold at least one"));
     return out;
 }
 

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/words/phrase.h"
 #include "formats/fit/messages.h"
 #include "formats/fit/workout.h"
 
@@ -41,20 +42,21 @@ public:
 
 Result<std::vector<WorkoutStep>> readWorkout(std::span<const std::uint8_t> bytes, double thresholdPower) {
     if (bytes.size() < 14 || bytes[8] != '.' || bytes[9] != 'F' || bytes[10] != 'I' || bytes[11] != 'T')
-        return refuse("not a FIT file; it should begin with a FIT header");
+        return refuse(phrase("not a FIT file; it should begin with a FIT header"));
     const size_t header = bytes[0];
     const size_t size = bytes[4] | static_cast<size_t>(bytes[5]) << 8 | static_cast<size_t>(bytes[6]) << 16 |
                         static_cast<size_t>(bytes[7]) << 24;
     if (header < 12 || header > bytes.size() || bytes.size() - header < size + 2)
-        return refuse("the workout file is cut short; send it to the device again");
+        return refuse(phrase("the workout file is cut short; send it to the device again"));
     const size_t end = header + size;
     if (fit::checksum(bytes.first(end)) != (bytes[end] | bytes[end + 1] << 8))
-        return refuse("the checksum is wrong, so the workout file is damaged; send it to the device again");
+        return refuse(
+            phrase("the checksum is wrong, so the workout file is damaged; send it to the device again"));
     Reader reader;
     fit::Messages<Reader> messages(reader);
     if (messages.read(bytes.subspan(header, size)) != fit::Messages<Reader>::End::Whole ||
         reader.rows.empty())
-        return refuse("holds no workout; it should hold steps");
+        return refuse(phrase("holds no workout; it should hold steps"));
     // Repetitions go back to a step and count down.
     std::vector<WorkoutStep> out;
     std::vector<double> left(reader.rows.size(), -1);
@@ -63,7 +65,7 @@ Result<std::vector<WorkoutStep>> readWorkout(std::span<const std::uint8_t> bytes
         const Row& r = reader.rows[i];
         if (r.duration == 6) {
             if (r.length >= static_cast<double>(i) || r.length < 0)
-                return refuse("step " + std::to_string(i) + " repeats from a step that comes after it");
+                return refuse(phrase("step %1 repeats from a step that comes after it", std::to_string(i)));
             if (left[i] < 0)
                 left[i] = std::min(r.value, 99.0);
             if (--left[i] > 0) {
@@ -86,7 +88,7 @@ Result<std::vector<WorkoutStep>> readWorkout(std::span<const std::uint8_t> bytes
         total += s.seconds;
         out.push_back(std::move(s));
         if (out.size() > static_cast<size_t>(mostSteps) || total > longestSession)
-            return refuse("holds more than a session may: at most 24 h and 2000 steps");
+            return refuse(phrase("holds more than a session may: at most 24 h and 2000 steps"));
         ++i;
     }
     return out;

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/gpx/gpx.h"
+#include "core/words/phrase.h"
 
 #include "formats/text/moment.h"
 
@@ -351,21 +352,21 @@ Result<Recording> read(const QByteArray& bytes, bool course) {
     const auto first = xml.starts_with("\xEF\xBB\xBF") ? xml.substr(3) : xml;
     if (!first.empty() && (first[0] != '<' || first.starts_with(std::string_view("<\0", 2))) &&
         std::string_view(" \t\r\n").find(first[0]) == std::string_view::npos)
-        return refuse(std::string("line 1: ") + (bytes.isValidUtf8() && first[0] != '<'
-                                                     ? "is not GPX; it should begin with <"
-                                                     : notUtf8));
+        return refuse(phrase("line 1: %1", bytes.isValidUtf8() && first[0] != '<'
+                                               ? marked("is not GPX; it should begin with <")
+                                               : notUtf8));
     if (const auto line = lineOfCrowdedElement(xml))
-        return refuse("line " + std::to_string(*line) + ": an element has more than " +
-                      std::to_string(mostAttributes) + " attributes, which GPX has no need of");
+        return refuse(phrase("line %1: an element has more than %2 attributes, which GPX has no need of",
+                             std::to_string(*line), std::to_string(mostAttributes)));
     Points points(xml, course);
     points.read();
     if (!points.problem.empty())
         return refuse(points.badText && !bytes.isValidUtf8()
-                          ? points.problem.substr(0, points.problem.find(':') + 2) + notUtf8
+                          ? points.problem.substr(0, points.problem.find(':') + 2) + translated(notUtf8)
                           : points.problem);
     if (points.out.samples.empty())
-        return refuse(course ? "holds no track or route points; a course should have some"
-                             : "holds no track points; a ride should have at least one");
+        return refuse(course ? phrase("holds no track or route points; a course should have some")
+                             : phrase("holds no track points; a ride should have at least one"));
     return std::move(points.out);
 }
 
@@ -383,7 +384,7 @@ Result<std::vector<CoursePoint>> readGpxCourse(const QByteArray& bytes) {
     const auto known = std::find_if(samples.begin(), samples.end(),
                                     [](const Sample& s) { return std::isfinite(s.altitude); });
     if (known == samples.end())
-        return refuse("has no heights (ele); a course needs them for its climbs");
+        return refuse(phrase("has no heights (ele); a course needs them for its climbs"));
     std::vector<CoursePoint> course;
     double height = static_cast<double>(known->altitude);
     size_t next = 0;
@@ -445,7 +446,7 @@ Result<QByteArray> writeGpx(const Recording& recording, const QByteArray& name) 
         return std::isfinite(s.latitude) && std::isfinite(s.longitude);
     };
     if (std::none_of(recording.samples.begin(), recording.samples.end(), placed))
-        return refuse("this ride has no places, which GPX is made of; write it as FIT or CSV");
+        return refuse(phrase("this ride has no places, which GPX is made of; write it as FIT or CSV"));
     QByteArray out;
     QXmlStreamWriter xml(&out);
     xml.setAutoFormatting(true);

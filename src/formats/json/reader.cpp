@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/json/reader.h"
+#include "core/words/phrase.h"
+#include "wording/wording.h"
 
 #include <QJsonDocument>
 #include <algorithm>
@@ -13,13 +15,17 @@ QJsonValue JsonReader::take(const char* key, bool needed) {
     asked_.insert(key);
     QJsonValue value = object_.value(QLatin1String(key));
     if (needed && value.isUndefined())
-        fail(key, "is missing");
+        fail(key, marked("is missing"));
     return value;
 }
 
 void JsonReader::fail(const char* key, const QString& wrong) {
     if (problem_.isEmpty())
         problem_ = place(key) + ": " + wrong;
+}
+
+void JsonReader::fail(const char* key, const char* english) {
+    fail(key, wording(english));
 }
 
 bool JsonReader::has(const char* key) {
@@ -29,7 +35,7 @@ bool JsonReader::has(const char* key) {
 double JsonReader::number(const char* key) {
     const QJsonValue value = take(key, true);
     if (!value.isUndefined() && (!value.isDouble() || !std::isfinite(value.toDouble())))
-        fail(key, "must be a number");
+        fail(key, marked("must be a number"));
     return value.toDouble();
 }
 
@@ -42,7 +48,7 @@ int JsonReader::whole(const char* key, int fallback) {
         return fallback;
     const double value = number(key);
     if (value != std::floor(value) || std::abs(value) > 1e6)
-        fail(key, "must be a whole number");
+        fail(key, marked("must be a whole number"));
     return std::abs(value) > 1e6 ? 0 : static_cast<int>(value);
 }
 
@@ -51,20 +57,20 @@ bool JsonReader::boolean(const char* key, bool fallback) {
         return fallback;
     const QJsonValue value = take(key, true);
     if (!value.isBool())
-        fail(key, "must be true or false");
+        fail(key, marked("must be true or false"));
     return value.toBool(fallback);
 }
 
 QString JsonReader::text(const char* key) {
     const QJsonValue value = take(key, true);
     if (!value.isUndefined() && !value.isString())
-        fail(key, "must be text");
+        fail(key, marked("must be text"));
     QString text = value.toString();
     if (std::any_of(text.begin(), text.end(), [](QChar c) {
             return (c < QChar(0x20) && c != QChar('\n') && c != QChar('\t') && c != QChar('\r')) ||
                    c == QChar(0x7F);
         }))
-        fail(key, "holds a control character; take it out");
+        fail(key, marked("holds a control character; take it out"));
     return text;
 }
 
@@ -76,21 +82,21 @@ Date JsonReader::date(const char* key) {
     const QString value = text(key);
     const auto date = parseDate(value.toStdString());
     if (!date)
-        fail(key, "\"" + value.left(40) + "\" is not a day; a date reads like 2027-01-04");
+        fail(key, wording("\"%1\" is not a day; a date reads like 2027-01-04", value.left(40)));
     return date.value_or(Date{});
 }
 
 QJsonObject JsonReader::object(const char* key) {
     const QJsonValue value = take(key, true);
     if (!value.isUndefined() && !value.isObject())
-        fail(key, "must be an object");
+        fail(key, marked("must be an object"));
     return value.toObject();
 }
 
 QJsonArray JsonReader::array(const char* key) {
     const QJsonValue value = take(key, false);
     if (!value.isUndefined() && !value.isArray())
-        fail(key, "must be a list");
+        fail(key, marked("must be a list"));
     return value.toArray();
 }
 
@@ -104,7 +110,7 @@ std::vector<double> JsonReader::numbers(const char* key, int count) {
         out.push_back(each.toDouble());
     }
     if (!value.isUndefined() && !right)
-        fail(key, QString("must be a list of %1 numbers").arg(count));
+        fail(key, wording("must be a list of %1 numbers", count));
     out.resize(static_cast<size_t>(count));
     return out;
 }
@@ -113,7 +119,7 @@ Result<void> JsonReader::finish() {
     const QStringList keys = object_.keys();
     for (const QString& key : keys)
         if (!asked_.contains(key))
-            fail(key.toUtf8().constData(), "is not a key Marram knows");
+            fail(key.toUtf8().constData(), marked("is not a key Marram knows"));
     if (!problem_.isEmpty())
         return refuse(problem_.toStdString());
     return {};
@@ -160,19 +166,19 @@ std::optional<std::pair<QByteArray, int>> keyGivenTwice(const QByteArray& bytes)
 
 Result<QJsonObject> parseJsonObject(const QByteArray& bytes) {
     if (!bytes.isValidUtf8())
-        return refuse("is not in UTF-8; save it as UTF-8");
+        return refuse(phrase("is not in UTF-8; save it as UTF-8"));
     QJsonParseError error{};
     const QJsonDocument document = QJsonDocument::fromJson(bytes, &error);
     if (error.error != QJsonParseError::NoError) {
         const auto line = bytes.left(error.offset).count('\n') + 1;
-        return refuse("line " + std::to_string(line) + ": not JSON (" + error.errorString().toStdString() +
-                      "); numbers must be finite and text in double quotes");
+        return refuse(phrase("line %1: not JSON (%2); numbers must be finite and text in double quotes",
+                             std::to_string(line), error.errorString().toStdString()));
     }
     if (!document.isObject())
-        return refuse("line 1: must be one JSON object in braces");
+        return refuse(phrase("line 1: must be one JSON object in braces"));
     if (const auto twice = keyGivenTwice(bytes))
-        return refuse("line " + std::to_string(twice->second) + ": \"" + twice->first.left(40).toStdString() +
-                      "\" is given twice; name it once");
+        return refuse(phrase("line %1: \"%2\" is given twice; name it once", std::to_string(twice->second),
+                             twice->first.left(40).toStdString()));
     return document.object();
 }
 

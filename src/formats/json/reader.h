@@ -30,6 +30,7 @@ public:
     std::vector<double> numbers(const char* key, int count);
 
     void fail(const char* key, const QString& wrong);
+    void fail(const char* key, const char* english); ///< in the language in force
     /// The first problem, or one naming a key nobody asked for.
     Result<void> finish();
     QString place(const char* key) const {

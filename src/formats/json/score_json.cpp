@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/json/score_json.h"
+#include "core/words/phrase.h"
 
 #include <QDateTime>
 #include <QJsonArray>
@@ -170,7 +171,7 @@ Result<Score> scoreFrom(const QJsonObject& in) {
                 faults.whole("clock", 0, longestRide), faults.whole("power_missing_s", 0, longestRide)};
     f.check("faults", faults.problem().empty());
     if (!f.problem().empty())
-        return refuse(f.problem() + ": holds what can't be");
+        return refuse(phrase("%1: holds what can't be", f.problem()));
     return s;
 }
 
@@ -213,7 +214,7 @@ Result<Scales> scalesFrom(const QJsonObject& in) {
             s.all = {std::log1p(f.number("error", 0, 100, 0)), s.rides};
         f.check("factor", s.factor > 0);
         if (!f.problem().empty())
-            return refuse(std::string(key) + "." + f.problem() + ": holds what can't be");
+            return refuse(phrase("%1.%2: holds what can't be", std::string(key), f.problem()));
         *to = s;
     }
     return scales;

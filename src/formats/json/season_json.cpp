@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/json/season_json.h"
 #include "core/session/shorthand.h"
+#include "core/words/phrase.h"
 #include "formats/json/reader.h"
+#include "wording/wording.h"
 
 #include <QJsonDocument>
 #include <algorithm>
@@ -39,7 +41,7 @@ Enum oneOf(JsonReader& in, const char* key, std::initializer_list<Enum> all, Enu
     const QString text = in.text(key);
     const auto value = named<Enum>(text.toStdString(), all);
     if (!value)
-        in.fail(key, "\"" + text.left(40) + "\" must be one of " + choices(all));
+        in.fail(key, wording("\"%1\" must be one of %2", text.left(40), choices(all)));
     return value.value_or(fallback);
 }
 
@@ -60,13 +62,13 @@ Result<void> readSplits(const QJsonObject& object, const QString& where, Rules& 
         const auto s = in.numbers(key, 3);
         const double sum = s[0] + s[1] + s[2];
         if (s[0] < 0 || s[1] < 0 || s[2] < 0 || sum < 99 || sum > 101)
-            in.fail(key,
-                    QString("three percentages low, middle, high must sum to 100, these sum to %1").arg(sum));
+            in.fail(key, wording("three percentages low, middle, high must sum to 100, these sum to %1",
+                                 QString::number(sum)));
         else
             rules.ownSplits[phase] = {s[0] / 100, s[1] / 100, s[2] / 100};
     }
     if (rules.ownSplits.empty())
-        in.fail("base", "is missing: name a split for at least one phase");
+        in.fail("base", marked("is missing: name a split for at least one phase"));
     return in.finish();
 }
 
@@ -97,7 +99,8 @@ Result<void> readRider(const QJsonObject& object, Season& season) {
         if (const auto one = careNamed(each.toString().toStdString()))
             season.care.set(*one);
         else
-            in.fail("care", "must be some of pregnancy, postpartum, heart, metabolic, energy, bone, other");
+            in.fail("care",
+                    marked("must be some of pregnancy, postpartum, heart, metabolic, energy, bone, other"));
     season.care.cleared = in.boolean("cleared", false);
     return in.finish();
 }
@@ -110,17 +113,17 @@ Result<void> readPast(const QJsonObject& object, Season& season) {
     for (const auto& each : in.array("stress")) {
         const double points = each.toDouble(-1);
         if (!each.isDouble() || points < 0 || points > 5000) {
-            in.fail("stress", "must be points of each day, 0 to 5000");
+            in.fail("stress", marked("must be points of each day, 0 to 5000"));
             break;
         }
         past.stress.push_back(points);
     }
     if (past.today < season.start || past.today > season.end + 1 ||
         past.stress.size() != static_cast<size_t>(past.today - season.start))
-        in.fail("stress",
-                QString("must hold the points of each day from start up to the day before today, which "
-                        "are %1")
-                    .arg(std::max(0, past.today - season.start)));
+        in.fail(
+            "stress",
+            wording("must hold the points of each day from start up to the day before today, which are %1",
+                    std::max(0, past.today - season.start)));
     season.past = past;
     return in.finish();
 }
@@ -131,7 +134,7 @@ Result<Race> readRace(const QJsonValue& value, const QString& where) {
     race.name = in.text("name").toStdString();
     race.date = in.date("date");
     if (!in.has("priority"))
-        in.fail("priority", "is missing; it must be A, B or C");
+        in.fail("priority", marked("is missing; it must be A, B or C"));
     race.priority = oneOf(in, "priority", priorities, Priority::C);
     if (in.has("stress"))
         race.stress = in.number("stress");
@@ -145,7 +148,8 @@ Result<Race> readRace(const QJsonValue& value, const QString& where) {
     for (const auto& each : course) {
         const QJsonArray pair = each.toArray();
         if (pair.size() != 2 || !pair[0].isDouble() || !pair[1].isDouble()) {
-            in.fail("course", "must be pairs of numbers, [metres from the start, metres above the sea]");
+            in.fail("course",
+                    marked("must be pairs of numbers, [metres from the start, metres above the sea]"));
             break;
         }
         race.course.push_back({pair[0].toDouble(), pair[1].toDouble()});
@@ -189,9 +193,8 @@ Result<SessionPin> readSessionPin(const QJsonValue& value, const QString& where)
     if (in.has("words")) {
         pin.words = in.text("words").toStdString();
         if (const auto read = readShorthand(pin.words); !read)
-            in.fail("words", QString("character %1: %2")
-                                 .arg(read.error().place)
-                                 .arg(QString::fromStdString(read.error().sentence)));
+            in.fail("words",
+                    wording("character %1: %2", std::to_string(read.error().place), read.error().sentence));
     }
     if (in.has("note"))
         pin.note = in.text("note").toStdString();
@@ -224,7 +227,7 @@ Result<void> readList(JsonReader& in, const char* key, std::vector<T>& out, Read
     for (int i = 0; i < list.size(); ++i) {
         const QString where = QString("%1[%2]").arg(key).arg(i);
         if (!list[i].isObject())
-            return refuse((where + ": must be an object").toStdString());
+            return refuse(phrase("%1: must be an object", where.toStdString()));
         auto one = read(list[i], where);
         if (!one)
             return tl::unexpected(one.error());
@@ -242,7 +245,7 @@ Result<Rules> readRules(const QJsonObject& object, const QString& where) {
         const auto rhythm = in.numbers("rhythm", 2);
         if (rhythm[0] != std::floor(rhythm[0]) || rhythm[1] != std::floor(rhythm[1]) || rhythm[0] < 1 ||
             rhythm[0] > 8 || rhythm[1] < 1 || rhythm[1] > 3)
-            in.fail("rhythm", "must be 1 to 8 build weeks and 1 to 3 deload weeks, as [3, 1]");
+            in.fail("rhythm", marked("must be 1 to 8 build weeks and 1 to 3 deload weeks, as [3, 1]"));
         else {
             rules.buildWeeks = static_cast<int>(rhythm[0]);
             rules.deloadWeeks = static_cast<int>(rhythm[1]);
@@ -274,8 +277,9 @@ Result<Rules> readRules(const QJsonObject& object, const QString& where) {
         rules.gym.emplace();
         for (size_t i = 0; i < 3; ++i) {
             if (gym[i] != std::floor(gym[i]) || gym[i] < 0 || gym[i] > 4)
-                in.fail("gym", "must be three whole numbers from 0 to 4: sessions a week in transition, base "
-                               "and season");
+                in.fail("gym",
+                        marked("must be three whole numbers from 0 to 4: sessions a week in transition, base "
+                               "and season"));
             (*rules.gym)[i] = static_cast<int>(gym[i]);
         }
     }
@@ -460,10 +464,10 @@ Result<QJsonObject> laidOver(const QJsonObject& season, const QJsonObject& over)
         }
         const char* name = key == "races" ? "name" : key == "weeks" ? "start" : key == "away" ? "" : nullptr;
         if (!name)
-            return refuse(key.toStdString() + ": is not a rule; it should be one of " +
-                          ruleKeys.join(", ").toStdString() + ", weeks, away or races");
+            return refuse(phrase("%1: is not a rule; it should be one of %2, weeks, away or races",
+                                 key.toStdString(), ruleKeys.join(", ").toStdString()));
         if (!it.value().isArray())
-            return refuse(key.toStdString() + ": must be a list");
+            return refuse(phrase("%1: must be a list", key.toStdString()));
         QJsonArray list = season.value(key).toArray();
         for (const auto& added : it.value().toArray()) {
             const QJsonValue known = added.toObject().value(name);

@@ -1,8 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/json/session_json.h"
 #include "core/session/shorthand.h"
+#include "core/words/phrase.h"
 
 #include "formats/json/reader.h"
+#include "wording/wording.h"
 
 #include <QJsonArray>
 #include <QJsonDocument>
@@ -101,7 +103,7 @@ Result<Family> readFamily(const QJsonObject& object, const QString& where) {
     const auto text = [&](const char* key) {
         const QString value = in.has(key) ? in.text(key).trimmed() : QString();
         if (value.size() > 1000)
-            in.fail(key, "must be at most 1000 characters");
+            in.fail(key, marked("must be at most 1000 characters"));
         return value.toStdString();
     };
     const auto list = [&](const char* key) {
@@ -111,7 +113,7 @@ Result<Family> readFamily(const QJsonObject& object, const QString& where) {
         const QJsonArray array = in.array(key);
         for (const auto& each : array) {
             if (!each.isString() || array.size() > 40 || each.toString().size() > 1000) {
-                in.fail(key, "must be a list of at most 40 texts of at most 1000 characters");
+                in.fail(key, marked("must be a list of at most 40 texts of at most 1000 characters"));
                 break;
             }
             all.push_back(each.toString().toStdString());
@@ -128,7 +130,7 @@ Result<Family> readFamily(const QJsonObject& object, const QString& where) {
     f.notWith = list("not_with");
     for (const std::string& phase : f.phases)
         if (phase != "transition" && phase != "base" && phase != "build" && phase != "specialise")
-            in.fail("phases", "must be some of transition, base, build, specialise");
+            in.fail("phases", marked("must be some of transition, base, build, specialise"));
     f.own = true;
     if (auto ok = in.finish(); !ok)
         return tl::unexpected(ok.error());
@@ -153,19 +155,19 @@ Result<std::vector<Family>> readFamilies(const QByteArray& json) {
     if (auto ok = in.finish(); !ok)
         return tl::unexpected(ok.error());
     if (list.size() > static_cast<qsizetype>(mostOwnFamilies))
-        return refuse("families: " + std::to_string(list.size()) + " are too many; at most " +
-                      std::to_string(mostOwnFamilies));
+        return refuse(phrase("families: %1 are too many; at most %2", std::to_string(list.size()),
+                             std::to_string(mostOwnFamilies)));
     std::vector<Family> all;
     for (qsizetype i = 0; i < list.size(); ++i) {
         const QString where = QString("families[%1]").arg(i);
         if (!list[i].isObject())
-            return refuse(where.toStdString() + ": must be an object");
+            return refuse(phrase("%1: must be an object", where.toStdString()));
         auto family = readFamily(list[i].toObject(), where);
         if (!family)
             return tl::unexpected(family.error());
         for (const Family& other : all)
             if (other.name == family->name)
-                return refuse(where.toStdString() + ".name: \"" + other.name + "\" comes twice");
+                return refuse(phrase("%1.name: \"%2\" comes twice", where.toStdString(), other.name));
         all.push_back(std::move(*family));
     }
     return all;
@@ -176,9 +178,9 @@ Result<SessionBlock> readBlock(const QByteArray& json, double lowThreshold) {
     if (!object)
         return tl::unexpected(object.error());
     if (!object->value("weeks").isArray())
-        return refuse("weeks: is missing; it must be what `block` printed");
+        return refuse(phrase("weeks: is missing; it must be what `block` printed"));
     const auto wrong = [](const QString& where, const char* what) {
-        return refuse(where.toStdString() + ": " + what);
+        return refuse(phrase("%1: %2", where.toStdString(), what));
     };
     SessionBlock block;
     const QJsonArray weeks = object->value("weeks").toArray();
@@ -253,7 +255,7 @@ Result<std::vector<DoneRung>> readDone(const QByteArray& json) {
     const QJsonArray list = document.array();
     for (qsizetype i = 0; i < list.size(); ++i) {
         if (!list[i].isObject())
-            return refuse("[" + std::to_string(i) + "]: must be an object");
+            return refuse(phrase("[%1]: must be an object", std::to_string(i)));
         JsonReader in(list[i].toObject(), QString("[%1]").arg(i));
         DoneRung d;
         d.date = in.date("date");
@@ -262,9 +264,10 @@ Result<std::vector<DoneRung>> readDone(const QByteArray& json) {
         d.finished = in.boolean("finished", true);
         const Family* family = familyNamed(d.family);
         if (!family)
-            in.fail("family", "is not a family of sessions");
+            in.fail("family", marked("is not a family of sessions"));
         else if (d.rung < 1 || d.rung > static_cast<int>(std::max<size_t>(1, family->rungs.size())))
-            in.fail("rung", QString("must be 1 to %1").arg(std::max<size_t>(1, family->rungs.size())));
+            in.fail("rung",
+                    wording("must be 1 to %1", QString::number(std::max<size_t>(1, family->rungs.size()))));
         if (auto ok = in.finish(); !ok)
             return tl::unexpected(ok.error());
         all.push_back(d);

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/recording/archive.h"
+#include "core/words/phrase.h"
 
 #include <QFileInfo>
 #include <memory>
@@ -26,9 +27,9 @@ using Archive = std::unique_ptr<zip_t, Closing>;
 Result<Archive> openArchive(const QString& path) {
     const QFileInfo info(path);
     if (!info.isFile())
-        return refuse(path.toStdString() + ": is no ordinary file");
+        return refuse(phrase("%1: is no ordinary file", path.toStdString()));
     if (info.size() > largestArchive)
-        return refuse(path.toStdString() + ": is larger than 8 GiB");
+        return refuse(phrase("%1: is larger than 8 GiB", path.toStdString()));
     int code = 0;
     Archive archive(zip_open(QFile::encodeName(path).constData(), ZIP_RDONLY, &code));
     if (archive)
@@ -37,8 +38,8 @@ Result<Archive> openArchive(const QString& path) {
     zip_error_init_with_code(&error, code);
     const std::string why = zip_error_strerror(&error);
     zip_error_fini(&error);
-    return refuse(path.toStdString() + ": is no archive that can be opened (" + why +
-                  "); it should be a zip of recordings");
+    return refuse(phrase("%1: is no archive that can be opened (%2); it should be a zip of recordings",
+                         path.toStdString(), why));
 }
 
 /// The archive read last, open: a folder of twenty thousand files is one archive, asked for from many
@@ -59,7 +60,7 @@ public:
             size_ = info.size();
         }
         const std::string whole = path.toStdString() + "/" + name.toStdString();
-        const auto refused = [&](const std::string& why) { return refuse(whole + ": " + why); };
+        const auto refused = [&](const std::string& why) { return refuse(phrase("%1: %2", whole, why)); };
         zip_stat_t stat;
         if (zip_stat(archive_.get(), name.constData(), ZIP_FL_ENC_GUESS, &stat) != 0)
             return refused("is not in the archive any more");
@@ -104,7 +105,7 @@ std::pair<QString, QString> insideOf(const QString& path) {
 Result<QByteArray> unpacked(const QString& path, const QByteArray& bytes, qint64 largest) {
     z_stream stream{};
     if (inflateInit2(&stream, 16 + MAX_WBITS) != Z_OK)
-        return refuse(path.toStdString() + ": can't be unpacked for want of memory");
+        return refuse(phrase("%1: can't be unpacked for want of memory", path.toStdString()));
     const std::unique_ptr<z_stream, int (*)(z_stream*)> ending(&stream, inflateEnd);
     stream.next_in = reinterpret_cast<Bytef*>(const_cast<char*>(bytes.constData()));
     stream.avail_in = static_cast<uInt>(bytes.size());
@@ -116,12 +117,13 @@ Result<QByteArray> unpacked(const QString& path, const QByteArray& bytes, qint64
         const int code = inflate(&stream, Z_NO_FLUSH);
         out.append(part.constData(), part.size() - static_cast<qsizetype>(stream.avail_out));
         if (out.size() > largest)
-            return refuse(path.toStdString() + ": unpacks to more than " +
-                          std::to_string(largest / 1024 / 1024) + " MiB");
+            return refuse(phrase("%1: unpacks to more than %2 MiB", path.toStdString(),
+                                 std::to_string(largest / 1024 / 1024)));
         if (code == Z_STREAM_END)
             return out;
         if (code != Z_OK || (stream.avail_in == 0 && stream.avail_out > 0))
-            return refuse(path.toStdString() + ": ends early or is damaged, so it can't be unpacked");
+            return refuse(
+                phrase("%1: ends early or is damaged, so it can't be unpacked", path.toStdString()));
     }
 }
 

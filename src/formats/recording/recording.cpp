@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/recording/recording.h"
+#include "core/words/phrase.h"
 #include "formats/csv/csv.h"
 #include "formats/fit/fit.h"
 #include "formats/gpx/gpx.h"
@@ -16,7 +17,7 @@ RecordingKind kindOf(const QByteArray& bytes) {
 
 Result<Recording> readRecording(const QByteArray& bytes) {
     if (bytes.isEmpty())
-        return refuse("is empty; it should be a FIT, GPX or CSV recording");
+        return refuse(phrase("is empty; it should be a FIT, GPX or CSV recording"));
     const RecordingKind kind = kindOf(bytes);
     if (kind == RecordingKind::Fit)
         return readFit(
@@ -24,11 +25,11 @@ Result<Recording> readRecording(const QByteArray& bytes) {
     if (kind == RecordingKind::Gpx)
         return readGpx(bytes);
     if (bytes.startsWith("\xFF\xFE") || bytes.startsWith("\xFE\xFF"))
-        return refuse("is in UTF-16; save it as UTF-8");
+        return refuse(phrase("is in UTF-16; save it as UTF-8"));
     if (bytes.left(4096).contains('\0'))
-        return refuse("is no recording Marram can read; it should be FIT, GPX or CSV");
+        return refuse(phrase("is no recording Marram can read; it should be FIT, GPX or CSV"));
     if (!bytes.isValidUtf8())
-        return refuse("is not in UTF-8; save it as UTF-8");
+        return refuse(phrase("is not in UTF-8; save it as UTF-8"));
     return readCsvRecording(bytes);
 }
 
@@ -42,7 +43,7 @@ Result<QByteArray> writeRecording(const Recording& recording, const QString& end
         return writeCsvRecording(recording);
     if (format == "gpx")
         return writeGpx(recording, name);
-    return refuse("the name should end in .fit, .gpx or .csv");
+    return refuse(phrase("the name should end in .fit, .gpx or .csv"));
 }
 
 FoundFiles recordingsBelow(const QString& folder) {
