@@ -31,7 +31,9 @@ std::vector<Chooser::Candidate> Chooser::withNeighbours(const WeekProblem& week,
     };
     // A lighter week rides what was reached: where that is none of the phase's, what the phases before left.
     // And where a school asks for more of the middle than of high work, a race's own families are not all.
-    if (isLight(week))
+    const auto reachedOnes = std::count_if(families.begin(), families.end(),
+                                           [&](int f) { return from.at[static_cast<size_t>(f)].rung >= 0; });
+    if (isLight(week) && reachedOnes < 2)
         for (const char* name : {"threshold", "over-unders", "just above threshold", "aerobic ceiling short",
                                  "aerobic ceiling long", "just under threshold", "tempo"})
             offer(name, elsewhere, true);
@@ -114,31 +116,28 @@ void Chooser::step(size_t w) {
     std::vector<State> next;
     bool fresh = false;
     for (const State& from : beam_) {
-        Way begin;
-        begin.at = from.at;
-        begin.used = from.used;
-        begin.usedCount = from.usedCount;
+        State begun = from;
         // Four families are for one block; where more weeks are asked for, the next may take others.
         if (w >= lastFresh_ + blockWeeks &&
             (week.phase != weeks_[w - 1].phase ||
              (week.kind == WeekKind::Build && weeks_[w - 1].kind != WeekKind::Build)))
             fresh = true;
         if (fresh) {
-            begin.used.fill(false);
-            begin.usedCount = 0;
+            begun.used.fill(false);
+            begun.usedCount = 0;
         }
         if (time <= 0) // a week off: two rungs down
-            for (Standing& s : begin.at)
+            for (Standing& s : begun.at)
                 s.fall();
         for (const DaySlot& day : week.days)
             if (day.words && day.family)
-                take(begin, day.family->name, day.rung.value_or(-1), static_cast<int>(w));
+                take(begun, day.family->name, day.rung.value_or(-1), static_cast<int>(w));
         std::vector<Way> ways;
         hardDays(week, hard, withNeighbours(week, candidates, from, static_cast<int>(w)), 0,
-                 static_cast<int>(w), begin, ways);
+                 static_cast<int>(w), Way(begun), ways);
         State standing = from;
-        standing.used = begin.used;
-        standing.usedCount = begin.usedCount;
+        standing.used = begun.used;
+        standing.usedCount = begun.usedCount;
         const std::vector<Extra> extras = extrasOf(week, standing);
         struct Scored {
             double cost;
@@ -221,7 +220,7 @@ void Chooser::step(size_t w) {
             const Way& way = ways[scored[k].way];
             const Extra& extra = extras[scored[k].extra];
             State s = from;
-            s.at = way.at;
+            s.at = way.at.all();
             s.used = way.used;
             s.usedCount = way.usedCount;
             s.cost = scored[k].cost;

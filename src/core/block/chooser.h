@@ -17,9 +17,16 @@ public:
           all_(basis.book->all()) {
         for (const Family& family : all_) {
             std::vector<Work> rungs;
-            for (size_t r = 0; r < family.rungs.size(); ++r)
-                rungs.push_back(bent(family.name == "race pace" ? racePace(season, weeks, r)
-                                                                : overLow(fitting(family, r))));
+            constexpr double mostHigh = 3600; // s
+            for (size_t r = 0; r < family.rungs.size(); ++r) {
+                const Session whole =
+                    family.name == "race pace" ? racePace(season, weeks, r) : overLow(rungOf(family, r));
+                rungs.push_back(bent(whole));
+                // With a repetition fewer where it has more high time than a day holds; the coach's own as it
+                // is written.
+                if (!family.own && rungs.back().purpose.high > mostHigh)
+                    rungs.back() = bent(lighter(whole, Lighter::OneFewer));
+            }
             works_.push_back(std::move(rungs));
         }
         State first;
@@ -129,22 +136,14 @@ private:
     Session overLow(const Session& rung) const {
         constexpr double tempoFrom = 0.79;
         double target = 1;
-        for (const UnfoldedStep& s : figuresOf(rung).steps)
-            target = s.work ? std::min(target, meanTarget(s.step)) : target;
+        eachStep(rung.items, [&](const Step& step) {
+            if (meanTarget(step) > defaultLowThreshold + 1e-9)
+                target = std::min(target, meanTarget(step));
+        });
         const double least = tempoOver(low_) / 100.0;
         return target < tempoFrom || target > least - 0.005
                    ? rung
                    : withPowerMoved(rung, static_cast<int>(std::lround(100 * (least - target))), 0.75);
-    }
-
-    /// A rung of a family, with a repetition fewer where it has more high time than a day holds; the coach's
-    /// own as it is written.
-    Session fitting(const Family& family, size_t rung) const {
-        constexpr double mostHigh = 3600; // s
-        const Session& whole = rungOf(family, rung);
-        return !family.own && figuresOf(whole, low_).purpose.high > mostHigh
-                   ? lighter(whole, Lighter::OneFewer)
-                   : whole;
     }
 
     /// A rung as this rider can hold it, where their critical power is known.
@@ -258,9 +257,10 @@ private:
         std::vector<Chosen> picks;
         double high = 0, middle = 0, cost = 0;
         double least = 0, most = 0; ///< points its hard days add to endurance of their length, at either end
-        std::array<Standing, familyCount> at{};
+        Standings at;
         std::array<bool, familyCount> used{};
         size_t usedCount = 0;
+        explicit Way(const State& from) : at(from.at), used(from.used), usedCount(from.usedCount) {}
     };
 
     const Work& workOf(const Chosen& c) {

@@ -30,11 +30,11 @@ Frame frameFor(int seconds, int warm) {
 
 int warmFor(const Session& work) {
     int warm = 0;
-    for (const UnfoldedStep& s : figuresOf(work).steps) {
+    eachStep(work.items, [&](const Step& step) {
         const bool allOut =
-            s.step.kind == TargetKind::AllOut || (s.step.kind == TargetKind::Effort && s.step.effort >= 10);
-        warm = std::max(warm, allOut ? 1200 : meanTarget(s.step) >= 1.05 - 1e-9 ? 900 : 0);
-    }
+            step.kind == TargetKind::AllOut || (step.kind == TargetKind::Effort && step.effort >= 10);
+        warm = std::max(warm, allOut ? 1200 : meanTarget(step) >= 1.05 - 1e-9 ? 900 : 0);
+    });
     return warm;
 }
 

@@ -93,8 +93,9 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
             }
             if (!light && stands.rung == rung && stands.finished)
                 next.cost += 0.0002;
-            next.at[f] = stands;
-            next.at[f].ride(rung, stands.above, light || (!fixed && rung < stands.rung), weekNumber);
+            Standing then = stands;
+            then.ride(rung, stands.above, light || (!fixed && rung < stands.rung), weekNumber);
+            next.at.set(f, then);
             hardDays(week, days, candidates, n + 1, weekNumber, std::move(next), out);
         }
     }
@@ -211,8 +212,8 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
                     // A rung over what an easy day holds is ridden with fewer repetitions.
                     const Chosen c{d, family, rung, std::nullopt, fewer};
                     const Work& work = workOf(c);
-                    const bool fits = figuresOf(work.session).workSeconds <= mostEasyTempo &&
-                                      shortestAround(work.seconds) <= room(week.days[d]);
+                    const bool fits =
+                        work.atWork <= mostEasyTempo && shortestAround(work.seconds) <= room(week.days[d]);
                     if (fits && work.target <= 0.865)
                         mine.push_back(c);
                     if (fits)

@@ -39,6 +39,7 @@ struct Work {
     int bent = 0;                ///< points of threshold it is under its rung, for the rider's reserve
     int warm = 0;                ///< s of warm-up it asks for
     int hard88 = 0, hard105 = 0; ///< s at 88 % and over, at 105 % and over
+    int atWork = 0;              ///< s of its work alone
 };
 
 inline Work counted(const Session& session, double lowThreshold) {
@@ -54,8 +55,8 @@ inline Work counted(const Session& session, double lowThreshold) {
             seconds += s.step.seconds;
         }
     }
-    return {session,          f.seconds, f.purpose, seconds > 0 ? work / seconds : 0, fourth, 0,
-            warmFor(session), hard88,    hard105};
+    return {session, f.seconds, f.purpose,    seconds > 0 ? work / seconds : 0, fourth, 0, warmFor(session),
+            hard88,  hard105,   f.workSeconds};
 }
 
 /// Where a rider stands in a family.
@@ -97,6 +98,37 @@ private:
         none.fill({static_cast<signed char>(-1), static_cast<short>(-99)});
         return none;
     }
+};
+
+/// Standings in all families before a week, and in the few that its hard days change: cheap to copy.
+class Standings {
+public:
+    explicit Standings(const std::array<Standing, familyCount>& before) : before_(&before) {}
+    const Standing& operator[](size_t family) const {
+        for (size_t i = 0; i < count_; ++i)
+            if (changed_[i].first == family)
+                return changed_[i].second;
+        return (*before_)[family];
+    }
+    void set(size_t family, const Standing& now) {
+        for (size_t i = 0; i < count_; ++i)
+            if (changed_[i].first == family) {
+                changed_[i].second = now;
+                return;
+            }
+        changed_[count_++] = {family, now};
+    }
+    std::array<Standing, familyCount> all() const {
+        std::array<Standing, familyCount> out = *before_;
+        for (size_t i = 0; i < count_; ++i)
+            out[changed_[i].first] = changed_[i].second;
+        return out;
+    }
+
+private:
+    const std::array<Standing, familyCount>* before_;
+    std::array<std::pair<size_t, Standing>, 7> changed_; ///< a week has no more hard days
+    size_t count_ = 0;
 };
 
 struct Chosen {

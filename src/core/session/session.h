@@ -67,6 +67,16 @@ struct SessionFigures {
     std::vector<UnfoldedStep> steps;
 };
 
+/// Shows every step of a session once, repetitions folded.
+template <class Visit>
+void eachStep(const std::vector<Item>& items, const Visit& visit) {
+    for (const Item& item : items)
+        if (item.count > 0)
+            eachStep(item.part, visit);
+        else
+            visit(item.step);
+}
+
 /// Unfolds a session and counts it. A set is the innermost repetition with a rest between, else the outermost
 /// holding work; where the rest is longer than twice a repetition's work, or over ten minutes, each
 /// repetition is a set by itself; a last rest inside the bracket is rest, and after the last repetition
