@@ -280,7 +280,68 @@ private slots:
                  qPrintable(QString("%1 %2 %3").arg(blocks).arg(hard).arg(rides)));
         QVERIFY2(empty <= hard / 200, qPrintable(QString("%1 of %2").arg(empty).arg(hard)));
         QVERIFY2(often <= rides / 200, qPrintable(said.join(", ")));
-        QVERIFY2(met >= 0.8 * blocks, qPrintable(QString("%1 of %2").arg(met).arg(blocks)));
+        QVERIFY2(met >= 0.9 * blocks, qPrintable(QString("%1 of %2").arg(met).arg(blocks)));
+    }
+
+    void aDayTooShortForARungHasSomeOfItsRepetitions() {
+        // Two hours a week on days of 45 min to an hour: the ladders' last rungs take longer than that.
+        Season s = ordinary();
+        s.hours = {0, 1, 0, 1, 0, 1, 2};
+        s.rules.school = School::ThresholdLed;
+        const Plan plan = solveSeason(s).plan;
+        std::vector<DoneRung> done;
+        for (const char* family :
+             {"threshold", "just under threshold", "over-unders", "just above threshold"})
+            done.push_back(
+                {on("2027-05-28"), family, static_cast<int>(familyNamed(family)->rungs.size()) - 2, true});
+        const SessionBlock block = solveBlock(s, plan, on("2027-05-31"), 4, done);
+        int fewer = 0, hard = 0;
+        for (const BlockWeek& week : block.weeks)
+            for (const BlockSession& b : week.sessions)
+                if (b.role == Role::Hard && week.kind == WeekKind::Build) {
+                    ++hard;
+                    QVERIFY2(b.rung > 0, b.title.c_str());
+                    QVERIFY(b.seconds <= 3600);
+                    // The ladder is not left for it: none is ridden more than two rungs under what was
+                    // reached.
+                    for (const DoneRung& d : done)
+                        QVERIFY2(d.family != b.family || b.rung >= d.rung - 2, b.title.c_str());
+                    fewer += b.why.find("repetition") != std::string::npos &&
+                                     b.why.find("the day holds no more") != std::string::npos
+                                 ? 1
+                                 : 0;
+                }
+        QVERIFY(hard >= 4);
+        QVERIFY(fewer > 0);
+    }
+
+    void aShorterRideOfALadderTakesNothingAway() {
+        // Ridden at its sixth rung, then at the third on a lighter day: it goes on from the sixth; where
+        // illness lay between them it does not.
+        Season s = ordinary();
+        s.rules.school = School::Pyramidal;
+        const Plan plan = solveSeason(s).plan;
+        for (const PlannedDay& d : plan.days)
+            if (d.role == Role::Hard && d.date >= on("2027-05-31") && s.sessions.empty()) {
+                SessionPin pin; // the coach wants the family; which rung is the ladder's
+                pin.date = d.date;
+                pin.family = "threshold";
+                s.sessions.push_back(pin);
+            }
+        const auto next = [&](const std::vector<Date>& setBacks) {
+            BlockBasis basis;
+            basis.done = {{on("2027-05-11"), "threshold", 6, true}, {on("2027-05-25"), "threshold", 3, true}};
+            basis.setBacks = setBacks;
+            const SessionBlock block = solveBlock(s, plan, on("2027-05-31"), 4, basis);
+            for (const BlockWeek& week : block.weeks)
+                for (const BlockSession& b : week.sessions)
+                    if (b.family == "threshold" && week.kind == WeekKind::Build)
+                        return b.rung;
+            return 0;
+        };
+        QVERIFY2(next({}) >= 6, qPrintable(QString::number(next({}))));
+        const int after = next({on("2027-05-20")});
+        QVERIFY2(after > 0 && after <= 4, qPrintable(QString::number(after)));
     }
 
     void rungsGoOnFromWhatWasDone() {

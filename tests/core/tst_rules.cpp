@@ -439,6 +439,65 @@ private slots:
         }
     }
 
+    void aQuarterOfAnHourIsNoRide() {
+        // sessions.md: no ride under 20 min, it is rest; what a recovery leaves of half an hour is none
+        // either
+        Season s = ordinary();
+        s.hours = {0, 0.25, 1.5, 0.5, 0.5, 3, 2.5};
+        s.races.push_back(race("Small Cup", "2027-05-09", Priority::B, 280));
+        const Plan plan = solveSeason(s).plan;
+        int halves = 0;
+        for (const PlannedDay& d : plan.days) {
+            if (weekday(d.date) == 1)
+                QCOMPARE(d.stress, 0.0);
+            QVERIFY2(d.hours < 1e-9 || d.hours > 0.33 || d.role == Role::Race || d.role == Role::Openers,
+                     qPrintable(QString("%1 %2").arg(isoText(d.date).c_str()).arg(d.hours)));
+            halves += weekday(d.date) == 3 && d.hours > 0.33 ? 1 : 0;
+        }
+        QVERIFY(halves > 10); // half an hour is one
+    }
+
+    void theLongRideIsNotCutUnderAHardOne() {
+        // Two days of four hours, and a start that lets the week use little of them.
+        Season s = ordinary();
+        s.hours = {0, 0, 0, 1, 0, 4.25, 4};
+        s.before = {18, 18};
+        int weeks = 0;
+        for (const PlannedWeek& w : solveSeason(s).plan.weeks)
+            weeks += w.kind == WeekKind::Build ? 1 : 0;
+        QVERIFY(weeks > 10);
+        const Plan plan = solveSeason(s).plan;
+        for (const PlannedWeek& w : plan.weeks) {
+            if (w.kind != WeekKind::Build || w.start > on("2027-09-01"))
+                continue;
+            double longest = -1, hard = 0;
+            for (const PlannedDay& d : plan.days)
+                if (monday(d.date) == w.start) {
+                    longest = d.role == Role::Long ? d.hours : longest;
+                    hard = d.role == Role::Hard ? std::max(hard, d.hours) : hard;
+                }
+            // The hard day has a quarter of an hour more than the other.
+            if (longest >= 0)
+                QVERIFY2(longest > hard - 0.5, qPrintable(QString("%1: long %2, hard %3")
+                                                              .arg(isoText(w.start).c_str())
+                                                              .arg(longest)
+                                                              .arg(hard)));
+        }
+    }
+
+    void halfAnHourIsNoHardDayWhereAnotherHasMore() {
+        Season s = ordinary();
+        s.hours = {1, 0.5, 0.5, 0, 0.5, 1.25, 2.5};
+        s.rules.school = School::ThresholdLed;
+        int hard = 0;
+        for (const PlannedDay& d : solveSeason(s).plan.days)
+            if (d.role == Role::Hard) {
+                ++hard;
+                QVERIFY2(hoursOn(s, d.date) > 0.5 || d.date > on("2027-09-01"), isoText(d.date).c_str());
+            }
+        QVERIFY(hard > 15);
+    }
+
     void noBuildWeekFallsForATest() {
         Season s = ordinary();
         s.rules.school = School::Polarised;

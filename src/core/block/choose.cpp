@@ -33,7 +33,7 @@ std::vector<Chooser::Candidate> Chooser::withNeighbours(const WeekProblem& week,
     // And where a school asks for more of the middle than of high work, a race's own families are not all.
     const auto reachedOnes = std::count_if(families.begin(), families.end(),
                                            [&](int f) { return from.at[static_cast<size_t>(f)].rung >= 0; });
-    if (isLight(week) && reachedOnes < 2)
+    if (isLight(week) && reachedOnes < 4)
         for (const char* name : {"threshold", "over-unders", "just above threshold", "aerobic ceiling short",
                                  "aerobic ceiling long", "just under threshold", "tempo"})
             offer(name, elsewhere, true);
