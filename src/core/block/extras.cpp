@@ -42,7 +42,7 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
                     ridden.push_back({rung, ease, 0});
             else
                 ridden.push_back({rung, std::nullopt, wanted == Wanted::Shortened ? 1 : 0});
-        const auto tooLong = [&](const Ride& ride) {
+        const auto tooLong = [&, family = family](const Ride& ride) {
             const Work& work = workOf({days[n], family, ride.rung, ride.ease, ride.fewer});
             return shortestWith(lyingOf(all_[f].name), work.seconds, work.warm) > room(day);
         };

@@ -118,8 +118,7 @@ float* fieldOf(Sample& s, Column column) {
 /// A float in the fewest digits that read back as the same float.
 QByteArray shortest(float v) {
     for (int digits = 6; digits < 9; ++digits)
-        if (const QByteArray text = QByteArray::number(static_cast<double>(v), 'g', digits);
-            text.toFloat() == v)
+        if (QByteArray text = QByteArray::number(static_cast<double>(v), 'g', digits); text.toFloat() == v)
             return text;
     return QByteArray::number(static_cast<double>(v), 'g', 9);
 }
@@ -234,7 +233,7 @@ QByteArray writeCsvRecording(const Recording& recording) {
         cell(s.longitude);
         out += ',';
         if (lap < recording.laps.size() && s.time >= recording.laps[lap].start)
-            out += QByteArray::number(static_cast<qint64>(lap + 1));
+            out += QByteArray::number(static_cast<qulonglong>(lap) + 1);
         out += '\n';
     }
     return out;
