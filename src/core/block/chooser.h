@@ -196,7 +196,7 @@ private:
                 all.push_back(rung);
         };
         if (light || !s.finished) {
-            for (int r = s.rung; r >= 0 && all.empty(); --r)
+            for (int r = s.rung; r >= std::max(0, s.rung - 2) && all.empty(); --r)
                 give(r);
             return all;
         }
