@@ -171,13 +171,6 @@ double hoursPerPoint(const WeekPattern& pattern);
 /// High time (by purpose) a hard day holds at most, in hours: what the ladders above threshold end on.
 inline constexpr double highHoursPerHardDay = 52.0 / 60;
 
-/// Hours over the low band that sessions hold in a week by the rungs reached until then: high and all sets of
-/// a hard day, tempo of an easy day, tempo late in a long ride.
-struct Held {
-    double high = 0, middle = 0, easy = 0, longRide = 0;
-};
-Held heldBy(const WeekFrame& week);
-
 /// Gives roles and shares to every week: hard days on fresh legs, at most the coach's number, races counted,
 /// none next to another or to a race; tests at the end of deloads; the longest other day long; gym on short
 /// days where the season is early; the rest easy.

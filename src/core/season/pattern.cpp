@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/season/columns.h"
+#include "core/season/held.h"
 
 #include <algorithm>
 #include <limits>
@@ -13,16 +14,9 @@ constexpr double shortestLong = 1.5;    ///< h
 constexpr double nearlyAsLong = 0.5;    ///< h
 constexpr double tooShort = 16;         ///< merit an hour is worth that a hard day lacks of 45 min
 constexpr double withoutLong = 10;      ///< merit a week's long ride is worth
-constexpr double lostHour = 12;     ///< merit an hour of high work is worth that the week's days do not hold
-constexpr double middleWorth = 0.6; ///< of it, an hour of the middle band
-/// Hours of middle time: sets of a hard day, high ones counted; tempo on an easy day; late in the long ride,
-/// in weeks under six hours (common practice).
-constexpr double mostSets = 55.0 / 60, easyTempo = 40.0 / 60, longTempo = 1, shortLongTempo = 20.0 / 60;
+constexpr double lostHour = 12;      ///< merit an hour of high work is worth that the week's days do not hold
+constexpr double middleWorth = 0.6;  ///< of it, an hour of the middle band
 constexpr double mostAboveLow = 0.9; ///< of a hard day's time
-/// Riding in and out of the sets of a hard day, in hours, and the parts of what is left that rungs of high
-/// work and of any work fill on the mean of the weeks in which their ladders are climbed (docs/model.md).
-constexpr double around = 0.22, highPart = 0.64, setsPart = 0.75;
-constexpr double warmTempo = 290.0 / 3600; ///< h of a warm-up that lie over the low threshold
 /// What a hard day keeps in a small week, in hours: its sets and the way in and out (common practice).
 constexpr double hardKeeps = 1.1, lightHardKeeps = 0.75, testKeeps = 1.0, openersKeep = 0.6;
 constexpr double othersKeep = 0.5; ///< of their part: no day is emptied for another
@@ -39,56 +33,6 @@ const DayFrame& dayAt(const SeasonFrame& f, int d) {
 
 void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double room,
             WeekPattern& pattern);
-
-/// What a week's days hold over the low band, in hours.
-struct Room {
-    double high = 0;  ///< of high work, on its hard days
-    double sets = 0;  ///< of any work, on its hard days
-    double tempo = 0; ///< on two easy days, late in the long ride, and in the warm-up of sets
-
-    /// What of some high and middle time it holds: high work first, but where both are wanted it leaves the
-    /// middle a third of the sets.
-    Bands of(double wantedHigh, double wantedMiddle) const {
-        constexpr double taken = setsPart / highPart; // of the sets' room by high work
-        constexpr double mostByHigh = 0.65;
-        const double rest = std::max(0.0, wantedMiddle - tempo);
-        Bands got{0, 0, std::min({wantedHigh, high, std::max(sets - rest, mostByHigh * sets) / taken})};
-        got.middle = std::min(wantedMiddle, tempo + std::max(0.0, sets - got.high * taken));
-        return got;
-    }
-};
-
-/// The room of a week by the roles of its days and the hours ridden on them.
-Room roomOf(const Season& season, const SeasonFrame& frame, const WeekFrame& week,
-            const std::array<Role, 7>& roles, const std::array<double, 7>& rides) {
-    Room room;
-    const Held held = heldBy(week);
-    double total = 0;
-    for (size_t i = 0; i < 7; ++i) {
-        total += rides[i];
-        if (roles[i] != Role::Hard)
-            continue;
-        room.high += std::clamp(highPart * (rides[i] - around), 0.0, held.high);
-        room.sets += std::clamp(setsPart * (rides[i] - around), 0.0, held.middle);
-        room.tempo += rides[i] >= 0.75 ? warmTempo : 0;
-    }
-    // Middle time that is no hard day's: tempo on two easy days, and late in a long ride that lies beside no
-    // hard one; never in a lighter week.
-    int days = 0;
-    for (size_t i = 0; i < 7 && week.kind == WeekKind::Build; ++i) {
-        const int d = week.start + static_cast<int>(i) - season.start;
-        if (d < 0 || d >= static_cast<int>(frame.days.size()) || dayAt(frame, d).lowOnly ||
-            dayAt(frame, d).hours <= 0)
-            continue;
-        // Of weeks that follow each other Sunday lies beside Monday.
-        const bool beside = roles[(i + 6) % 7] == Role::Hard || roles[(i + 1) % 7] == Role::Hard;
-        if (roles[i] == Role::Long && !beside && rides[i] >= 1.75)
-            room.tempo += total >= 6 ? held.longRide : shortLongTempo;
-        else if (roles[i] == Role::Easy && !beside && rides[i] >= 0.75 && days++ < 2)
-            room.tempo += std::min(held.easy, rides[i] - 0.4);
-    }
-    return room;
-}
 
 /// Places hard days and tests week by week, knowing what the days before the week were.
 class DayPlacer {
@@ -481,16 +425,6 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
 }
 
 } // namespace
-
-Held heldBy(const WeekFrame& week) {
-    // From the rung a rider begins on, a rung every other session; minutes of sets with their rests
-    // (docs/model.md).
-    const double climbed = week.practised, lower = week.newcomer ? 6 : 0;
-    return {std::min(week.highMost, std::min(highHoursPerHardDay, (30 + 2.4 * climbed) / 60) - lower / 60),
-            std::min(mostSets, (38 - lower + 2.2 * climbed) / 60),
-            std::min(easyTempo, (26 - lower + 1.8 * climbed) / 60),
-            std::min(longTempo, (30 - lower + 5 * climbed) / 60)};
-}
 
 double ridingHours(const Season& season, const WeekFrame& week, const WeekPattern& pattern, int weekday) {
     constexpr double leastRide = 0.5;

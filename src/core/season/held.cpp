@@ -1,0 +1,75 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/season/held.h"
+
+#include <algorithm>
+
+namespace marram {
+namespace {
+
+/// Hours of middle time: sets of a hard day, high ones counted; tempo on an easy day; late in the long ride,
+/// in weeks under six hours (common practice).
+constexpr double mostSets = 55.0 / 60, easyTempo = 40.0 / 60, longTempo = 1, shortLongTempo = 20.0 / 60;
+/// Riding in and out of the sets of a hard day, in hours, and the parts of what is left that rungs of high
+/// work and of any work fill on the mean of the weeks in which their ladders are climbed (docs/model.md).
+constexpr double around = 0.22, highPart = 0.64, setsPart = 0.75;
+constexpr double warmTempo = 290.0 / 3600; ///< h of a warm-up that lie over the low threshold
+
+/// Hours over the low band that sessions hold in a week by the rungs reached until then: high and all sets of
+/// a hard day, tempo of an easy day, tempo late in a long ride.
+struct Held {
+    double high = 0, middle = 0, easy = 0, longRide = 0;
+};
+
+Held heldBy(const WeekFrame& week) {
+    // From the rung a rider begins on, a rung every other session; minutes of sets with their rests
+    // (docs/model.md).
+    const double climbed = week.practised, lower = week.newcomer ? 6 : 0;
+    return {std::min(week.highMost, std::min(highHoursPerHardDay, (30 + 2.4 * climbed) / 60) - lower / 60),
+            std::min(mostSets, (38 - lower + 2.2 * climbed) / 60),
+            std::min(easyTempo, (26 - lower + 1.8 * climbed) / 60),
+            std::min(longTempo, (30 - lower + 5 * climbed) / 60)};
+}
+
+} // namespace
+
+Bands Room::of(double wantedHigh, double wantedMiddle) const {
+    constexpr double taken = setsPart / highPart; // of the sets' room by high work
+    constexpr double mostByHigh = 0.65;
+    const double rest = std::max(0.0, wantedMiddle - tempo);
+    Bands got{0, 0, std::min({wantedHigh, high, std::max(sets - rest, mostByHigh * sets) / taken})};
+    got.middle = std::min(wantedMiddle, tempo + std::max(0.0, sets - got.high * taken));
+    return got;
+}
+
+Room roomOf(const Season& season, const SeasonFrame& frame, const WeekFrame& week,
+            const std::array<Role, 7>& roles, const std::array<double, 7>& rides) {
+    Room room;
+    const Held held = heldBy(week);
+    double total = 0;
+    for (size_t i = 0; i < 7; ++i) {
+        total += rides[i];
+        if (roles[i] != Role::Hard)
+            continue;
+        room.high += std::clamp(highPart * (rides[i] - around), 0.0, held.high);
+        room.sets += std::clamp(setsPart * (rides[i] - around), 0.0, held.middle);
+        room.tempo += rides[i] >= 0.75 ? warmTempo : 0;
+    }
+    // Middle time that is no hard day's: tempo on two easy days, and late in a long ride that lies beside no
+    // hard one; never in a lighter week.
+    int days = 0;
+    for (size_t i = 0; i < 7 && week.kind == WeekKind::Build; ++i) {
+        const int d = week.start + static_cast<int>(i) - season.start;
+        if (d < 0 || d >= static_cast<int>(frame.days.size()) || frame.days[static_cast<size_t>(d)].lowOnly ||
+            frame.days[static_cast<size_t>(d)].hours <= 0)
+            continue;
+        // Of weeks that follow each other Sunday lies beside Monday.
+        const bool beside = roles[(i + 6) % 7] == Role::Hard || roles[(i + 1) % 7] == Role::Hard;
+        if (roles[i] == Role::Long && !beside && rides[i] >= 1.75)
+            room.tempo += total >= 6 ? held.longRide : shortLongTempo;
+        else if (roles[i] == Role::Easy && !beside && rides[i] >= 0.75 && days++ < 2)
+            room.tempo += std::min(held.easy, rides[i] - 0.4);
+    }
+    return room;
+}
+
+} // namespace marram
