@@ -53,5 +53,7 @@ inline double residentMb() {
 /// Rosters of many riders, and of very many: rosters.cpp.
 void bigRosters();
 void hugeRosters();
+/// The longest stands of the window: stalls.cpp.
+void stalls();
 
 } // namespace marram::bench

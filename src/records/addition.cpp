@@ -263,7 +263,7 @@ std::optional<Season> withAddition(const Season& season, const SquadAddition& a,
             return std::nullopt;
         with = season;
         if (a.what == What::Rule)
-            with->rules = taking(a.rule, season.rules, a.of->rules);
+            with->rules = withRule(a.rule, season.rules, a.of->rules);
         else
             with->rules = a.of->rules;
         with->rules.miss = season.rules.miss; // what is missed is the rider's own

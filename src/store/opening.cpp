@@ -18,10 +18,13 @@
 #include <map>
 #include <mutex>
 #include <sys/stat.h>
+#include <thread>
+#include <utility>
 
 namespace marram {
 namespace {
 
+constexpr int patience = 5000;            // ms that a lock of others is waited for
 constexpr int applicationId = 0x4D52414D; // "MRAM"
 
 Result<int> pragma(const QSqlDatabase& db, const char* name) {
@@ -37,6 +40,19 @@ void keepPrivate(const QString& path) {
         if (QFile::exists(path + suffix))
             QFile::setPermissions(path + suffix, QFile::ReadOwner | QFile::WriteOwner);
 }
+
+/// While it lives, what another programme has locked is an answer at once instead of a wait.
+class AtOnce {
+public:
+    explicit AtOnce(const QSqlDatabase& db) : db_(db) { wait(0); }
+    ~AtOnce() { wait(patience); }
+    AtOnce(const AtOnce&) = delete;
+    AtOnce& operator=(const AtOnce&) = delete;
+
+private:
+    void wait(int ms) const { QSqlQuery(db_).exec(QString("PRAGMA busy_timeout=%1").arg(ms)); }
+    QSqlDatabase db_;
+};
 
 /// A name as a SQLite URI.
 QString uriOf(const QString& path) {
@@ -61,13 +77,14 @@ Result<std::unique_ptr<Roster>> Roster::connect(const QString& path, Writer writ
     db = QSqlDatabase::addDatabase("QSQLITE", roster->connection_->name);
     if (!readOnly) {
         db.setDatabaseName(path);
-        db.setConnectOptions("QSQLITE_BUSY_TIMEOUT=5000");
+        db.setConnectOptions(QString("QSQLITE_BUSY_TIMEOUT=%1").arg(patience));
     } else {
         // Where nothing is waiting to be taken over, nobody writes: the file can be read without companions,
         // which a folder that can't be written has no room for.
         const bool quiet = QFileInfo(path + "-wal").size() == 0;
         db.setDatabaseName(uriOf(path) + (quiet ? "?immutable=1" : ""));
-        db.setConnectOptions("QSQLITE_OPEN_URI;QSQLITE_OPEN_READONLY;QSQLITE_BUSY_TIMEOUT=5000");
+        db.setConnectOptions(
+            QString("QSQLITE_OPEN_URI;QSQLITE_OPEN_READONLY;QSQLITE_BUSY_TIMEOUT=%1").arg(patience));
     }
     if (!db.open())
         return refuse(phrase("%1: can't be opened (%2)", path.toStdString(),
@@ -213,9 +230,24 @@ Result<void> Roster::copyTo(const QString& path) const {
     });
 }
 
+bool Roster::claim() {
+    if (readOnly_ || claimed_ || depth_ > 0)
+        return true;
+    const AtOnce now(connection_->db);
+    const auto begun = sql::begin(connection_->db);
+    claimed_ = begun == sql::Begun::Yes;
+    return begun != sql::Begun::Busy;
+}
+
+void Roster::letGo() {
+    if (std::exchange(claimed_, false))
+        (void)sql::run(connection_->db, "ROLLBACK");
+}
+
 void Roster::settle() {
-    if (readOnly_ || depth_ > 0 || QFileInfo(path_ + "-wal").size() == 0)
+    if (readOnly_ || claimed_ || depth_ > 0 || QFileInfo(path_ + "-wal").size() == 0)
         return;
+    const AtOnce now(connection_->db);
     QSqlQuery query(connection_->db);
     query.exec("PRAGMA wal_checkpoint(TRUNCATE)"); // busy is an answer too
     looked_ = QFileInfo(path_).lastModified().toMSecsSinceEpoch();
@@ -386,8 +418,14 @@ Result<void> Roster::together(const std::function<Result<void>()>& body) {
     if (auto ok = stillOurs(); !ok)
         return ok;
     refusal_.reset();
-    if (auto ok = sql::run(db, "BEGIN IMMEDIATE"); !ok)
-        return tl::unexpected(ok.error());
+    while (going_ && !claim()) {
+        if (!going_())
+            return refuse(phrase("Another programme is writing to the roster; try again in a moment."));
+        std::this_thread::sleep_for(std::chrono::milliseconds(20));
+    }
+    if (!std::exchange(claimed_, false))
+        if (auto ok = sql::run(db, "BEGIN IMMEDIATE"); !ok)
+            return tl::unexpected(ok.error());
     depth_ = 1;
     Result<void> ok = body();
     depth_ = 0;

@@ -53,6 +53,14 @@ public:
     /// Takes over into the file what waits beside it, so that the file by itself is whole. Does nothing where
     /// another connection is at it.
     void settle();
+    /// Takes the right to write at once, for the next together(); false where somebody else has it just now.
+    /// Where nobody may write at all it is true, and together() says why.
+    bool claim();
+    /// From now on together() waits for others as long as this says so, instead of a few seconds: for work
+    /// beside the interface.
+    void waitWhile(std::function<bool()> going) { going_ = std::move(going); }
+    /// Gives it back where no together() came.
+    void letGo();
     /// Rows that are not what was written, by the digests beside them.
     Damage checkSeals(const std::function<bool()>& going = {}) const;
 
@@ -208,6 +216,8 @@ private:
     Writer writer_ = 0;
     bool readOnly_ = false;
     int depth_ = 0;
+    bool claimed_ = false;
+    std::function<bool()> going_;
     std::optional<Identity> identity_;
     mutable qint64 newest_ = 0;      ///< the newest change seen
     mutable qint64 looked_ = 0;      ///< modification time of the file when its content was last compared

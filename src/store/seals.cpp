@@ -40,7 +40,7 @@ constexpr std::array<Sealed, 21> sealed{
      {"maximal", marked("Maximal efforts of a record"), "rider", nullptr, "ride, seconds"},
      {"noted", marked("Cautions the coach has noted"), "rider", nullptr, "caution"}}};
 
-QString keyOf(const Sealed& s, const char* row) {
+QString rowName(const Sealed& s, const char* row) {
     const QString first = QString("%1.%2").arg(row, s.group);
     return s.then ? QString("%1||'/'||%2.%3").arg(first, row, s.then) : first;
 }
@@ -87,7 +87,7 @@ Result<Digests> digests(const QSqlDatabase& db, const Sealed& s, const QString& 
     QSqlQuery query(db);
     query.setForwardOnly(true);
     query.prepare(QString("SELECT %1, t.* FROM %2 t %3 ORDER BY t.%4, %5")
-                      .arg(keyOf(s, "t"), s.table, where, s.group, s.order));
+                      .arg(rowName(s, "t"), s.table, where, s.group, s.order));
     for (const QVariant& v : values)
         query.addBindValue(v);
     if (!query.exec())
@@ -135,7 +135,7 @@ Result<void> watch(const QSqlDatabase& db) {
         for (const auto& [what, row] : {std::pair{"INSERT", "NEW"}, {"DELETE", "OLD"}, {"UPDATE", "NEW"}}) {
             const auto ok = sql::run(db, QString("CREATE TEMP TRIGGER %1_%2 AFTER %2 ON main.%1 BEGIN INSERT "
                                                  "INTO touched_group VALUES('%1', %3); END")
-                                             .arg(s.table, what, keyOf(s, row)));
+                                             .arg(s.table, what, rowName(s, row)));
             if (!ok)
                 return tl::unexpected(ok.error());
         }

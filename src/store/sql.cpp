@@ -57,6 +57,14 @@ bool isDamage(const QSqlError& error) {
            (kind == Error && error.databaseText().contains("no such"));
 }
 
+Begun begin(const QSqlDatabase& db) {
+    QSqlQuery query(db);
+    if (query.exec("BEGIN IMMEDIATE"))
+        return Begun::Yes;
+    const int kind = kindOf(query.lastError());
+    return kind == Busy || kind == Locked ? Begun::Busy : Begun::Failed;
+}
+
 Result<QSqlQuery> run(const QSqlDatabase& db, const QString& text, const QVariantList& values) {
     QSqlQuery query(db);
     query.setForwardOnly(true);

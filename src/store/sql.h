@@ -24,6 +24,10 @@ tl::unexpected<Problem> failure(const QSqlError& error);
 /// programme.
 bool isDamage(const QSqlError& error);
 
+/// Begins a transaction that writes, or says that another connection is writing just now.
+enum class Begun { Yes, Busy, Failed };
+Begun begin(const QSqlDatabase& db);
+
 /// Prepares, binds in order and runs one statement. For statements that give no rows.
 Result<QSqlQuery> run(const QSqlDatabase& db, const QString& text, const QVariantList& values = {});
 

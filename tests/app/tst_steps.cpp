@@ -4,10 +4,14 @@
 #include "support/suite.h"
 #include "support/workspaces.h"
 
+#include <QElapsedTimer>
 #include <QFile>
 #include <QSignalSpy>
 #include <QTemporaryDir>
 #include <QTest>
+#include <chrono>
+#include <future>
+#include <thread>
 
 using namespace marram;
 using namespace marram::test;
@@ -153,6 +157,87 @@ private slots:
         QCOMPARE(text, QString("ab"));
         steps.stack().undo();
         QCOMPARE(text, QString("a"));
+    }
+
+    void whatComesWhileSomebodyElseWritesWaitsInOrder() {
+        Steps steps;
+        bool free = false;
+        int claims = 0;
+        QString text;
+        steps.writeWith(
+            [&] {
+                claims += free ? 1 : 0;
+                return free;
+            },
+            [&] { --claims; });
+        const auto type = [&](QChar c) {
+            steps.take(
+                QString(c),
+                [&text, c] {
+                    text += c;
+                    return true;
+                },
+                [&text] {
+                    text.chop(1);
+                    return true;
+                });
+        };
+        type('a');
+        type('b');
+        steps.undo();
+        steps.asOneStep("cd", [type] {
+            type('c');
+            type('d');
+        });
+        steps.inTurn([&text] { text += '.'; });
+        QVERIFY(text.isEmpty() && steps.waiting() && steps.stack().count() == 0);
+        QTest::qWait(100);
+        QVERIFY(text.isEmpty());
+        free = true;
+        QTRY_COMPARE(text, QString("acd."));
+        QCOMPARE(claims, 0); // what was taken was given back each time
+        QVERIFY(!steps.waiting());
+        text.chop(1);
+        steps.undo(); // both at once
+        QCOMPARE(text, QString("a"));
+        steps.redo();
+        QCOMPARE(text, QString("acd"));
+        free = false;
+        type('e');
+        steps.takeAll(); // at the end nobody is asked
+        QCOMPARE(text, QString("acde"));
+    }
+    void anEditDoesNotStandStillWhileAnotherProgrammeWrites() {
+        const auto other = Roster::open(path_);
+        QVERIFY(other && (*other)->claim());
+        QSignalSpy said(&w_->notices, &Notices::said), failed(&w_->notices, &Notices::failed);
+        QElapsedTimer since;
+        since.start();
+        rename("Ann Redshank");
+        w_->roster.undo();
+        rename("Ann Turnstone");
+        w_->roster.lookForOthers();
+        // SQLite would be waited for five seconds; nothing near that passes here.
+        QVERIFY2(since.elapsed() < 2000, QByteArray::number(since.elapsed()));
+        QCOMPARE(nameIn(path_), QString("Ann Dunlin"));
+        QTRY_VERIFY_WITH_TIMEOUT(said.count() > 0, 10000);
+        QVERIFY(said.first().first().toString().contains("what you change is kept"));
+        (*other)->letGo();
+        QTRY_COMPARE(nameIn(path_), QString("Ann Turnstone"));
+        QCOMPARE(failed.count(), 0);
+        QCOMPARE(said.count(), 1); // and not again and again
+        // What still waits when the roster closes is written then.
+        std::promise<bool> held;
+        std::thread third([&] {
+            const auto theirs = Roster::open(path_);
+            held.set_value(theirs && (*theirs)->claim());
+            std::this_thread::sleep_for(std::chrono::milliseconds(300));
+        }); // and lets go as it ends
+        QVERIFY(held.get_future().get());
+        rename("Ann Dunlin");
+        w_->roster.close();
+        third.join();
+        QCOMPARE(nameIn(path_), QString("Ann Dunlin"));
     }
 
     void anEditOfAFileThatIsGoneIsKeptAndSavedElsewhere() {

@@ -60,11 +60,11 @@ std::vector<Item> bare(std::vector<Item> items) {
     return items;
 }
 
-bool works(const Item& item, double lowThreshold) {
+bool isWork(const Item& item, double lowThreshold) {
     if (item.count == 0)
         return meanTarget(item.step) > lowThreshold;
     for (const Item& part : item.part)
-        if (works(part, lowThreshold))
+        if (isWork(part, lowThreshold))
             return true;
     return false;
 }
@@ -74,7 +74,7 @@ bool works(const Item& item, double lowThreshold) {
 QString workText(const Session& session, double lowThreshold) {
     Session work;
     for (const Item& item : session.items)
-        if (works(item, lowThreshold))
+        if (isWork(item, lowThreshold))
             work.items.push_back(item);
     work.items = bare(std::move(work.items));
     return QString::fromStdString(writeShorthand(work));
@@ -83,7 +83,7 @@ QString workText(const Session& session, double lowThreshold) {
 QString briefWork(const Session& session, double lowThreshold) {
     QStringList parts;
     for (const Item& item : session.items) {
-        if (!works(item, lowThreshold))
+        if (!isWork(item, lowThreshold))
             continue;
         Session one;
         if (item.count == 0)

@@ -352,7 +352,7 @@ const RideRecord* BlockService::rideOn(Date day) const {
     return longest;
 }
 
-std::string BlockService::keyOf(const RideRecord& ride, const MeantSession& meant) const {
+std::string BlockService::laidFrom(const RideRecord& ride, const MeantSession& meant) const {
     return ride.contentHash.toHex().left(16).toStdString() + "/" + std::to_string(ride.scoringVersion) + "/" +
            std::to_string(std::lround(ride.thresholdPower)) + "/" +
            std::to_string(ride.corrections.empty() ? 0 : std::lround(10 * ride.score.stress.value_or(0))) +
@@ -387,7 +387,7 @@ void BlockService::layOverRides() {
         pairs.push_back(
             {{f.seconds / 3600.0, f.stress}, {ride->score.duration / 3600.0, ride->score.stress}});
         there.insert(it->first);
-        const std::string key = keyOf(*ride, it->second);
+        const std::string key = laidFrom(*ride, it->second);
         if (const auto have = laid_.find(it->first);
             have != laid_.end() && have->second.key == key && have->second.ride == ride->id)
             continue;
@@ -431,7 +431,7 @@ void BlockService::layOverRides() {
             const auto meant = meant_.find(day);
             const RideRecord* ride = rideOn(day);
             // Rides and sessions may have changed meanwhile.
-            if (meant == meant_.end() || !ride || keyOf(*ride, meant->second) != laid.key)
+            if (meant == meant_.end() || !ride || laidFrom(*ride, meant->second) != laid.key)
                 continue;
             if (!laid.unread && meant->second.outcomeOf != laid.key) {
                 meant->second.outcome = laid.against.verdict;

@@ -71,7 +71,7 @@ private:
     void loadMeant();
     void layOverRides();
     const RideRecord* rideOn(Date day) const;
-    std::string keyOf(const RideRecord& ride, const MeantSession& meant) const;
+    std::string laidFrom(const RideRecord& ride, const MeantSession& meant) const;
 
     OpenRoster& roster_;
     ChosenRider& rider_;

@@ -347,14 +347,15 @@ void ChosenRider::judgeTest(qint64 id, Verdict verdict) {
     TestRecord after = before;
     after.result.verdict = verdict;
     const QString what = verdict == Verdict::Accepted ? wording("Accept a test") : wording("Decline a test");
-    roster_.asOneStep(what, [&] {
-        setTest(before, after, what);
+    roster_.asOneStep(what, [this, what, before, after, verdict, who = id_] {
+        roster_.editTest(who, before, after, what);
         const auto threshold = thresholdFrom(after.result);
-        if (threshold && verdict == Verdict::Accepted && rider()) {
-            RiderRecord r = *rider();
-            r.values.set(Quantity::ThresholdPower, after.result.day, std::round(*threshold));
-            setRider(r, what);
-        }
+        const RiderRecord* now = roster_.rider(who);
+        if (!threshold || verdict != Verdict::Accepted || !now)
+            return;
+        RiderRecord r = *now;
+        r.values.set(Quantity::ThresholdPower, after.result.day, std::round(*threshold));
+        roster_.editRider(*now, r, what);
     });
 }
 

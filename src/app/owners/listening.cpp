@@ -35,7 +35,7 @@ Listening::Beside Listening::secondDevices() const {
     return all;
 }
 
-QByteArray Listening::keyOf(const RideRecord& r, const Beside& beside) {
+QByteArray Listening::madeFrom(const RideRecord& r, const Beside& beside) {
     QByteArray key = r.contentHash + QByteArray::number(r.day.days) + ' ' +
                      QByteArray::number(r.corrections.trimStart) + ' ' +
                      QByteArray::number(r.corrections.trimEnd);
@@ -52,7 +52,7 @@ QByteArray Listening::recordKey() const {
     const Beside beside = secondDevices();
     for (const RideRecord& r : rider_.rides())
         if (!r.excluded)
-            hash.addData(keyOf(r, beside));
+            hash.addData(madeFrom(r, beside));
     return hash.result();
 }
 
@@ -110,7 +110,7 @@ bool Listening::complete() const {
     const Beside beside = secondDevices();
     return std::all_of(rides.begin(), rides.end(), [&](const RideRecord& r) {
         const auto found = read_.find(r.id);
-        return r.excluded || (found != read_.end() && found->second.of == keyOf(r, beside));
+        return r.excluded || (found != read_.end() && found->second.of == madeFrom(r, beside));
     });
 }
 
@@ -119,7 +119,7 @@ void Listening::listen() {
     const Beside beside = secondDevices();
     for (const RideRecord& r : rider_.rides()) {
         const auto found = read_.find(r.id);
-        if (!r.excluded && (found == read_.end() || found->second.of != keyOf(r, beside)))
+        if (!r.excluded && (found == read_.end() || found->second.of != madeFrom(r, beside)))
             unread.push_back(r);
     }
     heard_.reset();
@@ -149,7 +149,7 @@ void Listening::listen() {
         for (const RideRecord& r : unread) {
             if (link.cancelled())
                 break;
-            Read one{keyOf(r, beside), std::nullopt};
+            Read one{madeFrom(r, beside), std::nullopt};
             auto ride = file ? rideOf(**file, r) : tl::unexpected(file.error());
             if (ride)
                 one.facts = factsOf(std::to_string(r.id), *ride, r.day);

@@ -59,7 +59,7 @@ private:
     };
     using Beside = std::map<QByteArray, QByteArray>; ///< second devices' content by that of their ride
     Beside secondDevices() const;
-    static QByteArray keyOf(const RideRecord& ride, const Beside& beside);
+    static QByteArray madeFrom(const RideRecord& ride, const Beside& beside);
     QByteArray recordKey() const;
     void follow();
     void listenLater();

@@ -17,6 +17,18 @@ OpenRoster::OpenRoster(Notices& notices, Clock& clock, QObject* parent)
     after_.setInterval(20000);
     connect(&after_, &QTimer::timeout, this, &OpenRoster::lookAfter);
     connect(&poll_, &QTimer::timeout, this, &OpenRoster::lookForOthers);
+    steps_.writeWith([this] { return !roster_ || roster_->claim(); },
+                     [this] {
+                         if (roster_)
+                             roster_->letGo();
+                     });
+    connect(&steps_, &Steps::held, this, [this] {
+        emit notices_.said(
+            jobs_.running(JobKind::Bring)
+                ? wording("Riders are being brought in; what you change is kept as soon as that is done.")
+                : wording("Another programme is writing to the roster; what you change is kept as "
+                          "soon as it has done."));
+    });
 }
 
 OpenRoster::~OpenRoster() {
@@ -66,6 +78,10 @@ void OpenRoster::close() {
         return;
     emit leaving(); // what is being typed is kept first
     steps_.takeWaiting();
+    if (steps_.waiting()) {
+        jobs_.endAll(); // what they write is what it waits for
+        steps_.takeAll();
+    }
     poll_.stop();
     after_.stop();
     lost_ = false;
@@ -276,8 +292,9 @@ void OpenRoster::editSeason(qint64 season, const Season& before, const Season& a
         what, [=] { return apply(before, after); }, [=] { return apply(after, before); });
 }
 
-qint64 OpenRoster::editAlternative(const std::optional<SeasonRecord>& before,
-                                   const std::optional<SeasonRecord>& after, const QString& what) {
+void OpenRoster::editAlternative(const std::optional<SeasonRecord>& before,
+                                 const std::optional<SeasonRecord>& after, const QString& what,
+                                 std::function<void(qint64)> stored) {
     const auto was = before ? std::make_shared<SeasonRecord>(*before) : nullptr;
     const auto is = after ? std::make_shared<SeasonRecord>(*after) : nullptr;
     const qint64 rider = after ? after->rider : before ? before->rider : 0;
@@ -312,8 +329,14 @@ qint64 OpenRoster::editAlternative(const std::optional<SeasonRecord>& before,
         return done;
     };
     steps_.take(
-        what, [=] { return apply(was, is); }, [=] { return apply(is, was); });
-    return is ? is->id : 0;
+        what,
+        [=, stored = std::move(stored)]() mutable {
+            const bool done = apply(was, is);
+            if (const auto tell = std::exchange(stored, nullptr); done && tell && is)
+                tell(is->id); // the first time only
+            return done;
+        },
+        [=] { return apply(is, was); });
 }
 
 void OpenRoster::keepAlternative(qint64 inForce, qint64 alternative, const QString& what) {
@@ -365,36 +388,47 @@ void OpenRoster::keepAlternative(qint64 inForce, qint64 alternative, const QStri
         });
 }
 
-bool OpenRoster::keepPlan(qint64 season, Date from, const std::vector<SolvedDay>& days,
-                          const std::vector<Outlook>& outlook) {
+bool OpenRoster::keep(std::function<Result<void>()> write, std::function<void()> kept) {
     if (!roster_ || readOnly())
         return false;
-    const bool kept = notices_.passed(roster_->together([&]() -> Result<void> {
-        if (auto ok = roster_->savePlannedDays(season, from, days); !ok)
-            return ok;
-        return roster_->saveOutlook(season, clock_.today(), outlook);
-    }));
-    if (kept)
-        emit planKept(season);
-    return kept;
+    auto done = std::make_shared<bool>(true); // also while it waits for its turn
+    steps_.inTurn([this, write = std::move(write), kept = std::move(kept), done] {
+        *done = notices_.passed(roster_->together(write));
+        if (*done && kept)
+            kept();
+    });
+    return *done;
+}
+
+bool OpenRoster::keepPlan(qint64 season, Date from, const std::vector<SolvedDay>& days,
+                          const std::vector<Outlook>& outlook) {
+    return keep(
+        [=, this, today = clock_.today()]() -> Result<void> {
+            if (const auto there = roster_->season(season); !there || !*there)
+                return there ? Result<void>{} : tl::unexpected(there.error()); // gone while this waited
+            if (auto ok = roster_->savePlannedDays(season, from, days); !ok)
+                return ok;
+            return roster_->saveOutlook(season, today, outlook);
+        },
+        [=, this] { emit planKept(season); });
 }
 
 bool OpenRoster::keepMeant(qint64 season, Date from, const std::vector<MeantSession>& sessions) {
-    if (!roster_ || readOnly() || !notices_.passed(roster_->saveMeant(season, from, sessions)))
-        return false;
-    emit planKept(season);
-    return true;
+    return keep(
+        [=, this]() -> Result<void> {
+            if (const auto there = roster_->season(season); !there || !*there)
+                return there ? Result<void>{} : tl::unexpected(there.error());
+            return roster_->saveMeant(season, from, sessions);
+        },
+        [=, this] { emit planKept(season); });
 }
 
 bool OpenRoster::keepOutcomes(qint64 rider, const std::vector<MeantSession>& sessions) {
-    return roster_ && !readOnly() && notices_.passed(roster_->saveOutcomes(rider, sessions));
+    return keep([=, this] { return roster_->saveOutcomes(rider, sessions); });
 }
 
 bool OpenRoster::keepHeard(qint64 rider, const KeptHearing& heard) {
-    if (!roster_ || readOnly() || !notices_.passed(roster_->saveHeard(rider, heard)))
-        return false;
-    emit heardKept(rider);
-    return true;
+    return keep([=, this] { return roster_->saveHeard(rider, heard); }, [=, this] { emit heardKept(rider); });
 }
 
 void OpenRoster::loadFamilies() {

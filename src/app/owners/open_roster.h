@@ -77,8 +77,13 @@ public:
     const RiderRecord* rider(qint64 id) const;
 
     QUndoStack& undoStack() { return steps_.stack(); }
-    /// Has several edits be one step to undo.
-    void asOneStep(const QString& what, const std::function<void()>& edits) { steps_.asOneStep(what, edits); }
+    /// Undo and redo, when their turn has come: see Steps.
+    void undo() { steps_.undo(); }
+    void redo() { steps_.redo(); }
+    /// Has several edits be one step to undo; they may be made later, when their turn has come.
+    void asOneStep(const QString& what, std::function<void()> edits) {
+        steps_.asOneStep(what, std::move(edits));
+    }
 
     void addRider(const QString& name);
     void editRider(const RiderRecord& before, const RiderRecord& after, const QString& what);
@@ -86,9 +91,9 @@ public:
     void beginSeason(qint64 rider, const Season& season, const QString& what);
     void editSeason(qint64 season, const Season& before, const Season& after, const QString& what);
     /// Stores a season beside the one in force (no `before`), changes its name, or removes it (no `after`).
-    /// Returns its id, 0 where it could not be stored.
-    qint64 editAlternative(const std::optional<SeasonRecord>& before,
-                           const std::optional<SeasonRecord>& after, const QString& what);
+    /// `stored` is told its id once it is.
+    void editAlternative(const std::optional<SeasonRecord>& before, const std::optional<SeasonRecord>& after,
+                         const QString& what, std::function<void(qint64)> stored = {});
     /// An alternative becomes what the season in force is, and goes. One step to undo.
     void keepAlternative(qint64 inForce, qint64 alternative, const QString& what);
     void editRide(const RideRecord& before, const RideRecord& after, const QString& what);
@@ -110,7 +115,8 @@ public:
     void editCheckIns(const std::vector<CheckInEdit>& edits, const QString& what);
     std::optional<CheckIn> checkInOn(qint64 rider, Date day) const;
 
-    /// Keeps a plan of a season from a day on; not an edit. False where the file could not take it.
+    /// Keeps a plan of a season from a day on; not an edit. False where the file could not take it; it may
+    /// also wait for its turn, as edits do.
     bool keepPlan(qint64 season, Date from, const std::vector<SolvedDay>& days,
                   const std::vector<Outlook>& outlook);
 
@@ -212,6 +218,12 @@ private:
     bool ours();
     void lookAfter();
     bool write(const Work& work);
+    bool keep(std::function<Result<void>()> write, std::function<void()> kept = {});
+    /// A connection of a job's own: the interface keeps reading meanwhile, and the job waits for whoever
+    /// writes.
+    static Result<std::unique_ptr<Roster>> openBeside(JobLink& link, const QString& path, qint64 writer);
+    /// Tells how far a job is; the job goes on while it says so.
+    std::function<bool(int, int)> progressOf(JobKind kind, JobLink& link);
     bool loadRiders();
     void loadFamilies();
     void tell(const Touched& what);
@@ -222,7 +234,6 @@ private:
     bool applyTest(qint64 rider, const std::optional<TestRecord>& before, std::shared_ptr<TestRecord> after);
     bool putListed(const std::vector<std::pair<RideRecord, RideRecord>>& listed, bool forward);
     void finishImport(qint64 rider, const ImportReport& report);
-    bool takeScores(const RiderRecord& by, const std::vector<RideRecord>& scored);
 
     Notices& notices_;
     Clock& clock_;

@@ -67,9 +67,23 @@ Result<int> OpenRoster::readCheckInsFrom(const QString& path) {
     editCheckIns(edits, wording("Take in %1 check-ins").arg(edits.size()));
     const bool nothingNew =
         std::all_of(edits.begin(), edits.end(), [](const CheckInEdit& e) { return e.before == e.after; });
-    if (steps_.stack().index() == before && !nothingNew)
+    if (steps_.stack().index() == before && !steps_.waiting() && !nothingNew)
         return refuse(phrase("%1: could not be taken in; nothing was changed", path.toStdString()));
     return static_cast<int>(edits.size());
+}
+
+Result<std::unique_ptr<Roster>> OpenRoster::openBeside(JobLink& link, const QString& path, qint64 writer) {
+    auto roster = Roster::open(path, writer);
+    if (roster)
+        (*roster)->waitWhile([&link] { return !link.cancelled(); });
+    return roster;
+}
+
+std::function<bool(int, int)> OpenRoster::progressOf(JobKind kind, JobLink& link) {
+    return [this, kind, &link](int done, int total) {
+        link.deliver([this, kind, done, total] { emit jobProgress(kind, done, total); });
+        return !link.cancelled();
+    };
 }
 
 /// Writes to riders beside the interface, with a connection of its own and the progress of letters; `after`
@@ -81,11 +95,8 @@ void OpenRoster::toRiders(const std::function<Result<Made>(const Roster&, const 
         return;
     auto made = std::make_shared<Result<Made>>();
     const auto work = [this, made, write, path = roster_->path(), writer = roster_->writer()](JobLink& link) {
-        const auto roster = Roster::open(path, writer);
-        const auto progress = [&](int done, int total) {
-            link.deliver([this, done, total] { emit jobProgress(JobKind::Letters, done, total); });
-            return !link.cancelled();
-        };
+        const auto roster = openBeside(link, path, writer);
+        const auto progress = progressOf(JobKind::Letters, link);
         *made = roster ? write(**roster, progress) : tl::unexpected(roster.error());
     };
     jobs_.begin(JobKind::Letters, work, [this, made, after] {
@@ -132,14 +143,8 @@ void OpenRoster::exportRiders(const QString& folder, const std::vector<qint64>& 
     auto result = std::make_shared<Result<Damage>>();
     const auto work = [this, folder, riders, result, path = roster_->path(),
                        writer = roster_->writer()](JobLink& link) {
-        const auto roster = Roster::open(path, writer);
-        *result = roster ? exportJson(**roster, folder, riders,
-                                      [&](int done, int total) {
-                                          link.deliver([this, done, total] {
-                                              emit jobProgress(JobKind::Export, done, total);
-                                          });
-                                          return !link.cancelled();
-                                      })
+        const auto roster = openBeside(link, path, writer);
+        *result = roster ? exportJson(**roster, folder, riders, progressOf(JobKind::Export, link))
                          : Result<Damage>(tl::unexpected(roster.error()));
     };
     jobs_.begin(JobKind::Export, work, [this, folder, result] {
@@ -155,16 +160,9 @@ void OpenRoster::moveRecordings(Date before) {
     auto result = std::make_shared<Result<int>>(0);
     const auto work = [this, before, result, path = roster_->path(),
                        writer = roster_->writer()](JobLink& link) {
-        const auto roster = Roster::open(path, writer);
-        *result =
-            roster ? (*roster)->moveRecordingsBeside(before,
-                                                     [&](int done, int total) {
-                                                         link.deliver([this, done, total] {
-                                                             emit jobProgress(JobKind::Beside, done, total);
-                                                         });
-                                                         return !link.cancelled();
-                                                     })
-                   : Result<int>(tl::unexpected(roster.error()));
+        const auto roster = openBeside(link, path, writer);
+        *result = roster ? (*roster)->moveRecordingsBeside(before, progressOf(JobKind::Beside, link))
+                         : Result<int>(tl::unexpected(roster.error()));
     };
     jobs_.begin(JobKind::Beside, work, [this, result] {
         if (!*result)
@@ -182,14 +180,8 @@ void OpenRoster::bringRiders(const QString& file) {
     auto result = std::make_shared<Result<std::vector<qint64>>>();
     const auto work = [this, file, result, path = roster_->path(),
                        writer = roster_->writer()](JobLink& link) {
-        const auto roster = Roster::open(path, writer);
-        *result = roster ? importJson(**roster, file,
-                                      [&](int done, int total) {
-                                          link.deliver([this, done, total] {
-                                              emit jobProgress(JobKind::Bring, done, total);
-                                          });
-                                          return !link.cancelled();
-                                      })
+        const auto roster = openBeside(link, path, writer);
+        *result = roster ? importJson(**roster, file, progressOf(JobKind::Bring, link))
                          : Result<std::vector<qint64>>(tl::unexpected(roster.error()));
     };
     jobs_.begin(JobKind::Bring, work, [this, result] {
@@ -222,14 +214,8 @@ void OpenRoster::saveWhole(const QString& to) {
         return;
     auto result = std::make_shared<Result<Damage>>();
     const auto work = [this, to, result, path = roster_->path(), writer = roster_->writer()](JobLink& link) {
-        const auto roster = Roster::open(path, writer);
-        *result = roster ? marram::saveWhole(**roster, to,
-                                             [&](int done, int total) {
-                                                 link.deliver([this, done, total] {
-                                                     emit jobProgress(JobKind::SaveWhole, done, total);
-                                                 });
-                                                 return !link.cancelled();
-                                             })
+        const auto roster = openBeside(link, path, writer);
+        *result = roster ? marram::saveWhole(**roster, to, progressOf(JobKind::SaveWhole, link))
                          : Result<Damage>(tl::unexpected(roster.error()));
     };
     jobs_.begin(JobKind::SaveWhole, work, [this, to, result] {
@@ -269,7 +255,7 @@ void OpenRoster::lookAfter() {
          rule = CopyRule{setting("dailyCopies").toInt(), setting("weeklyCopies").toInt()}](JobLink& link) {
             if (!due)
                 return;
-            const auto roster = Roster::open(path, writer);
+            const auto roster = openBeside(link, path, writer);
             if (!roster)
                 return;
             const auto going = [&](int, int) { return !link.cancelled(); };
@@ -308,7 +294,7 @@ bool OpenRoster::saveElsewhere(const QString& to) {
     if (!roster_)
         return false;
     emit leaving();
-    steps_.takeWaiting();
+    steps_.takeAll();
     if (auto ok = roster_->copyTo(to); !ok)
         return notices_.passed(ok);
     auto next = Roster::open(to);

@@ -137,17 +137,13 @@ void OpenRoster::importFiles(qint64 id, const QStringList& paths, const QStringL
     auto report = std::make_shared<ImportReport>();
     const auto work = [this, paths, refused, report, path = roster_->path(), writer = roster_->writer(),
                        who = *who](JobLink& link) {
-        // A connection of its own: the interface keeps reading while rides come in.
-        const auto roster = Roster::open(path, writer);
+        const auto roster = openBeside(link, path, writer);
         if (!roster) {
             report->stopped = roster.error();
             return;
         }
         Importer importer(**roster, who);
-        importer.progress = [&](int done, int total) {
-            link.deliver([this, done, total] { emit jobProgress(JobKind::Import, done, total); });
-            return !link.cancelled();
-        };
+        importer.progress = progressOf(JobKind::Import, link);
         // Asks on the interface's thread. Whoever closes the roster meanwhile does not answer.
         const auto ask = [&](auto promise, auto emitted) {
             auto question = std::make_shared<Question>();
@@ -215,6 +211,41 @@ void OpenRoster::finishImport(qint64 rider, const ImportReport& report) {
     emit importFinished(rider, report);
 }
 
+namespace {
+
+/// Keeps the scores of rides, made from a rider as they were; whatever the coach changed meanwhile wins.
+Result<void> keepScores(Roster& roster, const RiderRecord& by, const std::vector<RideRecord>& scored) {
+    return roster.together([&]() -> Result<void> {
+        const auto who = roster.rider(by.id);
+        if (!who)
+            return tl::unexpected(who.error());
+        std::vector<RideRecord> changed;
+        for (const RideRecord& s : scored) {
+            auto now = roster.ride(s.id);
+            if (!now)
+                return tl::unexpected(now.error());
+            // Gone, put aside, or scored by what no longer holds: that is somebody else's to score.
+            if (!*now || !*who || !scoredAlike(by, **who, s.day) || !((*now)->corrections == s.corrections) ||
+                (*now)->effort != s.effort)
+                continue;
+            RideRecord& r = **now;
+            r.score = s.score;
+            r.best = s.best;
+            r.thresholdPower = s.thresholdPower;
+            r.scoringVersion = s.scoringVersion;
+            r.stale = false;
+            changed.push_back(r);
+        }
+        if (changed.empty())
+            return {};
+        if (auto ok = roster.updateRides(changed); !ok)
+            return ok;
+        return roster.oweLearning(by.id);
+    });
+}
+
+} // namespace
+
 void OpenRoster::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
     jobs_.end(JobKind::Scoring);
     std::vector<RideRecord> stale;
@@ -232,7 +263,7 @@ void OpenRoster::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
     auto problem = std::make_shared<std::optional<Problem>>();
     const auto work = [this, stale = std::move(stale), path = roster_->path(), writer = roster_->writer(),
                        who = *who, problem](JobLink& link) {
-        const auto roster = Roster::open(path, writer);
+        const auto roster = openBeside(link, path, writer);
         if (!roster) {
             *problem = roster.error();
             return;
@@ -258,13 +289,12 @@ void OpenRoster::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
             scored.reserve(parts.size());
             for (auto& part : parts)
                 scored.push_back(part.get());
-            // Stored by the interface: whatever the coach changed meanwhile wins.
-            link.deliver([this, who, scored] {
-                if (!takeScores(who, scored)) {
-                    jobs_.cancel(JobKind::Scoring);
-                    return;
-                }
-                scoringLeft_ -= static_cast<int>(scored.size());
+            if (auto kept = keepScores(**roster, who, scored); !kept) {
+                *problem = kept.error();
+                return;
+            }
+            link.deliver([this, count = static_cast<int>(scored.size())] {
+                scoringLeft_ -= count;
                 emit scoringProgress(std::max(1, scoringLeft_)); // 0 when all is done
             });
         }
@@ -285,36 +315,6 @@ void OpenRoster::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
             emit notices_.said(total == 1 ? wording("One ride was scored again.")
                                           : wording("%1 rides were scored again.").arg(total));
     });
-}
-
-bool OpenRoster::takeScores(const RiderRecord& by, const std::vector<RideRecord>& scored) {
-    return notices_.passed(roster_->together([&]() -> Result<void> {
-        const auto who = roster_->rider(by.id);
-        if (!who)
-            return tl::unexpected(who.error());
-        std::vector<RideRecord> changed;
-        for (const RideRecord& s : scored) {
-            auto now = roster_->ride(s.id);
-            if (!now)
-                return tl::unexpected(now.error());
-            // Gone, put aside, or scored by what no longer holds: that is somebody else's to score.
-            if (!*now || !*who || !scoredAlike(by, **who, s.day) || !((*now)->corrections == s.corrections) ||
-                (*now)->effort != s.effort)
-                continue;
-            RideRecord& r = **now;
-            r.score = s.score;
-            r.best = s.best;
-            r.thresholdPower = s.thresholdPower;
-            r.scoringVersion = s.scoringVersion;
-            r.stale = false;
-            changed.push_back(r);
-        }
-        if (changed.empty())
-            return {};
-        if (auto ok = roster_->updateRides(changed); !ok)
-            return ok;
-        return roster_->oweLearning(by.id);
-    }));
 }
 
 void OpenRoster::cancel(JobKind kind) {

@@ -27,20 +27,64 @@ Steps::Steps(QObject* parent) : QObject(parent) {
     connect(&drain_, &QTimer::timeout, this, &Steps::takeWaiting);
 }
 
+void Steps::writeWith(std::function<bool()> claim, std::function<void()> letGo) {
+    claim_ = std::move(claim);
+    letGo_ = std::move(letGo);
+}
+
 void Steps::take(const QString& what, Act redo, Act undo) {
-    waiting_.push_back({what, std::move(redo), std::move(undo)});
-    if (running_)
+    Step step{what, std::move(redo), std::move(undo)};
+    if (macro_ && !running_)
+        push(std::move(step));
+    else
+        inTurn([this, step = std::move(step)] { push(step); });
+}
+
+void Steps::undo() {
+    inTurn([this] { stack_.undo(); });
+}
+
+void Steps::redo() {
+    inTurn([this] { stack_.redo(); });
+}
+
+void Steps::inTurn(std::function<void()> what) {
+    waiting_.push_back(std::move(what));
+    if (running_ || macro_)
         drain_.start(0);
     else
         takeWaiting();
 }
 
-void Steps::takeWaiting() {
-    while (!running_ && !waiting_.empty()) {
-        Step next = std::move(waiting_.front());
-        waiting_.pop_front();
-        push(std::move(next));
+bool Steps::mayWrite() {
+    constexpr int again = 30, tellAfter = 2000; // ms
+    if (!claim_ || claim_()) {
+        since_.invalidate();
+        told_ = false;
+        return true;
     }
+    if (!since_.isValid())
+        since_.start();
+    if (since_.elapsed() > tellAfter && !std::exchange(told_, true))
+        emit held();
+    drain_.start(again);
+    return false;
+}
+
+void Steps::takeWaiting() {
+    while (!running_ && !macro_ && !waiting_.empty() && mayWrite()) {
+        const auto next = std::move(waiting_.front());
+        waiting_.pop_front();
+        next();
+        if (letGo_)
+            letGo_();
+    }
+}
+
+void Steps::takeAll() {
+    const auto claim = std::exchange(claim_, nullptr);
+    takeWaiting();
+    claim_ = claim;
 }
 
 void Steps::push(Step step) {
@@ -55,14 +99,18 @@ void Steps::takeLost() {
         take(step.what, std::move(step.redo), std::move(step.undo));
 }
 
-void Steps::asOneStep(const QString& what, const std::function<void()>& edits) {
+void Steps::asOneStep(const QString& what, std::function<void()> edits) {
     if (running_) {
         edits();
         return;
     }
-    stack_.beginMacro(what);
-    edits();
-    stack_.endMacro();
+    inTurn([this, what, edits = std::move(edits)] {
+        stack_.beginMacro(what);
+        macro_ = true;
+        edits();
+        macro_ = false;
+        stack_.endMacro();
+    });
 }
 
 void Steps::clear() {

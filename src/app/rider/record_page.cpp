@@ -243,7 +243,7 @@ void RecordPage::fill() {
     words_->setText(words);
 }
 
-QString RecordPage::keyOf(const ValueProposal& p) const {
+QString RecordPage::nameOf(const ValueProposal& p) const {
     return QString("%1 %2 %3 %4")
         .arg(subject_)
         .arg(static_cast<int>(p.kind))
@@ -256,7 +256,7 @@ void RecordPage::fillProposals() {
         return; // filled when the typing has ended
     filling_ = true;
     const QString chosen = table_->currentRow() >= 0 && table_->currentRow() < static_cast<int>(rows_.size())
-                               ? keyOf(rows_[static_cast<size_t>(table_->currentRow())])
+                               ? nameOf(rows_[static_cast<size_t>(table_->currentRow())])
                                : QString();
     subject_ = workspace_.chosen.id();
     setSubject(table_, subject_);
@@ -266,7 +266,7 @@ void RecordPage::fillProposals() {
     int current = rows_.empty() ? -1 : 0;
     for (int row = 0; row < table_->rowCount(); ++row) {
         ValueProposal& p = rows_[static_cast<size_t>(row)];
-        const QString key = keyOf(p);
+        const QString key = nameOf(p);
         const bool later = workspace_.listening.answerTo(p) == Answer::NotNow;
         if (later)
             left_.try_emplace(key, true); // unless ticked since
@@ -342,7 +342,7 @@ void RecordPage::changeValue(int row, int column) {
     if (filling_ || row < 0 || row >= static_cast<int>(rows_.size()))
         return;
     ValueProposal& p = rows_[static_cast<size_t>(row)];
-    const QString key = keyOf(p);
+    const QString key = nameOf(p);
     if (column == Take) {
         if (table_->item(row, Take)->checkState() == Qt::Checked)
             left_[key] = false;
@@ -369,7 +369,7 @@ void RecordPage::changeValue(int row, int column) {
 }
 
 bool RecordPage::isLeft(const ValueProposal& p) const {
-    const auto said = left_.find(keyOf(p));
+    const auto said = left_.find(nameOf(p));
     return said != left_.end() && said->second;
 }
 
@@ -389,7 +389,7 @@ void RecordPage::leaveRow() {
     const int row = table_->currentRow();
     if (row < 0 || row >= static_cast<int>(rows_.size()))
         return;
-    left_[keyOf(rows_[static_cast<size_t>(row)])] = true;
+    left_[nameOf(rows_[static_cast<size_t>(row)])] = true;
     workspace_.listening.notNow(rows_[static_cast<size_t>(row)]);
 }
 

@@ -39,7 +39,7 @@ private:
     void takeRow();
     void leaveRow();
     bool isLeft(const ValueProposal& proposal) const;
-    QString keyOf(const ValueProposal& proposal) const;
+    QString nameOf(const ValueProposal& proposal) const;
     std::vector<ValueProposal> ticked() const;
 
     Workspace& workspace_;

@@ -455,7 +455,7 @@ void RulesPanel::take(RuleName rule) {
     const RuleProposals p = proposals();
     change(picture_.subject,
            QString::fromStdString(phrase("Take what is proposed: %1", valueText(rule, p.rules))),
-           [&](Season& s) { s.rules = taking(rule, s.rules, p.rules); });
+           [&](Season& s) { s.rules = withRule(rule, s.rules, p.rules); });
 }
 
 void RulesPanel::change(qint64 season, const QString& what, const Edit& edit) {

@@ -225,13 +225,13 @@ QWidget* SeasonInspector::makeWeekFields() {
 
 void SeasonInspector::show(const SeasonPicture& picture, const SeasonMarks& marks,
                            const std::vector<Limit>& limits, bool limitsReady) {
-    const auto keyOf = [](const SeasonPicture& p, const SeasonMarks& m) {
+    const auto whatShows = [](const SeasonPicture& p, const SeasonMarks& m) {
         const auto at = static_cast<size_t>(m.race);
         return m.race >= 0 && at < p.season.races.size() ? raceKey(p.subject, p.season.races[at]) : 0;
     };
     // What is being typed belongs to what was shown until now.
     if (picture.subject != picture_.subject || marks.day != marks_.day ||
-        keyOf(picture, marks) != keyOf(picture_, marks_))
+        whatShows(picture, marks) != whatShows(picture_, marks_))
         Binding::finishWithin(this);
     picture_ = picture;
     marks_ = marks;

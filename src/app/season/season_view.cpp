@@ -192,9 +192,8 @@ void SeasonView::tryOut(const QString& name, const Season& season) {
     branch.name = name.isEmpty() ? wording("alternative %1").arg(count) : name;
     branch.branchedFrom = workspace_.chosen.seasonId();
     branch.season = season;
-    const qint64 id = workspace_.roster.editAlternative(std::nullopt, branch, wording("Try %1", branch.name));
-    if (id != 0)
-        workspace_.plans.lookAt(id);
+    workspace_.roster.editAlternative(std::nullopt, branch, wording("Try %1", branch.name),
+                                      [this](qint64 id) { workspace_.plans.lookAt(id); });
 }
 
 void SeasonView::keepAlternative() {

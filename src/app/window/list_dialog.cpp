@@ -22,7 +22,7 @@ constexpr std::array<Kind, 5> kinds{{{marked("Day"), &ActivityColumns::day},
                                      {marked("Effort, 1–10"), &ActivityColumns::effort},
                                      {marked("Note"), &ActivityColumns::note}}};
 
-QString keyOf(const ActivityHead& head) {
+QString settingFor(const ActivityHead& head) {
     const QByteArray hash =
         QCryptographicHash::hash(head.columns.join('\n'), QCryptographicHash::Sha256).toHex();
     return "listColumns/" + QString::fromLatin1(hash.left(24));
@@ -31,7 +31,7 @@ QString keyOf(const ActivityHead& head) {
 } // namespace
 
 std::optional<ActivityColumns> ListDialog::rememberedFor(const ActivityHead& head) {
-    const QVariantList all = QSettings().value(keyOf(head)).toList();
+    const QVariantList all = QSettings().value(settingFor(head)).toList();
     if (all.size() != static_cast<qsizetype>(kinds.size()))
         return std::nullopt;
     ActivityColumns columns;
@@ -87,7 +87,7 @@ ListDialog::ListDialog(const QString& file, const ActivityHead& head, QWidget* p
         QVariantList all;
         for (const Kind& k : kinds)
             all << chosen().*k.column;
-        QSettings().setValue(keyOf(head_), all);
+        QSettings().setValue(settingFor(head_), all);
         emit answered(chosen());
         accept();
     });

@@ -87,9 +87,14 @@ void MainWindow::makeActions() {
     act(wording("Quit"), QKeySequence::Quit, [this] { close(); });
 
     menu(wording("&Edit"));
-    auto* undo = workspace_.roster.undoStack().createUndoAction(this, wording("Undo"));
+    QUndoStack& steps = workspace_.roster.undoStack();
+    auto* undo = steps.createUndoAction(this, wording("Undo"));
+    undo->disconnect(&steps);
+    connect(undo, &QAction::triggered, this, [this] { workspace_.roster.undo(); });
     undo->setShortcut(QKeySequence::Undo);
-    auto* redo = workspace_.roster.undoStack().createRedoAction(this, wording("Redo"));
+    auto* redo = steps.createRedoAction(this, wording("Redo"));
+    redo->disconnect(&steps);
+    connect(redo, &QAction::triggered, this, [this] { workspace_.roster.redo(); });
     redo->setShortcuts({QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")});
     addActions({undo, redo});
     menu_->addActions({undo, redo});

@@ -71,8 +71,8 @@ void Chooser::step(size_t w) {
         const DaySlot& day = week.days[d];
         time += day.rides() ? day.hours : 0;
         const bool longRide = day.role == Role::Long && (!day.family || day.family->name == "long ride");
-        if (day.works() && !(day.family && day.family->work.empty()) && !longRide && day.role != Role::Test &&
-            day.role != Role::Openers)
+        if (day.hasWork() && !(day.family && day.family->work.empty()) && !longRide &&
+            day.role != Role::Test && day.role != Role::Openers)
             hard.push_back(d);
         if (day.words) {
             const SessionFigures f = figuresOf(*day.words, low_);
@@ -127,7 +127,7 @@ void Chooser::step(size_t w) {
             begun.usedCount = 0;
         }
         if (time <= 0) // a week off: two rungs down
-            for (Standing& s : begun.at)
+            for (LadderStanding& s : begun.at)
                 s.fall();
         for (const DaySlot& day : week.days)
             if (day.words && day.family)
@@ -138,7 +138,7 @@ void Chooser::step(size_t w) {
         State standing = from;
         standing.used = begun.used;
         standing.usedCount = begun.usedCount;
-        const std::vector<Extra> extras = extrasOf(week, standing);
+        const std::vector<TempoChoice> tempos = tempoChoices(week, standing);
         struct Scored {
             double cost;
             size_t way, extra;
@@ -156,7 +156,7 @@ void Chooser::step(size_t w) {
                 const auto f = static_cast<size_t>(y.family);
                 hardRung[f] = hardOnes[f]++ == 0 || hardRung[f] == y.rung ? y.rung : -1;
             }
-            const auto clashes = [&](const Extra& e) {
+            const auto clashes = [&](const TempoChoice& e) {
                 for (const Chosen& x : e.picks) {
                     const auto f = static_cast<size_t>(x.family);
                     if (!way.used[f] && way.usedCount + e.picks.size() > mostFamilies)
@@ -175,21 +175,22 @@ void Chooser::step(size_t w) {
                 }
                 return false;
             };
-            const auto middlePlace = std::lower_bound(extras.begin(), extras.end(), -bare,
-                                                      [](const Extra& e, double v) { return e.middle < v; });
+            const auto middlePlace =
+                std::lower_bound(tempos.begin(), tempos.end(), -bare,
+                                 [](const TempoChoice& e, double v) { return e.middle < v; });
             for (int side = 0; side < 2; ++side) {
                 auto above = middlePlace;
                 if (side == 0) {
-                    for (int n = 0; above != extras.end() && clashes(*above); ++above)
+                    for (int n = 0; above != tempos.end() && clashes(*above); ++above)
                         if (++n > farthestExtra) {
-                            above = extras.end();
+                            above = tempos.end();
                             break;
                         }
-                    if (above == extras.end())
+                    if (above == tempos.end())
                         continue;
                 } else {
                     bool found = false;
-                    for (int n = 0; n < farthestExtra && above != extras.begin() && !found; ++n) {
+                    for (int n = 0; n < farthestExtra && above != tempos.begin() && !found; ++n) {
                         --above;
                         found = !clashes(*above);
                     }
@@ -210,7 +211,7 @@ void Chooser::step(size_t w) {
                     if (way.used[f] && way.at[f].last >= 0 &&
                         static_cast<int>(w) - way.at[f].last > leftAlone)
                         cost += 0.002;
-                scored.push_back({cost, i, static_cast<size_t>(above - extras.begin())});
+                scored.push_back({cost, i, static_cast<size_t>(above - tempos.begin())});
             }
         }
         const size_t keep = std::min(scored.size(), beamWidth);
@@ -218,7 +219,7 @@ void Chooser::step(size_t w) {
                           [](const Scored& a, const Scored& b) { return a.cost < b.cost; });
         for (size_t k = 0; k < keep; ++k) {
             const Way& way = ways[scored[k].way];
-            const Extra& extra = extras[scored[k].extra];
+            const TempoChoice& extra = tempos[scored[k].extra];
             State s = from;
             s.at = way.at.all();
             s.used = way.used;

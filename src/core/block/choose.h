@@ -20,7 +20,7 @@ struct DaySlot {
     bool fixedLength = false; ///< `hours` is the length
     std::string replaced;     ///< what is not ridden here and why, a sentence
     /// Whether work is chosen for it.
-    bool works() const { return rides() && !words && (family || role == Role::Hard); }
+    bool hasWork() const { return rides() && !words && (family || role == Role::Hard); }
     /// A day of under a quarter of an hour is none.
     bool rides() const { return hours >= 900 && role != Role::Race && role != Role::Rest; }
 };

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "core/block/alongside.h"
-#include "core/block/works.h"
+#include "core/block/choosing.h"
+#include "core/block/sprints_and_drills.h"
 
 #include <algorithm>
 #include <map>
@@ -27,17 +27,17 @@ public:
                 if (!family.own && rungs.back().purpose.high > mostHigh)
                     rungs.back() = bent(lighter(whole, Lighter::OneFewer));
             }
-            works_.push_back(std::move(rungs));
+            rungs_.push_back(std::move(rungs));
         }
         State first;
         std::array<Date, familyCount> lastDay{};
         for (const DoneRung& d : basis.done) {
             const int f = indexOf(d.family);
-            if (f < 0 || works_[static_cast<size_t>(f)].empty())
+            if (f < 0 || rungs_[static_cast<size_t>(f)].empty())
                 continue;
-            Standing& s = first.at[static_cast<size_t>(f)];
+            LadderStanding& s = first.at[static_cast<size_t>(f)];
             const int rung =
-                std::clamp(d.rung - 1, 0, static_cast<int>(works_[static_cast<size_t>(f)].size()) - 1);
+                std::clamp(d.rung - 1, 0, static_cast<int>(rungs_[static_cast<size_t>(f)].size()) - 1);
             s.finished = true;
             // A rung ridden again below what was reached lately, on a short day or a light one, takes nothing
             // away.
@@ -48,7 +48,7 @@ public:
             lastDay[static_cast<size_t>(f)] = d.date;
             s.ride(rung, 0, below, weeks.empty() ? -1 : (d.date - weeks.front().start - 6) / 7);
             s.finished = d.finished;
-            shown_ = std::max(shown_, works_[static_cast<size_t>(f)][static_cast<size_t>(rung)].seconds);
+            shown_ = std::max(shown_, rungs_[static_cast<size_t>(f)][static_cast<size_t>(rung)].seconds);
         }
         // Two rungs down after each illness or week off since a family was last ridden.
         for (const Date back : basis.setBacks) {
@@ -62,9 +62,9 @@ public:
         }
         // Tempo in the long ride goes on from the last one: where that was not finished, not beyond it.
         if (const int f = indexOf("long ride"); f >= 0 && first.at[static_cast<size_t>(f)].rung >= 0) {
-            const Standing& s = first.at[static_cast<size_t>(f)];
+            const LadderStanding& s = first.at[static_cast<size_t>(f)];
             first.tempoReached =
-                std::max(600, works_[static_cast<size_t>(f)][static_cast<size_t>(s.rung)].seconds -
+                std::max(600, rungs_[static_cast<size_t>(f)][static_cast<size_t>(s.rung)].seconds -
                                   (s.finished ? 0 : 600));
         }
         const double fitness = weeks.empty() ? season.before.fitness : weeks.front().fitness;
@@ -89,8 +89,8 @@ public:
         const auto before = [&](const char* family) {
             return first_.at[static_cast<size_t>(indexOf(family))];
         };
-        placeAlongside(all, weeks_, basis_, low_, before("sprints"), before("endurance with drills"),
-                       [this](size_t w) { return stays(w); });
+        placeSprintsAndDrills(all, weeks_, basis_, low_, before("sprints"), before("endurance with drills"),
+                              [this](size_t w) { return stays(w); });
         return all;
     }
 
@@ -173,21 +173,21 @@ private:
     }
 
     /// Rungs a family may be ridden at now; none a fourth time in six weeks.
-    std::vector<int> rungsFor(int family, const Standing& s, bool light, int week,
+    std::vector<int> rungsFor(int family, const LadderStanding& s, bool light, int week,
                               Wanted wanted = Wanted::ByItsLadder) const {
-        const auto& works = works_[static_cast<size_t>(family)];
-        const int count = static_cast<int>(works.size());
+        const auto& rungs = rungs_[static_cast<size_t>(family)];
+        const int count = static_cast<int>(rungs.size());
         std::vector<int> all;
         if (s.rung < 0) {
             // A lighter week rides what was reached; of a rider nothing is known of, the first rung was.
             if (light)
                 return anyDone_ || week >= firstBuild_ || count == 0 ? all : std::vector{0};
             // New to the family: on the third rung at most, above threshold on the second.
-            const bool above = count > 0 && works.front().target > 1;
+            const bool above = count > 0 && rungs.front().target > 1;
             const int most = above ? std::min(newest_, 1) : newest_;
             // Where nothing was said of before, what the weeks before have shown by the plan.
             for (int r = 0; r < count; ++r)
-                if (r <= most || (!anyDone_ && works[static_cast<size_t>(r)].seconds <= weeks_.front().shown))
+                if (r <= most || (!anyDone_ && rungs[static_cast<size_t>(r)].seconds <= weeks_.front().shown))
                     all.push_back(r);
             return all;
         }
@@ -214,12 +214,12 @@ private:
     }
 
     /// Whether a family's ladder has ended so lately that it is to rest.
-    bool resting(size_t family, const Standing& s, int week) const {
-        return s.rung + 1 >= static_cast<int>(works_[family].size()) && s.times >= mostAtARung &&
+    bool resting(size_t family, const LadderStanding& s, int week) const {
+        return s.rung + 1 >= static_cast<int>(rungs_[family].size()) && s.times >= mostAtARung &&
                week - s.last < restsAtTheEnd;
     }
     /// A family that comes back after its end begins to count anew.
-    static void comeBack(Standing& s, int count, int week) {
+    static void comeBack(LadderStanding& s, int count, int week) {
         if (s.rung + 1 >= count && s.times >= mostAtARung && week - s.last >= restsAtTheEnd) {
             s.times = 0;
             ++s.above;
@@ -229,7 +229,7 @@ private:
     /// Work at the race's own power.
     static Session racePace(const Season& season, const std::vector<WeekProblem>& weeks, size_t rung);
 
-    static Standing after(Standing s, const Chosen& c, int week) {
+    static LadderStanding after(LadderStanding s, const Chosen& c, int week) {
         s.ride(c.rung, s.above, c.lighter.has_value() || c.rung < s.rung, week);
         return s;
     }
@@ -257,7 +257,7 @@ private:
         std::vector<Chosen> picks;
         double high = 0, middle = 0, cost = 0;
         double least = 0, most = 0; ///< points its hard days add to endurance of their length, at either end
-        Standings at;
+        LadderStandings at;
         std::array<bool, familyCount> used{};
         size_t usedCount = 0;
         explicit Way(const State& from) : at(from.at), used(from.used), usedCount(from.usedCount) {}
@@ -265,7 +265,7 @@ private:
 
     const Work& workOf(const Chosen& c) {
         const auto f = static_cast<size_t>(c.family), r = static_cast<size_t>(c.rung);
-        const Work& usual = works_[f][r];
+        const Work& usual = rungs_[f][r];
         if (!c.asWritten && !c.lighter && c.fewer == 0 && c.above == 0)
             return usual;
         const int eased = c.fewer > 0 ? 10 + c.fewer : c.lighter ? 1 + static_cast<int>(*c.lighter) : 0;
@@ -305,13 +305,13 @@ private:
                   std::vector<Way>& out);
 
     /// Tempo that may be added to a week: late in the long ride, and on easy days away from the hard ones.
-    struct Extra {
+    struct TempoChoice {
         int longTempo = 0;
         std::vector<Chosen> picks;
         double middle = 0, cost = 0, least = 0, most = 0;
     };
 
-    std::vector<Extra> extrasOf(const WeekProblem& week, const State& from);
+    std::vector<TempoChoice> tempoChoices(const WeekProblem& week, const State& from);
 
     /// The families of a week's hard days in order of preference, then those next to them in purpose, which
     /// take the place of one whose ladder has ended; work above threshold in base once a month where little
@@ -417,7 +417,7 @@ private:
     const BlockBasis& basis_;
     const std::vector<Family>& all_;
     std::map<Date, std::pair<int, int>> before_;
-    std::vector<std::vector<Work>> works_;
+    std::vector<std::vector<Work>> rungs_;
     /// Rungs ridden otherwise: family, rung, as it is written, how eased, points above.
     std::map<std::tuple<int, int, bool, int, int>, Work> others_;
     std::vector<State> beam_;

@@ -41,7 +41,7 @@ public:
     Linear meanFitness(int firstDay, int lastDay) const;
     /// Rise of fitness over a whole week by its own training alone, its days as its level and relief have
     /// them.
-    const Linear& riseOf(size_t week) const { return rise_[week]; }
+    const Linear& weeksRise(size_t week) const { return rise_[week]; }
 
     /// Column of a week's level or relief, or −1.
     int levelColumn(size_t week) const { return level_[week]; }

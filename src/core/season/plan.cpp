@@ -203,7 +203,7 @@ void solveLoad(const Season& season, const CutWay& cut, const Solution* from, co
         s.patterns = placeDays(season, s.frame);
     }
     s.solution = optimise(season, s.frame, s.patterns, from, textFile, levels);
-    if (layAgain(season, s))
+    if (layUnderusedWeeks(season, s))
         s.solution = optimise(season, s.frame, s.patterns, &s.solution, textFile, levels);
     s.solution.cut = cut;
 }

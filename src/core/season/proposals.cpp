@@ -155,7 +155,7 @@ bool asProposed(RuleName rule, const Rules& a, const Rules& b) {
     return a.gatePrice == b.gatePrice;
 }
 
-Rules taking(RuleName rule, Rules rules, const Rules& p) {
+Rules withRule(RuleName rule, Rules rules, const Rules& p) {
     switch (rule) {
     case RuleName::Order:
         rules.order = p.order;

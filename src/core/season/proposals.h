@@ -36,7 +36,7 @@ RuleProposals proposeRules(const Season& season, const Questions& answers, const
 /// Whether a rule is as proposed.
 bool asProposed(RuleName rule, const Rules& rules, const Rules& proposed);
 /// The rules with one of them as proposed.
-Rules taking(RuleName rule, Rules rules, const Rules& proposed);
+Rules withRule(RuleName rule, Rules rules, const Rules& proposed);
 /// A rule's value in a few words: "3:1", "14 days", "80/15/5 …".
 std::string valueText(RuleName rule, const Rules& rules);
 

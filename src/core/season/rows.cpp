@@ -98,7 +98,7 @@ private:
             if (!loads().planned(w) || loads().levelColumn(w) < 0 || week.kind == WeekKind::Deload)
                 continue;
             const Linear before = loads().fitnessAfter(week.first - 1);
-            const Linear& rise = loads().riseOf(w);
+            const Linear& rise = loads().weeksRise(w);
             row(Rule::Ramp, monday(w), -unbounded, rise - falls * before, season_.rules.ramp);
             if (season_.rules.ramp > rampBase)
                 row(Rule::RampOfFitness, monday(w), -unbounded, rise - (falls + rampOfFitness) * before,

@@ -46,7 +46,7 @@ Use useOf(const Solved& s, size_t w) {
 
 } // namespace
 
-bool layAgain(const Season& season, Solved& s) {
+bool layUnderusedWeeks(const Season& season, Solved& s) {
     if (s.solution.stress.empty())
         return false;
     bool any = false;

@@ -60,7 +60,7 @@ inline Work counted(const Session& session, double lowThreshold) {
 }
 
 /// Where a rider stands in a family.
-struct Standing {
+struct LadderStanding {
     int rung = -1, times = 0, last = -99;
     bool finished = true;
     int above = 0; ///< points of power over the ladder's last rung, for a family that came back after its end
@@ -100,17 +100,17 @@ private:
     }
 };
 
-/// Standings in all families before a week, and in the few that its hard days change: cheap to copy.
-class Standings {
+/// LadderStandings in all families before a week, and in the few that its hard days change: cheap to copy.
+class LadderStandings {
 public:
-    explicit Standings(const std::array<Standing, familyCount>& before) : before_(&before) {}
-    const Standing& operator[](size_t family) const {
+    explicit LadderStandings(const std::array<LadderStanding, familyCount>& before) : before_(&before) {}
+    const LadderStanding& operator[](size_t family) const {
         for (size_t i = 0; i < count_; ++i)
             if (changed_[i].first == family)
                 return changed_[i].second;
         return (*before_)[family];
     }
-    void set(size_t family, const Standing& now) {
+    void set(size_t family, const LadderStanding& now) {
         for (size_t i = 0; i < count_; ++i)
             if (changed_[i].first == family) {
                 changed_[i].second = now;
@@ -118,16 +118,16 @@ public:
             }
         changed_[count_++] = {family, now};
     }
-    std::array<Standing, familyCount> all() const {
-        std::array<Standing, familyCount> out = *before_;
+    std::array<LadderStanding, familyCount> all() const {
+        std::array<LadderStanding, familyCount> out = *before_;
         for (size_t i = 0; i < count_; ++i)
             out[changed_[i].first] = changed_[i].second;
         return out;
     }
 
 private:
-    const std::array<Standing, familyCount>* before_;
-    std::array<std::pair<size_t, Standing>, 7> changed_; ///< a week has no more hard days
+    const std::array<LadderStanding, familyCount>* before_;
+    std::array<std::pair<size_t, LadderStanding>, 7> changed_; ///< a week has no more hard days
     size_t count_ = 0;
 };
 
@@ -142,7 +142,7 @@ struct Chosen {
 };
 
 struct State {
-    std::array<Standing, familyCount> at{};
+    std::array<LadderStanding, familyCount> at{};
     std::array<bool, familyCount> used{};
     size_t usedCount = 0;
     double cost = 0, high = 0, middle = 0, time = 0; ///< seconds over what was wanted, and ridden, so far

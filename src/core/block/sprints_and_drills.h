@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "core/block/works.h"
+#include "core/block/choosing.h"
 #include <functional>
 
 namespace marram {
@@ -9,8 +9,8 @@ namespace marram {
 /// of base: beside the hard days, where the block has fewer than four families (common practice). Weeks that
 /// stay as they are get none. `sprints` and `drills` are where the rider stands in them before the first
 /// week.
-void placeAlongside(std::vector<WeekChoice>& all, const std::vector<WeekProblem>& weeks,
-                    const BlockBasis& basis, double lowThreshold, Standing sprints, Standing drills,
-                    const std::function<bool(size_t)>& stays);
+void placeSprintsAndDrills(std::vector<WeekChoice>& all, const std::vector<WeekProblem>& weeks,
+                           const BlockBasis& basis, double lowThreshold, LadderStanding sprints,
+                           LadderStanding drills, const std::function<bool(size_t)>& stays);
 
 } // namespace marram

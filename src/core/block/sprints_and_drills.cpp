@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/block/alongside.h"
+#include "core/block/sprints_and_drills.h"
 #include "core/words/phrase.h"
 
 #include <algorithm>
@@ -7,9 +7,9 @@
 
 namespace marram {
 
-void placeAlongside(std::vector<WeekChoice>& all, const std::vector<WeekProblem>& weeks,
-                    const BlockBasis& basis, double lowThreshold, Standing sprints, Standing drills,
-                    const std::function<bool(size_t)>& stays) {
+void placeSprintsAndDrills(std::vector<WeekChoice>& all, const std::vector<WeekProblem>& weeks,
+                           const BlockBasis& basis, double lowThreshold, LadderStanding sprints,
+                           LadderStanding drills, const std::function<bool(size_t)>& stays) {
     const bool oneBlock = all.size() <= blockWeeks; // wherever in the season's own it begins
     size_t begin = 0;
     for (size_t w = 0; w < all.size(); ++w) {
@@ -36,7 +36,7 @@ void placeAlongside(std::vector<WeekChoice>& all, const std::vector<WeekProblem>
             continue;
         for (size_t d = 0; d < week.days.size(); ++d) {
             const DaySlot& day = week.days[d];
-            Standing& stands = sprinting ? sprints : drills;
+            LadderStanding& stands = sprinting ? sprints : drills;
             // Sprints grow from block to block, drills when a rung was ridden twice.
             const int up = sprinting || stands.rung < 0 || stands.times >= mostAtARung ? 1 : 0;
             const int rungNow = std::min(last, stands.rung + up);

@@ -51,12 +51,12 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
                               std::all_of(ridden.begin(), ridden.end(), tooLong);
         for (Ride& ride : ridden)
             while (shortDay && tooLong(ride) &&
-                   ride.fewer < mostFewer(works_[f][static_cast<size_t>(ride.rung)].session))
+                   ride.fewer < mostFewer(rungs_[f][static_cast<size_t>(ride.rung)].session))
                 ++ride.fewer;
         for (const auto& [rung, ease, fewer] : ridden) {
-            Standing stands = way.at[f];
+            LadderStanding stands = way.at[f];
             if (!light)
-                comeBack(stands, static_cast<int>(works_[f].size()), weekNumber);
+                comeBack(stands, static_cast<int>(rungs_[f].size()), weekNumber);
             const Chosen chosen{days[n],
                                 family,
                                 rung,
@@ -93,7 +93,7 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
             }
             if (!light && stands.rung == rung && stands.finished)
                 next.cost += 0.0002;
-            Standing then = stands;
+            LadderStanding then = stands;
             then.ride(rung, stands.above, light || (!fixed && rung < stands.rung), weekNumber);
             next.at.set(f, then);
             hardDays(week, days, candidates, n + 1, weekNumber, std::move(next), out);
@@ -120,8 +120,8 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
         hardDays(week, days, candidates, n + 1, weekNumber, std::move(way), out);
 }
 
-std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const State& from) {
-    std::vector<Extra> all{{}};
+std::vector<Chooser::TempoChoice> Chooser::tempoChoices(const WeekProblem& week, const State& from) {
+    std::vector<TempoChoice> all{{}};
     const int number = static_cast<int>(&week - weeks_.data());
     const int firstTempo = 60 * (20 + 10 * newest_); // the long ride's rung a rider begins on
     double hours = 0;
@@ -176,18 +176,18 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
               [&](size_t a, size_t b) { return week.days[a].available > week.days[b].available; });
     if (days.size() > 2)
         days.resize(2);
-    const std::vector<Extra> plain = all;
+    const std::vector<TempoChoice> plain = all;
     // What each of the days may be given, alone and together; of ways that come to the same the cheapest.
-    std::map<std::pair<int, long>, Extra> together;
+    std::map<std::pair<int, long>, TempoChoice> together;
     const auto offer = [&](const std::vector<Chosen>& picks, double middle, double cost) {
         double least = 0, most = 0;
         for (const Chosen& c : picks) {
             least += added(workOf(c), week.days[c.day], 0.62);
             most += added(workOf(c), week.days[c.day], 0.70);
         }
-        for (const Extra& e : plain) {
-            Extra extra{e.longTempo,   e.picks,         e.middle + middle,
-                        e.cost + cost, e.least + least, e.most + most};
+        for (const TempoChoice& e : plain) {
+            TempoChoice extra{e.longTempo,   e.picks,         e.middle + middle,
+                              e.cost + cost, e.least + least, e.most + most};
             extra.picks.insert(extra.picks.end(), picks.begin(), picks.end());
             auto& best = together[{static_cast<int>(extra.picks.size()), std::lround(extra.middle / 60)}];
             if (best.picks.empty() || extra.cost < best.cost)
@@ -207,7 +207,7 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
                  rungsFor(family, from.at[static_cast<size_t>(family)], false, number, Wanted::InTurn))
                 for (int fewer = 0;
                      fewer <=
-                     mostFewer(works_[static_cast<size_t>(family)][static_cast<size_t>(rung)].session);
+                     mostFewer(rungs_[static_cast<size_t>(family)][static_cast<size_t>(rung)].session);
                      ++fewer) {
                     // A rung over what an easy day holds is ridden with fewer repetitions.
                     const Chosen c{d, family, rung, std::nullopt, fewer};
@@ -253,7 +253,8 @@ std::vector<Chooser::Extra> Chooser::extrasOf(const WeekProblem& week, const Sta
             }
     for (auto& [key, extra] : together)
         all.push_back(std::move(extra));
-    std::sort(all.begin(), all.end(), [](const Extra& a, const Extra& b) { return a.middle < b.middle; });
+    std::sort(all.begin(), all.end(),
+              [](const TempoChoice& a, const TempoChoice& b) { return a.middle < b.middle; });
     return all;
 }
 
