@@ -120,6 +120,10 @@ QString boundSentence(const RiderRecord& rider, Date day) {
         .arg(valueWords(Quantity::ThresholdPower, *t));
 }
 
+bool scoredAlike(const RiderRecord& a, const RiderRecord& b) {
+    return a.values == b.values && a.sex == b.sex && a.born == b.born && a.scales == b.scales;
+}
+
 bool scoredAlike(const RiderRecord& a, const RiderRecord& b, Date day) {
     const ScoringBasis x = basisOn(a, day), y = basisOn(b, day);
     const auto same = [](const std::optional<HeartRateRange>& p, const std::optional<HeartRateRange>& q) {

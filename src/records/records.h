@@ -59,7 +59,9 @@ QString valueWords(Quantity quantity, const DatedValue& entry);
 /// tell, in a sentence; empty where it is none.
 QString boundSentence(const RiderRecord& rider, Date day);
 
-/// True where a ride of that day is scored by the same values for both.
+/// True where rides of every day are scored by the same values for both.
+bool scoredAlike(const RiderRecord& a, const RiderRecord& b);
+/// True where a ride of that day is.
 bool scoredAlike(const RiderRecord& a, const RiderRecord& b, Date day);
 
 /// A rider on a bicycle of 8 kg as the road sees them on a day: the weight in force, else 75 kg.

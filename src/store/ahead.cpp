@@ -2,6 +2,7 @@
 #include "store/ahead.h"
 #include "core/session/shorthand.h"
 #include "formats/ical/calendar.h"
+#include "records/done_rung.h"
 #include "store/whole_season.h"
 
 #include <algorithm>
@@ -46,9 +47,17 @@ Result<std::optional<RiderAhead>> lookAhead(const Roster& roster, const RiderRec
     for (const MeantSession& m : *meant) {
         if (m.date >= today)
             basis.near[m.date] = {m.family, m.rung};
-        else if (m.rung >= 1 && counted.points.contains(m.date))
-            basis.done.push_back(
-                {m.date, m.family, m.rung, m.outcome.value_or(RungVerdict::Passed) == RungVerdict::Passed});
+        else if (m.rung >= 1 && counted.points.contains(m.date)) {
+            const Family* family = ahead.book->named(m.family);
+            const auto words = readShorthand(m.words);
+            const PlannedWeek* week = weekOf(ahead.plan, m.date);
+            if (family && static_cast<size_t>(m.rung) <= family->work.size() && words)
+                if (const auto done =
+                        doneRung(m, m.outcome.value_or(RungVerdict::Passed), figuresOf(*words).workSeconds,
+                                 figuresOf(family->work[static_cast<size_t>(m.rung) - 1]).workSeconds,
+                                 week ? std::optional(week->kind) : std::nullopt))
+                    basis.done.push_back(*done);
+        }
         ahead.meant[m.date] = m;
     }
     return ahead;

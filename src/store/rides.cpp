@@ -463,6 +463,16 @@ Result<void> Roster::updateRides(const std::vector<RideRecord>& rides) {
     });
 }
 
+Result<std::vector<Date>> Roster::rideDays(qint64 rider) const {
+    std::vector<Date> days;
+    auto ok = sql::each(
+        connection_->db, "SELECT DISTINCT day FROM ride WHERE rider=? AND aside_day IS NULL ORDER BY day",
+        {rider}, wording("Rides"), nullptr, [&](sql::Row& row) { days.push_back(row.day(0)); });
+    if (!ok)
+        return tl::unexpected(ok.error());
+    return days;
+}
+
 Result<int> Roster::markStale(qint64 rider, Date from, Date to) {
     int count = 0;
     const auto ok = together([&]() -> Result<void> {

@@ -185,6 +185,8 @@ public:
     Result<std::vector<QByteArray>> recordingsOf(const RideRecord& ride) const;
     /// Replaces everything about rides but their content, all or none. Refuses rides that are not there.
     Result<void> updateRides(const std::vector<RideRecord>& rides);
+    /// Days on which a rider has rides, in order, those put aside left out.
+    Result<std::vector<Date>> rideDays(qint64 rider) const;
     /// Marks rides of a rider from `from` to `to`, both included, to be scored again; how many there are.
     Result<int> markStale(qint64 rider, Date from, Date to);
 

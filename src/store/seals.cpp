@@ -143,17 +143,35 @@ Result<void> watch(const QSqlDatabase& db) {
 }
 
 Result<void> renew(const QSqlDatabase& db) {
-    std::vector<std::pair<QString, QString>> touched;
+    std::map<QString, QStringList> touched;
     if (auto ok = sql::each(db, "SELECT DISTINCT part, key FROM touched_group", {}, wording("Digests"),
-                            nullptr, [&](sql::Row& row) { touched.emplace_back(row.text(0), row.text(1)); });
+                            nullptr, [&](sql::Row& row) { touched[row.text(0)] << row.text(1); });
         !ok)
         return ok;
     if (touched.empty())
         return {};
-    for (const auto& [part, key] : touched)
-        for (const Sealed& s : sealed) {
-            if (part != s.table)
+    for (const Sealed& s : sealed) {
+        const QStringList keys = touched.contains(s.table) ? touched.at(s.table) : QStringList();
+        // Many at once, as where an import is undone, are read in one go.
+        constexpr int many = 50;
+        std::optional<Digests> together;
+        if (keys.size() > many && !s.then) {
+            auto now =
+                digests(db, s,
+                        QString("WHERE CAST(t.%1 AS TEXT) IN (SELECT key FROM touched_group WHERE part=?)")
+                            .arg(s.group),
+                        {s.table});
+            if (!now)
+                return tl::unexpected(now.error());
+            together = std::move(*now);
+        }
+        for (const QString& key : keys) {
+            if (together) {
+                if (auto ok = put(db, s, key, together->contains(key) ? together->at(key) : QByteArray());
+                    !ok)
+                    return ok;
                 continue;
+            }
             const QString first = s.then ? key.section('/', 0, 0) : key;
             QString where = QString("WHERE t.%1=?").arg(s.group);
             QVariantList values{first};
@@ -167,6 +185,7 @@ Result<void> renew(const QSqlDatabase& db) {
             if (auto ok = put(db, s, key, now->contains(key) ? now->at(key) : QByteArray()); !ok)
                 return ok;
         }
+    }
     auto ok = sql::run(db, "DELETE FROM touched_group");
     return ok ? Result<void>{} : tl::unexpected(ok.error());
 }

@@ -2,6 +2,7 @@
 #include "core/session/shorthand.h"
 #include "formats/json/season_json.h"
 #include "formats/json/session_json.h"
+#include "records/done_rung.h"
 #include "records/merge.h"
 #include "store/exchange.h"
 #include "store/roster.h"
@@ -114,6 +115,42 @@ private slots:
         QVERIFY(!read);
         QVERIFY2(QString::fromStdString(read.error().sentence).contains(named),
                  read.error().sentence.c_str());
+    }
+    void whatASessionCountsForOnItsLadder_data() {
+        QTest::addColumn<int>("work"); // s of work that was meant, of 1800 that the rung has
+        QTest::addColumn<RungVerdict>("verdict");
+        QTest::addColumn<int>("kind"); // of its week; -1 where it is not known
+        QTest::addColumn<int>("rung"); // 0 where it counts for none
+        QTest::addColumn<bool>("finished");
+        const int build = static_cast<int>(WeekKind::Build), deload = static_cast<int>(WeekKind::Deload);
+        QTest::newRow("whole") << 1800 << RungVerdict::Passed << build << 3 << true;
+        QTest::newRow("a repetition fewer on a short day")
+            << 1200 << RungVerdict::Passed << build << 3 << true;
+        QTest::newRow("much less") << 800 << RungVerdict::Passed << build << 0 << false;
+        QTest::newRow("a repetition fewer in a deload")
+            << 1200 << RungVerdict::Passed << deload << 0 << false;
+        QTest::newRow("in a week nothing is known of") << 1200 << RungVerdict::Passed << -1 << 0 << false;
+        QTest::newRow("whole in a deload") << 1700 << RungVerdict::Passed << deload << 3 << true;
+        QTest::newRow("to be ridden again") << 1800 << RungVerdict::Repeat << build << 3 << false;
+        QTest::newRow("to be eased") << 1800 << RungVerdict::Ease << build << 2 << false;
+    }
+    void whatASessionCountsForOnItsLadder() {
+        QFETCH(int, work);
+        QFETCH(RungVerdict, verdict);
+        QFETCH(int, kind);
+        QFETCH(int, rung);
+        QFETCH(bool, finished);
+        const MeantSession meant{monday_, "threshold", 3, "1 h 70", "", {}, {}, {}};
+        const auto done = doneRung(meant, verdict, work, 1800,
+                                   kind < 0 ? std::nullopt : std::optional(static_cast<WeekKind>(kind)));
+        QCOMPARE(done ? done->rung : 0, rung);
+        if (done) {
+            QCOMPARE(done->finished, finished);
+            QVERIFY(done->date == monday_ && done->family == "threshold");
+        }
+        QVERIFY(!doneRung({monday_, "long ride", 0, "3 h 65", "", {}, {}, {}}, verdict, work, 1800,
+                          WeekKind::Build));
+        QVERIFY(!doneRung(meant, verdict, work, 0, WeekKind::Build)); // of a family that is no longer there
     }
     void whatWasMeantStaysForDaysGoneBy() {
         const auto roster = empty();

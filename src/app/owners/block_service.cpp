@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/block_service.h"
 #include "core/session/shorthand.h"
+#include "records/done_rung.h"
 #include "records/merge.h"
 #include "store/ride_reading.h"
 #include "store/whole_season.h"
@@ -64,7 +65,7 @@ BlockService::BlockService(OpenRoster& roster, ChosenRider& rider, PlanService& 
       from_(monday(clock.today())), thisWeek_(from_),
       book_(std::make_shared<FamilyBook>(FamilyBook::standard())),
       work_([&notices](const QString& sentence) { emit notices.failed(sentence); }),
-      jobs_([&notices](const QString& sentence) { emit notices.failed(sentence); }) {
+      laying_([&notices](const QString& sentence) { emit notices.failed(sentence); }) {
     connect(&roster_, &OpenRoster::closing, this, &BlockService::forget);
     connect(&roster_, &OpenRoster::familiesChanged, this, [this] {
         book_ = std::make_shared<FamilyBook>(FamilyBook::standard().with(roster_.ownFamilies()));
@@ -98,7 +99,7 @@ BlockService::BlockService(OpenRoster& roster, ChosenRider& rider, PlanService& 
 
 void BlockService::forget() {
     work_.forget();
-    jobs_.endAll();
+    laying_.end();
     block_.reset();
     asked_.reset();
     solved_.reset();
@@ -190,19 +191,22 @@ BlockBasis BlockService::basis() const {
     BlockBasis basis;
     basis.book = book_.get();
     const Date today = clock_.today();
+    const Solved* solved = plans_.solved();
+    const RidesOfDays rides = ridesOfDays();
     for (const auto& [day, m] : meant_) {
-        const Family* family = day < today || rideOn(day) ? book_->named(m.family) : nullptr;
+        const Family* family = day < today || rides.contains(day) ? book_->named(m.family) : nullptr;
         const auto verdict = verdictOn(day);
         if (!family || m.rung < 1 || static_cast<size_t>(m.rung) > family->work.size() || !verdict)
             continue;
-        const auto words = readShorthand(m.words);
-        // A lighter week's session passes no rung.
-        const int whole = figuresOf(family->work[static_cast<size_t>(m.rung) - 1]).workSeconds;
-        if (!words || figuresOf(*words).workSeconds < 0.9 * whole)
+        const PlannedWeek* week = solved ? marram::weekOf(solved->plan, day) : nullptr;
+        const Understood* words = understood(m.words, defaultLowThreshold);
+        const Understood* whole =
+            understood(writeShorthand(family->work[static_cast<size_t>(m.rung) - 1]), defaultLowThreshold);
+        if (!words || !whole)
             continue;
-        const bool eased = *verdict == RungVerdict::Ease;
-        basis.done.push_back(
-            {day, m.family, eased ? std::max(1, m.rung - 1) : m.rung, *verdict == RungVerdict::Passed});
+        if (const auto done = doneRung(m, *verdict, words->workSeconds, whole->workSeconds,
+                                       week ? std::optional(week->kind) : std::nullopt))
+            basis.done.push_back(*done);
     }
     const std::set<Date> ill = rider_.illDays();
     basis.setBacks = setBacksOf(ill, rider_.ridden(), today);
@@ -344,12 +348,35 @@ void BlockService::loadMeant() {
     emit laidChanged();
 }
 
+BlockService::RidesOfDays BlockService::ridesOfDays() const {
+    RidesOfDays longest;
+    for (const RideRecord& r : rider_.rides())
+        if (!r.excluded)
+            if (const RideRecord*& known = longest[r.day]; !known || r.score.duration > known->score.duration)
+                known = &r;
+    return longest;
+}
+
 const RideRecord* BlockService::rideOn(Date day) const {
     const RideRecord* longest = nullptr;
     for (const RideRecord& r : rider_.rides())
         if (r.day == day && !r.excluded && (!longest || r.score.duration > longest->score.duration))
             longest = &r;
     return longest;
+}
+
+const BlockService::Understood* BlockService::understood(const std::string& words,
+                                                         double lowThreshold) const {
+    constexpr size_t most = 4000; // sessions of some riders
+    if (understood_.size() > most)
+        understood_.clear();
+    const auto [place, fresh] = understood_.try_emplace({words, lowThreshold});
+    if (fresh)
+        if (auto session = readShorthand(words)) {
+            const SessionFigures f = figuresOf(*session, lowThreshold);
+            place->second = {std::move(*session), f.seconds, f.workSeconds, f.stress};
+        }
+    return place->second ? &*place->second : nullptr;
 }
 
 std::string BlockService::laidFrom(const RideRecord& ride, const MeantSession& meant) const {
@@ -377,32 +404,35 @@ void BlockService::layOverRides() {
     };
     auto items = std::make_shared<std::vector<Pair>>();
     std::set<Date> there;
+    const RidesOfDays rides = ridesOfDays();
     for (auto it = meant_.lower_bound(today - laidBack); it != meant_.end() && it->first <= today; ++it) {
-        const RideRecord* ride = it->second.words.empty() ? nullptr : rideOn(it->first);
-        auto session = ride ? readShorthand(it->second.words) : tl::unexpected(ShorthandMistake{});
+        const auto ridden = rides.find(it->first);
+        if (it->second.words.empty() || ridden == rides.end())
+            continue;
+        const RideRecord* ride = ridden->second;
+        const double low = who->values.on(Quantity::LowThreshold, it->first).value_or(defaultLowThreshold);
+        const Understood* session = understood(it->second.words, low);
         if (!session)
             continue;
-        const double low = who->values.on(Quantity::LowThreshold, it->first).value_or(defaultLowThreshold);
-        const SessionFigures f = figuresOf(*session, low);
-        pairs.push_back(
-            {{f.seconds / 3600.0, f.stress}, {ride->score.duration / 3600.0, ride->score.stress}});
+        pairs.push_back({{session->seconds / 3600.0, session->stress},
+                         {ride->score.duration / 3600.0, ride->score.stress}});
         there.insert(it->first);
         const std::string key = laidFrom(*ride, it->second);
         if (const auto have = laid_.find(it->first);
             have != laid_.end() && have->second.key == key && have->second.ride == ride->id)
             continue;
-        items->push_back({it->first, *ride, it->second, std::move(*session), low, key});
+        items->push_back({it->first, *ride, it->second, session->session, low, key});
     }
     spread_ = spreadFromPlan(pairs);
     std::erase_if(laid_, [&](const auto& each) { return !there.contains(each.first); });
     if (items->empty()) {
-        jobs_.end(JobKind::LayOver);
+        laying_.forget();
         return;
     }
     std::sort(items->begin(), items->end(), [](const Pair& a, const Pair& b) { return a.day > b.day; });
     const auto done = std::make_shared<std::map<Date, LaidRide>>();
     const auto work = [items, done, spread = spread_, path = roster_.path(),
-                       writer = roster_.file().writer()](JobLink& link) {
+                       writer = roster_.file().writer()](Worker::Link& link) {
         const auto file = Roster::open(path, writer);
         for (const Pair& item : *items) {
             if (link.cancelled())
@@ -423,7 +453,8 @@ void BlockService::layOverRides() {
             (*done)[item.day] = std::move(laid);
         }
     };
-    jobs_.begin(JobKind::LayOver, work, [this, done, rider = rider_.id()] {
+    // What was being laid is overtaken, and not waited for.
+    laying_.ask(work, [this, done, rider = rider_.id()] {
         if (rider != rider_.id())
             return;
         std::vector<MeantSession> told;
@@ -459,3 +490,4 @@ void BlockService::layOverRides() {
 } // namespace marram
 
 #include "moc_block_service.cpp"
+#include "records/done_rung.h"

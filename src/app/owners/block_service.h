@@ -71,6 +71,16 @@ private:
     void loadMeant();
     void layOverRides();
     const RideRecord* rideOn(Date day) const;
+    /// The longest ride that counts of every day that has one; until rides change.
+    using RidesOfDays = std::map<Date, const RideRecord*>;
+    RidesOfDays ridesOfDays() const;
+    /// A session's words, read once.
+    struct Understood {
+        Session session;
+        int seconds = 0, workSeconds = 0;
+        double stress = 0; ///< points
+    };
+    const Understood* understood(const std::string& words, double lowThreshold) const;
     std::string laidFrom(const RideRecord& ride, const MeantSession& meant) const;
 
     OpenRoster& roster_;
@@ -97,10 +107,11 @@ private:
     std::optional<Asked> asked_, solved_; ///< what the newest request, and block_, were worked out from
     std::map<Date, MeantSession> meant_;
     std::map<Date, LaidRide> laid_;
+    mutable std::map<std::pair<std::string, double>, std::optional<Understood>> understood_;
     PlanSpread spread_ = usualSpread;
     std::shared_ptr<const FamilyBook> book_;
     Worker work_;
-    Jobs jobs_;
+    Worker laying_;
 };
 
 } // namespace marram

@@ -195,17 +195,23 @@ bool OpenRoster::applyRider(const RiderRecord& before, const RiderRecord& after)
         const RiderRecord next = merged(**now, before, after);
         if (const auto id = roster_->saveRider(next); !id)
             return tl::unexpected(id.error());
-        // Just the days on which something else holds now.
-        Damage damage;
-        const auto all = roster_->rides(after.id, &damage);
-        if (!all)
-            return tl::unexpected(all.error());
-        for (const RideRecord& r : *all)
-            if (!scoredAlike(**now, next, r.day)) {
+        if (scoredAlike(**now, next))
+            return {};
+        // Just the days on which something else holds now, those that follow each other at once.
+        const auto days = roster_->rideDays(after.id);
+        if (!days)
+            return tl::unexpected(days.error());
+        for (auto from = days->begin(); from != days->end();) {
+            const bool stale = !scoredAlike(**now, next, *from);
+            const auto to =
+                std::find_if(from, days->end(), [&](Date d) { return scoredAlike(**now, next, d) == stale; });
+            if (stale) {
                 rides = true;
-                if (auto marked = roster_->markStale(after.id, r.day, r.day); !marked)
+                if (auto marked = roster_->markStale(after.id, *from, *(to - 1)); !marked)
                     return tl::unexpected(marked.error());
             }
+            from = to;
+        }
         return {};
     });
     if (done)

@@ -80,6 +80,8 @@ public:
     /// Undo and redo, when their turn has come: see Steps.
     void undo() { steps_.undo(); }
     void redo() { steps_.redo(); }
+    /// Whether edits wait for whoever is writing.
+    bool waits() const { return steps_.waiting(); }
     /// Has several edits be one step to undo; they may be made later, when their turn has come.
     void asOneStep(const QString& what, std::function<void()> edits) {
         steps_.asOneStep(what, std::move(edits));

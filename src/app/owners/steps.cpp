@@ -72,18 +72,21 @@ bool Steps::mayWrite() {
 }
 
 void Steps::takeWaiting() {
-    while (!running_ && !macro_ && !waiting_.empty() && mayWrite()) {
-        const auto next = std::move(waiting_.front());
-        waiting_.pop_front();
-        next();
-        if (letGo_)
-            letGo_();
-    }
+    if (running_ || macro_ || waiting_.empty() || !mayWrite())
+        return;
+    const auto next = std::move(waiting_.front());
+    waiting_.pop_front();
+    next();
+    if (letGo_)
+        letGo_();
+    if (!waiting_.empty())
+        drain_.start(0); // one at a turn: many at once would stand in the way of the hand
 }
 
 void Steps::takeAll() {
     const auto claim = std::exchange(claim_, nullptr);
-    takeWaiting();
+    while (!running_ && !macro_ && !waiting_.empty())
+        takeWaiting();
     claim_ = claim;
 }
 

@@ -29,7 +29,7 @@ public:
     void redo();
     /// Does something that writes and is no step, when its turn has come.
     void inTurn(std::function<void()> what);
-    /// Takes what waits as far as nobody else is writing.
+    /// Takes the first of what waits unless somebody else is writing; the others follow, one at a turn.
     void takeWaiting();
     /// Takes all that waits, without asking whether somebody else is writing.
     void takeAll();

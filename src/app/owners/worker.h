@@ -90,7 +90,6 @@ enum class JobKind {
     SaveWhole,
     Efforts,
     Compare,
-    LayOver,
     Backup,
     Letters,
     Beside

@@ -359,7 +359,7 @@ void SquadPage::tellOf(const SquadAddition& addition, const Squads::Put& done, s
     put.before = std::move(before);
     put.what = wordsFor(addition);
     put.left = done.left;
-    put.step = workspace_.roster.undoStack().index();
+    put.step = workspace_.roster.undoStack().index() + (workspace_.roster.waits() ? 1 : 0);
     was_ = std::move(put);
     refresh();
 }

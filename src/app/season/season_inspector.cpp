@@ -9,6 +9,7 @@
 
 #include <QGridLayout>
 #include <QVBoxLayout>
+#include <utility>
 
 namespace marram {
 namespace {
@@ -256,9 +257,11 @@ void SeasonInspector::show(const SeasonPicture& picture, const SeasonMarks& mark
     if (season)
         rules_->show(picture);
     words_->setFont(typeface(Type::Body));
-    words_->setHtml(semiBold(withPeoplesDates(
+    const QString html = semiBold(withPeoplesDates(
         words + differences(picture) + (season ? sinceLastWeek(picture) : QString()) + inspectSeason(picture),
-        picture.today)));
+        picture.today));
+    if (std::exchange(html_, html) != html) // to lay them out takes longer than all the rest
+        words_->setHtml(html);
 }
 
 void SeasonInspector::fillRace() {

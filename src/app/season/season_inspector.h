@@ -55,6 +55,7 @@ private:
         *highBound_, *kindBound_, *phaseBound_;
     RulesPanel* rules_;
     QTextBrowser* words_;
+    QString html_; ///< what it shows
 };
 
 } // namespace marram
