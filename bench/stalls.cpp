@@ -223,6 +223,8 @@ private:
     /// Into the record of a rider whose threshold they fit; then it changes, and they are scored again.
     void import() {
         roster().addRider("Bench");
+        while (roster().waits())
+            Watched::wait(20);
         for (const RiderRecord& r : roster().riders())
             if (r.name == "Bench") {
                 RiderRecord with = r;
