@@ -200,8 +200,8 @@ BlockBasis BlockService::basis() const {
             continue;
         const PlannedWeek* week = solved ? marram::weekOf(solved->plan, day) : nullptr;
         const Understood* words = understood(m.words, defaultLowThreshold);
-        const Understood* whole =
-            understood(writeShorthand(family->work[static_cast<size_t>(m.rung) - 1]), defaultLowThreshold);
+        const Session& rung = family->work[static_cast<size_t>(m.rung) - 1];
+        const Understood* whole = understood(writeShorthand(rung), defaultLowThreshold, &rung);
         if (!words || !whole)
             continue;
         if (const auto done = doneRung(m, *verdict, words->workSeconds, whole->workSeconds,
@@ -332,6 +332,7 @@ void BlockService::keep(qint64 season, Date first) {
 
 void BlockService::loadMeant() {
     meant_.clear();
+    understood_.clear();
     if (rider_.id() != 0 && roster_.isOpen()) {
         Damage damage;
         if (auto all = roster_.file().meant(rider_.id(), &damage))
@@ -365,14 +366,11 @@ const RideRecord* BlockService::rideOn(Date day) const {
     return longest;
 }
 
-const BlockService::Understood* BlockService::understood(const std::string& words,
-                                                         double lowThreshold) const {
-    constexpr size_t most = 4000; // sessions of some riders
-    if (understood_.size() > most)
-        understood_.clear();
+const BlockService::Understood* BlockService::understood(const std::string& words, double lowThreshold,
+                                                         const Session* known) const {
     const auto [place, fresh] = understood_.try_emplace({words, lowThreshold});
     if (fresh)
-        if (auto session = readShorthand(words)) {
+        if (auto session = known ? *known : readShorthand(words)) {
             const SessionFigures f = figuresOf(*session, lowThreshold);
             place->second = {std::move(*session), f.seconds, f.workSeconds, f.stress};
         }
@@ -490,4 +488,3 @@ void BlockService::layOverRides() {
 } // namespace marram
 
 #include "moc_block_service.cpp"
-#include "records/done_rung.h"

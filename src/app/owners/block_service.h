@@ -74,13 +74,14 @@ private:
     /// The longest ride that counts of every day that has one; until rides change.
     using RidesOfDays = std::map<Date, const RideRecord*>;
     RidesOfDays ridesOfDays() const;
-    /// A session's words, read once.
+    /// A session's words, read once, or the session itself where it is known.
     struct Understood {
         Session session;
         int seconds = 0, workSeconds = 0;
         double stress = 0; ///< points
     };
-    const Understood* understood(const std::string& words, double lowThreshold) const;
+    const Understood* understood(const std::string& words, double lowThreshold,
+                                 const Session* known = nullptr) const;
     std::string laidFrom(const RideRecord& ride, const MeantSession& meant) const;
 
     OpenRoster& roster_;

@@ -193,7 +193,7 @@ void SeasonView::tryOut(const QString& name, const Season& season) {
     branch.branchedFrom = workspace_.chosen.seasonId();
     branch.season = season;
     workspace_.roster.editAlternative(std::nullopt, branch, wording("Try %1", branch.name),
-                                      [this](qint64 id) { workspace_.plans.lookAt(id); });
+                                      [&plans = workspace_.plans](qint64 id) { plans.lookAt(id); });
 }
 
 void SeasonView::keepAlternative() {
