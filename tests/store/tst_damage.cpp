@@ -46,15 +46,22 @@ struct Ran {
     QByteArray out, err;
 };
 
-/// marram-cli as somebody who is not root, for whom permissions hold.
+/// marram-cli as somebody who is not root, for whom permissions hold; from a folder they may enter, which the
+/// one it was built in need not be.
 Ran cliAsNobody(const QStringList& arguments) {
+    static const QTemporaryDir open(QDir::tempPath() + "/marram-open-XXXXXX");
+    const QString cli = open.filePath("marram-cli");
+    if (!QFile::exists(cli) && (!QFile::copy(QString(BIN_DIR) + "/marram-cli", cli) ||
+                                ::chmod(QFile::encodeName(open.path()).constData(), 0755) != 0 ||
+                                ::chmod(QFile::encodeName(cli).constData(), 0755) != 0))
+        return {-1, {}, "marram-cli can't be copied"};
     QProcess p;
     if (geteuid() == 0)
         p.setChildProcessModifier([] {
             if (setgid(65534) != 0 || setuid(65534) != 0)
                 _exit(99);
         });
-    p.start(QString(BIN_DIR) + "/marram-cli", arguments);
+    p.start(cli, arguments);
     p.waitForFinished(60000);
     return {p.exitStatus() == QProcess::NormalExit ? p.exitCode() : -1, p.readAllStandardOutput(),
             p.readAllStandardError()};

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/steps.h"
 
+#include <chrono>
+#include <thread>
 #include <utility>
 
 namespace marram {
@@ -58,11 +60,18 @@ void Steps::inTurn(std::function<void()> what) {
 
 bool Steps::mayWrite() {
     constexpr int again = 30, tellAfter = 2000; // ms
-    if (!claim_ || claim_()) {
+    bool mine = !claim_ || claim_();
+    // What others write is done within milliseconds nearly always: no reason to come back later.
+    for (int tries = 0; !mine && !since_.isValid() && tries < 4; ++tries) {
+        std::this_thread::sleep_for(std::chrono::milliseconds(4));
+        mine = claim_();
+    }
+    if (mine) {
         since_.invalidate();
         told_ = false;
         return true;
     }
+    backlog_ = true;
     if (!since_.isValid())
         since_.start();
     if (since_.elapsed() > tellAfter && !std::exchange(told_, true))
@@ -72,15 +81,18 @@ bool Steps::mayWrite() {
 }
 
 void Steps::takeWaiting() {
-    if (running_ || macro_ || waiting_.empty() || !mayWrite())
-        return;
-    const auto next = std::move(waiting_.front());
-    waiting_.pop_front();
-    next();
-    if (letGo_)
-        letGo_();
-    if (!waiting_.empty())
-        drain_.start(0); // one at a turn: many at once would stand in the way of the hand
+    while (!running_ && !macro_ && !waiting_.empty() && mayWrite()) {
+        const auto next = std::move(waiting_.front());
+        waiting_.pop_front();
+        next();
+        if (letGo_)
+            letGo_();
+        if (backlog_ && !waiting_.empty()) {
+            drain_.start(0); // one at a turn: many at once would stand in the way of the hand
+            return;
+        }
+    }
+    backlog_ = backlog_ && !waiting_.empty();
 }
 
 void Steps::takeAll() {

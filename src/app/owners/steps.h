@@ -29,7 +29,7 @@ public:
     void redo();
     /// Does something that writes and is no step, when its turn has come.
     void inTurn(std::function<void()> what);
-    /// Takes the first of what waits unless somebody else is writing; the others follow, one at a turn.
+    /// Takes what waits unless somebody else is writing; what has been held up follows one at a turn.
     void takeWaiting();
     /// Takes all that waits, without asking whether somebody else is writing.
     void takeAll();
@@ -64,6 +64,7 @@ private:
     QElapsedTimer since_; ///< when the first of them began to wait for somebody else
     QTimer drain_;
     bool running_ = false, lost_ = false, macro_ = false, told_ = false;
+    bool backlog_ = false; ///< what waits has been held up by somebody else
 };
 
 } // namespace marram
