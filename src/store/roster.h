@@ -56,11 +56,11 @@ public:
     /// Takes the right to write at once, for the next together(); false where somebody else has it just now.
     /// Where nobody may write at all it is true, and together() says why.
     bool claim();
+    /// Gives it back where no together() came.
+    void letGo();
     /// From now on together() waits for others as long as this says so, instead of a few seconds: for work
     /// beside the interface.
     void waitWhile(std::function<bool()> going) { going_ = std::move(going); }
-    /// Gives it back where no together() came.
-    void letGo();
     /// Rows that are not what was written, by the digests beside them.
     Damage checkSeals(const std::function<bool()>& going = {}) const;
 
