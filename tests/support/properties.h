@@ -249,6 +249,8 @@ private:
         std::map<Phase, double> held, middleHeld;
         double climbed = 0; ///< build weeks with two hard days so far
         for (const PlannedWeek& w : p_.weeks) {
+            if (comesFromNothing(s_) && w.start < s_.start + oneHardDayUntil)
+                continue; // tempo first, whatever the school (nothing())
             int hard = 0, races = 0, tempo = 0;
             for (int i = 0; i < 7; ++i)
                 if (const PlannedDay* d = on(w.start + i)) {

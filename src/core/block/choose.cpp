@@ -16,6 +16,8 @@ std::vector<Chooser::Candidate> Chooser::withNeighbours(const WeekProblem& week,
         if (const auto i = static_cast<size_t>(f); !sparing || !all_[i].name.starts_with("aerobic ceiling") ||
                                                    number - from.at[i].last >= static_cast<int>(blockWeeks))
             all.push_back({f, later * static_cast<double>(all.size())});
+    if (week.start < tempoUntil_)
+        return all;
     // A build without work near maximal uptake for a month is no build (common practice).
     if (week.phase == Phase::Build && !ceilingWithin(from, number, static_cast<int>(blockWeeks)))
         for (Candidate& c : all)
@@ -94,7 +96,11 @@ void Chooser::step(size_t w) {
         }
     }
     std::vector<int> candidates;
-    for (const char* name : familiesOf(week.phase, week.demand, week.phase == Phase::Base && late(w)))
+    // From nothing the first hard days are tempo, whatever the phase.
+    const bool tempoFirst = week.start < tempoUntil_;
+    for (const char* name : tempoFirst
+                                ? std::vector<const char*>{"tempo"}
+                                : familiesOf(week.phase, week.demand, week.phase == Phase::Base && late(w)))
         if (allowed(*basis_.book->named(name), basis_))
             candidates.push_back(indexOf(name));
     for (size_t f = 0; f < all_.size() && f < familyCount; ++f)
@@ -207,6 +213,11 @@ void Chooser::step(size_t w) {
                     week.stress > 0 ? std::max({0.0, least / week.stress - 1, 1 - most / week.stress}) : 0;
                 double cost = from.cost + way.cost + h * h + m * m + 0.2 * std::abs(h) + 0.1 * std::abs(m) +
                               above->cost + 0.4 * over;
+                // A taper keeps the intensity it follows, week by week (Bosquet et al. 2007).
+                constexpr double someHigh = 240, keepsHigh = 0.012; // s; for half of it
+                if ((week.kind == WeekKind::Taper || week.kind == WeekKind::Race) &&
+                    week.purpose.high >= someHigh)
+                    cost += keepsHigh * std::max(0.0, 0.5 - (fixedHigh + way.high) / week.purpose.high);
                 for (size_t f = 0; f < familyCount; ++f)
                     if (way.used[f] && way.at[f].last >= 0 &&
                         static_cast<int>(w) - way.at[f].last > leftAlone)

@@ -68,7 +68,9 @@ public:
                                   (s.finished ? 0 : 600));
         }
         const double fitness = weeks.empty() ? season.before.fitness : weeks.front().fitness;
-        newest_ = comesFromNothing(season) ? 0 : fitness < 40 ? 1 : 2;
+        const bool fromNothing = comesFromNothing(season);
+        newest_ = fromNothing ? 0 : fitness < 40 ? 1 : 2;
+        tempoUntil_ = season.start + (fromNothing ? oneHardDayUntil : 0);
         while (firstBuild_ < static_cast<int>(weeks.size()) &&
                isLight(weeks[static_cast<size_t>(firstBuild_)]))
             ++firstBuild_;
@@ -157,9 +159,9 @@ private:
     }
 
     /// How much a family is wanted: by its ladder, where one that has ended rests while its neighbours take
-    /// its place; at its last rung all the same; with its last two in turn, where there is no neighbour; or,
-    /// where a hard day would be left without work, with a repetition fewer, at any rung reached, and in a
-    /// block of four others.
+    /// its place; at its last rung all the same; with its last three in turn, where there is no neighbour;
+    /// or, where a hard day would be left without work, with a repetition fewer, at any rung reached, and in
+    /// a block of four others.
     enum class Wanted { ByItsLadder, AtItsEnd, InTurn, Shortened, Anyhow, OfAnother };
 
     /// What it costs not to go by the ladders: a repetition fewer, a rung once more, one lower, a fifth
@@ -210,6 +212,8 @@ private:
             give(s.rung + 1);
         if (wanted == Wanted::Anyhow || (again && ended && wanted == Wanted::InTurn))
             give(s.rung - 1);
+        if (again && ended && wanted == Wanted::InTurn && all.size() < 2)
+            give(s.rung - 2);
         return all;
     }
 
@@ -425,8 +429,9 @@ private:
     size_t lastFresh_ = 0; ///< the week whose block began with no family taken
     int firstBuild_ = 0;   ///< the first week that is not a lighter one
     bool anyDone_ = false;
-    int newest_ = 2; ///< the highest rung a family that is new begins on, 0 the first
-    int shown_ = 0;  ///< the most work done, s
+    Date tempoUntil_; ///< its hard days are tempo in weeks that begin before this day
+    int newest_ = 2;  ///< the highest rung a family that is new begins on, 0 the first
+    int shown_ = 0;   ///< the most work done, s
 };
 
 } // namespace marram

@@ -186,8 +186,8 @@ private:
                 continue;
             Solved other = solved(way, &best_.solution);
             all.push_back(tried(way, other, name));
-            if (other.solution.objective >
-                best_.solution.objective + (promised_ ? worthChoosingAnew : worthChoosing)) {
+            if (other.solution.comparable >
+                best_.solution.comparable + (promised_ ? worthChoosingAnew : worthChoosing)) {
                 best_ = std::move(other);
                 way_ = way;
             }
@@ -213,7 +213,7 @@ private:
     }
 
     static Tried tried(const Way& way, const Solved& solved, const std::string& race) {
-        Tried t{way, solved.solution.objective, 0, 0};
+        Tried t{way, solved.solution.comparable, 0, 0};
         for (const PlannedRace& r : solved.plan.races)
             if (r.name == race) {
                 t.form = r.form;
@@ -226,7 +226,7 @@ private:
     /// all a week shorter or longer.
     void blocks() {
         const Season season = with(season_, way_);
-        const double least = best_.skeletonCost, first = best_.solution.objective;
+        const double least = best_.skeletonCost, first = best_.solution.comparable;
         auto choices = std::move(best_.plan.choices);
         std::vector<std::vector<WeekKind>> known{kindsOf(best_.frame)};
         for (const CutWay& cut : {CutWay{true, 0}, CutWay{false, -1}, CutWay{false, 1}}) {
@@ -237,11 +237,11 @@ private:
                 continue;
             known.push_back(kinds);
             Solved other = solveAs(season, cut, &best_.solution);
-            if (other.solution.objective > best_.solution.objective + worthChoosing)
+            if (other.solution.comparable > best_.solution.comparable + worthChoosing)
                 best_ = std::move(other);
         }
         if (const CutWay& cut = best_.solution.cut; cut != CutWay{}) {
-            const double gain = best_.solution.objective - first;
+            const double gain = best_.solution.comparable - first;
             choices.push_back(
                 {phrase("Chosen by solving: the blocks are cut %1 would bring %2 less, in race-day fitness.",
                         (cut.early ? phrase("with the longer ones early; late they")

@@ -57,6 +57,10 @@ struct TaperFrame {
     int lastBuildWeek = -1; ///< the build week it is measured against, or -1
 };
 
+/// After a lay-off nothing is hard for two weeks, then one day a week until this day of the season; work
+/// above threshold comes after it (common practice).
+inline constexpr int oneHardDayUntil = 28;
+
 /// The season's calendar and skeleton: all that is decided before the load.
 struct SeasonFrame {
     std::vector<DayFrame> days;
@@ -70,6 +74,13 @@ struct SeasonFrame {
     bool layOff = false;         ///< the rider comes from nothing
 
     int weekOf(int day) const { return (days[static_cast<size_t>(day)].date - weeks.front().start) / 7; }
+    /// Whether a day of some role stays in the low band: always, or, for a rider who comes from nothing,
+    /// beside the one hard day a week of the third and fourth. Days outside the season do not.
+    bool staysLow(int day, Role role) const {
+        return day >= 0 && day < static_cast<int>(days.size()) &&
+               (days[static_cast<size_t>(day)].lowOnly ||
+                (layOff && day < oneHardDayUntil && (role == Role::Easy || role == Role::Long)));
+    }
 };
 
 /// Two A races closer than this are one long peak; closer than the second hold fitness and do not build it

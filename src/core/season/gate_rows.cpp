@@ -3,12 +3,74 @@
 #include "core/season/rows.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace marram {
 namespace {
 
 constexpr double overIsWorth = 0.7; ///< of fitness, a point of form over the gate's middle
+
+/// What a morning's form costs, in race-day fitness, by how much it varies: a point outside the gate, and the
+/// chance lost by not waking in its middle, by tangents of the normal share.
+class MorningPrice {
+public:
+    MorningPrice(const Rules& rules, const Race& race, const Gate& gate, double spread)
+        : peak_(race.priority == Priority::A), miss_(rules.miss),
+          dial_(peak_ ? rules.gatePrice : std::min(1.0, rules.gatePrice)), gate_(gate), spread_(spread) {}
+
+    double dial() const { return dial_; }
+    double weight() const { return peak_ ? 1 : 0.3; }
+    /// Whether the chance has a price.
+    bool aims() const { return miss_ > 0 && gate_.high - gate_.low >= 0.5; }
+    double under() const {
+        // Under the edge the chance lost has its price already; both together are what a point is worth.
+        const double lost = aims() ? 100 * chancePrice * (1 - miss_) * slope(gate_.low) : 0;
+        return std::max(0.3, 1.05 * priceOf(Rule::GateLow).price - lost) * dial_ * weight();
+    }
+    double over() const { return aims() ? 0.05 : peak_ ? priceOf(Rule::GateHigh).price : 0.1; }
+    double ofChance() const { return 100 * chancePrice * (peak_ ? 1 : 1.0 / 3) * std::min(1.0, dial_); }
+
+    /// lost ≥ `base` + `slope` × form
+    struct Tangent {
+        bool over;
+        double base, slope;
+    };
+    std::array<Tangent, 6> tangents() const {
+        std::array<Tangent, 6> all{};
+        const double middle = (gate_.low + gate_.high) / 2, half = (gate_.high - gate_.low) / 2;
+        // Only lost training brings form down, a point for a point: over the middle the slope stays well
+        // under one.
+        const double most = std::max(1e-9, ofChance() * -slope(gate_.high));
+        size_t n = 0;
+        for (const double part : {-1.0, -0.6, -0.25, 0.25, 0.6, 1.0}) {
+            const double at = middle + part * half;
+            const double scale = part < 0 ? 1 : std::min(1.0, overIsWorth / most);
+            const double lost = scale * (share(middle) - share(at));
+            all.at(n++) = {part > 0, lost + scale * slope(at) * at, -scale * slope(at)};
+        }
+        return all;
+    }
+
+    /// Of a morning with that form where nothing is missed, and with what is expected.
+    double of(double form, double expected) const {
+        double lost = 0;
+        if (aims())
+            for (const Tangent& t : tangents())
+                lost = std::max(lost, t.base + t.slope * expected);
+        return ofChance() * lost + under() * std::max(0.0, gate_.low - form) +
+               over() * std::max(0.0, form - gate_.high);
+    }
+
+private:
+    double share(double mean) const { return normalShare(mean, spread_, gate_.low, gate_.high); }
+    double slope(double mean) const { return normalShareSlope(mean, spread_, gate_.low, gate_.high); }
+
+    bool peak_;
+    double miss_, dial_;
+    Gate gate_;
+    double spread_;
+};
 
 /// Writes the rows of the mornings that are aimed at: form inside the gate, and the chance to wake there.
 class GateWriter {
@@ -21,13 +83,11 @@ public:
         for (size_t r = 0; r < season_.races.size(); ++r) {
             const Race& race = season_.races[r];
             const int d = race.date - season_.start;
-            const bool peak = race.priority == Priority::A;
             if (!raceGate(race) || d < frame_.today)
                 continue;
             const Linear form = out_.loads->formOn(d);
             const Gate gate = gateFor(r, d);
-            const double weight = peak ? 1 : 0.3;
-            const double dial = peak ? season_.rules.gatePrice : std::min(1.0, season_.rules.gatePrice);
+            const MorningPrice price(season_.rules, race, gate, choices_.spread[r]);
             SeasonProgramme::GateColumns columns;
             columns.race = static_cast<int>(r);
             const auto priced = [&](Rule rule, double most, double price) {
@@ -35,26 +95,16 @@ public:
                     nameOf(Load::Breach, race.date, 64 * static_cast<int>(r % 3) + static_cast<int>(rule)), 0,
                     most, -price);
             };
-            // Under the edge the chance lost has its price already; both together are what a point is worth.
-            const double spread = choices_.spread[r];
-            const double lost = season_.rules.miss > 0 && gate.high - gate.low >= 0.5
-                                    ? 100 * chancePrice * (1 - season_.rules.miss) *
-                                          normalShareSlope(gate.low, spread, gate.low, gate.high)
-                                    : 0;
-            columns.missLow =
-                priced(Rule::GateLow, unbounded,
-                       std::max(0.3, 1.05 * priceOf(Rule::GateLow).price - lost) * dial * weight);
-            columns.missHigh = priced(Rule::GateHigh, unbounded,
-                                      lost > 0 ? 0.05
-                                      : peak   ? priceOf(Rule::GateHigh).price
-                                               : 0.1);
+            columns.missLow = priced(Rule::GateLow, unbounded, price.under());
+            columns.missHigh = priced(Rule::GateHigh, unbounded, price.over());
             row(Rule::GateLow, race.date, gate.low, form + Linear{}.add(columns.missLow, 1), unbounded,
                 static_cast<int>(r));
             row(Rule::GateHigh, race.date, -unbounded, form - Linear{}.add(columns.missHigh, 1), gate.high,
                 static_cast<int>(r));
             keepOffTheEdge(race, form, columns.missLow, gate, static_cast<int>(r),
-                           weight * std::min(1.0, dial));
-            aim(race, columns, expected(form), gate, spread, static_cast<int>(r), dial);
+                           price.weight() * std::min(1.0, price.dial()));
+            if (price.aims())
+                aim(race, columns, expected(form), price, static_cast<int>(r));
             out_.gates.push_back(columns);
         }
     }
@@ -95,31 +145,16 @@ private:
             unbounded, 8 * (r % 8) + 7);
     }
 
-    /// The chance lost by not waking in the middle of the gate, by tangents of the normal share.
-    void aim(const Race& race, SeasonProgramme::GateColumns& columns, const Linear& form, const Gate& gate,
-             double spread, int r, double dial) {
-        if (season_.rules.miss <= 0 || gate.high - gate.low < 0.5)
-            return;
-        const double price =
-            100 * chancePrice * (race.priority == Priority::A ? 1 : 1.0 / 3) * std::min(1.0, dial);
+    /// The chance lost by not waking in the middle of the gate.
+    void aim(const Race& race, SeasonProgramme::GateColumns& columns, const Linear& form,
+             const MorningPrice& price, int r) {
         columns.lost = out_.programme.addColumn(
             nameOf(Load::Distance, race.date, 64 * (r % 3) + static_cast<int>(Rule::GateMargin)), 0,
-            unbounded, -price);
-        const double middle = (gate.low + gate.high) / 2, half = (gate.high - gate.low) / 2;
-        const double best = normalShare(middle, spread, gate.low, gate.high);
+            unbounded, -price.ofChance());
         int nth = 0;
-        for (const double share : {-1.0, -0.6, -0.25, 0.25, 0.6, 1.0}) {
-            const double at = middle + share * half;
-            // Only lost training brings form down, a point for a point: over the middle the slope stays well
-            // under one.
-            const double most = -normalShareSlope(gate.high, spread, gate.low, gate.high);
-            const double scale = share < 0 ? 1 : std::min(1.0, overIsWorth / std::max(1e-9, price * most));
-            const double slope = -scale * normalShareSlope(at, spread, gate.low, gate.high);
-            const double lost = scale * (best - normalShare(at, spread, gate.low, gate.high));
-            // lost ≥ lost(at) + slope × (form − at)
-            row(share < 0 ? Rule::GateMargin : Rule::GateMarginUp, race.date, lost - slope * at,
-                Linear{}.add(columns.lost, 1) - slope * form, unbounded, 8 * (r % 8) + nth++);
-        }
+        for (const MorningPrice::Tangent& t : price.tangents())
+            row(t.over ? Rule::GateMarginUp : Rule::GateMargin, race.date, t.base,
+                Linear{}.add(columns.lost, 1) - t.slope * form, unbounded, 8 * (r % 8) + nth++);
     }
 
     const Season& season_;
@@ -129,6 +164,11 @@ private:
 };
 
 } // namespace
+
+double morningCosts(const Rules& rules, const Race& race, const Gate& gate, double spread, double form,
+                    double expected) {
+    return MorningPrice(rules, race, gate, spread).of(form, expected);
+}
 
 void writeGates(const Season& season, const SeasonFrame& frame, const RowChoices& choices,
                 SeasonProgramme& out) {

@@ -59,7 +59,7 @@ Room roomOf(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
     int days = 0;
     for (size_t i = 0; i < 7 && week.kind == WeekKind::Build; ++i) {
         const int d = week.start + static_cast<int>(i) - season.start;
-        if (d < 0 || d >= static_cast<int>(frame.days.size()) || frame.days[static_cast<size_t>(d)].lowOnly ||
+        if (d < 0 || d >= static_cast<int>(frame.days.size()) || frame.staysLow(d, roles[i]) ||
             frame.days[static_cast<size_t>(d)].hours <= 0)
             continue;
         // Of weeks that follow each other Sunday lies beside Monday.

@@ -76,13 +76,19 @@ private:
         const double ramp = at(w).fitness - before;
         const std::string name = phrase("the week of %1", isoText(frame.start));
         const double bears = std::max(0.0, rampBase + rampOfFitness * before);
-        if (ramp > season_.rules.ramp + seen)
-            report(phrase("Fitness rises %1 in %2, more than %3.", fixedText(ramp), name,
-                          fixedText(season_.rules.ramp)),
-                   ramp - season_.rules.ramp);
+        // With as many places as it takes to show the breach.
+        const auto text = [&](double figure, double limit) {
+            int places = 1;
+            while (places < 4 && fixedText(ramp, places) == fixedText(limit, places))
+                ++places;
+            return fixedText(figure, places);
+        };
+        if (const double most = season_.rules.ramp; ramp > most + seen)
+            report(phrase("Fitness rises %1 in %2, more than %3.", text(ramp, most), name, text(most, most)),
+                   ramp - most);
         else if (ramp > bears + seen)
-            report(phrase("Fitness rises %1 in %2, more than the %3 a fitness of %4 bears.", fixedText(ramp),
-                          name, fixedText(bears), fixedText(before, 0)),
+            report(phrase("Fitness rises %1 in %2, more than the %3 a fitness of %4 bears.",
+                          text(ramp, bears), name, text(bears, bears), fixedText(before, 0)),
                    ramp - bears);
         if (w == 0 || s_.frame.weeks[w - 1].first < s_.frame.today)
             return;

@@ -46,6 +46,7 @@ public:
         }
         readWorth(out);
         readPaid(out);
+        out.comparable = comparable(out);
         out.gates.assign(season_.races.size(), std::nullopt);
         const auto model = runModel(out.stress, season_.before, season_.tau);
         for (size_t r = 0; r < season_.races.size(); ++r)
@@ -211,15 +212,52 @@ private:
         return moved;
     }
 
-    /// Standard deviation of form on a morning, from misses in runs between today and then.
-    double spreadOn(const std::vector<double>& stress, int day) const {
-        ComingForm coming({}, season_.tau, season_.rules.miss, season_.rules.missRun);
+    /// The objective with mornings far outside their gates, for which the last round widened the spread, at
+    /// the price of every other.
+    double comparable(const Solution& out) const {
+        double value = out.objective;
+        const auto model = runModel(out.stress, season_.before, season_.tau);
+        LoadState before = season_.before;
+        if (frame_.today > 0) {
+            const LoadDay& last = model[static_cast<size_t>(frame_.today - 1)];
+            before = {last.fitness, last.fatigue};
+        }
+        constexpr double widened = 1.15; // moved since the last round: no more than that
+        for (const auto& gate : p_.gates) {
+            const auto r = static_cast<size_t>(gate.race);
+            const Race& race = season_.races[r];
+            const int day = race.date - season_.start;
+            const double spread = spreadOn(out.stress, day);
+            if (choices_.spread[r] <= widened * spread)
+                continue; // it stands at its price
+            for (const int column : {gate.missLow, gate.missHigh, gate.lost})
+                if (column >= 0)
+                    value -=
+                        p_.programme.columns[static_cast<size_t>(column)].worth * simplex_->value(column);
+            if (const auto its = r < choices_.gates.size() && choices_.gates[r]
+                                     ? choices_.gates[r]
+                                     : raceGate(race, fitnessOn(model, r));
+                its && day < static_cast<int>(model.size()))
+                value -= morningCosts(season_.rules, race, *its, spread, model[static_cast<size_t>(day)].form,
+                                      coming(before, out.stress, day).form());
+        }
+        return value;
+    }
+
+    /// Form as it comes on a morning, with the rider's misses from today on, from the state before today.
+    ComingForm coming(const LoadState& before, const std::vector<double>& stress, int day) const {
+        ComingForm form(before, season_.tau, season_.rules.miss, season_.rules.missRun);
         for (int d = frame_.today; d < day; ++d) {
             const DayFrame& at = frame_.days[static_cast<size_t>(d)];
-            coming.day(stress[static_cast<size_t>(d)], at.race < 0 && !at.camp);
+            form.day(stress[static_cast<size_t>(d)], at.race < 0 && !at.camp);
         }
+        return form;
+    }
+
+    /// Standard deviation of form on a morning.
+    double spreadOn(const std::vector<double>& stress, int day) const {
         constexpr double least = 0.5; // form never varies less
-        return std::max(least, coming.formDeviation());
+        return std::max(least, coming({}, stress, day).formDeviation());
     }
 
     void readWorth(Solution& out) const {

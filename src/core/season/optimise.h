@@ -16,7 +16,10 @@ struct Solution {
     std::vector<double> spread;             ///< standard deviation of form on each race's morning, by race
     std::vector<double> levels;             ///< of every week
     double objective = 0;                   ///< of the last programme solved
-    int rounds = 0, iterations = 0;         ///< programmes it took, and simplex steps
+    /// The same with every morning's miss at one price, however far off the gate: what two ways to lay out a
+    /// season are compared by.
+    double comparable = 0;
+    int rounds = 0, iterations = 0; ///< programmes it took, and simplex steps
     /// Race fitness one unit more of a limit would add, from the dual values.
     struct Worth {
         enum class What { Hours, Ramp, FormFloor, GateLow, GateHigh, Volume } what;

@@ -466,8 +466,7 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
     onOthers.low = 1 - onOthers.middle;
     double points = 0;
     for (size_t i = 0; i < 7; ++i) {
-        const int d = week.start + static_cast<int>(i) - season.start;
-        const bool low = d >= 0 && d < static_cast<int>(frame.days.size()) && dayAt(frame, d).lowOnly;
+        const bool low = frame.staysLow(week.start + static_cast<int>(i) - season.start, pattern.roles[i]);
         pattern.bands[i] = low ? Bands{1, 0, 0} : pattern.roles[i] == Role::Hard ? onHard : onOthers;
         pattern.pointsPerHour[i] = stressPerHour(pattern.bands[i], season.lowThreshold);
         if (!low)

@@ -216,7 +216,7 @@ private:
             week.split = phaseSplit(rules, week.phase, demands_[w], week.phaseWeek);
             const bool own = rules.school == School::Own;
             if (week.phase == Phase::Base && rules.order == Order::BaseFirst && !own)
-                sparingly(week);
+                holdHigh(week, week.phaseWeek < 8 ? 0 : 5.0 / 60);
             // A taper keeps the intensity it follows, unless the coach has said otherwise.
             if ((week.phase == Phase::Taper || week.phase == Phase::Race)) {
                 if (!own || !rules.ownSplits.contains(week.phase))
@@ -252,8 +252,11 @@ private:
             }
             if (week.kind == WeekKind::Build)
                 last = week.split;
-            if (frame_.layOff && week.first < 28)
+            if (frame_.layOff && week.first < oneHardDayUntil) {
                 week.hardDays = std::min(week.hardDays, week.first < 14 ? 0 : 1);
+                if (!own)
+                    holdHigh(week, 0);
+            }
             week.pointsPerHour = stressPerHour(week.split, season_.lowThreshold);
             practised += week.kind == WeekKind::Build ? std::min(1.0, week.hardDays / 2.0) : 0;
         }
@@ -268,14 +271,13 @@ private:
                 week.volume = least[week.block];
     }
 
-    /// A base that comes first has no work above threshold for two months, then a little of it once a month
-    /// (common practice); what the school had more of is ridden in the middle.
-    static void sparingly(WeekFrame& week) {
-        constexpr int months = 8;
-        constexpr double little = 5.0 / 60;
-        week.highMost = week.phaseWeek < months ? 0 : little;
-        const double most = week.nominalHours > 0 ? week.highMost * week.hardDays / week.nominalHours : 0;
-        const double over = std::max(0.0, week.split.high - most);
+    /// Work above threshold at most so many hours a hard day; what the school had more of is ridden in the
+    /// middle. A base that comes first has none for two months, then a little of it once a month; a rider who
+    /// comes from nothing rides tempo first, whatever the order of the season (common practice).
+    static void holdHigh(WeekFrame& week, double most) {
+        week.highMost = most;
+        const double share = week.nominalHours > 0 ? most * week.hardDays / week.nominalHours : 0;
+        const double over = std::max(0.0, week.split.high - share);
         week.split.high -= over;
         week.split.middle += over;
     }

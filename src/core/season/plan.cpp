@@ -92,10 +92,10 @@ void fillDays(const Season& season, Solved& s) {
         day.form = model[d].form;
         day.availableHours = frame.hours;
         day.past = frame.past;
-        day.easyOnly = frame.lowOnly;
         const double each = s.patterns[w].pointsPerHour[i];
         day.hours = frame.hours > 0 && each > 0 ? std::clamp(day.stress / each, 0.0, frame.hours) : 0;
         day.role = s.patterns[w].roles[i];
+        day.easyOnly = s.frame.staysLow(static_cast<int>(d), day.role);
         if (day.role != Role::Race && day.role != Role::Gym && day.stress < 1e-6 && !frame.past)
             day.role = Role::Rest;
         if (day.role == Role::Gym && frame.hours <= 0 && !frame.past)

@@ -53,7 +53,7 @@ public:
     }
 
 private:
-    LoadColumns& loads() { return *out_.loads; }
+    LoadColumns& loads() const { return *out_.loads; }
     Date monday(size_t w) const { return frame_.weeks[w].start; }
     Programme::Column& at(int column) { return out_.programme.columns[static_cast<size_t>(column)]; }
 
@@ -341,7 +341,7 @@ private:
             bool beforeTaper = false;
             for (const TaperFrame& t : frame_.tapers)
                 beforeTaper = beforeTaper || t.lastBuildWeek == static_cast<int>(all[k].weeks.back());
-            shape(all[k], beforeTaper, k > 0 ? std::optional(all[k - 1].weeks.back()) : std::nullopt);
+            shape(all[k], beforeTaper, k > 0 ? std::optional(peakOf(all[k - 1])) : std::nullopt);
             const size_t first = all[k].weeks.front();
             if (k == 0) {
                 // Coming from nothing the weeks of getting used to it lead up to the first block, not over
@@ -368,8 +368,19 @@ private:
         return Linear{std::max(level.constant, 0.95 * 7 * today_), {}};
     }
 
+    /// The week a block is measured by: its last, but for weeks that held far less than those before them.
+    size_t peakOf(const Block& block) const {
+        constexpr size_t lately = 3;
+        const auto& weeks = block.weeks;
+        size_t peak = weeks.back();
+        for (size_t i = weeks.size(); i-- > 0 && weeks.size() - i <= lately;)
+            if (loads().capacity(peak) < slightlyLess * loads().capacity(weeks[i]))
+                peak = weeks[i];
+        return peak;
+    }
+
     void step(const Block& before, const Block& block) {
-        const size_t first = block.weeks.front(), peak = before.weeks.back();
+        const size_t first = block.weeks.front(), peak = peakOf(before);
         const double its = loads().capacity(peak), mine = loads().capacity(first);
         // Where hours opened the most is the most.
         const double rise = largestRise * more(first, peak);

@@ -49,6 +49,12 @@ SeasonProgramme writeRows(const Season& season, const SeasonFrame& frame,
 void writeGates(const Season& season, const SeasonFrame& frame, const RowChoices& choices,
                 SeasonProgramme& out);
 
+/// What a morning costs beside its fitness, at the prices of those rows: points outside the gate and the
+/// chance lost, where form varies by `spread`; `form` where nothing is missed, `expected` with the rider's
+/// misses.
+double morningCosts(const Rules& rules, const Race& race, const Gate& gate, double spread, double form,
+                    double expected);
+
 /// Days on which the floor of form is not asked for: camps and the week after, the first days of the plan
 /// (their form was decided before), races and the days after them.
 bool floorHolds(const SeasonFrame& frame, int day);
