@@ -127,15 +127,18 @@ std::vector<Chooser::TempoChoice> Chooser::tempoChoices(const WeekProblem& week,
     double hours = 0;
     for (const DaySlot& d : week.days)
         hours += d.hours / 3600;
+    // A week takes a little less than the hours that the season asked what they hold (held.h).
+    constexpr double ample = 0.95 * 6, tempoDay = 0.93 * 2700; // h; s
     for (const DaySlot& d : week.days)
         if (d.role == Role::Long && !d.pinned && !d.besideHard && !isLight(week) && !tooEarly(d) &&
             !d.easyOnly)
             for (const int minutes : {20, 30, 40, 50, 60})
                 // A rung up at most, two down at most; a rider new to it begins low.
-                if ((hours >= 6 || minutes <= 20) &&
-                    (from.tempoReached == 0 ? 60 * minutes <= firstTempo
-                                            : 60 * minutes <= from.tempoReached + 600 &&
-                                                  (60 * minutes >= from.tempoReached - 1200 || hours < 6)) &&
+                if ((hours >= ample || minutes <= 20) &&
+                    (from.tempoReached == 0
+                         ? 60 * minutes <= firstTempo
+                         : 60 * minutes <= from.tempoReached + 600 &&
+                               (60 * minutes >= from.tempoReached - 1200 || hours < ample)) &&
                     d.hours >= minutes * 60 + 600 + 3600) {
                     // Tempo in place of endurance.
                     const double tempo = tempoOver(low_) / 100.0;
@@ -167,7 +170,7 @@ std::vector<Chooser::TempoChoice> Chooser::tempoChoices(const WeekProblem& week,
                 }
     std::vector<size_t> days;
     for (size_t d = 0; d < week.days.size(); ++d)
-        if (week.days[d].role == Role::Easy && !week.days[d].pinned && week.days[d].hours >= 2700 &&
+        if (week.days[d].role == Role::Easy && !week.days[d].pinned && week.days[d].hours >= tempoDay &&
             !tooEarly(week.days[d]) && !week.days[d].easyOnly && !week.days[d].besideHard &&
             week.kind == WeekKind::Build)
             days.push_back(d);

@@ -418,21 +418,34 @@ private:
         divide(from, weekCount());
     }
 
+    /// Whether a week rests already, for whatever reason.
+    bool rests(int w) const {
+        const auto set = frame_.weeks[static_cast<size_t>(w)].set;
+        return set && (*set == WeekKind::Break || *set == WeekKind::Transition || *set == WeekKind::Recovery);
+    }
+
     void divide(int from, int to) {
         const int longest = longestCycle(), shortest = 8;
         while (to - from > longest) {
-            // The last cycle as long as may be, but never leaving a stump before it.
+            // The last cycle as long as may be, but never leaving a stump before it: fewer weeks to build in
+            // than a cycle wants, unless there are none.
             const int latest = std::max(to - longest - 1, from + shortest);
             int best = latest;
             double least = std::numeric_limits<double>::infinity();
-            for (int w = std::max(from + shortest, latest); w <= std::min(latest + 8, to - 12); ++w) {
-                const auto set = week(w).set;
-                const bool free = !set,
-                           broken = set && (*set == WeekKind::Break || *set == WeekKind::Transition);
+            int open = 0;
+            for (int w = from; w <= std::min(latest + 8, to - 12); ++w) {
+                const bool stump = open > 0 && w < from + shortest;
+                open += week(w).set ? 0 : 1;
+                // Weeks of rest that are there are worth a cycle two weeks longer.
+                if (w < to - longest - (rests(w) ? 3 : 1) || stump || (w < from + shortest && !rests(w)))
+                    continue;
+                const bool free = !week(w).set;
                 const bool afterRace =
-                    w > 0 && week(w - 1).set && *week(w - 1).set == WeekKind::Race && (free || broken);
-                const double cost =
-                    (w - latest) + (broken ? -6 : 0) + (afterRace ? -4 : 0) + (free || broken ? 0 : 20);
+                    w > 0 && week(w - 1).set && *week(w - 1).set == WeekKind::Race && (free || rests(w));
+                // Not a week or two after the rider has rested.
+                const bool again = free && ((w > from && rests(w - 1)) || (w > from + 1 && rests(w - 2)));
+                const double cost = std::abs(w - latest) + (rests(w) ? -6 : 0) + (afterRace ? -4 : 0) +
+                                    (again ? 5 : 0) + (free || rests(w) ? 0 : 20);
                 if (cost < least) {
                     least = cost;
                     best = w;

@@ -10,6 +10,7 @@ namespace {
 
 constexpr double shortestHardDay = 0.5; ///< h
 constexpr double shortestTest = 0.75;   ///< h
+constexpr double barelyTest = 0.6;      ///< h, of a short maximal one with a way in and out
 constexpr double shortestLong = 1.5;    ///< h
 constexpr double nearlyAsLong = 0.5;    ///< h
 constexpr double tooShort = 16;         ///< merit an hour is worth that a hard day lacks of 45 min
@@ -153,21 +154,36 @@ private:
         return day.hours >= hours && !day.noHard && !isHard(d) && !isHard(d - 1) && !isHard(d + 1);
     }
 
+    /// Whether a test would be felt on a race morning, or the race is the better test: in the four days
+    /// before one that is freshened for, in the two before any.
+    bool tooNearARace(int d) const {
+        for (int n = 1; n <= 2 && d + n < static_cast<int>(frame_.days.size()); ++n)
+            if (dayAt(frame_, d + n).race >= 0)
+                return true;
+        return daysToRace(d, freshDays) <= freshDays;
+    }
+
     /// Near the end of the week, on fresh legs: two days after anything hard.
     void placeTest(const WeekFrame& week, int from) {
         std::vector<int> open;
         for (int d = week.first; d <= week.last; ++d)
             if (dayAt(frame_, d).hours >= shortestHardDay)
                 open.push_back(d);
-        for (const double hours : {shortestTest, shortestHardDay})
+        struct Way {
+            double hours;
+            bool near; ///< to a race
+        };
+        const bool overdue = week.last - lastTest_ > everTested - betweenTests;
+        for (const auto& [hours, near] : {Way{shortestTest, false}, Way{barelyTest, false},
+                                          Way{shortestTest, true}, Way{barelyTest, true}})
             for (size_t k = 0; k < open.size(); ++k) {
                 // The last but one day that has hours, then the last, then earlier ones.
                 const size_t back = k == 0 ? 2 : k == 1 ? 1 : k + 1;
                 if (back > open.size())
                     continue;
                 const int d = open[open.size() - back];
-                if (d < from || !eligible(d, hours) || isHard(d - 2) || daysToRace(d, 3) <= 2 ||
-                    dayAt(frame_, d).noTest)
+                if (d < from || !eligible(d, hours) || isHard(d - 2) || dayAt(frame_, d).noTest ||
+                    (near ? !overdue || daysToRace(d, 3) <= 2 : tooNearARace(d)))
                     continue;
                 test_ = d;
                 lastTest_ = d;
@@ -362,6 +378,28 @@ bool keepsLong(const WeekFrame& week) {
 }
 constexpr double longKeeps = 0.97; ///< of its day
 
+/// The long ride is no shorter than a hard one where its day holds as much: they share what both have. The
+/// most of its hours any day uses then.
+double longFirst(const std::array<Role, 7>& roles, const std::array<double, 7>& hours,
+                 std::array<double, 7>& used) {
+    const auto longest = std::find(roles.begin(), roles.end(), Role::Long) - roles.begin();
+    const auto l = static_cast<size_t>(longest);
+    double most = 0;
+    for (size_t i = 0; i < 7; ++i) {
+        if (l < 7 && roles[i] == Role::Hard && hours[l] > 0) {
+            const double both = used[l] * hours[l] + used[i] * hours[i];
+            const double mine = std::min({hours[l], both / 2, both - hardKeeps});
+            if (mine > used[l] * hours[l]) {
+                used[i] = (both - mine) / hours[i];
+                used[l] = mine / hours[l];
+            }
+        }
+    }
+    for (size_t i = 0; i < 7; ++i)
+        most = std::max(most, hours[i] > 0 ? used[i] : 0);
+    return most;
+}
+
 /// layWeek() where a day that keeps its time may still grow by `room`.
 void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double room,
             WeekPattern& pattern) {
@@ -418,6 +456,8 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
             used[i] = dropped[i] ? 0 : each;
         most = std::max(most, hours[i] > 0 ? used[i] : 0);
     }
+    if (build)
+        most = longFirst(pattern.roles, hours, used);
     for (size_t i = 0; i < 7; ++i)
         pattern.lean[i] = most > 0 && hours[i] > 0 ? used[i] / most : 1;
     pattern.used = use;
