@@ -145,6 +145,7 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
                     rows_[i].even = even;
                     ++done_;
                     fill(i);
+                    table_->resizeColumnsToContents();
                     progress_->setText(wording("%1 of %2 solved").arg(done_).arg(rows_.size()));
                 });
             }

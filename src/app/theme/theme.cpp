@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/theme/theme.h"
 #include "app/settings/settings.h"
+#include "app/theme/shore_style.h"
 #include "formats/paper/letter.h"
 #include "wording/wording.h"
 
@@ -8,9 +9,7 @@
 #include <QFile>
 #include <QPainter>
 #include <QPalette>
-#include <QProxyStyle>
 #include <QScreen>
-#include <QStyleFactory>
 #include <QSvgRenderer>
 #include <algorithm>
 #include <array>
@@ -53,17 +52,6 @@ Shore strongNight() {
             "#FFD37A", "#5A4618", "#A6E4FA", "#0E3440", "#E3CDAF", "#FFB59C", true};
 }
 
-/// Moves nothing by itself where the coach or the desktop asks for that.
-class StillStyle : public QProxyStyle {
-public:
-    StillStyle() : QProxyStyle(QStyleFactory::create("Fusion")) {}
-    int styleHint(StyleHint hint, const QStyleOption* option, const QWidget* widget,
-                  QStyleHintReturn* data) const override {
-        const bool moves = hint == SH_Widget_Animate || hint == SH_Widget_Animation_Duration;
-        return moves && current().look.still ? 0 : QProxyStyle::styleHint(hint, option, widget, data);
-    }
-};
-
 QPalette paletteOf(const Shore& s) {
     QPalette p;
     p.setColor(QPalette::Window, s.paper);
@@ -79,44 +67,11 @@ QPalette paletteOf(const Shore& s) {
     p.setColor(QPalette::ToolTipBase, s.sheet);
     p.setColor(QPalette::ToolTipText, s.ink);
     p.setColor(QPalette::Link, s.tide);
+    p.setColor(QPalette::LinkVisited, s.rust); // what needs a look: no link is drawn as visited
     p.setColor(QPalette::Mid, s.hairline);
     for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
         p.setColor(QPalette::Disabled, role, s.muted);
     return p;
-}
-
-QString sheetOf(const Shore& s) {
-    const int pad = qRound(6 * textScale());
-    return QString(R"(
-        QToolTip { color: %1; background: %2; border: 1px solid %3; padding: 4px; }
-        QLineEdit, QDoubleSpinBox, QSpinBox, QComboBox, QDateEdit { background: %2; color: %1; border: 0; border-bottom: 1px solid %3; padding: 3px 2px; selection-background-color: %4; }
-        QLineEdit:focus, QDoubleSpinBox:focus, QSpinBox:focus, QComboBox:focus, QDateEdit:focus { border-bottom: 2px solid %4; }
-        QComboBox::drop-down, QDateEdit::drop-down { border: 0; width: %11px; }
-        QComboBox::down-arrow, QDateEdit::down-arrow { image: url(:/marram/icons/list-%10.svg); width: %11px; height: %11px; }
-        QPushButton { background: transparent; color: %1; border: 0; border-bottom: 1px solid %5; padding: %6px 4px; }
-        QPushButton:hover, QPushButton:focus { color: %4; border-bottom: 2px solid %4; }
-        QPushButton:disabled { color: %5; border-bottom-color: %3; }
-        QToolButton { border: 0; padding: %6px 10px; color: %5; background: transparent; }
-        QToolButton:hover { color: %1; }
-        QToolButton:checked { color: %1; border-bottom: 3px solid %7; }
-        QToolButton:focus { color: %4; }
-        QTableView { background: %8; border: 0; gridline-color: %3; selection-background-color: %9; selection-color: %1; outline: 0; }
-        QTableView::item { padding: 3px 8px; border-bottom: 1px solid %3; }
-        QHeaderView { background: %8; border: 0; }
-        QHeaderView::section { background: %8; color: %5; border: 0; border-bottom: 1px solid %5; padding: 4px 8px; }
-        QScrollArea, QTextBrowser { border: 0; background: transparent; }
-        QScrollBar:vertical { width: 10px; background: transparent; } QScrollBar:horizontal { height: 10px; background: transparent; }
-        QScrollBar::handle { background: %3; min-height: 30px; min-width: 30px; }
-        QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
-        QMenu { background: %2; color: %1; border: 1px solid %3; } QMenu::item { padding: 5px 22px; } QMenu::item:selected { background: %9; }
-        QSplitter::handle { background: %3; } QSplitter::handle:horizontal { width: 1px; } QSplitter::handle:vertical { height: 1px; }
-        QProgressBar { border: 0; background: %3; height: 4px; color: transparent; } QProgressBar::chunk { background: %7; }
-        QStatusBar { color: %5; } QStatusBar::item { border: 0; }
-    )")
-        .arg(s.ink.name(), s.sheet.name(), s.hairline.name(), s.tide.name(), s.muted.name())
-        .arg(pad)
-        .arg(s.grass.name(), s.paper.name(), s.water.name(), s.dark ? "night" : "day")
-        .arg(qRound(14 * textScale()));
 }
 
 } // namespace
@@ -182,14 +137,19 @@ void dress(QApplication& app, const Look& look) {
         bringResources();
         const QString shipped = shippedTypeface();
         d.family = shipped.isEmpty() ? app.font().family() : shipped;
-        QApplication::setStyle(new StillStyle);
+        QApplication::setStyle(new ShoreStyle);
     }
     d.look = look;
     d.look.scale = std::clamp(look.scale, 0.8, 2.0);
     d.shore = look.strong ? (look.dark ? strongNight() : strongDay()) : (look.dark ? night() : day());
     QApplication::setFont(typeface(Type::Body));
     QApplication::setPalette(paletteOf(d.shore));
-    app.setStyleSheet(sheetOf(d.shore));
+    for (QWidget* widget : QApplication::allWidgets())
+        ShoreStyle::colour(widget);
+}
+
+void sayIn(QWidget& label, bool trouble) {
+    label.setForegroundRole(trouble ? QPalette::LinkVisited : QPalette::PlaceholderText);
 }
 
 QIcon icon(const QString& name) {

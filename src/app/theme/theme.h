@@ -8,6 +8,7 @@
 #include <QString>
 
 class QApplication;
+class QWidget;
 
 namespace marram {
 
@@ -51,6 +52,9 @@ const Look& lookNow();
 /// Loads fonts once and dresses the application.
 void dress(QApplication& app, const Look& look);
 double textScale();
+
+/// Words that may wait, or say what needs a look, in the colours of whatever look is in force.
+void sayIn(QWidget& label, bool trouble);
 /// Dots an inch at which paper is drawn, so that type is as large on it as it was measured on the screen.
 int paperResolution();
 

@@ -226,9 +226,7 @@ void MainWindow::go(Place place) {
 }
 
 void MainWindow::say(const QString& sentence, bool trouble) {
-    QPalette p = line_->palette();
-    p.setColor(QPalette::WindowText, trouble ? shore().rust : shore().muted);
-    line_->setPalette(p);
+    sayIn(*line_, trouble);
     line_->setText(withPeoplesDates(sentence, workspace_.today()));
 }
 

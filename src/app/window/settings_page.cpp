@@ -245,9 +245,7 @@ void SettingsPage::takeFrom(QString path) {
 }
 
 void SettingsPage::say(const QString& sentence, bool trouble) {
-    QPalette p = said_->palette();
-    p.setColor(QPalette::WindowText, trouble ? shore().rust : shore().muted);
-    said_->setPalette(p);
+    sayIn(*said_, trouble);
     said_->setText(sentence);
 }
 
