@@ -9,12 +9,19 @@
 #include "support/workspaces.h"
 
 #include <QApplication>
+#include <QComboBox>
+#include <QHeaderView>
+#include <QLineEdit>
+#include <QPushButton>
 #include <QScrollArea>
 #include <QScrollBar>
 #include <QSettings>
 #include <QSignalSpy>
+#include <QStyleOption>
+#include <QTableWidget>
 #include <QTemporaryDir>
 #include <QTest>
+#include <QToolButton>
 
 using namespace marram;
 using namespace marram::test;
@@ -216,6 +223,92 @@ private slots:
                         QString("%1 on %2: %3").arg(text.name(), ground.name()).arg(contrast(ground, text))));
         QVERIFY(contrast(c.water, c.ink) >= 4.5); // the chosen row
         QCOMPARE(c.dark, dark);
+    }
+    void anotherLookIsTakenUpByEveryPage() {
+        dress(*qApp, {});
+        w_->chosen.choose(w_->roster.riders()[0].id);
+        MainWindow window(*w_);
+        window.show();
+        QVERIFY(QTest::qWaitForWindowExposed(&window));
+        // Read for every widget anew a sheet would keep the hand waiting for a second.
+        QVERIFY(qApp->styleSheet().isEmpty());
+        for (const bool dark : {true, false}) {
+            window.useDark(dark);
+            const Shore& now = shore();
+            QCOMPARE(now.dark, dark);
+            int tables = 0;
+            everyPage(window, [&](const QString& name) {
+                const QByteArray where = name.toUtf8();
+                for (const QTableView* table : window.findChildren<QTableView*>()) {
+                    ++tables;
+                    QVERIFY2(table->palette().color(QPalette::Base) == now.paper, where);
+                    QVERIFY2(table->palette().color(QPalette::Highlight) == now.water, where);
+                    QVERIFY2(table->horizontalHeader()->palette().color(QPalette::ButtonText) == now.muted,
+                             where);
+                }
+                for (const QLineEdit* field : window.findChildren<QLineEdit*>())
+                    QVERIFY2(field->palette().color(QPalette::Base) == now.sheet, where);
+            });
+            QVERIFY(tables > 10);
+            // What is drawn too: the ground of a field.
+            auto* field = window.findChild<QComboBox*>("riderChoice");
+            QVERIFY(field);
+            const QImage small = field->grab().toImage();
+            QVERIFY(small.pixelColor(small.width() / 2, 1) == now.sheet);
+        }
+        dress(*qApp, {});
+    }
+    void whatControlsSayFitsIntoThem() {
+        // A button, a field, a list of choices and a head of a table have room for their words and the
+        // margins round them, at any size of text.
+        for (const double scale : {0.8, 1.0, 1.5, 2.0}) {
+            dress(*qApp, {false, scale});
+            const QString words = "Wöchentlich gefahren";
+            const int wide = QFontMetrics(qApp->font()).horizontalAdvance(words);
+            QPushButton button(words);
+            QVERIFY(button.sizeHint().width() >= wide + 8);
+            QToolButton tool;
+            tool.setText(words);
+            QVERIFY(tool.sizeHint().width() >= wide + 16);
+            QComboBox choice;
+            choice.addItem(words);
+            QStyleOptionComboBox box;
+            box.initFrom(&choice);
+            box.rect = QRect(QPoint(), choice.sizeHint());
+            for (const auto direction : {Qt::LeftToRight, Qt::RightToLeft}) {
+                box.direction = direction;
+                const QRect text = choice.style()->subControlRect(QStyle::CC_ComboBox, &box,
+                                                                  QStyle::SC_ComboBoxEditField, &choice),
+                            arrow = choice.style()->subControlRect(QStyle::CC_ComboBox, &box,
+                                                                   QStyle::SC_ComboBoxArrow, &choice);
+                QVERIFY(text.width() >= wide);
+                QVERIFY(!text.intersects(arrow) && box.rect.contains(text) && box.rect.contains(arrow));
+                QVERIFY((arrow.left() > text.left()) == (direction == Qt::LeftToRight));
+            }
+            QTableWidget table(1, 1);
+            table.setHorizontalHeaderLabels({words});
+            table.resizeColumnsToContents();
+            QVERIFY(table.columnWidth(0) >= wide + 16);
+            table.setHorizontalHeaderLabels({"x"});
+            table.setItem(0, 0, new QTableWidgetItem(words));
+            table.resizeColumnsToContents();
+            QVERIFY(table.columnWidth(0) >= wide + 16);
+            QScrollBar bar(Qt::Vertical);
+            bar.setRange(0, 1000000);
+            bar.setPageStep(1);
+            bar.setValue(1000000);
+            bar.resize(bar.sizeHint().width(), 200);
+            QStyleOptionSlider slider;
+            slider.initFrom(&bar);
+            slider.orientation = Qt::Vertical;
+            slider.maximum = 1000000;
+            slider.pageStep = 1;
+            slider.sliderPosition = 1000000;
+            const QRect handle =
+                bar.style()->subControlRect(QStyle::CC_ScrollBar, &slider, QStyle::SC_ScrollBarSlider, &bar);
+            QVERIFY(handle.height() >= 30 && handle.bottom() <= 199 && handle.bottom() >= 198);
+        }
+        dress(*qApp, {});
     }
     void everyButtonIsReachedByKeyboardAndNamed() {
         dress(*qApp, {});

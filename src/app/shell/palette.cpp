@@ -40,6 +40,8 @@ CommandPalette::CommandPalette(const QList<QAction*>& actions, QWidget* parent)
     search_->setPlaceholderText(wording("What would you like to do?"));
     search_->setObjectName("paletteSearch");
     list_->setFrameShape(QFrame::NoFrame);
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list_->setWordWrap(true);
     list_->setFocusPolicy(Qt::NoFocus);
     layout->addWidget(search_);
     layout->addWidget(list_);

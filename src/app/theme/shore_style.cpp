@@ -304,8 +304,13 @@ void ShoreStyle::drawPrimitive(PrimitiveElement element, const QStyleOption* opt
             inTable(widget))
             return;
         break;
+    case PE_PanelMenu:
+        painter->fillRect(option->rect, shore().sheet);
+        return;
     case PE_PanelTipLabel:
         painter->fillRect(option->rect, shore().sheet);
+        [[fallthrough]];
+    case PE_FrameMenu:
         painter->setPen(shore().hairline);
         painter->drawRect(option->rect.adjusted(0, 0, -1, -1));
         return;
