@@ -141,7 +141,7 @@ QWidget* CurvePage::makeSpan(int which) {
     s.preset->setItemText(static_cast<int>(presets.size()), wording("These days"));
     const auto edit = [&] {
         auto* e = new QDateEdit;
-        e->setDisplayFormat("d MMM yyyy");
+        showAsDate(e, false);
         openCalendar(e);
         connect(e, &QDateEdit::dateChanged, this, [this, which] {
             if (filling_)

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/review/plots.h"
+#include "app/shell/dates.h"
 #include "app/theme/theme.h"
 #include "core/review/history.h"
 
@@ -29,7 +30,7 @@ double noonOf(Date day) {
 void useDates(QCPAxis& axis) {
     const QSharedPointer<QCPAxisTickerDateTime> ticker(new QCPAxisTickerDateTime);
     ticker->setDateTimeSpec(Qt::UTC);
-    ticker->setDateTimeFormat("d MMM\nyyyy");
+    ticker->setDateTimeFormat(dateFormat(false).replace(" yyyy", "\nyyyy"));
     ticker->setTickCount(6);
     axis.setTicker(ticker);
 }

@@ -164,7 +164,7 @@ QWidget* TestsPage::makeEntry() {
     day_ = new QDateEdit;
     day_->setObjectName("testDay");
     day_->setAccessibleName(wording("Day of the test"));
-    day_->setDisplayFormat("d MMMM yyyy");
+    showAsDate(day_, false);
     openCalendar(day_);
     value_ = numberField(0, 2500, 1, 0, "", "testValue", wording("Result of the test"));
     second_ = numberField(-50, 2500, 1, 1, "", "testSecond", wording("Second figure of the test"));

@@ -17,7 +17,7 @@ using What = SquadAddition::What;
 
 QDateEdit* dayField() {
     auto* field = new QDateEdit;
-    field->setDisplayFormat("ddd d MMM yyyy");
+    showAsDate(field);
     openCalendar(field);
     return field;
 }

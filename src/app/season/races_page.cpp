@@ -242,7 +242,7 @@ QString RacesPage::words(const Race& race, const std::optional<CourseDemand>& de
                 .arg(100 * demand->intensity, 0, 'f', 0)
                 .arg(demand->work, 0, 'f', 0)
                 .arg(demand->stress, 0, 'f', 0)
-                .arg(demand->demand, units.distanceUnit()));
+                .arg(wording(demand->demand), units.distanceUnit()));
         out += paragraph(wording(
             "Ridden alone at constant power with the weight in force, 8 kg of bicycle and no wind: in a "
             "bunch it is quicker and less even."));

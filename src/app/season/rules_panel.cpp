@@ -36,7 +36,7 @@ QComboBox* list(const QStringList& words, const QString& name) {
 
 QDateEdit* dateField(const QString& name) {
     auto* field = new QDateEdit;
-    field->setDisplayFormat("ddd d MMM yyyy");
+    showAsDate(field);
     field->setObjectName(name);
     field->setAccessibleName(name);
     field->setKeyboardTracking(false);

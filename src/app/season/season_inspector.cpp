@@ -62,7 +62,7 @@ QWidget* SeasonInspector::makeRaceFields() {
     name_->setFont(typeface(Type::Title, true));
     name_->setAccessibleName(wording("Name of the race"));
     date_ = new QDateEdit;
-    date_->setDisplayFormat("ddd d MMM yyyy");
+    showAsDate(date_);
     date_->setObjectName("raceDate");
     date_->setKeyboardTracking(false);
     date_->setButtonSymbols(QAbstractSpinBox::NoButtons);

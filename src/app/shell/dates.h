@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "core/calendar/date.h"
+#include "wording/wording.h"
 #include <QDate>
 #include <QRegularExpression>
 
@@ -12,6 +13,13 @@ inline QDate toQt(Date d) {
 }
 inline Date fromQt(QDate d) {
     return fromCivil(d.year(), d.month(), d.day());
+}
+
+/// How dates stand in fields and under plots, as the language writes them, in Qt's letters.
+inline QString dateFormat(bool withWeekday) {
+    const QString format = withWeekday ? wording("ddd d MMM yyyy") : wording("d MMM yyyy");
+    // A language that is no language, to see what clips, has other letters.
+    return format.contains("MMM yyyy") ? format : QString(withWeekday ? "ddd d MMM yyyy" : "d MMM yyyy");
 }
 
 /// A sentence with its days written as people write them: files and sentences made for them have 2027-03-22.

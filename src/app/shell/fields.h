@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include "app/settings/settings.h"
+#include "app/shell/dates.h"
 
 #include <QCalendarWidget>
 #include <QDateEdit>
@@ -23,6 +24,10 @@ inline QDoubleSpinBox* numberField(double low, double high, double step, int dec
     box->setObjectName(name);
     box->setAccessibleName(spoken);
     return box;
+}
+
+inline void showAsDate(QDateEdit* field, bool withWeekday = true) {
+    field->setDisplayFormat(dateFormat(withWeekday));
 }
 
 /// Lets a date be chosen from a calendar whose weeks begin as it is set.

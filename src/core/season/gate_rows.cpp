@@ -87,7 +87,7 @@ public:
                 continue;
             const Linear form = out_.loads->formOn(d);
             const Gate gate = gateFor(r, d);
-            const MorningPrice price(season_.rules, race, gate, choices_.spread[r]);
+            const MorningPrice morning(season_.rules, race, gate, choices_.spread[r]);
             SeasonProgramme::GateColumns columns;
             columns.race = static_cast<int>(r);
             const auto priced = [&](Rule rule, double most, double price) {
@@ -95,16 +95,16 @@ public:
                     nameOf(Load::Breach, race.date, 64 * static_cast<int>(r % 3) + static_cast<int>(rule)), 0,
                     most, -price);
             };
-            columns.missLow = priced(Rule::GateLow, unbounded, price.under());
-            columns.missHigh = priced(Rule::GateHigh, unbounded, price.over());
+            columns.missLow = priced(Rule::GateLow, unbounded, morning.under());
+            columns.missHigh = priced(Rule::GateHigh, unbounded, morning.over());
             row(Rule::GateLow, race.date, gate.low, form + Linear{}.add(columns.missLow, 1), unbounded,
                 static_cast<int>(r));
             row(Rule::GateHigh, race.date, -unbounded, form - Linear{}.add(columns.missHigh, 1), gate.high,
                 static_cast<int>(r));
             keepOffTheEdge(race, form, columns.missLow, gate, static_cast<int>(r),
-                           price.weight() * std::min(1.0, price.dial()));
-            if (price.aims())
-                aim(race, columns, expected(form), price, static_cast<int>(r));
+                           morning.weight() * std::min(1.0, morning.dial()));
+            if (morning.aims())
+                aim(race, columns, expected(form), morning, static_cast<int>(r));
             out_.gates.push_back(columns);
         }
     }
