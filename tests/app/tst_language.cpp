@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/settings/language.h"
 #include "app/settings/settings.h"
+#include "app/shell/dates.h"
 #include "app/shell/tables.h"
 #include "core/calendar/date.h"
 #include "core/rider/protocol.h"
@@ -13,6 +14,7 @@
 #include <QAccessible>
 #include <QAccessibleInterface>
 #include <QComboBox>
+#include <QDoubleSpinBox>
 #include <QFile>
 #include <QHeaderView>
 #include <QLabel>
@@ -190,6 +192,36 @@ private slots:
             QVERIFY2(parseDayText(written, day) == day, written);
         // The names kept in files stay theirs.
         QCOMPARE(std::string(nameOf(Phase::Build)), std::string("build"));
+    }
+
+    void aPointAndACommaAreBothTheDecimalMarkInFields() {
+        for (const char* language : {"de", "en"}) {
+            QVERIFY(takeLanguage(*qApp, language));
+            if (language == QByteArray("en"))
+                QLocale::setDefault(QLocale::c());
+            for (const char* typed : {"2.5", "2,5"}) {
+                QDoubleSpinBox box;
+                box.setRange(0, 100);
+                box.setDecimals(2);
+                box.show();
+                box.selectAll();
+                QTest::keyClicks(&box, typed);
+                QTest::keyClick(&box, Qt::Key_Return);
+                QVERIFY2(box.value() == 2.5,
+                         qPrintable(QString("%1 in %2: %3").arg(typed, language).arg(box.value())));
+            }
+            // A text is nobody's number.
+            QLineEdit line;
+            QTest::keyClicks(&line, "a.b,c");
+            QCOMPARE(line.text(), QString("a.b,c"));
+        }
+    }
+    void datesInFieldsStandAsTheLanguageWritesThem() {
+        QCOMPARE(dateFormat(true), QString("ddd d MMM yyyy"));
+        QVERIFY(takeLanguage(*qApp, "de"));
+        QCOMPARE(QLocale().toString(QDate(2027, 7, 8), dateFormat(true)), QString("Do. 8. Juli 2027"));
+        QVERIFY(takeLanguage(*qApp, "pseudo")); // to see what clips: dates stay dates
+        QVERIFY(dateFormat(false).contains("d MMM yyyy"));
     }
 
     void whatIsNoLanguageIsRefusedAndChangesNothing() {

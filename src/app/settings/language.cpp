@@ -3,8 +3,10 @@
 #include "core/words/phrase.h"
 
 #include <QCoreApplication>
+#include <QDoubleSpinBox>
 #include <QFile>
 #include <QGuiApplication>
+#include <QKeyEvent>
 #include <QLibraryInfo>
 #include <QLocale>
 #include <QTranslator>
@@ -15,9 +17,38 @@ static void takeCatalogues() {
 }
 
 namespace marram {
+namespace {
+
+/// In fields of numbers a point and a comma are both the decimal mark, whichever of them the language has: of
+/// "2.5" typed into a field that knows the comma alone Qt takes 25.
+class DecimalKey : public QObject {
+public:
+    using QObject::QObject;
+    bool eventFilter(QObject* watched, QEvent* event) override {
+        if (event->type() != QEvent::KeyPress)
+            return false;
+        const auto* box = qobject_cast<QDoubleSpinBox*>(watched);
+        if (!box)
+            box = qobject_cast<QDoubleSpinBox*>(watched->parent());
+        const QString typed = static_cast<QKeyEvent*>(event)->text(),
+                      mark = box ? box->locale().decimalPoint() : QString();
+        if (!box || typed == mark || (typed != "." && typed != ","))
+            return false;
+        QKeyEvent meant(QEvent::KeyPress, mark == "," ? Qt::Key_Comma : Qt::Key_Period, Qt::NoModifier, mark);
+        QCoreApplication::sendEvent(watched, &meant);
+        return true;
+    }
+};
+
+} // namespace
 
 bool takeLanguage(QCoreApplication& app, const QString& wanted) {
     takeCatalogues();
+    if (static const QString name = "decimalKey"; !app.findChild<QObject*>(name)) {
+        auto* key = new DecimalKey(&app);
+        key->setObjectName(name);
+        app.installEventFilter(key);
+    }
     const QLocale desktop = QLocale::system();
     Language language;
     if (wanted.startsWith("pseudo")) {
