@@ -156,6 +156,8 @@ int main(int argc, char** argv) {
             return 3;
     } else if (!waits && (!files.isEmpty() || (!parser.isSet("safe") && QFile::exists(last)))) {
         workspace.roster.open(wanted);
+        if (workspace.roster.isOpen())
+            settings.setValue("roster", wanted); // opened from the desktop it is the last one too
     }
     openOn(workspace, parser.value("rider"));
     Instance instance(workspace.roster, window);
