@@ -53,7 +53,8 @@ CheckInPage::CheckInPage(Workspace& workspace, QWidget* parent)
     table_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
                             QAbstractItemView::AnyKeyPressed);
     table_->installEventFilter(this);
-    layout->addWidget(table_, 1);
+    fitToRows(table_);
+    layout->addWidget(table_, 1000);
     layout->addWidget(wordsLabel(
         wording(
             "1 poor to 5 very good; for soreness 5 is none. A digit fills the cell and moves on; Y marks "
@@ -70,6 +71,7 @@ CheckInPage::CheckInPage(Workspace& workspace, QWidget* parent)
     file(wording("Write all as CSV"), [this] { writeFile(); });
     buttons->addStretch();
     layout->addLayout(buttons);
+    layout->addStretch(1);
     connect(table_, &QTableWidget::cellChanged, this, &CheckInPage::take);
     const auto follow = [this] {
         if (isVisible() && !isBeingTyped(table_))

@@ -76,6 +76,19 @@ inline QTableWidget* quietTable(const QStringList& columns, const QString& name,
     return table;
 }
 
+/// Leaves a table no higher than its rows, so that what stands under it stands by them; what is left of the page
+/// stays empty below. To be laid out beside a stretch at the end.
+inline void fitToRows(QTableWidget* table) {
+    const auto fit = [table] {
+        table->setMaximumHeight(table->horizontalHeader()->sizeHint().height() +
+                                table->verticalHeader()->length() + 2 * table->frameWidth());
+    };
+    QObject::connect(table->verticalHeader(), &QHeaderView::sectionResized, table, fit);
+    QObject::connect(table->verticalHeader(), &QHeaderView::sectionCountChanged, table, fit);
+    QObject::connect(table->horizontalHeader(), &QHeaderView::geometriesChanged, table, fit);
+    fit();
+}
+
 /// True while somebody types into a cell: filling the table anew would take it from them.
 inline bool isBeingTyped(const QTableWidget* table) {
     const auto editors = table->viewport()->findChildren<QLineEdit*>();
