@@ -76,8 +76,8 @@ inline QTableWidget* quietTable(const QStringList& columns, const QString& name,
     return table;
 }
 
-/// Leaves a table no higher than its rows, so that what stands under it stands by them; what is left of the page
-/// stays empty below. To be laid out beside a stretch at the end.
+/// Leaves a table no higher than its rows, so that what stands under it stands by them; what is left of the
+/// page stays empty below. To be laid out beside a stretch at the end.
 inline void fitToRows(QTableWidget* table) {
     const auto fit = [table] {
         table->setMaximumHeight(table->horizontalHeader()->sizeHint().height() +
