@@ -375,8 +375,6 @@ void ShoreStyle::drawControl(ControlElement element, const QStyleOption* option,
             return;
         break;
     case CE_Splitter:
-        painter->fillRect(option->rect, s.hairline);
-        return;
     case CE_ProgressBarGroove:
         painter->fillRect(option->rect, s.hairline);
         return;
