@@ -26,6 +26,7 @@ inline QDoubleSpinBox* numberField(double low, double high, double step, int dec
     return box;
 }
 
+/// Shows a field's date as the language writes one.
 inline void showAsDate(QDateEdit* field, bool withWeekday = true) {
     field->setDisplayFormat(dateFormat(withWeekday));
 }

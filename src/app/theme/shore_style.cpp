@@ -35,10 +35,6 @@ int markWidth() {
     return qRound(14 * textScale());
 }
 
-QSize grown(const QSize& size, const QMargins& by) {
-    return size.grownBy(by);
-}
-
 bool has(const QStyleOption* option, QStyle::StateFlag flag) {
     return option->state.testFlag(flag);
 }
@@ -93,7 +89,7 @@ ButtonLook lookOf(const QStyleOption* option) {
 QColor toolText(const QStyleOption* option) {
     const Shore& s = shore();
     if (!has(option, QStyle::State_Enabled))
-        return s.hairline;
+        return s.muted; // read all the same
     if (has(option, QStyle::State_HasFocus))
         return s.tide;
     return has(option, QStyle::State_MouseOver) || has(option, QStyle::State_On) ? s.ink : s.muted;
@@ -188,24 +184,24 @@ QSize ShoreStyle::sizeFromContents(ContentsType type, const QStyleOption* option
     switch (type) {
     case CT_LineEdit:
         if (!insideAnother(widget))
-            return grown(size, inField);
+            return size.grownBy(inField);
         return size;
     case CT_SpinBox:
-        return grown(size, inField);
+        return size.grownBy(inField);
     case CT_ComboBox:
-        return grown(size, inField) + QSize(markWidth() + 2, 0);
+        return size.grownBy(inField) + QSize(markWidth() + 2, 0);
     case CT_PushButton: {
         const auto* button = qstyleoption_cast<const QStyleOptionButton*>(option);
         const bool menu = button && button->features.testFlag(QStyleOptionButton::HasMenu);
-        return grown(size, {4, padding(), 4, padding() + line}) + QSize(menu ? markWidth() : 0, 0);
+        return size.grownBy({4, padding(), 4, padding() + line}) + QSize(menu ? markWidth() : 0, 0);
     }
     case CT_ToolButton: {
         const auto* button = qstyleoption_cast<const QStyleOptionToolButton*>(option);
-        return grown(size, {10, padding(), 10, padding()}) + QSize(opensMenu(button) ? markWidth() : 0, 0);
+        return size.grownBy({10, padding(), 10, padding()}) + QSize(opensMenu(button) ? markWidth() : 0, 0);
     }
     case CT_ItemViewItem:
         if (inTable(widget))
-            return grown(QProxyStyle::sizeFromContents(type, option, size, widget), inCell);
+            return QProxyStyle::sizeFromContents(type, option, size, widget).grownBy(inCell);
         break;
     case CT_HeaderSection:
         return QProxyStyle::sizeFromContents(type, option, size, widget) + QSize(8, line);
