@@ -4,6 +4,7 @@
 #include "headunit/device.h"
 #include "support/season_window.h"
 #include "support/suite.h"
+#include "support/waits.h"
 
 #include <QApplication>
 #include <QCheckBox>
@@ -27,12 +28,10 @@ class BoardTest : public SeasonWindow {
 
     /// Waits until the newest edit has its sessions and they are on the screen.
     bool quiet() {
-        return QTest::qWaitFor(
-            [&] {
-                return !service().solving() && service().block() &&
-                       block().picture().version == w_->chosen.seasonVersion();
-            },
-            8000);
+        return comes([&] {
+            return !service().solving() && service().block() &&
+                   block().picture().version == w_->chosen.seasonVersion();
+        });
     }
     const BoardDay& day(Date d) { return *block().picture().day(d); }
     std::string familyOn(Date d) {
@@ -74,7 +73,7 @@ class BoardTest : public SeasonWindow {
 private slots:
     void initTestCase() {
         openOnTheDemo();
-        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.running(JobKind::Scoring); }, 20000));
+        QVERIFY(comes([&] { return !w_->roster.running(JobKind::Scoring); }));
         window_->go(Place::Block);
         service().look(monday(today_), 4);
         QVERIFY(quiet());
@@ -86,7 +85,7 @@ private slots:
         block().showFamilies(false);
         service().look(monday(today_), 4);
         window_->activateWindow();
-        QVERIFY(QTest::qWaitForWindowActive(window_.get()) && quiet());
+        QVERIFY(QTest::qWaitForWindowActive(window_.get(), Patience) && quiet());
     }
 
     void fourWeeksStandSideBySide() {
@@ -280,7 +279,7 @@ private slots:
         editor->findChild<QLineEdit*>("familyName")->setText("sand climbs");
         editor->findChild<QCheckBox*>()->setChecked(true);
         editor->accept();
-        QVERIFY(QTest::qWaitFor([&] { return service().book().named("sand climbs") != nullptr; }));
+        QVERIFY(comes([&] { return service().book().named("sand climbs") != nullptr; }));
         QCOMPARE(service().book().named("sand climbs")->work.size(), 2U);
         QVERIFY(quiet());
         block().showFamilies(true);
@@ -307,15 +306,13 @@ private slots:
                  day(hard).ride()->note.c_str());
         // A day that was ridden: its rung is judged, and the coach says otherwise.
         service().look(monday(today_) - 14, 4);
-        QVERIFY(QTest::qWaitFor(
-            [&] {
-                for (const BoardWeek& w : block().picture().weeks)
-                    for (const BoardDay& d : w.days)
-                        if (d.against && d.ladder)
-                            return true;
-                return false;
-            },
-            15000));
+        QVERIFY(comes([&] {
+            for (const BoardWeek& w : block().picture().weeks)
+                for (const BoardDay& d : w.days)
+                    if (d.against && d.ladder)
+                        return true;
+            return false;
+        }));
         Date judged = today_;
         for (const BoardWeek& w : block().picture().weeks)
             for (const BoardDay& d : w.days)
@@ -327,22 +324,20 @@ private slots:
         QVERIFY(verdict->isVisible());
         verdict->setCurrentIndex(3);
         emit verdict->activated(3);
-        QVERIFY(QTest::qWaitFor([&] { return service().verdictOn(judged) == RungVerdict::Ease; }));
+        QVERIFY(comes([&] { return service().verdictOn(judged) == RungVerdict::Ease; }));
         QVERIFY(quiet());
         QVERIFY(find<QTextBrowser>("blockWords")->toPlainText().contains("The coach's word: ease"));
     }
     void theRideStandsOverItsPrescription() {
         Date ridden = today_;
         service().look(monday(today_) - 14, 4);
-        QVERIFY(QTest::qWaitFor(
-            [&] {
-                for (const BoardWeek& w : block().picture().weeks)
-                    for (const BoardDay& d : w.days)
-                        if (d.against && d.meant && d.meant->rung > 0)
-                            ridden = d.date;
-                return ridden != today_;
-            },
-            15000));
+        QVERIFY(comes([&] {
+            for (const BoardWeek& w : block().picture().weeks)
+                for (const BoardDay& d : w.days)
+                    if (d.against && d.meant && d.meant->rung > 0)
+                        ridden = d.date;
+            return ridden != today_;
+        }));
         board().choose(ridden);
         QTest::mouseClick(find<QPushButton>("seeRideButton"), Qt::LeftButton);
         QCOMPARE(window_->place(), Place::Rides);
@@ -356,8 +351,7 @@ private slots:
         c.ill = true;
         checkIn(*w_, w_->chosen.id(), c);
         QVERIFY(quiet());
-        QVERIFY(
-            QTest::qWaitFor([&] { return service().basis().easyUntil.has_value() && !service().solving(); }));
+        QVERIFY(comes([&] { return service().basis().easyUntil.has_value() && !service().solving(); }));
         for (const BlockWeek& w : service().block()->weeks)
             for (const BlockSession& s : w.sessions)
                 if (s.date < *service().basis().easyUntil)
@@ -420,12 +414,10 @@ private slots:
         w_->chosen.choose(other);
         // Hers are not his, not even until his are there.
         QVERIFY(!service().block() && !service().weekOf(next_));
-        QVERIFY(QTest::qWaitFor(
-            [&] {
-                return !service().solving() && service().block() && w_->plans.solved() &&
-                       block().picture().subject == w_->plans.seasonId();
-            },
-            8000));
+        QVERIFY(comes([&] {
+            return !service().solving() && service().block() && w_->plans.solved() &&
+                   block().picture().subject == w_->plans.seasonId();
+        }));
         QCOMPARE(w_->plans.seasonId(), block().picture().subject);
         // Without power he is told effort and heart rate all the same.
         w_->chosen.choose(nell);

@@ -4,6 +4,7 @@
 #include "app/window/main_window.h"
 #include "support/rides.h"
 #include "support/suite.h"
+#include "support/waits.h"
 #include "support/workspaces.h"
 
 #include <QApplication>
@@ -66,8 +67,8 @@ private slots:
         w_->roster.undoStack().clear();
         w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
         window_->show();
-        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
-        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved() != nullptr; }));
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get(), Patience));
+        QVERIFY(comes([&] { return w_->plans.solved() != nullptr; }));
     }
     void cleanup() {
         window_.reset();
@@ -195,7 +196,7 @@ private slots:
         w_->roster.addRider("Bo Sanderling");
         window_->go(Place::Roster);
         auto* table = find<QTableWidget>("roster");
-        QTRY_COMPARE(table->rowCount(), 2);
+        QTRY_COMPARE_WITH_TIMEOUT(table->rowCount(), 2, Patience);
         table->setCurrentCell(0, 0);
         QCOMPARE(w_->chosen.rider()->name, QString("Ann Dunlin"));
         emit table->cellActivated(0, 0);
@@ -228,7 +229,7 @@ private slots:
         // As coaches call it; and what is called like nothing says so and does nothing.
         window_->go(Place::Season);
         palette.show();
-        QTRY_VERIFY(search->hasFocus());
+        QTRY_VERIFY_WITH_TIMEOUT(search->hasFocus(), Patience);
         auto* list = palette.findChild<QListWidget*>();
         for (const auto& [typed, first] : {std::pair{"wall", "The season on a page"},
                                            {"backup", "Copies of this roster"},
@@ -257,10 +258,10 @@ private slots:
         QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
         w_->roster.importFiles(w_->chosen.id(), {save(folder_.filePath("a.fit"), fitOf(50, 1)),
                                                  save(folder_.filePath("b.fit"), fitOf(52, 2))});
-        QVERIFY(done.wait(20000));
+        QVERIFY(done.wait(Patience));
         window_->go(Place::Rides);
         auto* table = find<QTableView>("rides");
-        QTRY_VERIFY(table->model()->rowCount() >= 2);
+        QTRY_VERIFY_WITH_TIMEOUT(table->model()->rowCount() >= 2, Patience);
         int row = 0;
         while (table->model()->index(row, 1).data().toString() != "2:00" && row < table->model()->rowCount())
             ++row;

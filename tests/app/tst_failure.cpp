@@ -3,6 +3,7 @@
 #include "store/backup.h"
 #include "support/demo_window.h"
 #include "support/suite.h"
+#include "support/waits.h"
 
 #include <QLabel>
 #include <QPlainTextEdit>
@@ -50,7 +51,7 @@ private slots:
         programme.start(QCoreApplication::applicationDirPath() + "/marram", {roster});
         QVERIFY(programme.waitForStarted());
         // Its file is open once the log beside it is there.
-        QVERIFY(QTest::qWaitFor([&] { return QFile::exists(roster + "-wal"); }, 20000));
+        QVERIFY(comes([&] { return QFile::exists(roster + "-wal"); }));
         QTest::qWait(500);
         QCOMPARE(::kill(static_cast<pid_t>(programme.processId()), signal), 0);
         QVERIFY(programme.waitForFinished(20000));

@@ -4,6 +4,7 @@
 #include "app/window/main_window.h"
 #include "store/roster.h"
 #include "support/suite.h"
+#include "support/waits.h"
 
 #include <QApplication>
 #include <QDir>
@@ -48,7 +49,7 @@ private slots:
         w_->clock.setToday(today_);
         window_ = std::make_unique<MainWindow>(*w_);
         window_->show();
-        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get(), Patience));
     }
     void cleanup() {
         window_.reset();

@@ -4,6 +4,7 @@
 #include "support/demo_window.h"
 #include "support/rides.h"
 #include "support/suite.h"
+#include "support/waits.h"
 
 #include <QDBusConnection>
 #include <QInputDialog>
@@ -62,7 +63,7 @@ private slots:
         window_->go(Place::Block);
         QTest::keyClick(window_.get(), Qt::Key_F1);
         auto* keys = window_->findChild<QDialog*>("keys");
-        QVERIFY(keys && QTest::qWaitForWindowExposed(keys));
+        QVERIFY(keys && QTest::qWaitForWindowExposed(keys, Patience));
         QTest::keyClick(keys, Qt::Key_F1);
         auto* reader = window_->findChild<QDialog*>("reader");
         QVERIFY(reader);
@@ -105,12 +106,12 @@ private slots:
         save(media + "/HEADUNIT/unit/Activities/a.fit", fitOf(4, 0.2, 21));
         save(media + "/HEADUNIT/unit/Activities/b.fit", fitOf(5, 0.2, 22));
         const auto before = QDir(media + "/HEADUNIT").entryList(QDir::AllEntries | QDir::NoDotAndDotDot);
-        QVERIFY(found.count() == 1 || found.wait(20000));
+        QVERIFY(found.count() == 1 || found.wait(Patience));
         auto* ask = window_->findChild<QInputDialog*>("whoseRecordings");
         QVERIFY(ask && ask->labelText() == "On HEADUNIT: 2 recordings are rides of");
         QSignalSpy finished(&w_->roster, &OpenRoster::importFinished);
         ask->accept();
-        QVERIFY(finished.wait(20000));
+        QVERIFY(finished.wait(Patience));
         QCOMPARE(finished[0][1].value<ImportReport>().added.size(), size_t(2));
         QCOMPARE(QDir(media + "/HEADUNIT").entryList(QDir::AllEntries | QDir::NoDotAndDotDot), before);
         // It is told of once, and again when it was pulled out.
@@ -118,9 +119,9 @@ private slots:
         QVERIFY(!found.wait(300));
         QSignalSpy left(&w_->devices, &Devices::left);
         QVERIFY(QDir().rename(media + "/HEADUNIT", folder_.filePath("pulled")));
-        QVERIFY(left.wait(20000));
+        QVERIFY(left.wait(Patience));
         QVERIFY(QDir().rename(folder_.filePath("pulled"), media + "/HEADUNIT"));
-        QVERIFY(found.count() == 2 || found.wait(20000));
+        QVERIFY(found.count() == 2 || found.wait(Patience));
     }
 
     void recordingsOpenedFromElsewhereAreAskedAbout() {
@@ -133,7 +134,7 @@ private slots:
         QCOMPARE(ask->textValue(), QString("Osric Tallowfen"));
         QSignalSpy finished(&w_->roster, &OpenRoster::importFinished);
         ask->accept();
-        QVERIFY(finished.wait(20000));
+        QVERIFY(finished.wait(Patience));
         QCOMPARE(window_->place(), Place::Rides);
         QCOMPARE(w_->chosen.rides().size(), before + 1);
         // Left alone nothing comes in; without a roster it is said what to do.

@@ -4,6 +4,7 @@
 #include "app/window/main_window.h"
 #include "support/rides.h"
 #include "support/suite.h"
+#include "support/waits.h"
 #include "support/workspaces.h"
 
 #include <QApplication>
@@ -38,7 +39,7 @@ class KnowingTest : public QObject {
     void import(const QStringList& files) {
         QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
         w_->roster.importFiles(w_->chosen.id(), files);
-        QVERIFY(done.wait(30000));
+        QVERIFY(done.wait(Patience));
     }
     /// A file with intervals of eight minutes, ridden `day` days into 2027.
     QString intervalsOn(int day, bool power = true, std::uint64_t seed = 3) {
@@ -57,7 +58,7 @@ class KnowingTest : public QObject {
         RiderRecord r = *w_->chosen.rider();
         r.values.set(q, today_ - 400, v);
         w_->chosen.setRider(r, "Set");
-        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
+        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
     }
     const RideRecord& only() { return w_->chosen.rides().front(); }
 
@@ -77,7 +78,7 @@ private slots:
         setValue(Quantity::ThresholdPower, 220);
         w_->roster.undoStack().clear();
         window_->show();
-        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get(), Patience));
     }
     void cleanup() {
         window_.reset();
@@ -182,12 +183,12 @@ private slots:
         QCOMPARE(*w_->chosen.rider()->values.on(Quantity::ThresholdPower, today_), 247.0);
         QCOMPARE(*w_->chosen.rider()->values.on(Quantity::ThresholdPower, parseDate("2027-02-09").value()),
                  220.0);
-        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
+        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
         QVERIFY(std::abs(*only().score.stress - before * 220 * 220 / 247 / 247) < 1e-6 * before);
         w_->roster.undoStack().undo();
         QCOMPARE(*w_->chosen.rider()->values.on(Quantity::ThresholdPower, today_), 220.0);
         QVERIFY(w_->chosen.tests()[0].result.verdict == Verdict::Open);
-        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
+        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
         QVERIFY(std::abs(*only().score.stress - before) < 1e-9);
         click("declineTest");
         QVERIFY(w_->chosen.tests()[0].result.verdict == Verdict::Declined);
@@ -227,7 +228,7 @@ private slots:
     }
     void careIsSaidOnceAndHoldsTheSeason() {
         w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
-        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved() != nullptr; }));
+        QVERIFY(comes([&] { return w_->plans.solved() != nullptr; }));
         const auto hardDays = [&] {
             int n = 0;
             for (const PlannedDay& d : w_->plans.solved()->plan.days)
@@ -247,9 +248,9 @@ private slots:
         QVERIFY(w_->chosen.rider()->care.has(Care::Heart) && !w_->chosen.rider()->care.cleared);
         QVERIFY(says->isVisible());
         QVERIFY2(says->text().contains("cleared hard training"), qPrintable(says->text()));
-        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved() && hardDays() == 0; }, 6000));
+        QVERIFY(comes([&] { return w_->plans.solved() && hardDays() == 0; }));
         tick("cleared");
-        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved() && hardDays() > 0; }, 6000));
+        QVERIFY(comes([&] { return w_->plans.solved() && hardDays() > 0; }));
         w_->roster.undoStack().undo();
         w_->roster.undoStack().undo();
         QVERIFY(!w_->chosen.rider()->care.any());
@@ -351,23 +352,23 @@ private slots:
             w_->chosen.loadRecording(only().id)->samples.size() ? only().contentHash : QByteArray();
         panel.trace().select({0, 1200});
         click("trimToSelection");
-        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
+        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
         QCOMPARE(only().score.duration, 1200);
         panel.trace().select({300, 600});
         click("cutSelection");
-        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
+        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
         QCOMPARE(only().score.faults.powerMissing, 300);
         QVERIFY(find<QLabel>("corrections")->text().contains("power cut in 1 place"));
         click("restoreRide");
-        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
+        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
         QCOMPARE(*only().score.stress, stress);
         QCOMPARE(only().score.duration, duration);
         w_->roster.undoStack().undo();
-        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
+        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
         QCOMPARE(only().score.duration, 1200);
         for (int i = 0; i < 2; ++i)
             w_->roster.undoStack().undo();
-        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
+        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
         QCOMPARE(*only().score.stress, stress);
         QCOMPARE(only().contentHash, bytes); // the recording never changed
         auto* note = find<QPlainTextEdit>("rideNote");
@@ -500,18 +501,18 @@ private slots:
         QSignalSpy exported(&w_->roster, &OpenRoster::exportFinished),
             brought(&w_->roster, &OpenRoster::bringFinished);
         w_->roster.exportRiders(out, {w_->chosen.rider()->id});
-        QVERIFY(exported.wait(20000));
+        QVERIFY(exported.wait(Patience));
         QCOMPARE(heard, 1);
         QVERIFY(exported[0][1].value<Damage>().empty());
         QVERIFY(w_->roster.create(folder_.filePath("other.marram")));
         QVERIFY(w_->roster.riders().empty());
         w_->roster.bringRiders(out + "/roster.json");
-        QVERIFY(brought.wait(20000));
+        QVERIFY(brought.wait(Patience));
         QCOMPARE(w_->chosen.rider()->name, QString("Ann Dunlin"));
         QVERIFY(w_->chosen.rides().size() == 1 && w_->chosen.loadRide(only().id));
         QSignalSpy failed(&w_->notices, &Notices::failed);
         w_->roster.bringRiders(out + "/nothing.json");
-        QVERIFY(brought.wait(20000));
+        QVERIFY(brought.wait(Patience));
         QVERIFY(failed.size() == 1 && failed[0][0].toString().contains("nothing.json"));
         QCOMPARE(w_->roster.riders().size(), 1U);
     }

@@ -8,6 +8,7 @@
 #include "core/session/family.h"
 #include "support/demo_window.h"
 #include "support/suite.h"
+#include "support/waits.h"
 #include "wording/wording.h"
 
 #include <QAbstractButton>
@@ -85,7 +86,7 @@ class LanguageTest : public DemoWindow {
         for (const RiderRecord& r : w_->roster.riders()) {
             all << r.name << r.name.split(QLatin1Char(32)) << r.groups;
             choose(r.name);
-            if (QTest::qWaitFor([&] { return w_->chosen.season().has_value(); }, 20000))
+            if (comes([&] { return w_->chosen.season().has_value(); }))
                 for (const Race& race : w_->chosen.season()->races)
                     all << QString::fromStdString(race.name);
         }
@@ -345,7 +346,7 @@ private slots:
         openWindow();
         choose("Nell");
         window_->go(Place::Season);
-        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved() != nullptr; }, 20000));
+        QVERIFY(comes([&] { return w_->plans.solved() != nullptr; }));
         const QStringList written = theirs();
         choose("Nell");
         QStringList passed;

@@ -6,6 +6,7 @@
 #include "support/contrast.h"
 #include "support/rides.h"
 #include "support/suite.h"
+#include "support/waits.h"
 #include "support/workspaces.h"
 
 #include <QApplication>
@@ -118,7 +119,7 @@ private slots:
                           fitOf(day, 1.2, static_cast<std::uint64_t>(day)));
         QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
         w_->roster.importFiles(w_->chosen.id(), files);
-        QVERIFY(done.wait(30000));
+        QVERIFY(done.wait(Patience));
         TestRecord t;
         t.result.day = today_ - 20;
         t.result.value = 260;
@@ -166,7 +167,7 @@ private slots:
         MainWindow window(*w_);
         window.resize(size);
         window.show();
-        QVERIFY(QTest::qWaitForWindowExposed(&window));
+        QVERIFY(QTest::qWaitForWindowExposed(&window, Patience));
         everyPage(window, [&](const QString& name) {
             QVERIFY2(window.width() <= size.width(),
                      qPrintable(QString("%1 is %2 wide").arg(name).arg(window.width())));
@@ -187,7 +188,7 @@ private slots:
         MainWindow window(*w_);
         window.resize(1280, 800);
         window.show();
-        QVERIFY(QTest::qWaitForWindowExposed(&window));
+        QVERIFY(QTest::qWaitForWindowExposed(&window, Patience));
         everyPage(window, [&](const QString& name) {
             for (const QTableWidget* table : window.findChildren<QTableWidget*>()) {
                 if (!table->isVisible())
@@ -229,7 +230,7 @@ private slots:
         w_->chosen.choose(w_->roster.riders()[0].id);
         MainWindow window(*w_);
         window.show();
-        QVERIFY(QTest::qWaitForWindowExposed(&window));
+        QVERIFY(QTest::qWaitForWindowExposed(&window, Patience));
         // Read for every widget anew a sheet would keep the hand waiting for a second.
         QVERIFY(qApp->styleSheet().isEmpty());
         for (const bool dark : {true, false}) {
@@ -315,7 +316,7 @@ private slots:
         w_->chosen.choose(w_->roster.riders()[0].id);
         MainWindow window(*w_);
         window.show();
-        QVERIFY(QTest::qWaitForWindowExposed(&window));
+        QVERIFY(QTest::qWaitForWindowExposed(&window, Patience));
         everyPage(window, [&](const QString& name) {
             for (const QAbstractButton* b : window.findChildren<QAbstractButton*>()) {
                 if (!b->isVisible() || b->objectName().startsWith("qt_") ||

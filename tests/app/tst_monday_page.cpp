@@ -3,6 +3,7 @@
 #include "store/looking_back.h"
 #include "support/demo_window.h"
 #include "support/suite.h"
+#include "support/waits.h"
 
 #include <QDateTime>
 #include <QDir>
@@ -25,7 +26,7 @@ class MondayPageTest : public DemoWindow {
         QCOMPARE(window_->place(), Place::Review);
     }
     bool read() {
-        return QTest::qWaitFor([&] { return !w_->mondays.reading() && w_->mondays.picture(); }, 20000);
+        return comes([&] { return !w_->mondays.reading() && w_->mondays.picture(); });
     }
 
 private slots:
@@ -103,17 +104,17 @@ private slots:
         QCOMPARE(words->toPlainText(), QString("Well ridden, Wenna."));
         w_->roster.undoStack().undo();
         QVERIFY(read());
-        QTRY_COMPARE(words->toPlainText(), proposed);
+        QTRY_COMPARE_WITH_TIMEOUT(words->toPlainText(), proposed, Patience);
         w_->roster.undoStack().redo();
-        QTRY_COMPARE(words->toPlainText(), QString("Well ridden, Wenna."));
+        QTRY_COMPARE_WITH_TIMEOUT(words->toPlainText(), QString("Well ridden, Wenna."), Patience);
         // Emptied, it is proposed again; a look changes nothing.
         const int steps = w_->roster.undoStack().index();
         words->setFocus();
         words->clear();
         find<QPushButton>("mondayBefore")->setFocus();
-        QTRY_COMPARE(w_->roster.undoStack().index(), steps + 1);
+        QTRY_COMPARE_WITH_TIMEOUT(w_->roster.undoStack().index(), steps + 1, Patience);
         QVERIFY(w_->roster.file().letter(wenna, today_ - 7).value().isEmpty());
-        QTRY_COMPARE(words->toPlainText(), proposed);
+        QTRY_COMPARE_WITH_TIMEOUT(words->toPlainText(), proposed, Patience);
     }
 
     void theSameAgainIsTheSameEverywhere() {
@@ -122,9 +123,10 @@ private slots:
         QVERIFY(before && !before->again.empty()); // laid over the rides by the way
         const Date day = before->again.front().now.day;
         // The rides are laid over their sessions beside the interface, and what they came to is kept.
-        QTRY_VERIFY_WITH_TIMEOUT(w_->blocks.againOn(day) && !w_->blocks.againOn(day)->earlier.empty(), 30000);
+        QTRY_VERIFY_WITH_TIMEOUT(w_->blocks.againOn(day) && !w_->blocks.againOn(day)->earlier.empty(),
+                                 Patience);
         QTRY_COMPARE_WITH_TIMEOUT(w_->blocks.againOn(day)->earlier.size(),
-                                  before->again.front().earlier.size(), 30000);
+                                  before->again.front().earlier.size(), Patience);
         const std::string here = againText(*w_->blocks.againOn(day), today_);
         QCOMPARE(here, againText(before->again.front(), today_));
         const auto after = lookBack(w_->roster.file(), *w_->chosen.rider(), today_ - 7, today_);
@@ -132,8 +134,9 @@ private slots:
         window_->go(Place::Rides);
         window_->ridesView().showRide(w_->blocks.againOn(day)->now.ride);
         window_->ridesView().panel().openPage(3);
-        QTRY_VERIFY(
-            find<QTextBrowser>("meantWords")->toPlainText().contains(QString::fromStdString(here).left(60)));
+        QTRY_VERIFY_WITH_TIMEOUT(
+            find<QTextBrowser>("meantWords")->toPlainText().contains(QString::fromStdString(here).left(60)),
+            Patience);
     }
 
     void weeksGoBackAndForth() {
@@ -162,9 +165,9 @@ private slots:
             if (r.day >= today_ - 7 && r.day < today_)
                 ride = r.id;
         w_->chosen.removeRide(ride);
-        QTRY_VERIFY(find<QLabel>("mondayDone")->text() != before);
+        QTRY_VERIFY_WITH_TIMEOUT(find<QLabel>("mondayDone")->text() != before, Patience);
         w_->roster.undoStack().undo();
-        QTRY_COMPARE(find<QLabel>("mondayDone")->text(), before);
+        QTRY_COMPARE_WITH_TIMEOUT(find<QLabel>("mondayDone")->text(), before, Patience);
     }
 
     void theWeekIsSentToAllFromTheWindow() {
@@ -174,7 +177,7 @@ private slots:
         const QString to = folder_.filePath("post");
         QSignalSpy sent(&w_->roster, &OpenRoster::weekSent);
         window_->reviewView().mondayPage().sendWeek(to);
-        QVERIFY(sent.wait(60000));
+        QVERIFY(sent.wait(Patience));
         QCOMPARE(sent[0][1].toInt(), 6);
         QCOMPARE(QDir(to).entryList(QDir::Dirs | QDir::NoDotAndDotDot).size(), qsizetype(6));
         QVERIFY(!window_->findChild<QWidget*>("lettersProgress") ||
@@ -193,7 +196,7 @@ private slots:
         const QString to = folder_.filePath("exchange");
         QSignalSpy sent(&w_->roster, &OpenRoster::weekSent);
         window_->reviewView().mondayPage().sendWeek(to);
-        QVERIFY(sent.wait(60000));
+        QVERIFY(sent.wait(Patience));
         const auto homeOf = [&](const QString& name) {
             for (const QString& each : QDir(to).entryList(QDir::Dirs | QDir::NoDotAndDotDot))
                 if (each.endsWith(name))
@@ -223,7 +226,7 @@ private slots:
         const size_t rides = w_->chosen.rides().size();
         QSignalSpy taken(&w_->inbox, &Inbox::taken);
         window_->reviewView().mondayPage().takeInPost(to);
-        QVERIFY(taken.count() == 1 || taken.wait(60000));
+        QVERIFY(taken.count() == 1 || taken.wait(Patience));
         auto* words = window_->findChild<QTextBrowser*>("postWords");
         QVERIFY(words);
         QVERIFY(!window_->findChild<QMessageBox*>("postWaiting")); // they were just taken in
@@ -243,7 +246,7 @@ private slots:
         // Once more: everything is known.
         window_->findChild<QDialog*>("postTaken")->close();
         window_->reviewView().mondayPage().takeInPost(to);
-        QVERIFY(taken.count() == 2 || taken.wait(60000));
+        QVERIFY(taken.count() == 2 || taken.wait(Patience));
         QCOMPARE(w_->chosen.rides().size(), rides + 1);
     }
 
@@ -255,7 +258,7 @@ private slots:
         QVERIFY(read());
         w_->inbox.setLeastBetween(100);
         window_->reviewView().mondayPage().sendWeek(to);
-        QVERIFY(sent.wait(60000));
+        QVERIFY(sent.wait(Patience));
         QString home;
         for (const QString& each : QDir(to).entryList(QDir::Dirs | QDir::NoDotAndDotDot))
             if (each.endsWith("osric-tallowfen"))
@@ -275,9 +278,9 @@ private slots:
         QSignalSpy taken(&w_->inbox, &Inbox::taken), said(&w_->notices, &Notices::said);
         const size_t rides = w_->chosen.rides().size();
         QVERIFY(ride("one.csv", 120));
-        QVERIFY(taken.wait(20000));
+        QVERIFY(taken.wait(Patience));
         QVERIFY(!taken[0][1].toBool());
-        QTRY_COMPARE_WITH_TIMEOUT(w_->chosen.rides().size(), rides + 1, 20000);
+        QTRY_COMPARE_WITH_TIMEOUT(w_->chosen.rides().size(), rides + 1, Patience);
         QVERIFY(!window_->findChild<QDialog*>("postTaken"));
         QVERIFY(std::any_of(said.begin(), said.end(), [](const QList<QVariant>& one) {
             return one[0].toString().contains("Osric Tallowfen: 1 ride");
@@ -297,7 +300,7 @@ private slots:
         for (QAbstractButton* button : box->buttons())
             if (button->text() == "Take in")
                 button->click();
-        QVERIFY(taken.count() == 2 || taken.wait(20000));
+        QVERIFY(taken.count() == 2 || taken.wait(Patience));
         QVERIFY(taken[1][1].toBool());
         choose("Osric");
         QCOMPARE(w_->chosen.rides().size(), rides + 3);
@@ -317,7 +320,7 @@ private slots:
         open();
         QVERIFY(read());
         window_->reviewView().mondayPage().sendWeek(to);
-        QVERIFY(sent.wait(60000));
+        QVERIFY(sent.wait(Patience));
         for (const QString& home : QDir(to).entryList(QDir::Dirs | QDir::NoDotAndDotDot)) {
             QFile file(QDir(to).filePath(home) + "/from-rider/ride.csv");
             QVERIFY(file.open(QIODevice::WriteOnly));
@@ -338,7 +341,7 @@ private slots:
             QVERIFY(other->putRiderAside(last->id, true));
         }
         w_->roster.lookForOthers();
-        QVERIFY(taken.count() == 1 || taken.wait(60000));
+        QVERIFY(taken.count() == 1 || taken.wait(Patience));
         QVERIFY(!w_->inbox.busy());
         // And closing in the middle leaves nothing waiting.
         w_->inbox.takeIn(to);
@@ -363,14 +366,14 @@ private slots:
         QVERIFY(QDir().mkpath(all));
         QSignalSpy written(&w_->roster, &OpenRoster::lettersWritten);
         window_->reviewView().mondayPage().saveAllLetters(all);
-        QVERIFY(written.wait(60000));
+        QVERIFY(written.wait(Patience));
         QCOMPARE(written[0][1].toInt(), static_cast<int>(w_->roster.riders().size()));
         QCOMPARE(QDir(all).entryList({"*.pdf"}).size(), static_cast<qsizetype>(w_->roster.riders().size()));
         QCOMPARE(QDir(all).entryList({"*.txt"}).size(), static_cast<qsizetype>(w_->roster.riders().size()));
         // Into a place that takes nothing: one sentence, nothing half-written.
         QSignalSpy failed(&w_->notices, &Notices::failed);
         window_->reviewView().mondayPage().saveAllLetters(page); // a file
-        QVERIFY(failed.count() == 1 || failed.wait(60000));
+        QVERIFY(failed.count() == 1 || failed.wait(Patience));
     }
 
     void theNextRiderIsTheNextWhoNeedsALook() {

@@ -5,6 +5,7 @@
 #include "app/shell/binding.h"
 #include "support/rides.h"
 #include "support/suite.h"
+#include "support/waits.h"
 #include "support/workspaces.h"
 
 #include <QApplication>
@@ -31,12 +32,12 @@ class OwnersTest : public QObject {
                     fitOf(day, hours, static_cast<std::uint64_t>(day)));
     }
     bool planned() {
-        return QTest::qWaitFor([&] { return w_->plans.solved() != nullptr; }, 8000);
+        return comes([&] { return w_->plans.solved() != nullptr; });
     }
     void import(const QStringList& files) {
         QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
         w_->roster.importFiles(w_->chosen.id(), files);
-        QVERIFY(done.wait(20000));
+        QVERIFY(done.wait(Patience));
     }
     void giveThreshold(double watts) {
         RiderRecord r = *w_->chosen.rider();
@@ -195,8 +196,8 @@ private slots:
             }
         });
         w_->roster.importFiles(w_->chosen.id(), files);
-        QVERIFY(done.wait(30000));
-        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 30000));
+        QVERIFY(done.wait(Patience));
+        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
         QVERIFY(changed);
         QCOMPARE(w_->chosen.rides().size(), 40U);
         for (const RideRecord& r : w_->chosen.rides())
@@ -217,7 +218,7 @@ private slots:
                             --left;
                         });
             });
-        QVERIFY(QTest::qWaitFor([&] { return left == 0; }, 30000));
+        QVERIFY(comes([&] { return left == 0; }));
         for (std::thread& t : threads)
             t.join();
         for (const auto& letters : got)
@@ -266,7 +267,7 @@ private slots:
             withdrawn(&w_->roster, &OpenRoster::questionWithdrawn);
         const QString file = save(folder_.filePath("overlapping.fit"), fitOf(10, 0.7, 99));
         w_->roster.importFiles(w_->chosen.id(), {file});
-        QVERIFY(asked.wait(10000));
+        QVERIFY(asked.wait(Patience));
         w_->roster.close(); // nobody answers, and nothing waits for it
         QCOMPARE(withdrawn.count(), 1);
         w_->roster.answerOverlap(asked[0][0].value<quint64>(),
@@ -329,7 +330,7 @@ private slots:
         QVERIFY(w_->roster.scoring());
         QSignalSpy said(&w_->notices, &Notices::said);
         w_->roster.cancel(JobKind::Scoring);
-        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
+        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
         QCOMPARE(progress.last()[0].toInt(), 0);
     }
     void scoringThatCannotReadTheFileSaysSo() {
@@ -341,7 +342,7 @@ private slots:
             progress(&w_->roster, &OpenRoster::scoringProgress);
         QVERIFY(QFile::rename(path_, path_ + ".moved"));
         w_->roster.scoreStale(w_->chosen.id(), rides);
-        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
+        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
         QVERIFY(QFile::rename(path_ + ".moved", path_));
         QCOMPARE(progress.last()[0].toInt(), 0);
         QVERIFY(failed.count() >= 1 && failed[0][0].toString().contains("could not be scored"));
@@ -359,8 +360,7 @@ private slots:
         w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
         QVERIFY(planned());
         w_->clock.look(today_ + 3);
-        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved() && w_->plans.solved()->frame.today == 3; },
-                                8000));
+        QVERIFY(comes([&] { return w_->plans.solved() && w_->plans.solved()->frame.today == 3; }));
     }
     void whatIsOwedIsLearnedByTheNextImport() {
         // A killed import: rides are in, the scales were not learned.
@@ -459,7 +459,7 @@ private slots:
         const Standing& roster = w_->standings.of(w_->chosen.id());
         QVERIFY(std::abs(mine.fitness - roster.state.fitness) < 1e-9 &&
                 std::abs(mine.form() - roster.state.form()) < 1e-9);
-        QVERIFY(QTest::qWaitFor([&] {
+        QVERIFY(comes([&] {
             return w_->plans.solved() && std::abs(w_->plans.solved()->plan.days[0].form - mine.form()) < 1e-9;
         }));
     }

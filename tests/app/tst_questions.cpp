@@ -3,6 +3,7 @@
 #include "store/reporting.h"
 #include "support/demo_window.h"
 #include "support/suite.h"
+#include "support/waits.h"
 
 #include <QInputDialog>
 #include <QPdfWriter>
@@ -17,7 +18,7 @@ class QuestionsTest : public DemoWindow {
     ReportPage& page() { return window_->reviewView().reportPage(); }
     QString shown() { return find<QTextBrowser>("report")->toPlainText(); }
     bool answered() {
-        return QTest::qWaitFor([&] { return !w_->answers.reading() && w_->answers.picture(); }, 20000);
+        return comes([&] { return !w_->answers.reading() && w_->answers.picture(); });
     }
     void ask(Question question) {
         window_->go(Place::Review);
@@ -149,16 +150,14 @@ private slots:
         window_->ridesView().showRide(ride);
         RidePanel& panel = window_->ridesView().panel();
         panel.openPage(3);
-        QVERIFY(QTest::qWaitFor(
-            [&] {
-                for (const auto* page : panel.findChildren<QTextBrowser*>())
-                    if (page->toPlainText().contains("Aerobic check on ") &&
-                        page->toPlainText().contains("Before: ") &&
-                        page->toPlainText().contains("This time: fitness"))
-                        return true;
-                return false;
-            },
-            10000));
+        QVERIFY(comes([&] {
+            for (const auto* page : panel.findChildren<QTextBrowser*>())
+                if (page->toPlainText().contains("Aerobic check on ") &&
+                    page->toPlainText().contains("Before: ") &&
+                    page->toPlainText().contains("This time: fitness"))
+                    return true;
+            return false;
+        }));
     }
 
     void whatChangesIsAnsweredAnew() {
@@ -171,16 +170,16 @@ private slots:
         CheckIn had = w_->roster.checkInOn(w_->chosen.id(), c.day).value_or(CheckIn{});
         had.day = c.day;
         w_->roster.editCheckIns({{w_->chosen.id(), had, c}}, "Check in");
-        QVERIFY(QTest::qWaitFor([&] { return answered() && shown() != before; }, 10000));
+        QVERIFY(comes([&] { return answered() && shown() != before; }));
         w_->roster.undoStack().undo();
-        QVERIFY(QTest::qWaitFor([&] { return answered() && shown() == before; }, 10000));
+        QVERIFY(comes([&] { return answered() && shown() == before; }));
     }
 
     void aCautionIsNotedWithItsReasonAndTakenBack() {
         choose("Osric"); // whose check-ins fall this week
         QTest::keyClick(window_.get(), Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
         const auto read = [&] {
-            return QTest::qWaitFor([&] { return !w_->mondays.reading() && w_->mondays.picture(); }, 20000);
+            return comes([&] { return !w_->mondays.reading() && w_->mondays.picture(); });
         };
         w_->mondays.look(-1); // the week that runs
         QVERIFY(read());

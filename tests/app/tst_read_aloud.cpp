@@ -8,6 +8,7 @@
 #include "core/session/shorthand.h"
 #include "support/demo_window.h"
 #include "support/suite.h"
+#include "support/waits.h"
 
 #include <QAccessible>
 #include <QAccessibleInterface>
@@ -50,7 +51,7 @@ private slots:
         openWindow();
         choose("Nell");
         window_->go(Place::Season);
-        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved() != nullptr; }, 20000));
+        QVERIFY(comes([&] { return w_->plans.solved() != nullptr; }));
     }
     void cleanup() { closeWindow(); }
 
@@ -82,7 +83,7 @@ private slots:
         fewer.races.clear();
         fewer.away.clear();
         w_->chosen.setSeason(fewer, "No races");
-        QVERIFY(QTest::qWaitFor([&] { return partsOf(canvas).filter("Marrow Point").isEmpty(); }, 20000));
+        QVERIFY(comes([&] { return partsOf(canvas).filter("Marrow Point").isEmpty(); }));
         QVERIFY(!last->isValid() && last->text(QAccessible::Name).isEmpty());
         QVERIFY(!canvas->grab().isNull());
     }
@@ -91,7 +92,7 @@ private slots:
         window_->go(Place::Block);
         auto* board = window_->findChild<BoardCanvas*>();
         QVERIFY(board);
-        QVERIFY(QTest::qWaitFor([&] { return !partsOf(board).filter("long ride").isEmpty(); }, 30000));
+        QVERIFY(comes([&] { return !partsOf(board).filter("long ride").isEmpty(); }));
         const QStringList names = partsOf(board);
         QVERIFY(names.filter("points of").size() >= 4);
         QVERIFY2(!names.filter(QRegularExpression("^Saturday, .*long ride, \\d h")).isEmpty(),
@@ -102,7 +103,7 @@ private slots:
     void theSquadTellsItsRiders() {
         QTest::keyClick(window_.get(), Qt::Key_U, Qt::ControlModifier | Qt::ShiftModifier);
         SquadCanvas& canvas = window_->rosterView().squad().canvas();
-        QVERIFY(QTest::qWaitFor([&] { return partsOf(&canvas).size() == 6; }, 30000));
+        QVERIFY(comes([&] { return partsOf(&canvas).size() == 6; }));
         QVERIFY(partsOf(&canvas).front().startsWith("Nell Varrowby: fitness "));
         // The roster goes: so do they, and who still holds one is told nothing false.
         QAccessibleInterface* all = QAccessible::queryAccessibleInterface(&canvas);
@@ -117,7 +118,7 @@ private slots:
         window_->go(Place::Rides);
         auto* trace = window_->findChild<RideTrace*>();
         QVERIFY(trace);
-        QVERIFY(QTest::qWaitFor([&] { return !partsOf(trace).isEmpty(); }, 20000));
+        QVERIFY(comes([&] { return !partsOf(trace).isEmpty(); }));
         QVERIFY2(partsOf(trace).front().contains(" long, ") && partsOf(trace).front().contains(" W"),
                  qPrintable(partsOf(trace).join("\n")));
         auto* bars = window_->findChild<ZoneBars*>();
@@ -128,13 +129,13 @@ private slots:
         window_->reviewView().openPage(0);
         auto* line = window_->findChild<DayLine*>();
         QVERIFY(line);
-        QVERIFY(QTest::qWaitFor([&] { return partsOf(line).size() == 14; }, 20000));
+        QVERIFY(comes([&] { return partsOf(line).size() == 14; }));
         QVERIFY(partsOf(line).front().startsWith("Monday"));
         window_->go(Place::Rider);
         window_->riderView().openRecord();
         auto* strip = window_->findChild<RecordStrip*>();
         QVERIFY(strip);
-        QVERIFY(QTest::qWaitFor([&] { return !partsOf(strip).filter("h ridden").isEmpty(); }, 30000));
+        QVERIFY(comes([&] { return !partsOf(strip).filter("h ridden").isEmpty(); }));
     }
 
     void profilesAndCurvesTellTheirParts() {
@@ -150,7 +151,7 @@ private slots:
         window_->go(Place::Review);
         window_->reviewView().openPage(2);
         auto* plot = window_->findChild<QWidget*>("curvePlot");
-        QVERIFY(plot && QTest::qWaitFor([&] { return partsOf(plot).size() == 5; }, 20000));
+        QVERIFY(plot && comes([&] { return partsOf(plot).size() == 5; }));
         QVERIFY2(QRegularExpression("^Best over 5 s: full line \\d+ W, .+; broken line ")
                      .match(partsOf(plot).front())
                      .hasMatch(),

@@ -2,6 +2,7 @@
 #include "support/demo_window.h"
 #include "support/rides.h"
 #include "support/suite.h"
+#include "support/waits.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -22,10 +23,10 @@ class RecordTest : public DemoWindow {
         window_->riderView().openRecord();
     }
     bool heard() {
-        return QTest::qWaitFor([&] { return !w_->listening.reading() && w_->listening.heard(); }, 60000);
+        return comes([&] { return !w_->listening.reading() && w_->listening.heard(); });
     }
     void waitScored() {
-        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 60000));
+        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
     }
     /// A rider as they come with nothing but their files.
     void forget() {
@@ -83,7 +84,7 @@ private slots:
         QVERIFY(std::none_of(reasons.begin(), reasons.end(), [](const Reason& r) {
             return r.sentence.find("Fitness rose") != std::string::npos;
         }));
-        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved(); }, 20000));
+        QVERIFY(comes([&] { return w_->plans.solved(); }));
         for (const std::string& said : w_->plans.solved()->plan.warnings)
             QVERIFY2(said.find("little or nothing") == std::string::npos, said.c_str());
         // It is read by itself, and what it proposes is said where the rider is asked for.
@@ -146,7 +147,7 @@ private slots:
                           fitOf(day - 80, 1.5, static_cast<std::uint64_t>(day + 1)));
         QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
         w_->roster.importFiles(w_->chosen.id(), files);
-        QVERIFY(done.wait(60000));
+        QVERIFY(done.wait(Patience));
         openPage();
         QVERIFY(heard());
         auto* table = find<QTableWidget>("recordProposals");
@@ -169,7 +170,7 @@ private slots:
         r.values.set(Quantity::ThresholdPower, {today_ - 60, 231, true});
         w_->chosen.setRider(r, "Take a bound");
         waitScored();
-        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved(); }, 20000));
+        QVERIFY(comes([&] { return w_->plans.solved(); }));
         const auto reasons = reasonsToLook(w_->standings.of(w_->chosen.id()));
         QVERIFY(std::any_of(reasons.begin(), reasons.end(), [](const Reason& reason) {
             return reason.sentence.find("lower bound") != std::string::npos;
@@ -215,7 +216,7 @@ private slots:
     void whatWasHeardIsNotReadAgain() {
         choose("Nell");
         const qint64 nell = w_->chosen.id();
-        QVERIFY(QTest::qWaitFor([&] { return w_->listening.reading(); }, 20000)); // by itself, once
+        QVERIFY(comes([&] { return w_->listening.reading(); })); // by itself, once
         QVERIFY(heard());
         Workspace again;
         again.clock.setToday(today_);
@@ -226,7 +227,7 @@ private slots:
         // A ride less is another record: one of the two windows reads it, and both know.
         const QByteArray before = again.roster.file().heard(nell).value().of;
         again.chosen.removeRide(again.chosen.rides().back().id);
-        QTRY_VERIFY_WITH_TIMEOUT(again.roster.file().heard(nell).value().of != before, 30000);
+        QTRY_VERIFY_WITH_TIMEOUT(again.roster.file().heard(nell).value().of != before, Patience);
     }
 
     void twoDevicesAreAskedAboutOnceAndUndoneInOneStep() {
@@ -246,12 +247,12 @@ private slots:
         }
         QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
         w_->roster.importFiles(w_->chosen.id(), computer + watch);
-        QVERIFY(QTest::qWaitFor([&] { return window_->findChild<QMessageBox*>("overlap"); }, 20000));
+        QVERIFY(comes([&] { return window_->findChild<QMessageBox*>("overlap"); }));
         auto* box = find<QMessageBox>("overlap");
         QVERIFY(box->windowTitle() == "One ride, two devices");
         find<QCheckBox>("overlapAll")->setChecked(true);
         QTest::keyClick(box, Qt::Key_Return); // one ride is the default
-        QVERIFY(done.count() == 1 || done.wait(60000));
+        QVERIFY(done.count() == 1 || done.wait(Patience));
         QVERIFY(!window_->findChild<QMessageBox*>("overlap") ||
                 !window_->findChild<QMessageBox*>("overlap")->isVisible());
         QCOMPARE(w_->chosen.rides().size(), 6U);
@@ -274,20 +275,20 @@ private slots:
         const QString list = save(folder_.filePath("listed.csv"), table);
         QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
         w_->roster.importFiles(w_->chosen.id(), {ride, list});
-        QVERIFY(QTest::qWaitFor([&] { return window_->findChild<QDialog*>("listColumns"); }, 20000));
+        QVERIFY(comes([&] { return window_->findChild<QDialog*>("listColumns"); }));
         QVERIFY(!find<QPushButton>("takeList")->isEnabled());
         find<QComboBox>("listKind0")->setCurrentText("Day");
         find<QComboBox>("listKind1")->setCurrentText("Name");
         find<QComboBox>("listKind2")->setCurrentText("Effort, 1–10");
         QTest::mouseClick(find<QPushButton>("takeList"), Qt::LeftButton);
-        QVERIFY(done.count() == 1 || done.wait(60000));
+        QVERIFY(done.count() == 1 || done.wait(Patience));
         QCOMPARE(w_->chosen.rides().size(), 1U);
         QCOMPARE(w_->chosen.rides()[0].note, QString("Dune loop"));
         QCOMPARE(w_->chosen.rides()[0].effort, std::optional(5.0));
         // The same kind of table again is not asked about.
         done.clear();
         w_->roster.importFiles(w_->chosen.id(), {save(folder_.filePath("again.csv"), table)});
-        QVERIFY(done.count() == 1 || done.wait(60000));
+        QVERIFY(done.count() == 1 || done.wait(Patience));
         // One step back takes the ride, and what was said of it.
         w_->roster.undoStack().undo();
         QVERIFY(w_->chosen.rides().empty());

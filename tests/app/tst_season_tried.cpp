@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "support/season_window.h"
 #include "support/suite.h"
+#include "support/waits.h"
 
 #include <QMenu>
 
@@ -113,7 +114,7 @@ private slots:
         view().compare();
         QPointer<CompareSheet> sheet = find<CompareSheet>("compareSheet");
         QVERIFY(sheet);
-        QVERIFY(QTest::qWaitFor([&] { return sheet->complete(); }, 60000));
+        QVERIFY(comes([&] { return sheet->complete(); }));
         auto* table = sheet->findChild<QTableWidget*>();
         QCOMPARE(table->rowCount(), static_cast<int>(1 + variantsOf(season()).size()));
         // The first row is the season as it is.
@@ -157,7 +158,7 @@ private slots:
         QPointer<CompareSheet> second = find<CompareSheet>("compareSheet");
         const qint64 rider = w_->chosen.id();
         w_->chosen.choose(w_->roster.riders().back().id);
-        QVERIFY(QTest::qWaitFor([&] { return second.isNull(); }, 5000));
+        QVERIFY(comes([&] { return second.isNull(); }));
         w_->chosen.choose(rider);
         QVERIFY(settled());
     }
@@ -207,7 +208,7 @@ private slots:
         // A file that is no course says so, and nothing changes.
         QSignalSpy failed(&w_->notices, &Notices::failed);
         view().races().bringCourse(path_);
-        QVERIFY(failed.wait(5000));
+        QVERIFY(failed.wait(Patience));
         QVERIFY(failed[0][0].toString().contains("club.marram"));
         QVERIFY(shown().course.empty());
         view().showRaces(false);
@@ -234,10 +235,9 @@ private slots:
 
     void chancesAndTheWeekAreSaidInWords() {
         view().openOn(season().races[0].date, 0);
-        QVERIFY(QTest::qWaitFor([&] { return !w_->plans.chances().empty(); }, 8000));
-        QVERIFY(QTest::qWaitFor(
-            [&] { return find<QTextBrowser>("seasonWords")->toPlainText().contains("If days are missed"); },
-            3000));
+        QVERIFY(comes([&] { return !w_->plans.chances().empty(); }));
+        QVERIFY(comes(
+            [&] { return find<QTextBrowser>("seasonWords")->toPlainText().contains("If days are missed"); }));
         const QString words = find<QTextBrowser>("seasonWords")->toPlainText();
         QVERIFY2(words.contains("form is inside the gate") && words.contains("lower than planned"),
                  qPrintable(words));
@@ -302,7 +302,7 @@ private slots:
     void aSeasonThatIsOverIsLookedBackOnAndTheNextBegun() {
         const Date end = w_->chosen.season()->end;
         w_->clock.setToday(end + 3);
-        QVERIFY(QTest::qWaitFor([&] { return find<QToolButton>("overButton")->isVisible(); }, 5000));
+        QVERIFY(comes([&] { return find<QToolButton>("overButton")->isVisible(); }));
         find<QToolButton>("overButton")->click();
         auto* dialog = find<SeasonEnd>("seasonEnd");
         QVERIFY(dialog);

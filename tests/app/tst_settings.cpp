@@ -3,6 +3,7 @@
 #include "support/contrast.h"
 #include "support/demo_window.h"
 #include "support/suite.h"
+#include "support/waits.h"
 
 #include <QComboBox>
 #include <QDoubleSpinBox>
@@ -158,11 +159,11 @@ private slots:
         auto *monday = find<QDoubleSpinBox>("riderHours0"), *sunday = find<QDoubleSpinBox>("riderHours6");
         const auto before = w_->chosen.rider()->hours;
         pick("firstDay", "sunday");
-        QVERIFY(QTest::qWaitFor([&] { return sunday->x() < monday->x(); }, 2000));
+        QVERIFY(comes([&] { return sunday->x() < monday->x(); }));
         QCOMPARE(w_->chosen.rider()->hours, before); // it is only shown so
         QCOMPARE(sunday->value(), before[6]);
         pick("firstDay", "monday");
-        QVERIFY(QTest::qWaitFor([&] { return sunday->x() > monday->x(); }, 2000));
+        QVERIFY(comes([&] { return sunday->x() > monday->x(); }));
         window_->riderView().openPage(0);
     }
 

@@ -2,6 +2,7 @@
 #include "store/squad.h"
 #include "support/demo_window.h"
 #include "support/suite.h"
+#include "support/waits.h"
 
 #include <QClipboard>
 #include <QComboBox>
@@ -34,8 +35,7 @@ class SquadTest : public DemoWindow {
     Q_OBJECT
     SquadPage& page() { return window_->rosterView().squad(); }
     bool solved() {
-        return QTest::qWaitFor(
-            [&] { return !w_->squads.reading() && w_->squads.done() == w_->squads.total(); }, 60000);
+        return comes([&] { return !w_->squads.reading() && w_->squads.done() == w_->squads.total(); });
     }
     void open() {
         QTest::keyClick(window_.get(), Qt::Key_U, Qt::ControlModifier | Qt::ShiftModifier);
@@ -125,7 +125,7 @@ private slots:
                     std::abs(row.fitness - morning.fitness) < 1e-9);
             if (!w_->chosen.season())
                 continue;
-            QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved() != nullptr; }, 20000));
+            QVERIFY(comes([&] { return w_->plans.solved() != nullptr; }));
             const Plan& plan = w_->plans.solved()->plan;
             QCOMPARE(row.races.size(), plan.races.size());
             for (const PlannedRace& r : plan.races) {
@@ -182,7 +182,7 @@ private slots:
         QCOMPARE(seasonOf("Nell").races.size(), nell.races.size() + 1);
         QCOMPARE(seasonOf("Pim").races.size(), pim.races.size()); // ends before it
         auto* did = find<QLabel>("squadDid");
-        QVERIFY(QTest::qWaitFor([&] { return did->text().contains("Nell"); }, 20000));
+        QVERIFY(comes([&] { return did->text().contains("Nell"); }));
         QVERIFY2(did->text().contains("Tide &amp; &lt;b&gt;Race"), qPrintable(did->text().left(300)));
         QVERIFY(did->text().contains("Not put on: ") && did->text().contains("Pim"));
         w_->roster.undoStack().undo();
@@ -209,8 +209,7 @@ private slots:
     }
     /// Once everybody has been reckoned.
     bool reckoned(QDialog* dialog) {
-        return QTest::qWaitFor([&] { return dialog->findChild<QPushButton*>("squadPut")->isEnabled(); },
-                               30000);
+        return comes([&] { return dialog->findChild<QPushButton*>("squadPut")->isEnabled(); });
     }
     int rowOfRider(QTableWidget* table, const QString& part) {
         for (int r = 0; r < table->rowCount(); ++r)
@@ -531,16 +530,16 @@ private slots:
         open();
         // While rows are solved: another group, another rider, an edit, another roster.
         page().showGroup("Road");
-        QVERIFY(QTest::qWaitFor([&] { return !w_->squads.rows().empty(); }, 20000));
+        QVERIFY(comes([&] { return !w_->squads.rows().empty(); }));
         for (const SquadRow& r : w_->squads.rows())
             QVERIFY(w_->roster.rider(r.rider)->groups.contains("Road"));
         choose("Wenna");
         RiderRecord wenna = *w_->chosen.rider();
         wenna.groups << "Road";
         w_->chosen.setRider(wenna, "Into the group");
-        QVERIFY(QTest::qWaitFor([&] { return w_->squads.total() == 4; }, 20000));
+        QVERIFY(comes([&] { return w_->squads.total() == 4; }));
         w_->roster.undoStack().undo();
-        QVERIFY(QTest::qWaitFor([&] { return w_->squads.total() == 3; }, 20000));
+        QVERIFY(comes([&] { return w_->squads.total() == 3; }));
         const QString other = folder_.filePath("empty.marram");
         QVERIFY(w_->roster.create(other));
         QVERIFY(w_->squads.rows().empty());

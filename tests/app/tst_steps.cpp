@@ -2,6 +2,7 @@
 #include "app/owners/steps.h"
 #include "app/owners/workspace.h"
 #include "support/suite.h"
+#include "support/waits.h"
 #include "support/workspaces.h"
 
 #include <QFile>
@@ -71,7 +72,7 @@ private slots:
             if (!std::exchange(once, true))
                 step("second");
         });
-        QTRY_COMPARE(steps.stack().count(), 2);
+        QTRY_COMPARE_WITH_TIMEOUT(steps.stack().count(), 2, Patience);
         QCOMPARE(log, QStringList({"first begins", "first ends", "second begins", "second ends"}));
         steps.stack().undo();
         steps.stack().undo();
@@ -124,7 +125,7 @@ private slots:
                 return true;
             },
             [] { return true; });
-        QTRY_COMPARE(value, 5);
+        QTRY_COMPARE_WITH_TIMEOUT(value, 5, Patience);
     }
     void whatWasLostIsTakenAgainInOrder() {
         Steps steps;
@@ -193,7 +194,7 @@ private slots:
         QTest::qWait(100);
         QVERIFY(text.isEmpty());
         free = true;
-        QTRY_COMPARE(text, QString("acd."));
+        QTRY_COMPARE_WITH_TIMEOUT(text, QString("acd."), Patience);
         QCOMPARE(claims, 0); // what was taken was given back each time
         QVERIFY(!steps.waiting());
         text.chop(1);
@@ -216,10 +217,10 @@ private slots:
         w_->roster.lookForOthers();
         QVERIFY(w_->roster.waits() && failed.isEmpty()); // neither refused nor waited for
         QCOMPARE(nameIn(path_), QString("Ann Dunlin"));
-        QTRY_VERIFY_WITH_TIMEOUT(said.count() > 0, 10000);
+        QTRY_VERIFY_WITH_TIMEOUT(said.count() > 0, Patience);
         QVERIFY(said.first().first().toString().contains("what you change is kept"));
         (*other)->letGo();
-        QTRY_COMPARE(nameIn(path_), QString("Ann Turnstone"));
+        QTRY_COMPARE_WITH_TIMEOUT(nameIn(path_), QString("Ann Turnstone"), Patience);
         QCOMPARE(failed.count(), 0);
         QCOMPARE(said.count(), 1); // and not again and again
         // What still waits when the roster closes is written then.

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "support/demo_window.h"
 #include "support/suite.h"
+#include "support/waits.h"
 
 #include <QContextMenuEvent>
 #include <QMenu>
@@ -34,7 +35,7 @@ class TouchTest : public DemoWindow {
     }
     /// The season is there, solved, and no edit is on its way.
     bool settled() {
-        return QTest::qWaitFor([&] { return w_->plans.isExplained(); }, 20000);
+        return comes([&] { return w_->plans.isExplained(); });
     }
 
 private slots:
@@ -93,8 +94,9 @@ private slots:
             QTest::touchEvent(&canvas, screen_.get()).move(0, beside + QPoint(pixels * i / 10, 0), &canvas);
         QTest::touchEvent(&canvas, screen_.get()).release(0, beside + QPoint(pixels, 0), &canvas);
         QVERIFY(settled());
-        QTRY_COMPARE(w_->chosen.season()->races[static_cast<size_t>(raceNamed("Ebbtide Circuit"))].date,
-                     before + 10);
+        QTRY_COMPARE_WITH_TIMEOUT(
+            w_->chosen.season()->races[static_cast<size_t>(raceNamed("Ebbtide Circuit"))].date, before + 10,
+            Patience);
         w_->roster.undoStack().undo();
         QVERIFY(settled());
     }
@@ -110,7 +112,7 @@ private slots:
         auto& canvas = window_->seasonView().canvas();
         const QPoint at = stakeOf("Ebbtide Circuit").toPoint();
         QTest::touchEvent(&canvas, screen_.get()).press(0, at, &canvas);
-        QTRY_VERIFY_WITH_TIMEOUT(qobject_cast<QMenu*>(QApplication::activePopupWidget()), 3000);
+        QTRY_VERIFY_WITH_TIMEOUT(qobject_cast<QMenu*>(QApplication::activePopupWidget()), Patience);
         QApplication::activePopupWidget()->close();
         QTest::touchEvent(&canvas, screen_.get()).release(0, at, &canvas);
         QVERIFY(canvas.marks().race >= 0); // it is of what was under the finger
@@ -121,7 +123,7 @@ private slots:
         window_->go(Place::Roster);
         window_->rosterView().openSquad(false);
         auto* canvas = find<SquadCanvas>("squadCanvas");
-        QTRY_VERIFY(canvas->isVisible() && canvas->rowRect(w_->chosen.id()).isValid());
+        QTRY_VERIFY_WITH_TIMEOUT(canvas->isVisible() && canvas->rowRect(w_->chosen.id()).isValid(), Patience);
         const QImage before = canvas->grab().toImage();
         const QPoint at(canvas->width() / 2, std::min(200, canvas->height() / 2));
         two(canvas, {at - QPoint(40, 0), at + QPoint(40, 0)}, {at - QPoint(160, 0), at + QPoint(160, 0)});

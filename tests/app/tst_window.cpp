@@ -4,6 +4,7 @@
 #include "support/demo_roster.h"
 #include "support/rides.h"
 #include "support/suite.h"
+#include "support/waits.h"
 #include "support/workspaces.h"
 
 #include <QApplication>
@@ -38,21 +39,19 @@ class WindowTest : public QObject {
 
     /// Waits until the plan of the newest edit is on the screen.
     bool settled() {
-        return QTest::qWaitFor(
-            [&] {
-                const Solved* s = workspace_->plans.solved();
-                if (!s || !workspace_->plans.season())
+        return comes([&] {
+            const Solved* s = workspace_->plans.solved();
+            if (!s || !workspace_->plans.season())
+                return false;
+            const auto& races = workspace_->plans.season()->races;
+            if (s->plan.races.size() != races.size())
+                return false;
+            for (size_t i = 0; i < races.size(); ++i)
+                if (s->plan.races[i].date != races[i].date ||
+                    (races[i].gate && s->plan.races[i].gate != races[i].gate))
                     return false;
-                const auto& races = workspace_->plans.season()->races;
-                if (s->plan.races.size() != races.size())
-                    return false;
-                for (size_t i = 0; i < races.size(); ++i)
-                    if (s->plan.races[i].date != races[i].date ||
-                        (races[i].gate && s->plan.races[i].gate != races[i].gate))
-                        return false;
-                return true;
-            },
-            8000);
+            return true;
+        });
     }
     QPoint stakeOf(size_t i) {
         return QPointF(canvas().scene().xOf(race(i).date) + canvas().scene().dayWidth() / 2,
@@ -67,7 +66,7 @@ class WindowTest : public QObject {
         window_->resize(1280, 800);
         QVERIFY(workspace_->roster.open(path_));
         window_->show();
-        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get(), Patience));
         window_->go(Place::Season);
         QVERIFY(settled());
     }
@@ -96,7 +95,7 @@ class WindowTest : public QObject {
         QVERIFY(enter.isAccepted());
         QDropEvent event({200, 200}, Qt::CopyAction, &mime, Qt::LeftButton, {});
         QApplication::sendEvent(&window_->ridesView(), &event);
-        QVERIFY(finished.wait(20000));
+        QVERIFY(finished.wait(Patience));
     }
 
 private slots:
@@ -149,7 +148,7 @@ private slots:
         QVERIFY(formOf(0) >= gate.low - 0.01 && formOf(0) <= gate.high + 0.01);
         // What the inspector says is the new form.
         const auto* words = window_->findChild<QTextBrowser*>("seasonWords");
-        QVERIFY(QTest::qWaitFor(
+        QVERIFY(comes(
             [&] { return words->toPlainText().contains(QString::fromStdString(signedText(formOf(0)))); }));
         workspace_->roster.undoStack().undo();
         QVERIFY(settled());
@@ -214,7 +213,7 @@ private slots:
         window_->seasonView().openOn(week + 2, -1);
         window_->seasonView().pinSelectedWeek(WeekKind::Deload);
         QVERIFY(settled());
-        QVERIFY(QTest::qWaitFor([&] {
+        QVERIFY(comes([&] {
             if (!workspace_->plans.solved())
                 return false;
             for (const PlannedWeek& w : workspace_->plans.solved()->plan.weeks)
@@ -228,7 +227,7 @@ private slots:
         QTest::keyClicks(saturday, "1.5");
         QTest::keyClick(saturday, Qt::Key_Return);
         QCOMPARE((*workspace_->chosen.season()->weeks.back().hours)[5], 1.5);
-        QVERIFY(QTest::qWaitFor([&] {
+        QVERIFY(comes([&] {
             if (!workspace_->plans.solved())
                 return false;
             for (const PlannedDay& d : workspace_->plans.solved()->plan.days)
@@ -255,12 +254,10 @@ private slots:
         drop({file});
         QCOMPARE(workspace_->chosen.rides().size(), before + 1);
         QVERIFY(workspace_->chosen.stateBefore(today_ + 1).fitness > fitness + 2);
-        QVERIFY(QTest::qWaitFor(
-            [&] {
-                return workspace_->plans.solved() && workspace_->plans.solved()->frame.today ==
-                                                         today_ + 1 - workspace_->chosen.season()->start;
-            },
-            5000));
+        QVERIFY(comes([&] {
+            return workspace_->plans.solved() &&
+                   workspace_->plans.solved()->frame.today == today_ + 1 - workspace_->chosen.season()->start;
+        }));
         QVERIFY(window_->lastSaid().contains("One ride came in"));
         // The same file again is known by its content.
         drop({file});
@@ -320,13 +317,13 @@ private slots:
         const Date from = last.from;
         r.values.set(Quantity::ThresholdPower, from, last.value * 1.1);
         workspace_->chosen.setRider(r, "Change a threshold");
-        QVERIFY(QTest::qWaitFor([&] { return !workspace_->roster.scoring(); }, 20000));
+        QVERIFY(comes([&] { return !workspace_->roster.scoring(); }));
         for (size_t i = 0; i < rides.size(); ++i) {
             const double before = *rides[i].score.stress, now = *workspace_->chosen.rides()[i].score.stress;
             QVERIFY(std::abs(now - (rides[i].day < from ? before : before / 1.21)) < 1e-6 * before);
         }
         workspace_->roster.undoStack().undo();
-        QVERIFY(QTest::qWaitFor([&] { return !workspace_->roster.scoring(); }, 20000));
+        QVERIFY(comes([&] { return !workspace_->roster.scoring(); }));
         for (size_t i = 0; i < rides.size(); ++i)
             QVERIFY(std::abs(*workspace_->chosen.rides()[i].score.stress - *rides[i].score.stress) < 1e-9);
     }
@@ -337,7 +334,7 @@ private slots:
         const size_t before = workspace_->chosen.rides().size();
         QSignalSpy finished(&workspace_->roster, &OpenRoster::importFinished);
         window_->ridesView().rideToday();
-        QVERIFY(finished.wait(20000));
+        QVERIFY(finished.wait(Patience));
         QCOMPARE(workspace_->chosen.rides().size(), before + 1);
         QCOMPARE(workspace_->chosen.rides().back().day, today_);
         workspace_->roster.undoStack().undo();
@@ -393,11 +390,9 @@ private slots:
         RiderRecord r = other->riders()->front();
         r.note = "written elsewhere";
         QVERIFY(other->saveRider(r));
-        QVERIFY(QTest::qWaitFor(
-            [&] {
-                return workspace_->chosen.rider() && workspace_->chosen.rider()->note == "written elsewhere";
-            },
-            6000));
+        QVERIFY(comes([&] {
+            return workspace_->chosen.rider() && workspace_->chosen.rider()->note == "written elsewhere";
+        }));
     }
 
     void aRiderWithNothingIsGreetedWithWhatToDo() {

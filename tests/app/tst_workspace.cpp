@@ -2,6 +2,7 @@
 #include "app/owners/workspace.h"
 #include "support/rides.h"
 #include "support/suite.h"
+#include "support/waits.h"
 #include "support/workspaces.h"
 
 #include <QApplication>
@@ -24,19 +25,17 @@ class WorkspaceTest : public QObject {
     const Date today_ = parseDate("2027-03-01").value();
 
     bool planned() {
-        return QTest::qWaitFor(
-            [&] {
-                return w_->plans.solved() &&
-                       w_->plans.solved()->frame.weeks.front().start == monday(w_->chosen.season()->start) &&
-                       w_->plans.solved()->plan.races.size() == w_->plans.season()->races.size() &&
-                       w_->plans.solved()->plan.races[0].date == w_->plans.season()->races[0].date;
-            },
-            6000);
+        return comes([&] {
+            return w_->plans.solved() &&
+                   w_->plans.solved()->frame.weeks.front().start == monday(w_->chosen.season()->start) &&
+                   w_->plans.solved()->plan.races.size() == w_->plans.season()->races.size() &&
+                   w_->plans.solved()->plan.races[0].date == w_->plans.season()->races[0].date;
+        });
     }
     void import(const QStringList& files) {
         QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
         w_->roster.importFiles(w_->chosen.id(), files);
-        QVERIFY(done.wait(20000));
+        QVERIFY(done.wait(Patience));
     }
     QString fileOn(int day, double hours = 1) {
         return save(folder_.filePath(QString("%1-%2.fit").arg(QTest::currentTestFunction()).arg(day)),
@@ -104,14 +103,14 @@ private slots:
         Season s = *w_->chosen.season();
         s.races[0].date = s.races[0].date - 7;
         w_->chosen.setSeason(s, "Move");
-        QVERIFY(limits.wait(6000));
+        QVERIFY(limits.wait(Patience));
         QVERIFY(!w_->plans.limits().empty());
     }
     void aPlanThatWasMadeIsKeptForTheDaysItWasMadeFor() {
         const auto before = w_->chosen.plannedOn(today_ + 2);
         QVERIFY(before && before->stress > 0);
         w_->clock.setToday(today_ + 5);
-        QVERIFY(QTest::qWaitFor([&] { return w_->plans.solved()->frame.today > 0; }));
+        QVERIFY(comes([&] { return w_->plans.solved()->frame.today > 0; }));
         // Nothing was ridden, yet what had been planned is still known.
         QCOMPARE(w_->chosen.plannedOn(today_ + 2)->stress, before->stress);
         QCOMPARE(w_->plans.solved()->plan.days[2].stress, 0.0);
@@ -126,7 +125,7 @@ private slots:
         const LoadState state = w_->chosen.stateBefore(today_);
         QVERIFY(state.fitness > 20 && state.fitness < 60);
         QVERIFY(std::abs(w_->standings.of(w_->chosen.rider()->id).state.fitness - state.fitness) < 1e-12);
-        QVERIFY(QTest::qWaitFor([&] {
+        QVERIFY(comes([&] {
             return w_->plans.solved() &&
                    std::abs(w_->plans.solved()->plan.days[0].form - state.form()) < 1e-6;
         }));
@@ -160,7 +159,7 @@ private slots:
         w_->roster.importFiles(w_->chosen.id(), files);
         QVERIFY(w_->roster.importing());
         w_->roster.importFiles(w_->chosen.id(), files); // one at a time: this one is not begun
-        QVERIFY(done.wait(20000));
+        QVERIFY(done.wait(Patience));
         QVERIFY(done.front()[1].value<ImportReport>().cancelled || w_->chosen.rides().size() < 60);
         QVERIFY(w_->chosen.rides().size() >= 1);
         QVERIFY(!w_->roster.importing());
@@ -204,7 +203,7 @@ private slots:
         RiderRecord r = *w_->chosen.rider();
         r.hours[5] += 2;
         w_->chosen.setRider(r, "Hours");
-        QVERIFY(QTest::qWaitFor([&] {
+        QVERIFY(comes([&] {
             return w_->plans.solved() &&
                    std::abs(w_->plans.solved()->plan.weeks[5].availableHours - before - 2) < 1e-9;
         }));
@@ -273,7 +272,7 @@ private slots:
         w_->clock.setToday(today_);
         QVERIFY(w_->roster.open(path_));
         QVERIFY(w_->roster.scoring());
-        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
+        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
         QVERIFY(std::abs(*w_->chosen.rides()[0].score.stress - 4 * before) < 1e-6 * before);
         for (const RideRecord& r : w_->chosen.rides())
             QVERIFY(!r.stale);
@@ -292,7 +291,7 @@ private slots:
         RideRecord noted = w_->chosen.rides()[3];
         noted.note = "written meanwhile";
         w_->chosen.setRide(noted, "Note");
-        QVERIFY(QTest::qWaitFor([&] { return !w_->roster.scoring(); }, 20000));
+        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
         for (const RideRecord& r : w_->chosen.rides())
             QCOMPARE(r.thresholdPower, 440.0);
         QVERIFY(std::abs(*w_->chosen.rides()[0].score.stress - before / 4) < 1e-6 * before);
@@ -375,8 +374,7 @@ private slots:
             t.result.value = 270;
             QVERIFY(roster->saveCheckIn(w_->chosen.rider()->id, c) && roster->saveTest(t));
         }
-        QVERIFY(QTest::qWaitFor(
-            [&] { return w_->chosen.tests().size() == 1 && w_->chosen.checkIns().size() == 1; }, 6000));
+        QVERIFY(comes([&] { return w_->chosen.tests().size() == 1 && w_->chosen.checkIns().size() == 1; }));
     }
     void aHistoryTellsItsCriticalPower() {
         QVERIFY(!w_->chosen.criticalPower(today_));

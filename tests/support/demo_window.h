@@ -3,6 +3,7 @@
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
 #include "support/demo_roster.h"
+#include "support/waits.h"
 
 #include <QApplication>
 #include <QSettings>
@@ -41,7 +42,7 @@ protected:
         QVERIFY(demoRoster(path, today_));
         QVERIFY(w_->roster.open(path));
         window_->show();
-        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get(), Patience));
     }
     void closeWindow() {
         window_.reset();

@@ -8,6 +8,7 @@
 #include "formats/json/season_json.h"
 #include "records/merge.h"
 #include "support/demo_roster.h"
+#include "support/waits.h"
 #include "support/workspaces.h"
 
 #include <QComboBox>
@@ -52,7 +53,7 @@ protected:
     /// Waits until the newest edit is solved, explained and on the screen.
     bool settled() {
         QSignalSpy explained(&w_->plans, &PlanService::limitsChanged);
-        return explained.wait(8000);
+        return explained.wait(Patience);
     }
     void openWindow() {
         w_ = std::make_unique<Workspace>();
@@ -62,9 +63,9 @@ protected:
         QSignalSpy explained(&w_->plans, &PlanService::limitsChanged);
         QVERIFY(w_->roster.open(path_));
         window_->show();
-        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get(), Patience));
         window_->go(Place::Season);
-        QVERIFY(!explained.isEmpty() || explained.wait(8000));
+        QVERIFY(!explained.isEmpty() || explained.wait(Patience));
         canvas().look(std::nullopt);
     }
     void move(QPointF at, Qt::MouseButtons buttons = Qt::LeftButton) {
