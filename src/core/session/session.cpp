@@ -181,17 +181,20 @@ SessionFigures figuresOf(const Session& session, double lowThreshold) {
     for (const UnfoldedStep& s : f.steps) {
         const auto set = static_cast<size_t>(s.set);
         const int purpose = s.set > 0 ? bandOf(target[set] / seconds[set], lowThreshold) : -1;
-        for (int i = 0; i < s.step.seconds; ++i) {
+        // What is ridden evenly is counted at once.
+        const bool even = s.step.kind != TargetKind::Power || s.step.from == s.step.to;
+        const int stretch = even ? s.step.seconds : 1;
+        for (int i = 0; i < s.step.seconds; i += stretch) {
             const double p = targetAt(s.step, (i + 0.5) / s.step.seconds);
-            trace.push_back(p);
-            f.mean += p;
+            trace.insert(trace.end(), static_cast<size_t>(stretch), p);
+            f.mean += p * stretch;
             const int band = bandOf(p, lowThreshold);
-            in(f.band, band) += 1;
-            in(f.purpose, purpose >= 0 ? purpose : band) += 1;
+            in(f.band, band) += stretch;
+            in(f.purpose, purpose >= 0 ? purpose : band) += stretch;
             size_t zone = 0;
             while (zone < zoneEdges.size() && p > zoneEdges[zone] + edge)
                 ++zone;
-            f.zone[zone] += 1;
+            f.zone[zone] += stretch;
         }
     }
     if (f.seconds > 0)
