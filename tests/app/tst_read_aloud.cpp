@@ -4,6 +4,7 @@
 #include "app/rider/record_strip.h"
 #include "app/rides/ride_trace.h"
 #include "app/rides/zone_bars.h"
+#include "app/roster/glance.h"
 #include "app/shell/read_aloud.h"
 #include "core/session/shorthand.h"
 #include "support/demo_window.h"
@@ -98,6 +99,30 @@ private slots:
         QVERIFY2(!names.filter(QRegularExpression("^Saturday, .*long ride, \\d h")).isEmpty(),
                  qPrintable(names.join("\n")));
         QVERIFY2(!names.filter("together: Harbour Saturday").isEmpty(), qPrintable(names.join("\n")));
+    }
+
+    void theRiderInTheListIsToldAtAGlance() {
+        window_->go(Place::Roster);
+        auto* weeks = window_->findChild<RecentWeeks*>();
+        QVERIFY(weeks && weeks->isVisible());
+        const Standing& stands = w_->standings.of(w_->chosen.rider()->id);
+        QCOMPARE(partsOf(weeks).size(), static_cast<int>(stands.weeks.size()));
+        for (size_t i = 0; i < stands.weeks.size(); ++i)
+            QVERIFY2(partsOf(weeks)[static_cast<int>(i)].contains(
+                         QString(": %1 of %2 points")
+                             .arg(stands.weeks[i].ridden, 0, 'f', 0)
+                             .arg(stands.weeks[i].planned.value(), 0, 'f', 0)),
+                     qPrintable(partsOf(weeks).join("\n")));
+        const auto* facts = window_->findChild<QLabel*>("riderFacts");
+        QVERIFY2(facts->text().contains("Next race: Ebbtide Circuit") &&
+                     facts->text().contains("Threshold 244 W since"),
+                 qPrintable(facts->text()));
+        // Another rider is told of by their own; a search that finds nobody says so alone.
+        choose("Pim");
+        QVERIFY(facts->text().contains("Newcomers' Criterium") && !facts->text().contains("W since"));
+        window_->findChild<QLineEdit*>("searchRiders")->setText("nobody of that name");
+        QVERIFY(!facts->isVisible() && !weeks->isVisible());
+        QVERIFY(window_->findChild<QLabel*>("otherReasons")->text().startsWith("No rider fits"));
     }
 
     void theSquadTellsItsRiders() {

@@ -347,6 +347,17 @@ private slots:
         import(files);
         QVERIFY(w_->standings.of(id).lastRide && w_->standings.of(id).hasPower);
         QVERIFY(std::abs(w_->standings.of(id).ramp) < 20);
+        // Six weeks, this one last, of what the rides themselves carry.
+        const std::vector<WeekRidden> weeks = w_->standings.of(id).weeks;
+        QVERIFY(weeks.size() == 6 && weeks.back().start == monday(today_));
+        for (const WeekRidden& week : weeks) {
+            double points = 0;
+            for (const RideRecord& ride : w_->chosen.rides())
+                if (ride.day >= week.start && ride.day < week.start + 7)
+                    points += ride.score.stress.value_or(0);
+            QVERIFY(std::abs(week.ridden - points) < 1e-6);
+        }
+        QVERIFY(std::any_of(weeks.begin(), weeks.end(), [](const WeekRidden& w) { return w.ridden > 100; }));
         CheckIn c;
         c.day = today_;
         c.ill = true;

@@ -33,6 +33,26 @@ Standings::Standings(OpenRoster& roster, PlanService& plans, Clock& clock, QObje
     connect(&clock_, &Clock::dayChanged, this, [this] { forget(0); });
 }
 
+namespace {
+
+std::vector<WeekRidden> weeksRidden(const std::map<Date, double>& ridden,
+                                    const std::map<Date, SolvedDay>& planned, Date first, int count) {
+    std::vector<WeekRidden> weeks;
+    for (Date start = first; start < first + 7 * count; start = start + 7) {
+        WeekRidden w{start, 0, std::nullopt};
+        for (Date d = start; d < start + 7; d = d + 1) {
+            if (const auto r = ridden.find(d); r != ridden.end())
+                w.ridden += r->second;
+            if (const auto p = planned.find(d); p != planned.end())
+                w.planned = w.planned.value_or(0) + p->second.stress;
+        }
+        weeks.push_back(w);
+    }
+    return weeks;
+}
+
+} // namespace
+
 void Standings::forget(qint64 rider) {
     if (rider == 0)
         kept_.clear();
@@ -111,9 +131,13 @@ Standing Standings::standingOf(const RiderRecord& who) const {
             for (const SolvedDay& d : *days)
                 planned[d.date] = d;
     };
-    take(today - 7, today - 1);
+    const Date thisWeek = monday(today);
+    constexpr int weeksBack = 5;
+    take(thisWeek - 7 * weeksBack, thisWeek + 6);
+    if (s.unscored == 0 && s.lastRide)
+        s.weeks = weeksRidden(ridden, planned, thisWeek - 7 * weeksBack, weeksBack + 1);
     for (const auto& [day, plan] : planned) {
-        if (plan.stress < 20 || ridden.contains(day))
+        if (day < today - 7 || day >= today || plan.stress < 20 || ridden.contains(day))
             continue;
         if (plan.role == Role::Hard || plan.role == Role::Race || plan.role == Role::Test)
             s.missedKey.push_back(day);

@@ -104,9 +104,8 @@ QWidget* RosterView::makeList() {
             fitRows();
     });
     layout->addWidget(table_, 1);
-    others_ = wordsLabel({}, true);
-    others_->setObjectName("otherReasons");
-    layout->addWidget(others_);
+    glance_ = new Glance;
+    layout->addWidget(glance_);
     auto* buttons = new QHBoxLayout;
     const auto button = [&](const QString& text, const char* name, auto slot) {
         auto* b = new QPushButton(text);
@@ -197,25 +196,22 @@ void RosterView::refresh() {
         [this](qint64 id) -> const Standing& { return workspace_.standings.of(id); }, workspace_.today());
     const RiderRecord* chosen = workspace_.chosen.rider();
     fill(rows);
-    others_->setText(rows.empty()
-                         ? wording("No rider fits. Clear the search, or look among the archived riders.")
-                         : QString());
+    glance_->show(rows.empty()
+                      ? wording("No rider fits. Clear the search, or look among the archived riders.")
+                      : QString());
     table_->clearSelection();
     for (size_t line = 0; line < rows.size(); ++line) {
         const RosterRow& r = rows[line];
         if (chosen && chosen->id == r.rider) {
             table_->selectRow(static_cast<int>(line));
-            QStringList more;
-            for (size_t i = 1; i < r.reasons.size(); ++i)
-                more << QString::fromStdString(r.reasons[i].sentence);
-            if (!more.isEmpty())
-                others_->setText(wording("%1, also: %2", r.name, more.join(' ')));
+            glance_->show(r.name, r.reasons, r.standing, r.threshold);
         }
     }
     archive_->setText(chosen && chosen->archived ? wording("Bring back from the archive")
                                                  : wording("Archive"));
     archive_->setEnabled(chosen);
     filling_ = false;
+    fitGlance();
 }
 
 void RosterView::fill(const std::vector<RosterRow>& rows) {
@@ -263,6 +259,18 @@ void RosterView::fill(const std::vector<RosterRow>& rows) {
     fitRows();
 }
 
+void RosterView::resizeEvent(QResizeEvent*) {
+    fitGlance();
+}
+
+void RosterView::fitGlance() {
+    constexpr int first = 8; // riders
+    int rows = table_->horizontalHeader()->height();
+    for (int i = 0; i < std::min(first, table_->rowCount()); ++i)
+        rows += table_->rowHeight(i);
+    glance_->setBrief(rows + glance_->wholeHeight() > table_->height() + glance_->height());
+}
+
 void RosterView::fitRows() {
     table_->resizeRowsToContents();
     const QFontMetrics metrics(table_->font());
@@ -275,6 +283,7 @@ void RosterView::fitRows() {
         table_->setRowHeight(
             i, std::max({table_->rowHeight(i), words + qRound(8 * textScale()), qRound(38 * textScale())}));
     }
+    fitGlance();
 }
 
 void RosterView::archiveChosen() {

@@ -2,6 +2,7 @@
 #pragma once
 #include "app/owners/workspace.h"
 #include "app/roster/checkin_page.h"
+#include "app/roster/glance.h"
 #include "app/roster/squad_page.h"
 #include "app/shell/pages.h"
 #include <QCheckBox>
@@ -56,11 +57,14 @@ signals:
 
 protected:
     void showEvent(QShowEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
 
 private:
     QWidget* makeList();
     void refresh();
     void fill(const std::vector<RosterRow>& rows);
+    /// The list comes first: what stands under it is brief where its first riders need the room.
+    void fitGlance();
     void refreshWhenSeen();
     void watch(JobKind kind, const QString& what);
     void exported(const QString& folder, const Damage& damage);
@@ -73,7 +77,7 @@ private:
     QComboBox* group_;
     QCheckBox* archived_;
     QTableWidget* table_;
-    QLabel* others_;
+    Glance* glance_;
     QPushButton* archive_;
     CheckInPage* checkIns_;
     SquadPage* squad_;

@@ -33,9 +33,11 @@ std::vector<Reason> reasonsToLook(const Standing& s) {
                        days(s.deepDays)));
     const int toRace = s.nextRaceDay ? *s.nextRaceDay - s.today : 9999;
     if (s.nextRace && toRace <= 14 && s.raceMiss > 0.05)
-        add(90, phrase("%1%2 and form will miss its gate by %3.", *s.nextRace,
-                       (toRace == 0 ? phrase(" is today") : phrase(" is %1 away", days(toRace))),
-                       figure(s.raceMiss, 1)));
+        add(90, toRace == 0 ? phrase("%1 is today and form will miss its gate by %2.", *s.nextRace,
+                                     figure(s.raceMiss, 1))
+                            : counted(toRace, "%2 is %1 day away and form will miss its gate by %3.",
+                                      "%2 is %1 days away and form will miss its gate by %3.", toRace,
+                                      *s.nextRace, figure(s.raceMiss, 1)));
     if (s.lastRide && s.unscored == 0 && s.state.form() < -30 && s.deepDays < 14)
         add(85, phrase("Form is %1: ask how they feel before anything hard.", figure(s.state.form(), 0)));
     if (s.lastRide && !s.loadKnown)
@@ -78,8 +80,9 @@ std::vector<Reason> reasonsToLook(const Standing& s) {
     if (s.away)
         add(5, phrase("Away, as planned."));
     if (s.nextRace && all.empty())
-        add(1, phrase("On course: %1%2", *s.nextRace,
-                      (toRace == 0 ? phrase(" is today.") : phrase(" is in %1.", days(toRace)))));
+        add(1, toRace == 0 ? phrase("On course: %1 is today.", *s.nextRace)
+                           : counted(toRace, "On course: %2 is in %1 day.", "On course: %2 is in %1 days.",
+                                     toRace, *s.nextRace));
     if (all.empty())
         add(0, phrase("No race ahead."));
     std::stable_sort(all.begin(), all.end(),

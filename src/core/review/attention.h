@@ -9,6 +9,13 @@
 
 namespace marram {
 
+/// A week as it was meant and ridden.
+struct WeekRidden {
+    Date start;
+    double ridden = 0;             ///< points
+    std::optional<double> planned; ///< points; empty without a plan
+};
+
 /// What the daily question is answered from, for one rider.
 struct Standing {
     Date today;
@@ -31,6 +38,7 @@ struct Standing {
     int unscored = 0;                   ///< rides without points, where not one carries any
     std::optional<std::string> testDue; ///< a test due today or before, in a sentence
     bool away = false;                  ///< a planned holiday: nothing is expected
+    std::vector<WeekRidden> weeks;      ///< the last six, this one last; empty where rides carry no points
 };
 
 /// What is said of a record of which not one ride carries points, wherever something rests on it; elsewhere
