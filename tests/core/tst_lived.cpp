@@ -173,6 +173,52 @@ private slots:
         QVERIFY2(cost / mornings < 1, qPrintable(QString::number(cost / mornings)));
     }
 
+    /// The sum of days, [from, to).
+    static double pointsOf(const Season& season, const Plan& plan, Date from, Date to) {
+        double sum = 0;
+        for (Date d = from; d < to; d = d + 1)
+            sum += plan.days[static_cast<size_t>(d - season.start)].stress;
+        return sum;
+    }
+
+    void whatWasMissedOfATaperIsNotCaughtUpInItsLastDays() {
+        // The days left before the race carry what was promised, and at most three fifths of what those
+        // weekdays carried in the last build week (common practice).
+        int seen = 0;
+        for (unsigned seed = 1; seed < 40; ++seed) {
+            const Season season = any(seed);
+            const Plan plan = solveSeason(season).plan;
+            for (const PlannedRace& race : plan.races) {
+                const Date morning = monday(race.date), before = morning - 7;
+                if (race.priority != Priority::A || race.date < season.start + 60 || race.date - morning < 3)
+                    continue;
+                std::vector<double> ridden;
+                for (Date d = season.start; d < morning; d = d + 1)
+                    ridden.push_back(d < before ? plan.days[static_cast<size_t>(d - season.start)].stress
+                                                : 0);
+                const bool raced = std::any_of(plan.races.begin(), plan.races.end(), [&](const auto& r) {
+                    return r.date >= before && r.date < morning;
+                });
+                const auto build =
+                    std::find_if(plan.weeks.rbegin(), plan.weeks.rend(), [&](const PlannedWeek& w) {
+                        return w.kind == WeekKind::Build && w.start < morning && w.start >= season.start;
+                    });
+                if (raced || build == plan.weeks.rend() || pointsOf(season, plan, before, morning) < 20)
+                    continue;
+                const Plan next = solveSeason(riddenUpTo(season, morning, ridden)).plan;
+                const double promised = pointsOf(season, plan, morning, race.date),
+                             now = pointsOf(season, next, morning, race.date),
+                             usual =
+                                 pointsOf(season, plan, build->start, build->start + (race.date - morning));
+                ++seen;
+                QVERIFY2(now >= 0.9 * promised && now <= std::max(1.2 * promised, 0.6 * usual + 5),
+                         qPrintable(
+                             QString("%1: %2 of %3, %4 usual").arg(seed).arg(now).arg(promised).arg(usual)));
+            }
+        }
+        QVERIFY2(seen >= 15, qPrintable(QString::number(seen)));
+    }
+
     void missedDaysAndRunsAreWhatALifeHas() {
         const Season season = ordinary();
         int missed = 0, runs = 0, days = 0;

@@ -54,6 +54,18 @@ const PlannedRace* worstMissed(const Solved& solved) {
     return worst;
 }
 
+/// The least chance to wake inside their gates of the peaks that come soon and have their taper before them;
+/// nothing without one.
+std::optional<double> leastChance(const Solved& solved) {
+    constexpr int soon = 56;
+    const Date today = solved.plan.days.front().date + solved.frame.today;
+    std::optional<double> least;
+    for (const PlannedRace* race : peaksOf(solved))
+        if (race->date >= today + 7 && race->date < today + soon && race->chance)
+            least = std::min(least.value_or(1), *race->chance);
+    return least;
+}
+
 /// Fourteen falling days stand; a shorter taper is tried only where they leave a rider over a gate, a longer
 /// one only where under.
 std::vector<int> lengthsToTry(const Solved& solved) {
@@ -143,8 +155,9 @@ public:
         best_ = solved(way_, promised_);
         auto choices = promised.plan.choices;
         const Way before = way_;
-        if (open && anew)
-            taper();
+        // What was missed may have taken a peak out of its gate: then a taper that clearly brings it back.
+        if (open && (anew || leastChance(best_).value_or(1) < 0.5))
+            taper(anew ? 0 : 0.25);
         if (way_ == before)
             best_.plan.choices = std::move(choices);
         best_.solution.taperDays = open ? way_.taperDays : 0;
@@ -163,7 +176,8 @@ private:
         double objective = 0, form = 0, fitness = 0;
     };
 
-    void taper() {
+    /// Another taper is taken where it brings more, and at least so much chance to wake inside the gates.
+    void taper(double chance = 0) {
         const PlannedRace* race = worstMissed(best_);
         if (!race || race->date < season_.start + best_.frame.today)
             return;
@@ -186,8 +200,9 @@ private:
                 continue;
             Solved other = solved(way, &best_.solution);
             all.push_back(tried(way, other, name));
-            if (other.solution.comparable >
-                best_.solution.comparable + (promised_ ? worthChoosingAnew : worthChoosing)) {
+            if ((chance <= 0 || leastChance(other).value_or(0) >= leastChance(best_).value_or(0) + chance) &&
+                other.solution.comparable >
+                    best_.solution.comparable + (promised_ ? worthChoosingAnew : worthChoosing)) {
                 best_ = std::move(other);
                 way_ = way;
             }

@@ -486,9 +486,10 @@ private:
         }
         const bool whole = taper.window >= frame_.today && taper.lastBuildWeek >= 0;
         row(Rule::TaperLast, race, 0, level(count - 1) - least(count - 1, 0.25) * ref, unbounded);
-        if (count > 1 || deep)
-            row(Rule::TaperVolume, race, -unbounded,
-                volume - (most * each) * (whole ? loads().reference(w) : ref), 0, 0);
+        // What was missed of a taper is not caught up in its last days.
+        const bool begun = taper.first < frame_.today;
+        if (count > 1 || deep || begun)
+            row(Rule::TaperVolume, race, -unbounded, volume - (most * each) * loads().reference(w), 0, 0);
         if (whole && room > 0.99)
             row(Rule::TaperVolume, race, 0,
                 volume - std::min(leastTaperVolume * all * each, 0.8 * volumeReached / full) * ref, unbounded,
