@@ -3,6 +3,7 @@
 #include "app/settings/settings.h"
 #include "app/shell/dates.h"
 #include "app/shell/tables.h"
+#include "app/window/reader.h"
 #include "core/calendar/date.h"
 #include "core/rider/protocol.h"
 #include "core/session/family.h"
@@ -339,6 +340,49 @@ private slots:
         for (const QTableWidget* table : window_->findChildren<QTableWidget*>())
             look(wordsOfName(table->objectName()));
         QVERIFY2(unknown.isEmpty(), qPrintable(unknown.join("\n")));
+    }
+
+    /// All that matches, in order.
+    static QStringList found(const QString& text, const char* pattern, int group = 0) {
+        QStringList all;
+        for (auto it = QRegularExpression(pattern, QRegularExpression::MultilineOption).globalMatch(text);
+             it.hasNext();)
+            all << it.next().captured(group);
+        return all;
+    }
+
+    void theGuideSaysTheSameInGerman() {
+        QVERIFY(takeLanguage(*qApp, "en"));
+        const QString english = guideText(), changes = newestChanges();
+        QVERIFY(takeLanguage(*qApp, "de"));
+        const QString german = guideText();
+        QVERIFY(german != english && german.startsWith("# Leitfaden"));
+        // Part by part, picture by picture, row by row.
+        for (const char* pattern : {"^## ", "^\\|", "^[0-9]\\. "})
+            QCOMPARE(found(german, pattern).size(), found(english, pattern).size());
+        QCOMPARE(found(german, "\\]\\((screenshots/[^)]*)\\)", 1),
+                 found(english, "\\]\\((screenshots/[^)]*)\\)", 1));
+        const QStringList parts = english.split("\n## "), teile = german.split("\n## ");
+        for (int i = 0; i < parts.size(); ++i)
+            QVERIFY2(found(parts[i], "^- ").size() == found(teile[i], "^- ").size(),
+                     qPrintable(teile[i].left(60)));
+        // What the window calls something, the guide calls it too.
+        const auto plain = [](QString text) { return text.remove('&').remove("…").simplified(); };
+        const QString read = plain(german);
+        int labels = 0;
+        QStringList missing;
+        for (const QString& label : found(english, "\\*([^*\\n]+)\\*", 1))
+            if (const QString said = plain(wording(label)); said != plain(label)) {
+                ++labels;
+                if (!read.contains(said, Qt::CaseInsensitive))
+                    missing << said;
+            }
+        QVERIFY(labels > 40);
+        QVERIFY2(missing.isEmpty(), qPrintable(missing.join("\n")));
+        // What is new, of the same version.
+        QVERIFY(newestChanges() != changes);
+        QCOMPARE(newestChanges().section(' ', 1, 1), changes.section(' ', 1, 1));
+        QVERIFY(newestChanges().count("\n- ") > 15);
     }
 
     void nothingInTheWindowPassesByTheDoor() {

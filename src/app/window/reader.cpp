@@ -13,19 +13,22 @@
 namespace marram {
 namespace {
 
-QString resource(const char* name) {
-    QFile file(QString(":/marram/") + name);
-    return file.open(QIODevice::ReadOnly) ? QString::fromUtf8(file.readAll()) : QString();
+/// A text of ours in the language in force, in English where there is none.
+QString textOf(const char* name) {
+    for (const QString& ending : {"." + QString::fromStdString(languageCode()) + ".md", QString(".md")})
+        if (QFile file(QString(":/marram/") + name + ending); file.open(QIODevice::ReadOnly))
+            return QString::fromUtf8(file.readAll());
+    return {};
 }
 
 } // namespace
 
 QString guideText() {
-    return resource("guide.md");
+    return textOf("guide");
 }
 
 QString newestChanges() {
-    const QString all = resource("changes.md");
+    const QString all = textOf("changes");
     const auto from = all.indexOf("\n## "), to = all.indexOf("\n## ", from + 4);
     return from < 0 ? QString() : all.mid(from + 1, to < 0 ? -1 : to - from);
 }

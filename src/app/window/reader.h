@@ -29,7 +29,7 @@ private:
     QTextBrowser* page_;
 };
 
-/// The guide, and the part of the changes that belongs to the newest version.
+/// The guide, and the part of the changes that belongs to the newest version, in the language in force.
 QString guideText();
 QString newestChanges();
 /// True once after an upgrade: another version than this one was here before. Remembers this one.
