@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/words/phrase.h"
+#include "core/words/plural.h"
 
 #include <algorithm>
 #include <cmath>
@@ -14,6 +15,7 @@ struct Spoken {
     Language language;
     std::unordered_map<std::string, std::string>
         texts; ///< forms of a plural divided by a zero byte, as in MO
+    PluralRule plural;
 };
 
 /// Written by speak() before any thread starts, read by all of them afterwards.
@@ -24,7 +26,7 @@ Spoken& spoken() {
 
 /// Source: the GNU gettext manual, "The Format of GNU MO Files" (value from memory, checked by what msgfmt
 /// writes).
-bool read(const std::string& file, std::unordered_map<std::string, std::string>& texts) {
+bool read(const std::string& file, Spoken& into) {
     bool swapped = false;
     const auto number = [&](size_t at) -> uint64_t {
         if (at + 4 > file.size())
@@ -57,8 +59,10 @@ bool read(const std::string& file, std::unordered_map<std::string, std::string>&
         if (!text(keys, i, key) || !text(values, i, value))
             return false;
         key = key.substr(0, key.find('\0')); // the many-form is no part of the key
-        if (!key.empty())
-            texts.emplace(std::move(key), std::move(value));
+        if (key.empty())
+            into.plural = PluralRule(value);
+        else
+            into.texts.emplace(std::move(key), std::move(value));
     }
     return true;
 }
@@ -106,8 +110,8 @@ std::string stretched(std::string_view english) {
 } // namespace
 
 bool speak(const Language& language) {
-    Spoken next{language, {}};
-    if (!language.catalogue.empty() && !read(language.catalogue, next.texts))
+    Spoken next{language, {}, {}};
+    if (!language.catalogue.empty() && !read(language.catalogue, next))
         return false;
     next.language.catalogue.clear();
     spoken() = std::move(next);
@@ -153,10 +157,12 @@ std::string countedForm(long n, const char* one, const char* many) {
     const auto found = s.texts.find(one);
     if (found == s.texts.end())
         return n == 1 ? one : many;
-    // One and many, as in English and German; a language with other plurals needs its rule here.
-    const size_t second = found->second.find('\0');
-    return n == 1 || second == std::string::npos ? found->second.substr(0, second)
-                                                 : found->second.substr(second + 1);
+    // Forms that are missing are the last there is.
+    size_t from = 0;
+    for (int form = s.plural.formOf(n); form > 0; --form)
+        if (const size_t next = found->second.find('\0', from); next != std::string::npos)
+            from = next + 1;
+    return found->second.substr(from, found->second.find('\0', from) - from);
 }
 
 std::string filled(std::string text, const std::vector<std::string>& arguments) {
