@@ -4,6 +4,8 @@
 #include "support/waits.h"
 
 #include <QMenu>
+#include <QScrollBar>
+#include <QToolButton>
 
 using namespace marram;
 using namespace marram::test;
@@ -146,6 +148,18 @@ private slots:
         QCOMPARE(table->item(0, table->columnCount() - 1)->text(),
                  QString("%1 of %2").arg(held.held).arg(held.all));
         QVERIFY(sheet->findChild<QLabel*>("compareSchools")->text().contains("cannot rank schools"));
+        // Two parts, each as wide as the sheet at most; every column is in one of them and the row stays
+        // chosen.
+        table->selectRow(2);
+        std::vector<int> shown(static_cast<size_t>(table->columnCount()), 0);
+        for (const char* part : {"page Race mornings", "page The riding"}) {
+            sheet->findChild<QToolButton*>(part)->click();
+            QVERIFY2(!table->horizontalScrollBar()->isVisible() && table->currentRow() == 2, part);
+            for (int c = 0; c < table->columnCount(); ++c)
+                shown[static_cast<size_t>(c)] += table->isColumnHidden(c) ? 0 : 1;
+        }
+        for (size_t c = 0; c < shown.size(); ++c)
+            QCOMPARE(shown[c], c < 3 ? 2 : 1);
         // One is tried from it.
         table->selectRow(1);
         sheet->findChild<QPushButton*>("compareTry")->click();

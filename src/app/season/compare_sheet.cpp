@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/season/compare_sheet.h"
+#include "app/shell/pages.h"
 #include "app/theme/theme.h"
 #include "formats/csv/lines.h"
 #include "wording/wording.h"
@@ -47,6 +48,14 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
         wording("The same season, changed in one thing at a time. Everything else stays as it is."));
     words->setWordWrap(true);
     layout->addWidget(words);
+    // One table, so that a row stays chosen; its columns are shown in two parts.
+    auto* parts = new Pages;
+    parts->setObjectName("compareParts");
+    parts->addPage(wording("Race mornings"), new QWidget);
+    parts->addPage(wording("The riding"), new QWidget);
+    parts->stack()->setFixedHeight(0);
+    connect(parts->stack(), &QStackedWidget::currentChanged, this, &CompareSheet::showPart);
+    layout->addWidget(parts);
     layout->addWidget(table_, 1);
     auto* onSchools = new QLabel(wording(
         "This model counts stress and cannot rank schools: harder hours have more of it. Between schools "
@@ -98,8 +107,9 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
     table_->horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignBottom);
     for (size_t r = 0; r < rows_.size(); ++r)
         fill(r);
+    showPart(0);
     table_->resizeColumnsToContents();
-    resize(qRound(1180 * textScale()), qRound(560 * textScale()));
+    resize(qRound(1180 * textScale()), qRound(640 * textScale()));
     connect(table_, &QTableWidget::itemSelectionChanged, this,
             [this] { try_->setEnabled(table_->currentRow() > 0); });
     const auto take = [this] {
@@ -151,13 +161,16 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
             }
             glp_free_env(); // the solver keeps an environment for every thread
         },
-        [this] {
-            progress_->clear();
-            table_->resizeColumnsToContents();
-        });
+        [this] { progress_->clear(); });
 }
 
 CompareSheet::~CompareSheet() = default;
+
+void CompareSheet::showPart(int part) {
+    const int mornings = fitnessColumn(raceOrder_.size()); // the last of them is hours at equal points
+    for (int c = fitnessColumn(0); c < table_->columnCount(); ++c)
+        table_->setColumnHidden(c, (c <= mornings) != (part == 0));
+}
 
 QStringList CompareSheet::heads() const {
     QStringList all{"", wording("hours"), wording("points")};

@@ -39,6 +39,8 @@ private:
     void fill(size_t row);
     QStringList cells(const Row& row) const;
     QStringList heads() const;
+    /// The race mornings, or what the riding is like; both would be wider than the sheet.
+    void showPart(int part);
 
     Workspace& workspace_;
     std::vector<Row> rows_;

@@ -83,7 +83,7 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
             QElapsedTimer clock;
             clock.start();
             auto* dialog = window.findChild<QDialog*>(name);
-            while (dialog && clock.elapsed() < 8000 && !ready(dialog))
+            while (dialog && clock.elapsed() < 60000 && !ready(dialog))
                 QApplication::processEvents(QEventLoop::AllEvents, 20);
             ok = dialog && dialog->grab().save(QDir(folder).filePath(QString(shot) + ".png")) && ok;
             if (dialog)
