@@ -40,6 +40,38 @@ private slots:
         s.rules.taperBest = false;
         QVERIFY(std::abs(solveSeason(s).plan.races[0].fitness - best.plan.races[0].fitness) < 1e-6);
     }
+    void noShorterTaperWouldBeBetterInEverything() {
+        // §2.8: more fitness and a gate met better on every peak, with another length: then that one is
+        // taken.
+        int open = 0, better = 0;
+        for (unsigned seed = 700100; seed < 700220; ++seed) {
+            const Season season = Generator(seed).season();
+            const Solved chosen = solveSeason(season);
+            int peaks = 0;
+            for (const PlannedRace& race : chosen.plan.races)
+                peaks += race.priority == Priority::A && race.gate && race.chance ? 1 : 0;
+            if (season.rules.taperSet || peaks == 0)
+                continue;
+            ++open;
+            for (const int days : {7, 8, 10, 12}) {
+                Season other = season;
+                other.rules.taperSet = true;
+                other.rules.taperBest = false;
+                other.rules.taperDays = days;
+                const Plan plan = solveSeason(other).plan;
+                bool all = true;
+                for (size_t r = 0; r < plan.races.size(); ++r) {
+                    const PlannedRace &was = chosen.plan.races[r], &is = plan.races[r];
+                    if (was.priority == Priority::A && was.gate && was.chance)
+                        all = all && is.fitness > was.fitness + 0.35 &&
+                              is.chance.value_or(0) > *was.chance + 0.06;
+                }
+                better += all ? 1 : 0;
+            }
+        }
+        QVERIFY2(open >= 15, qPrintable(QString::number(open)));
+        QCOMPARE(better, 0);
+    }
     void aShorterTaperIsChosenWhereFourteenLeaveTheRiderOver() {
         Season s = tooFresh();
         s.rules.taperSet = true;

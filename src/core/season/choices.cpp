@@ -3,6 +3,7 @@
 #include "core/words/phrase.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace marram {
@@ -86,6 +87,22 @@ std::vector<int> lengthsToTry(const Solved& solved) {
     if (under)
         lengths.insert(lengths.end(), {17, 21});
     return lengths;
+}
+
+/// Whether each peak of `other` is met with more fitness and no less chance to wake inside its gate, and
+/// nothing else pays for it: the way it was solved is then better, whatever stands by custom.
+bool betterThroughout(const Solved& other, const Solved& one) {
+    constexpr double fitter = 0.3, likelier = 0.05;
+    const auto peaks = peaksOf(one);
+    return !peaks.empty() && other.solution.comparable >= one.solution.comparable &&
+           std::all_of(peaks.begin(), peaks.end(), [&](const PlannedRace* race) {
+               const auto its =
+                   std::find_if(other.plan.races.begin(), other.plan.races.end(), [&](const PlannedRace& r) {
+                       return r.name == race->name && r.date == race->date;
+                   });
+               return its != other.plan.races.end() && its->fitness >= race->fitness + fitter &&
+                      its->chance.value_or(0) >= race->chance.value_or(0) + likelier;
+           });
 }
 
 /// A window that opens on the week's longest day takes it whole into the taper: another length is better.
@@ -184,15 +201,15 @@ private:
         const std::string name = race->name;
         std::vector<Tried> all{tried(way_, best_, name)};
         std::vector<Way> ways;
-        if (season_.rules.taperBest || !season_.rules.taperSet) {
-            for (const int days : lengthsToTry(best_))
-                if (!opensOnLongDay(season_, best_.plan, days))
+        const bool open = season_.rules.taperBest || !season_.rules.taperSet;
+        const auto offer = [&](const auto& lengths) {
+            for (const int days : lengths)
+                if (open && !opensOnLongDay(season_, best_.plan, days))
                     ways.push_back({days, way_.shape});
-            if (ways.empty() && returnsInto(season_))
-                for (const int days : {10, 8, 7})
-                    if (!opensOnLongDay(season_, best_.plan, days))
-                        ways.push_back({days, way_.shape});
-        }
+        };
+        offer(lengthsToTry(best_));
+        if (ways.empty() && returnsInto(season_))
+            offer(std::array{10, 8, 7});
         if (season_.rules.shapeBest)
             ways.push_back({way_.taperDays, TaperShape::DeepThenModerate});
         for (const Way& way : ways) {
@@ -206,6 +223,21 @@ private:
                 best_ = std::move(other);
                 way_ = way;
             }
+        }
+        // Custom gives way to what is better in everything.
+        ways.clear();
+        if (!promised_)
+            offer(std::array{12, 10, 8, 7});
+        for (const Way& way : ways) {
+            if (way == way_)
+                continue;
+            Solved other = solved(way, &best_.solution);
+            if (!betterThroughout(other, best_))
+                continue;
+            if (std::none_of(all.begin(), all.end(), [&](const Tried& t) { return t.way == way; }))
+                all.push_back(tried(way, other, name));
+            best_ = std::move(other);
+            way_ = way;
         }
         if (all.size() < 2)
             return;
