@@ -65,8 +65,15 @@ void dropStumps(const Season& season, Solved& s) {
             for (int e = week.first; e <= week.last; ++e)
                 if (fits(e) && (best < 0 || room(e) > room(best)))
                     best = e;
-            if (best < 0)
-                break; // nobody to take it: it stays a short ride
+            if (best < 0) {
+                // Nobody to take it. Outside of build weeks nobody misses a quarter of an hour either.
+                const Role role = pattern.roles[static_cast<size_t>(
+                    weekday(s.frame.days[static_cast<size_t>(smallest)].date))];
+                if (role != Role::Easy || week.kind == WeekKind::Build)
+                    break;
+                stressOn(smallest) = 0;
+                continue;
+            }
             // Ridden later it tells more on the Sunday: no more than the ramp leaves.
             const double moved = stressOn(smallest), later = std::pow(keep, std::max(0, best - smallest));
             const double rise = (1 - keep) * moved * std::pow(keep, week.last - best) * (1 - later);

@@ -416,7 +416,7 @@ private:
         const Linear level = Linear{}.add(column, 1);
         const Linear& ref = loads().reference(w);
         const double room = roomOf(w, loads().referenceCapacity(w));
-        row(Rule::Fresh, race.date, -unbounded, level - 0.9 * ref, 0, 2 * static_cast<int>(n));
+        row(Rule::Fresh, race.date, -unbounded, level - 0.75 * ref, 0, 2 * static_cast<int>(n));
         if (!ref.terms.empty() && !awayBefore(w))
             row(Rule::Fresh, race.date, 0, level - within(w, 0.35 * room) * ref, unbounded,
                 2 * static_cast<int>(n) + 1);
