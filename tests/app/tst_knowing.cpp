@@ -131,6 +131,13 @@ private slots:
         table->setCurrentCell(0, 7);
         QTest::keyClick(table, Qt::Key_Y);
         QVERIFY(w_->roster.checkInOn(ann, today_)->ill);
+        // Y marks illness wherever in the row a hand is, and leaves what stands there.
+        QTest::keyClick(table, Qt::Key_N);
+        QVERIFY(!w_->roster.checkInOn(ann, today_)->ill);
+        table->setCurrentCell(0, 2);
+        QTest::keyClick(table, Qt::Key_Y);
+        QVERIFY(w_->roster.checkInOn(ann, today_)->ill && w_->roster.checkInOn(ann, today_)->sleep == 3);
+        QCOMPARE(table->currentColumn(), 2);
         QVERIFY(reasonsToLook(w_->standings.of(ann)).front().urgency == 100);
         table->item(0, 5)->setText("51");
         QCOMPARE(*w_->roster.checkInOn(ann, today_)->restHeartRate, 51.0);
@@ -141,9 +148,17 @@ private slots:
         QTest::keyClick(table, Qt::Key_PageUp);
         QVERIFY(find<QLabel>("checkInDay")->text().contains("28 February"));
         QCOMPARE(table->item(0, 1)->text(), QString("·"));
-        for (int i = 0; i < 8; ++i)
+        for (int i = 0; i < 10; ++i)
             w_->roster.undoStack().undo();
         QVERIFY(!w_->roster.checkInOn(ann, today_) && !w_->roster.checkInOn(bo, today_));
+        // Opened from elsewhere it begins with who is chosen there.
+        for (const qint64 rider : {bo, ann}) {
+            window_->go(Place::Rider);
+            w_->chosen.choose(rider);
+            window_->go(Place::Roster);
+            window_->rosterView().openCheckIns();
+            QCOMPARE(table->item(table->currentRow(), 0)->data(Qt::UserRole).toLongLong(), rider);
+        }
     }
     void checkInsGoThroughCsvAsOneStep() {
         CheckIn c;

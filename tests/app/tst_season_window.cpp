@@ -2,6 +2,8 @@
 #include "support/season_window.h"
 #include "support/suite.h"
 
+#include <QAction>
+
 using namespace marram;
 using namespace marram::test;
 
@@ -105,6 +107,20 @@ private slots:
         };
         const Date deload = weekOfKind(WeekKind::Deload);
         canvas().select(deload + 2, -1);
+        // Life interferes: any of it goes into the chosen week from the menu or the finder.
+        for (const auto& [name, why] : {std::pair{"Illness in the chosen week", AwayWhy::Illness},
+                                        std::pair{"Holiday in the chosen week", AwayWhy::Holiday},
+                                        std::pair{"Camp in the chosen week", AwayWhy::Camp}}) {
+            for (QAction* action : window_->actions())
+                if (action->text() == name)
+                    action->trigger();
+            QVERIFY(settled());
+            const Away& last = season().away.back();
+            QVERIFY2(season().away.size() == before.away.size() + 1 && last.why == why &&
+                         last.from == deload && last.to == deload + 6,
+                     name);
+            undo();
+        }
         key(Qt::Key_Right, Qt::ShiftModifier);
         QCOMPARE(season().weeks.size(), before.weeks.size() + 2);
         QCOMPARE(*canvas().marks().day, deload + 9);

@@ -88,6 +88,13 @@ void CheckInPage::goTo(Date day) {
     refresh();
 }
 
+void CheckInPage::beginAt(qint64 rider) {
+    refresh();
+    for (int row = 0; row < table_->rowCount(); ++row)
+        if (table_->item(row, Name)->data(Qt::UserRole).toLongLong() == rider)
+            table_->setCurrentCell(row, Feel);
+}
+
 void CheckInPage::refresh() {
     if (!workspace_.roster.isOpen())
         return;
@@ -173,11 +180,12 @@ bool CheckInPage::key(int code, const QString& text) {
     CheckIn c = workspace_.roster.checkInOn(rider, day_).value_or(CheckIn{});
     c.day = day_;
     const bool clear = code == Qt::Key_Delete || code == Qt::Key_Backspace;
+    const bool marks = code == Qt::Key_Y && column != Note; // wherever in the row a hand is
     if (isScale(column) && (clear || (text.size() == 1 && text[0] >= '1' && text[0] <= '5'))) {
         c.*checkInScales[static_cast<size_t>(column - Feel)].value =
             clear ? std::nullopt : std::optional(text.toInt());
-    } else if (column == Ill && (clear || code == Qt::Key_Y || code == Qt::Key_N || code == Qt::Key_Space)) {
-        c.ill = !clear && code != Qt::Key_N && (code == Qt::Key_Y || !c.ill);
+    } else if (marks || (column == Ill && (clear || code == Qt::Key_N || code == Qt::Key_Space))) {
+        c.ill = marks || (!clear && code != Qt::Key_N && !c.ill);
     } else if (clear && (column == RestHeartRate || column == Weight)) {
         (column == Weight ? c.weightKg : c.restHeartRate).reset();
     } else if (clear && column == Note) {
@@ -187,7 +195,7 @@ bool CheckInPage::key(int code, const QString& text) {
     }
     change(rider, c);
     refresh();
-    if (!clear && isScale(column))
+    if (!clear && !marks && isScale(column))
         moveOn();
     return true;
 }

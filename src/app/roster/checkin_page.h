@@ -16,6 +16,8 @@ public:
     explicit CheckInPage(Workspace& workspace, QWidget* parent = nullptr);
     Date day() const { return day_; }
     void goTo(Date day);
+    /// On the row of a rider, where there is one.
+    void beginAt(qint64 rider);
 
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override;

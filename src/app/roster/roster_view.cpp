@@ -166,6 +166,7 @@ void RosterView::openSquad(bool week) {
 
 void RosterView::openCheckIns() {
     pages_->open(1);
+    checkIns_->beginAt(workspace_.chosen.id());
     checkIns_->setFocus();
 }
 

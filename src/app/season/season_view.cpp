@@ -396,11 +396,13 @@ void SeasonView::pinSelectedWeek(WeekKind kind) {
                 .arg(wording(nameOf(kind)), QString::fromStdString(dayText(week))));
 }
 
-void SeasonView::away(Date day, AwayWhy why) {
+void SeasonView::away(std::optional<Date> day, AwayWhy why) {
     if (!workspace_.plans.decided())
         return;
     Season s = *workspace_.plans.decided();
-    const Date week = monday(day);
+    const Date week = monday(day.value_or(canvas().marks().day.value_or(workspace_.today())));
+    if (week > s.end || week + 6 < s.start)
+        return;
     s.away.push_back({week, week + 6, why, why == AwayWhy::Camp ? std::optional(800.0) : std::nullopt});
     edit(s, wording("Put a %1 in the week of %2")
                 .arg(wording(nameOf(why)), QString::fromStdString(dayText(week))));

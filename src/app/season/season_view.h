@@ -20,6 +20,8 @@ public:
     explicit SeasonView(Workspace& workspace, QWidget* parent = nullptr);
 
     SeasonCanvas& canvas() { return *canvas_; }
+    /// Days away, of the whole week of a day: the one chosen, else this week.
+    void away(std::optional<Date> day, AwayWhy why);
     void addRace(Date day, Priority priority = Priority::C);
     void pinSelectedWeek(WeekKind kind);
     void removeSelectedRace();
@@ -57,7 +59,6 @@ private:
     Race* chosenRaceOf(Season& season) const;
     void inspect();
     void menu(Date day, int race, const QPoint& place);
-    void away(Date day, AwayWhy why);
     QWidget* makeEmpty();
     QWidget* makeStrip();
     void fillStrip();

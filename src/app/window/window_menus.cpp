@@ -197,6 +197,12 @@ void MainWindow::makeActions() {
     act(wording("Pin the chosen week as build, or unpin it"), QKeySequence("Ctrl+B"),
         inSeason([this] { season_->pinSelectedWeek(WeekKind::Build); }), true);
 
+    for (const auto& [name, why] :
+         {std::pair{wording("Illness in the chosen week|ill sick fever away"), AwayWhy::Illness},
+          std::pair{wording("Holiday in the chosen week|days away vacation travel work"), AwayWhy::Holiday},
+          std::pair{wording("Camp in the chosen week|training camp altitude"), AwayWhy::Camp}})
+        act(name, {}, inSeason([this, why = why] { season_->away(std::nullopt, why); }), true);
+
     menu_->addSeparator();
     act(wording("Try a copy of the season, to change by hand|what-if alternative"),
         QKeySequence("Ctrl+Alt+T"), inSeason([this] {
