@@ -52,7 +52,11 @@ public:
 private:
     void text(const QRectF& box, int flags, const QString& words, const QColor& colour,
               bool strong = false) const {
-        p_.setFont(strong ? strong_ : small_);
+        text(box, flags, words, colour, strong ? strong_ : small_);
+    }
+    void text(const QRectF& box, int flags, const QString& words, const QColor& colour,
+              const QFont& font) const {
+        p_.setFont(font);
         p_.setPen(colour);
         p_.drawText(box, flags | Qt::TextSingleLine, words);
     }
@@ -226,17 +230,21 @@ private:
             p_.drawEllipse(QPointF(r.left() + 3, r.top() + 3 + s_.lineHeight / 2), 2.6, 2.6);
         }
         const QRectF first(r.left() + dot, r.top() + 3, r.width() - dot, s_.lineHeight);
-        const QFont& font = strong ? strong_ : small_;
+        QFont font = strong ? strong_ : small_;
         text(first, Qt::AlignRight | Qt::AlignVCenter, length, c_.muted);
         auto [second, tone] = under(d);
         // A name too long for its line goes on in the next, where nothing else stands there.
-        const QFontMetricsF metrics(font);
         const double room = first.width() - lengthWidth;
+        // With no second line the name is set as much smaller as it needs.
+        constexpr double smallest = 7.5; // points
+        while (tight && font.pointSizeF() > smallest && QFontMetricsF(font).horizontalAdvance(name) > room)
+            font.setPointSizeF(font.pointSizeF() - 0.5);
+        const QFontMetricsF metrics(font);
         QString begin = name;
         while (!tight && second.isEmpty() && metrics.horizontalAdvance(begin) > room && begin.contains(' '))
             begin = begin.section(' ', 0, -2);
         text({first.left(), first.top(), room, first.height()}, Qt::AlignLeft | Qt::AlignVCenter,
-             metrics.elidedText(begin, Qt::ElideRight, room), colour, strong);
+             metrics.elidedText(begin, Qt::ElideRight, room), colour, font);
         if (begin.size() < name.size())
             text({r.left(), r.top() + 3 + s_.lineHeight, r.width(), s_.lineHeight},
                  Qt::AlignLeft | Qt::AlignVCenter,

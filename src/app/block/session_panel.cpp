@@ -109,6 +109,7 @@ SessionPanel::SessionPanel(QWidget* parent)
     words_->setObjectName("blockWords");
     words_->setAccessibleName(wording("Explanation"));
     words_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    words_->setMinimumWidth(272); // of the panel too, where its buttons need no more
     words_->setOpenLinks(false);
     words_->document()->setDocumentMargin(0);
     layout->addWidget(words_, 1);

@@ -166,8 +166,12 @@ void DayLine::paintDay(QPainter& p, int i, double most, double bars) const {
         verdict = wording("ill");
     if (gone && !verdict.isEmpty() && verdict != wording("rest") && verdict != wording("as meant")) {
         p.setPen(missed || d.ill ? c.rust : c.muted);
-        p.drawText(QRectF(box.left() - 2, base + 2 + 3 * line, box.width() + 4, 1.2 * line), Qt::AlignHCenter,
-                   verdict);
+        const QRectF under(box.left() - 2, base + 2 + 3 * line, box.width() + 4, 1.2 * line);
+        QFont font = p.font();
+        while (font.pointSizeF() > 6 && QFontMetricsF(font).horizontalAdvance(verdict) > under.width())
+            font.setPointSizeF(font.pointSizeF() - 0.5);
+        p.setFont(font);
+        p.drawText(under, Qt::AlignHCenter, verdict);
     }
 }
 
