@@ -298,7 +298,7 @@ private slots:
         find<WallPage>("wallPage")->close();
         QProcess cli;
         cli.start(BIN_DIR "/marram-cli", {"plan", file});
-        QVERIFY(cli.waitForFinished(30000));
+        QVERIFY(cli.waitForFinished(Patience));
         QCOMPARE(cli.exitCode(), 0);
         const QJsonArray days =
             QJsonDocument::fromJson(cli.readAllStandardOutput()).object()["days"].toArray();

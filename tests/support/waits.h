@@ -8,7 +8,7 @@ namespace marram::test {
 
 /// How long a test waits for what must come. Only a machine that hardly gets on needs all of it, so no test
 /// is quicker for less. [ms]
-constexpr int Patience = 60'000;
+constexpr int Patience = 180'000;
 
 /// Whether `held` comes to be true, events being handled meanwhile.
 template <typename Held>

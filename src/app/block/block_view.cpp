@@ -44,6 +44,7 @@ BlockView::BlockView(Workspace& workspace, QWidget* parent)
     split->addWidget(left);
     side_->addWidget(panel_);
     side_->addWidget(families_);
+    side_->setMinimumWidth(300);
     split->addWidget(side_);
     split->setStretchFactor(0, 1);
     split->setSizes({930, 340});

@@ -8,10 +8,12 @@
 #include "core/session/shorthand.h"
 #include "wording/wording.h"
 
-#include <QGridLayout>
+#include <QEvent>
 #include <QPainter>
 #include <QVBoxLayout>
 #include <QtMath>
+#include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace marram {
@@ -78,24 +80,23 @@ SessionPanel::SessionPanel(QWidget* parent)
     layout->addWidget(line_);
     layout->addWidget(profile_);
     layout->addWidget(figures_);
-    auto* grid = new QGridLayout(buttons_);
-    grid->setContentsMargins(0, 2, 0, 2);
-    grid->setSpacing(4);
-    const auto button = [&](const QString& text, const QString& name, const QString& tip, int row,
-                            int column) {
+    buttonGrid_ = new QGridLayout(buttons_);
+    buttonGrid_->setContentsMargins(0, 2, 0, 2);
+    buttonGrid_->setSpacing(4);
+    const auto button = [&](const QString& text, const QString& name, const QString& tip) {
         auto* b = new QPushButton(text);
         b->setObjectName(name);
         b->setToolTip(tip);
-        grid->addWidget(b, row, column);
         return b;
     };
-    climb_ = button(wording("Climb"), "climbButton", wording("A rung up (+)"), 0, 0);
-    step_ = button(wording("Step down"), "stepDownButton", wording("A rung down (−)"), 0, 1);
+    climb_ = button(wording("Climb"), "climbButton", wording("A rung up (+)"));
+    step_ = button(wording("Step down"), "stepDownButton", wording("A rung down (−)"));
     pin_ = button(wording("Pin"), "pinButton",
-                  wording("Keep the day as it is, or leave it to the block (Space)"), 0, 2);
-    replace_ = button(wording("Replace…"), "replaceButton", wording("By a family of sessions (F)"), 1, 0);
-    rest_ = button(wording("Rest"), "restButton", wording("Nothing on this day (Delete)"), 1, 1);
-    ride_ = button(wording("See the ride"), "seeRideButton", wording("Its trace over what was meant"), 1, 2);
+                  wording("Keep the day as it is, or leave it to the block (Space)"));
+    replace_ = button(wording("Replace…"), "replaceButton", wording("By a family of sessions (F)"));
+    rest_ = button(wording("Rest"), "restButton", wording("Nothing on this day (Delete)"));
+    ride_ = button(wording("See the ride"), "seeRideButton", wording("Its trace over what was meant"));
+    arrangeButtons();
     layout->addWidget(buttons_);
     verdict_->addItems({wording("the rung as it was found"), wording("passed: the next rung"),
                         wording("repeat the rung"), wording("ease: a rung down")});
@@ -109,7 +110,6 @@ SessionPanel::SessionPanel(QWidget* parent)
     words_->setObjectName("blockWords");
     words_->setAccessibleName(wording("Explanation"));
     words_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    words_->setMinimumWidth(272); // of the panel too, where its buttons need no more
     words_->setOpenLinks(false);
     words_->document()->setDocumentMargin(0);
     layout->addWidget(words_, 1);
@@ -174,6 +174,26 @@ SessionPanel::SessionPanel(QWidget* parent)
         }
         emit done();
     });
+}
+
+void SessionPanel::arrangeButtons() {
+    const std::array buttons{climb_, step_, pin_, replace_, rest_, ride_};
+    int widest = 0;
+    for (QPushButton* b : buttons) {
+        buttonGrid_->removeWidget(b);
+        widest = std::max(widest, b->sizeHint().width());
+    }
+    // Three beside each other where the words are short enough.
+    constexpr int room = 300;
+    const int columns = 3 * widest <= room ? 3 : 2;
+    for (size_t i = 0; i < buttons.size(); ++i)
+        buttonGrid_->addWidget(buttons[i], static_cast<int>(i) / columns, static_cast<int>(i) % columns);
+}
+
+void SessionPanel::changeEvent(QEvent* event) {
+    QWidget::changeEvent(event);
+    if (buttonGrid_ && (event->type() == QEvent::FontChange || event->type() == QEvent::StyleChange))
+        arrangeButtons();
 }
 
 void SessionPanel::edit(const Season& after, const QString& what) {

@@ -5,6 +5,7 @@
 #include "app/shell/binding.h"
 #include "app/shell/read_aloud.h"
 #include <QComboBox>
+#include <QGridLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QTextBrowser>
@@ -48,7 +49,11 @@ signals:
     void wantsRide(qint64 ride);
     void done(); ///< typing is over: back to the board
 
+protected:
+    void changeEvent(QEvent* event) override;
+
 private:
+    void arrangeButtons();
     void fill();
     QString wordsOf(const BoardDay& day) const;
     QString ladder(const BlockSession& s) const;
@@ -62,6 +67,7 @@ private:
     SessionLine* line_;
     SessionProfile* profile_;
     QWidget* buttons_;
+    QGridLayout* buttonGrid_ = nullptr;
     QPushButton *climb_, *step_, *replace_, *pin_, *rest_, *ride_;
     QComboBox* verdict_;
     QLineEdit* note_;

@@ -168,7 +168,7 @@ void RulesPanel::questions() {
         auto* label = new QLabel(name);
         label->setWordWrap(true);
         grid_->addWidget(label, line_, 0, 1, 2);
-        field->setMinimumWidth(40);
+        field->setSizeAdjustPolicy(QComboBox::AdjustToContents); // the question gives way, it has lines
         field->setAccessibleName(name);
         grid_->addWidget(field, line_++, 2, 1, 2);
         connect(field, &QComboBox::activated, this, [this] {
