@@ -89,8 +89,8 @@ std::vector<int> lengthsToTry(const Solved& solved) {
     return lengths;
 }
 
-/// Whether each peak of `other` is met with more fitness and no less chance to wake inside its gate, and
-/// nothing else pays for it: the way it was solved is then better, whatever stands by custom.
+/// Whether each peak of `other` has more fitness and clearly more chance to wake inside its gate, and nothing
+/// else pays for it: the way it was solved is then better, whatever stands by custom.
 bool betterThroughout(const Solved& other, const Solved& one) {
     constexpr double fitter = 0.3, likelier = 0.05;
     const auto peaks = peaksOf(one);
