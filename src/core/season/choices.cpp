@@ -229,13 +229,12 @@ private:
         if (!promised_)
             offer(std::array{12, 10, 8, 7});
         for (const Way& way : ways) {
-            if (way == way_)
+            if (std::any_of(all.begin(), all.end(), [&](const Tried& t) { return t.way == way; }))
                 continue;
             Solved other = solved(way, &best_.solution);
             if (!betterThroughout(other, best_))
                 continue;
-            if (std::none_of(all.begin(), all.end(), [&](const Tried& t) { return t.way == way; }))
-                all.push_back(tried(way, other, name));
+            all.push_back(tried(way, other, name));
             best_ = std::move(other);
             way_ = way;
         }
