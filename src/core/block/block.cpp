@@ -240,7 +240,8 @@ private:
             b.title = writeShorthand(s.pick->work);
             b.note = noteOf(family, s.day.date);
             b.why = s.pick->why;
-        } else if (s.day.role == Role::Long) {
+        } else if (s.day.role == Role::Long &&
+                   (problem_.kind == WeekKind::Build || s.seconds >= shortestCalledLong)) {
             b.family = "long ride";
             b.title = phrase("Long ride, %1", lengthWords(s.seconds));
             if (choice_.longTempo > 0) {
@@ -273,6 +274,8 @@ private:
         return b;
     }
 
+    /// In a week that is no build week a shorter ride than this is endurance like any other, in seconds.
+    static constexpr int shortestCalledLong = 75 * 60;
     const Season& season_;
     const WeekProblem& problem_;
     const WeekChoice& choice_;
@@ -339,7 +342,7 @@ SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int w
         const auto judge = [&](const char* band, double is, double meant) {
             if (std::abs(is / sum - meant / target) > withinShare)
                 block.unmet.push_back(
-                    phrase("The %1 band has %2 of %3 of the time: %4", band, shareText(is / sum),
+                    phrase("The %1 band has %2 of the time in place of %3: %4", band, shareText(is / sum),
                            shareText(meant / target),
                            (is / sum < meant / target
                                 ? phrase("the rungs within reach and the days' lengths hold no more.")

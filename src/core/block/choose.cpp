@@ -155,74 +155,36 @@ void Chooser::step(size_t w) {
             const Way& way = ways[i];
             const double high = from.high + fixedHigh + way.high - week.purpose.high;
             const double bare = from.middle + fixedMiddle + way.middle - week.purpose.middle;
-            // The tempo that makes up what is missing in the middle, the nearest on either side that is
-            // of other families than the hard days.
-            std::array<int, familyCount> hardOnes{}, hardRung{};
-            for (const Chosen& y : way.picks) {
-                const auto f = static_cast<size_t>(y.family);
-                hardRung[f] = hardOnes[f]++ == 0 || hardRung[f] == y.rung ? y.rung : -1;
-            }
-            const auto clashes = [&](const TempoChoice& e) {
-                for (const Chosen& x : e.picks) {
-                    const auto f = static_cast<size_t>(x.family);
-                    if (!way.used[f] && way.usedCount + e.picks.size() > mostFamilies)
-                        return true;
-                    if (hardOnes[f] == 0)
-                        continue;
-                    // A family of the hard days may be ridden again at their rung, as often as a rung
-                    // may.
-                    const int extraOnes =
-                        static_cast<int>(std::count_if(e.picks.begin(), e.picks.end(), [&](const Chosen& o) {
-                            return o.family == x.family;
-                        }));
-                    if (hardRung[f] != x.rung || hardOnes[f] + extraOnes > mostAWeek ||
-                        (!x.lighter && way.at[f].times + extraOnes > mostAtARung))
-                        return true;
+            for (const bool over : {true, false}) {
+                std::optional<Scored> best;
+                for (const size_t e : goingWith(way, tempos, -bare, over)) {
+                    const TempoChoice& extra = tempos[e];
+                    const double h = high / total, m = (bare + extra.middle) / total;
+                    // Whether the week's points can be met between endurance at either end.
+                    const double ride = 100 * time / 3600;
+                    const double least = 0.95 * 0.3844 * ride + fixedStress + way.least + extra.least,
+                                 most = 1.03 * 0.49 * ride + fixedStress + way.most + extra.most;
+                    const double off = week.stress > 0 ? std::max({0.0, least / week.stress - 1,
+                                                                   1 - most / week.stress})
+                                                       : 0;
+                    const double cost = h * h + m * m + 0.2 * std::abs(h) + 0.1 * std::abs(m) + extra.cost +
+                                        0.4 * off;
+                    if (!best || cost < best->cost)
+                        best = {cost, i, e};
                 }
-                return false;
-            };
-            const auto middlePlace =
-                std::lower_bound(tempos.begin(), tempos.end(), -bare,
-                                 [](const TempoChoice& e, double v) { return e.middle < v; });
-            for (int side = 0; side < 2; ++side) {
-                auto above = middlePlace;
-                if (side == 0) {
-                    for (int n = 0; above != tempos.end() && clashes(*above); ++above)
-                        if (++n > farthestExtra) {
-                            above = tempos.end();
-                            break;
-                        }
-                    if (above == tempos.end())
-                        continue;
-                } else {
-                    bool found = false;
-                    for (int n = 0; n < farthestExtra && above != tempos.begin() && !found; ++n) {
-                        --above;
-                        found = !clashes(*above);
-                    }
-                    if (!found)
-                        continue;
-                }
-                const double middle = bare + above->middle;
-                const double h = high / total, m = middle / total;
-                // Whether the week's points can be met between endurance at either end.
-                const double ride = 100 * time / 3600;
-                const double least = 0.95 * 0.3844 * ride + fixedStress + way.least + above->least,
-                             most = 1.03 * 0.49 * ride + fixedStress + way.most + above->most;
-                const double over =
-                    week.stress > 0 ? std::max({0.0, least / week.stress - 1, 1 - most / week.stress}) : 0;
-                double cost = from.cost + way.cost + h * h + m * m + 0.2 * std::abs(h) + 0.1 * std::abs(m) +
-                              above->cost + 0.4 * over;
+                if (!best)
+                    continue;
+                best->cost += from.cost + way.cost;
                 // A taper keeps the intensity it follows, week by week (Bosquet et al. 2007).
                 constexpr double someHigh = 240, keepsHigh = 0.012; // s; for half of it
                 if ((week.kind == WeekKind::Taper || week.kind == WeekKind::Race) &&
                     week.purpose.high >= someHigh)
-                    cost += keepsHigh * std::max(0.0, 0.5 - (fixedHigh + way.high) / week.purpose.high);
+                    best->cost += keepsHigh * std::max(0.0, 0.5 - (fixedHigh + way.high) / week.purpose.high);
                 for (size_t f = 0; f < familyCount; ++f)
                     if (way.used[f] && way.at[f].last >= 0 &&
                         static_cast<int>(w) - way.at[f].last > leftAlone)
-                        cost += 0.002;
-                scored.push_back({cost, i, static_cast<size_t>(above - tempos.begin())});
+                        best->cost += 0.002;
+                scored.push_back(*best);
             }
         }
         const size_t keep = std::min(scored.size(), beamWidth);

@@ -37,7 +37,7 @@ struct WeekProblem {
     int tests = 0;          ///< test days of the season before this week
     double fitness = 0;     ///< as the week begins
     int shown = 0;          ///< s of sets a hard day has had in the eight weeks before, by the plan
-    bool noMaximal = false; ///< a rider under care: no maximal test
+    bool noMaximal = false; ///< under care, or new to training: no maximal test
     int since = 0;          ///< weeks from the season's start
 };
 /// Whether a week that was promised still fits what the season asks of it: the same kind, its points within 5

@@ -316,6 +316,12 @@ private:
     };
 
     std::vector<TempoChoice> tempoChoices(const WeekProblem& week, const State& from);
+    /// Whether a week's hard days leave no room for some tempo: too many families, or a rung too often.
+    static bool clash(const Way& way, const TempoChoice& extra);
+    /// Of ways to add tempo, in order of their middle, the few nearest to what is missing that go with a
+    /// week's hard days: those with at least as much, or those with less.
+    static std::vector<size_t> goingWith(const Way& way, const std::vector<TempoChoice>& tempos,
+                                         double missing, bool over);
 
     /// The families of a week's hard days in order of preference, then those next to them in purpose, which
     /// take the place of one whose ladder has ended; work above threshold in base once a month where little
@@ -338,11 +344,13 @@ private:
             return day.family;
         const Family* threshold = basis_.book->named("threshold test");
         const Family* check = basis_.book->named("aerobic check");
-        if (week.tests % 2 == 1 && !week.noMaximal && room(day) >= shortestAround(1200))
+        if (week.noMaximal) // what the day has, whatever the week is planned to take of it
+            return day.available >= shortestAround(2400) ? check : nullptr;
+        if (week.tests % 2 == 1 && room(day) >= shortestAround(1200))
             return threshold;
-        return room(day) >= shortestAround(2400)                      ? check
-               : room(day) >= shortestAround(1200) && !week.noMaximal ? threshold
-                                                                      : nullptr;
+        return room(day) >= shortestAround(2400)   ? check
+               : room(day) >= shortestAround(1200) ? threshold
+                                                   : nullptr;
     }
 
     WeekChoice choiceOf(size_t w, const State& state);

@@ -236,7 +236,7 @@ std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Da
             if (race.priority == Priority::A && race.date >= start && (!goal || race.date < goal->date))
                 goal = &race;
         p.demand = demand = goal ? goal->demand : demand;
-        p.noMaximal = careOf(season).noMaximal;
+        p.noMaximal = noMaximalIn(season, start);
         p.since = (start - monday(season.start)) / 7;
         p.fitness = season.before.fitness;
         for (const PlannedDay& d : plan.days)

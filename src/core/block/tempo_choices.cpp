@@ -93,6 +93,10 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
             }
             if (!light && stands.rung == rung && stands.finished)
                 next.cost += 0.0002;
+            // One hard day a week builds on the last one.
+            constexpr double ofAnotherEachWeek = 0.003;
+            if (!light && days.size() == 1 && way.at[f].last != weekNumber - 1)
+                next.cost += ofAnotherEachWeek;
             LadderStanding then = stands;
             then.ride(rung, stands.above, light || (!fixed && rung < stands.rung), weekNumber);
             next.at.set(f, then);
@@ -121,8 +125,17 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
 }
 
 std::vector<Chooser::TempoChoice> Chooser::tempoChoices(const WeekProblem& week, const State& from) {
-    std::vector<TempoChoice> all{{}};
     const int number = static_cast<int>(&week - weeks_.data());
+    // Tempo late in the long ride does not shrink inside a block's build weeks without need.
+    const bool goesOn = number > 0 && week.kind == WeekKind::Build &&
+                        weeks_[static_cast<size_t>(number) - 1].kind == WeekKind::Build;
+    const int before = goesOn ? from.longTempo.back() : 0;
+    constexpr double ofARungLost = 0.0015, atMost = 0.006;
+    const auto shrinking = [&](int seconds) {
+        return std::min(atMost, ofARungLost * std::max(0, before - seconds) / 600);
+    };
+    std::vector<TempoChoice> all{{}};
+    all.front().cost = shrinking(0);
     const int firstTempo = 60 * (20 + 10 * newest_); // the long ride's rung a rider begins on
     double hours = 0;
     for (const DaySlot& d : week.days)
@@ -145,7 +158,8 @@ std::vector<Chooser::TempoChoice> Chooser::tempoChoices(const WeekProblem& week,
                     const auto more = [&](double x) {
                         return minutes / 60.0 * 100 * (tempo * tempo - x * x);
                     };
-                    all.push_back({60 * minutes, {}, 60.0 * minutes, 0, more(0.62), more(0.70)});
+                    all.push_back({60 * minutes,         {},        60.0 * minutes,
+                                   shrinking(60 * minutes), more(0.62), more(0.70)});
                 }
     // After hours of work, where the race is long.
     const int late = indexOf("late efforts");
@@ -259,6 +273,42 @@ std::vector<Chooser::TempoChoice> Chooser::tempoChoices(const WeekProblem& week,
     std::sort(all.begin(), all.end(),
               [](const TempoChoice& a, const TempoChoice& b) { return a.middle < b.middle; });
     return all;
+}
+
+bool Chooser::clash(const Way& way, const TempoChoice& extra) {
+    for (const Chosen& x : extra.picks) {
+        const auto sameFamily = [&](const Chosen& o) { return o.family == x.family; };
+        const auto f = static_cast<size_t>(x.family);
+        if (!way.used[f] && way.usedCount + extra.picks.size() > mostFamilies)
+            return true;
+        const long hard = std::count_if(way.picks.begin(), way.picks.end(), sameFamily);
+        if (hard == 0)
+            continue;
+        // A family of the hard days may be ridden again at their rung, as often as a rung may.
+        const long easy = std::count_if(extra.picks.begin(), extra.picks.end(), sameFamily);
+        const bool atTheirRung = std::all_of(way.picks.begin(), way.picks.end(), [&](const Chosen& o) {
+            return !sameFamily(o) || o.rung == x.rung;
+        });
+        if (!atTheirRung || hard + easy > mostAWeek || (!x.lighter && way.at[f].times + easy > mostAtARung))
+            return true;
+    }
+    return false;
+}
+
+std::vector<size_t> Chooser::goingWith(const Way& way, const std::vector<TempoChoice>& tempos, double missing,
+                                       bool over) {
+    constexpr size_t enough = 3;
+    std::vector<size_t> found;
+    const auto place =
+        std::lower_bound(tempos.begin(), tempos.end(), missing,
+                         [](const TempoChoice& e, double middle) { return e.middle < middle; }) -
+        tempos.begin();
+    const long end = over ? static_cast<long>(tempos.size()) : -1;
+    long at = over ? place : place - 1;
+    for (int n = 0; n < farthestExtra && at != end && found.size() < enough; ++n, at += over ? 1 : -1)
+        if (!clash(way, tempos[static_cast<size_t>(at)]))
+            found.push_back(static_cast<size_t>(at));
+    return found;
 }
 
 } // namespace marram

@@ -63,6 +63,12 @@ private:
         for (int d = std::max(0, from); d <= std::min(to, days_ - 1); ++d)
             day(d).weight = std::min(day(d).weight, weight);
     }
+    /// Days that hold no longer ride than so many hours.
+    void shorten(int from, int to, double longest) {
+        for (int d = std::max(0, from); d <= std::min(to, days_ - 1); ++d)
+            if (day(d).nominalHours > longest)
+                day(d).weight = std::min(day(d).weight, longest / day(d).nominalHours);
+    }
     void spare(int from, int to) {
         for (int d = std::max(0, from); d <= std::min(to, days_ - 1); ++d)
             day(d).noHard = true;
@@ -100,9 +106,7 @@ private:
         constexpr double longest = 2; // h
         lowOnly(end + 1, end + count);
         noTest(end + 1, end + count);
-        for (int d = std::max(0, end + 1); d <= std::min(end + (count + 1) / 2, days_ - 1); ++d)
-            if (day(d).nominalHours > longest)
-                day(d).weight = std::min(day(d).weight, longest / day(d).nominalHours);
+        shorten(end + 1, end + (count + 1) / 2, longest);
     }
 
     /// A week that recovers on `least` of its days or more builds nothing and is not called a build week.
@@ -345,9 +349,14 @@ private:
             return;
         }
         // The return is counted in days, whatever weekday it begins on.
+        const int easyDays = std::clamp((run.ill + 1) / 2, 3, 14);
         if (run.ill > 0)
-            lowOnly(next, run.to + std::clamp((run.ill + 1) / 2, 3, 14));
+            lowOnly(next, run.to + easyDays);
         if (run.ill >= 5) {
+            // Short rides first, whatever the weekday holds (common practice).
+            shorten(next, run.to + 1, 1);
+            shorten(run.to + 2, run.to + 3, 1.5);
+            shorten(run.to + 4, run.to + easyDays, 2);
             spare(next, run.to + 5);
             lighten(next, run.to + 7, 0.50);
             lighten(run.to + 8, run.to + 14, 0.70);

@@ -153,6 +153,11 @@ int recoveryOf(double stress, double fitness, bool peak) {
     return std::clamp(days, peak ? leastPeak : least, most);
 }
 
+bool noMaximalIn(const Season& season, Date week) {
+    constexpr int firstWeeks = 56;
+    return careOf(season).noMaximal || (week < season.start + firstWeeks && comesFromNothing(season));
+}
+
 SeasonFrame layOut(const Season& season, std::vector<double> fitness) {
     SeasonFrame frame;
     frame.fitness = fitness.size() == static_cast<size_t>(season.dayCount()) ? std::move(fitness)

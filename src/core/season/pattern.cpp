@@ -550,7 +550,6 @@ std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& fram
     std::vector<WeekPattern> patterns;
     patterns.reserve(frame.weeks.size());
     double build = 0; // what the last build week can carry
-    const bool noMaximal = careOf(season).noMaximal;
     int tests = 0;
     for (const WeekFrame& week : frame.weeks) {
         patterns.push_back(placer.place(week));
@@ -560,7 +559,8 @@ std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& fram
             // Kinds alternate, a check first; where a check has no room it is the short maximal one.
             const double hours =
                 ridingHours(season, week, pattern, static_cast<int>(test - pattern.roles.begin()));
-            const bool maximal = !noMaximal && (tests++ % 2 == 1 || hours < leastForCheck);
+            const bool maximal =
+                (tests++ % 2 == 1 || hours < leastForCheck) && !noMaximalIn(season, week.start);
             // Any but a build week is small enough for it to count.
             if (week.kind != WeekKind::Build)
                 pattern.added[static_cast<size_t>(test - pattern.roles.begin())] =
