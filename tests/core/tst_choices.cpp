@@ -200,7 +200,7 @@ private slots:
     }
     void aMissedGateIsAdvisedOn() {
         Season s = tooFresh();
-        s.races[0].gate = Gate{10, 21};
+        s.races[0].gate = Gate{10, 24};
         s.rules.taperSet = true;
         Solved solved = solveSeason(s);
         const auto over = adviseGates(s, solved);

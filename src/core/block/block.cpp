@@ -53,6 +53,8 @@ public:
                        : std::min(shortestRide, day.available);
             if (day.role == Role::Long && choice.longTempo > 0)
                 s.shortest = choice.longTempo + 600 + 3600;
+            if (day.role == Role::Openers)
+                s.shortest = std::min(shortestOpeners, day.available);
             if (day.fixedLength) {
                 s.seconds = s.shortest = static_cast<int>(std::lround(day.hours));
                 slots_.push_back(s);
@@ -175,7 +177,7 @@ private:
             return rideWith(lyingOf(s.pick->family->name), s.pick->work, s.seconds, s.percent);
         if (s.day.role == Role::Long)
             return longRide(s.seconds, s.percent, choice_.longTempo, choice_.longTarget);
-        if (s.day.role == Role::Openers && s.seconds >= 1800)
+        if (s.day.role == Role::Openers && s.seconds >= shortestOpeners)
             return rideAround(rungOf(*book_.named("openers"), 0), s.seconds, std::min(s.percent, 65));
         return rideAround({}, s.seconds, s.percent);
     }
@@ -261,21 +263,24 @@ private:
                                                        : phrase("The longest ride of the week; the day with "
                                                                 "more hours is given to harder work")) +
                 (choice_.longTempo > 0 ? phrase("; tempo late makes up the middle of the split.") : ".");
-        } else if (s.day.role == Role::Openers) {
+        } else if (s.day.role == Role::Openers && s.seconds >= shortestOpeners) {
             b.family = "openers";
             b.title = phrase("Openers");
             b.why = phrase("The day before a race that matters.");
         } else {
             b.family = "endurance";
             b.title = phrase("Endurance, %1", lengthWords(s.seconds));
-            b.why = s.day.role == Role::Test ? phrase("Too little time for a test.")
-                                             : phrase("Low, between the days that ask something.");
+            b.why = s.day.role == Role::Test      ? phrase("Too little time for a test.")
+                    : s.day.role == Role::Openers ? phrase("The day before a race that matters.")
+                                                  : phrase("Low, between the days that ask something.");
         }
         return b;
     }
 
     /// In a week that is no build week a shorter ride than this is endurance like any other, in seconds.
     static constexpr int shortestCalledLong = 75 * 60;
+    /// Under this, the day before a race has no openers in it, in seconds.
+    static constexpr int shortestOpeners = 1800;
     const Season& season_;
     const WeekProblem& problem_;
     const WeekChoice& choice_;

@@ -90,7 +90,7 @@ void Chooser::step(size_t w) {
             fixedHigh += counted(rungOf(*test, 0), low_).purpose.high;
             fixedMiddle += counted(rungOf(*test, 0), low_).purpose.middle + warmMiddle(day.hours);
         }
-        if (day.role == Role::Openers && day.hours >= 1800) {
+        if (day.role == Role::Openers && day.available >= 1800) {
             fixedHigh += counted(rungOf(*basis_.book->named("openers"), 0), low_).purpose.high;
             fixedMiddle += warmMiddle(day.hours);
         }
@@ -164,11 +164,11 @@ void Chooser::step(size_t w) {
                     const double ride = 100 * time / 3600;
                     const double least = 0.95 * 0.3844 * ride + fixedStress + way.least + extra.least,
                                  most = 1.03 * 0.49 * ride + fixedStress + way.most + extra.most;
-                    const double off = week.stress > 0 ? std::max({0.0, least / week.stress - 1,
-                                                                   1 - most / week.stress})
-                                                       : 0;
-                    const double cost = h * h + m * m + 0.2 * std::abs(h) + 0.1 * std::abs(m) + extra.cost +
-                                        0.4 * off;
+                    const double off = week.stress > 0
+                                           ? std::max({0.0, least / week.stress - 1, 1 - most / week.stress})
+                                           : 0;
+                    const double cost =
+                        h * h + m * m + 0.2 * std::abs(h) + 0.1 * std::abs(m) + extra.cost + 0.4 * off;
                     if (!best || cost < best->cost)
                         best = {cost, i, e};
                 }

@@ -158,8 +158,8 @@ std::vector<Chooser::TempoChoice> Chooser::tempoChoices(const WeekProblem& week,
                     const auto more = [&](double x) {
                         return minutes / 60.0 * 100 * (tempo * tempo - x * x);
                     };
-                    all.push_back({60 * minutes,         {},        60.0 * minutes,
-                                   shrinking(60 * minutes), more(0.62), more(0.70)});
+                    all.push_back(
+                        {60 * minutes, {}, 60.0 * minutes, shrinking(60 * minutes), more(0.62), more(0.70)});
                 }
     // After hours of work, where the race is long.
     const int late = indexOf("late efforts");

@@ -115,8 +115,8 @@ double hoursOn(const Season& season, Date date);
 /// True where the rider comes from nothing: said so, or fitness under 20 and under a third of what the hours
 /// hold (common practice).
 bool comesFromNothing(const Season& season);
-/// Whether a week has no maximal test, whatever it is due: under care, and in the first eight weeks of a rider
-/// who comes from nothing (common practice).
+/// Whether a week has no maximal test, whatever it is due: under care, and in the first eight weeks of a
+/// rider who comes from nothing (common practice).
 bool noMaximalIn(const Season& season, Date week);
 
 /// How the weeks are cut into blocks where their count leaves a choice: longer blocks late unless `early`;

@@ -284,7 +284,7 @@ std::vector<Relaxed> audit(const Season& season, const Solved& solved) {
 namespace {
 
 /// An hour is worth what that hour gives, the other weeks held at what they carry; where less of it can be
-/// used, the sentence says what else gives way.
+/// used, or others move with it, the sentence says what else does.
 void onlyThatHour(const Season& season, const Solved& solved, const Solved& again, Limit& limit) {
     const double keep = decay(season.tau.fitness);
     const auto w = static_cast<size_t>(solved.frame.weekOf(std::max(0, limit.from - season.start)));
@@ -307,14 +307,16 @@ void onlyThatHour(const Season& season, const Solved& solved, const Solved& agai
     }
     if (!peak || direct <= 0)
         return;
-    if (limit.fitnessPerUnit > 0.7 * direct) {
-        limit.fitnessPerUnit = std::min(limit.fitnessPerUnit, direct);
+    const bool little = limit.fitnessPerUnit <= 0.7 * direct, much = limit.fitnessPerUnit > 1.4 * direct;
+    limit.fitnessPerUnit = std::min(limit.fitnessPerUnit, direct);
+    if (!little && !much)
         return;
-    }
     double moved = 0;
     for (size_t other = 0; other < solved.plan.weeks.size(); ++other)
         if (other != w)
             moved += again.plan.weeks[other].stress - solved.plan.weeks[other].stress;
+    if (much && std::abs(moved) < 1)
+        return;
     limit.takes = std::abs(moved) < 1
                       ? phrase("some of that hour stays unused")
                       : phrase("other weeks carry %1 points %2", fixedText(std::abs(moved), 0),

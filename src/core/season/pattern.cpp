@@ -21,6 +21,9 @@ constexpr double mostAboveLow = 0.9; ///< of a hard day's time
 /// What a hard day keeps in a small week, in hours: its sets and the way in and out (common practice).
 constexpr double hardKeeps = 1.1, lightHardKeeps = 0.75, testKeeps = 1.0, openersKeep = 0.6;
 constexpr double othersKeep = 0.5; ///< of their part: no day is emptied for another
+/// What a test and the day before a race take at most outside build weeks, in hours, whatever their day holds
+/// (common practice).
+constexpr double testTakes = 2, openersTake = 1;
 /// Common practice: test every 6–8 weeks. Outside deloads one stands best where a block begins: the rider is
 /// rested, and the weeks after it grow from what it left of the week. The days without a test from which such
 /// a week, and any week, is asked for one.
@@ -404,7 +407,7 @@ double longFirst(const std::array<Role, 7>& roles, const std::array<double, 7>& 
 void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double room,
             WeekPattern& pattern) {
     const bool build = week.kind == WeekKind::Build;
-    std::array<double, 7> hours{}, kept{};
+    std::array<double, 7> hours{}, kept{}, takes{};
     double all = 0, held = 0, others = 0;
     for (size_t i = 0; i < 7; ++i) {
         hours[i] = ridingHours(season, week, pattern, static_cast<int>(i));
@@ -419,6 +422,10 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
                                                   : lightHardKeeps;
         if (keeps > 0)
             kept[i] = std::max(use * hours[i], std::min(keeps, hours[i] / room));
+        takes[i] = build                   ? hours[i]
+                   : role == Role::Openers ? openersTake
+                   : role == Role::Test    ? testTakes
+                                           : hours[i];
         held += kept[i];
         others += keeps > 0 ? 0 : hours[i];
     }
@@ -429,7 +436,7 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
     double given = 0, most = 0;
     for (size_t i = 0; i < 7; ++i)
         if (kept[i] > 0) {
-            kept[i] = use * hours[i] + part * (kept[i] - use * hours[i]);
+            kept[i] = std::min(takes[i], use * hours[i] + part * (kept[i] - use * hours[i]));
             used[i] = kept[i] / hours[i];
             given += kept[i];
         }

@@ -34,6 +34,20 @@ int startingBound(const Programme::Column& column) {
     return column.upper <= column.lower ? GLP_NS : up ? GLP_NU : GLP_NL;
 }
 
+/// Whether what is called optimal keeps the rows and bounds it was asked to: a basis that went numerically
+/// astray can be called so with none of them kept, and a season without a single ride was the plan.
+bool keepsRows(glp_prob* lp) {
+    constexpr double most = 1e-5; // relative
+    for (const int of : {GLP_KKT_PE, GLP_KKT_PB}) {
+        double absolute = 0, relative = 0;
+        int at = 0, relativeAt = 0;
+        glp_check_kkt(lp, GLP_SOL, of, &absolute, &at, &relative, &relativeAt);
+        if (!(relative < most))
+            return false;
+    }
+    return true;
+}
+
 } // namespace
 
 Simplex::Simplex(const Programme& programme) : programme_(programme) {
@@ -141,7 +155,7 @@ bool Simplex::solve() {
             p.pricing = GLP_PT_STD;
             p.r_test = GLP_RT_STD;
         }
-        if (glp_simplex(lp, &p) == 0 && glp_get_status(lp) == GLP_OPT)
+        if (glp_simplex(lp, &p) == 0 && glp_get_status(lp) == GLP_OPT && keepsRows(lp))
             return true;
         glp_std_basis(lp);
     }
