@@ -81,6 +81,27 @@ void openOn(Workspace& workspace, const QString& name) {
         }
 }
 
+/// What the command line takes, in the language spoken.
+void describe(QCommandLineParser& parser) {
+    parser.setApplicationDescription(wording("Marram plans and follows the seasons of endurance cyclists."));
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addOption({"demo", wording("Open the demo roster; it is made the first time.")});
+    parser.addOption({"demo-anew", wording("Make another demo roster as of today and open it.")});
+    parser.addOption({"shots",
+                      wording("Render the main views of the demo into PNG files in this folder, and leave."),
+                      wording("folder")});
+    parser.addOption({"safe", wording("Start without the roster that was open last.")});
+    parser.addOption({"rider", wording("Open on this rider."), wording("name")});
+    parser.addOption({"text-scale", wording("Scale of all text, 0.8 to 2."), wording("factor")});
+    parser.addOption(
+        {"language", wording("Speak this language: en, de, or pseudo to see what clips."), wording("code")});
+    parser.addOption({"dark", wording("Start in the dark theme.")});
+    parser.addPositionalArgument("files",
+                                 wording("Roster to open, or recordings to bring into the one opened last."),
+                                 wording("[roster | recordings…]"));
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -91,30 +112,20 @@ int main(int argc, char** argv) {
     QApplication::setApplicationVersion(version);
     QGuiApplication::setDesktopFileName("local.marram.Marram"); // its entry, icon and notices belong together
     QApplication::setWindowIcon(QIcon(":/marram/marram.svg"));
+    // Before the first word is said, even of help.
+    QCommandLineParser asked;
+    describe(asked);
+    asked.parse(QApplication::arguments());
+    if (!takeLanguage(app,
+                      asked.isSet("language") ? asked.value("language") : setting("language").toString()))
+        std::fprintf(stderr, "%s\n", "There is no such language: en and de are spoken.");
     QCommandLineParser parser;
-    parser.setApplicationDescription("Marram plans and follows the seasons of endurance cyclists.");
-    parser.addHelpOption();
-    parser.addVersionOption();
-    parser.addOption({"demo", "Open the demo roster; it is made the first time."});
-    parser.addOption({"demo-anew", "Make another demo roster as of today and open it."});
-    parser.addOption(
-        {"shots", "Render the main views of the demo into PNG files in this folder, and leave.", "folder"});
-    parser.addOption({"safe", "Start without the roster that was open last."});
-    parser.addOption({"rider", "Open on this rider.", "name"});
-    parser.addOption({"text-scale", "Scale of all text, 0.8 to 2.", "factor"});
-    parser.addOption({"language", "Speak this language: en, de, or pseudo to see what clips.", "code"});
-    parser.addOption({"dark", "Start in the dark theme."});
-    parser.addPositionalArgument("files", "Roster to open, or recordings to bring into the one opened last.",
-                                 "[roster | recordings…]");
+    describe(parser);
     parser.process(app);
     const bool shots = parser.isSet("shots");
     failure::watch(version);
 
     QSettings settings;
-    // Before the first word is said.
-    if (!takeLanguage(app,
-                      parser.isSet("language") ? parser.value("language") : setting("language").toString()))
-        std::fprintf(stderr, "%s\n", "There is no such language: en and de are spoken.");
     if (settings.contains("dark")) { // as it was kept before 0.7
         if (settings.value("dark").toBool())
             setSetting(settingOf("theme"), "dark");

@@ -34,12 +34,18 @@ namespace {
 
 constexpr size_t pathLength = 4096, actionCount = 12, actionLength = 96, frames = 40;
 
+/// The words of a report.
+struct Said {
+    QByteArray ended, exception, before, where, reached, wentAway, noAnswer, noInstruction, itself;
+};
+
 /// All that the handler reads: laid down before, since when it runs nothing may be asked for any more.
 struct Kept {
     std::array<char, pathLength> path{};
     std::array<std::array<char, actionLength>, actionCount> actions{};
     size_t next = 0;
     const char* version = "";
+    Said said; ///< by watch(), in the language spoken then
     std::array<char, 128> exception{};
     std::array<char, 1 << 16> stack{}; ///< to run on where the usual one is what was used up
 };
@@ -70,21 +76,31 @@ void putHex(int file, size_t number) {
     put(file, text.data() + at);
 }
 
-const char* words(int signal) {
+const char* words(const Said& said, int signal) {
     switch (signal) {
     case SIGSEGV:
-        return "it reached for memory that is not its own (SIGSEGV)";
+        return said.reached.constData();
     case SIGBUS:
-        return "a file or memory went away under it (SIGBUS)";
+        return said.wentAway.constData();
     case SIGFPE:
-        return "a sum that has no answer (SIGFPE)";
+        return said.noAnswer.constData();
     case SIGILL:
-        return "an instruction that this machine does not have (SIGILL)";
-    case SIGABRT:
-        return "it ended itself, something was not as it must be (SIGABRT)";
+        return said.noInstruction.constData();
     default:
-        return "a signal";
+        return said.itself.constData();
     }
+}
+
+Said wordsOfReport() {
+    return {wording("Marram %1 ended unexpectedly: ").arg(kept().version).toUtf8(),
+            wording("An exception nobody took: ").toUtf8(),
+            wording("What was done before, the last first:").toUtf8(),
+            wording("Where it was in the code:").toUtf8(),
+            wording("it reached for memory that is not its own (SIGSEGV)").toUtf8(),
+            wording("a file or memory went away under it (SIGBUS)").toUtf8(),
+            wording("a sum that has no answer (SIGFPE)").toUtf8(),
+            wording("an instruction that this machine does not have (SIGILL)").toUtf8(),
+            wording("it ended itself, something was not as it must be (SIGABRT)").toUtf8()};
 }
 
 /// Only what may be called in a signal handler (dladdr and backtrace are warmed up before).
@@ -93,17 +109,17 @@ void report(int signal) {
     const int file = ::open(k.path.data(), O_WRONLY | O_CREAT | O_TRUNC | O_NOFOLLOW, 0600);
     if (file < 0)
         return;
-    put(file, "Marram ");
-    put(file, k.version);
-    put(file, " ended unexpectedly: ");
-    put(file, words(signal));
+    put(file, k.said.ended.constData());
+    put(file, words(k.said, signal));
     put(file, "\n");
     if (k.exception[0]) {
-        put(file, "An exception nobody took: ");
+        put(file, k.said.exception.constData());
         put(file, k.exception.data());
         put(file, "\n");
     }
-    put(file, "\nWhat was done before, the last first:\n");
+    put(file, "\n");
+    put(file, k.said.before.constData());
+    put(file, "\n");
     for (size_t i = 0; i < actionCount; ++i) {
         const auto& action = k.actions[(k.next + 2 * actionCount - 1 - i) % actionCount];
         if (action[0]) {
@@ -112,7 +128,9 @@ void report(int signal) {
             put(file, "\n");
         }
     }
-    put(file, "\nWhere it was in the code:\n");
+    put(file, "\n");
+    put(file, k.said.where.constData());
+    put(file, "\n");
     std::array<void*, frames> at{};
     const int count = ::backtrace(at.data(), static_cast<int>(frames));
     for (int i = 0; i < count; ++i) {
@@ -176,6 +194,7 @@ void note(const QString& action) {
 void watch(const char* version) {
     Kept& k = kept();
     k.version = version;
+    k.said = wordsOfReport();
     reportBeside({});
     std::array<void*, 2> warm{};
     (void)::backtrace(warm.data(), 2); // loads what it needs now

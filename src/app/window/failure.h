@@ -12,7 +12,8 @@ class Workspace;
 /// or file name. Nothing of it is sent anywhere; the next start shows it before anything else.
 namespace failure {
 
-/// Has what ends the programme write its report. Once, at the start; `version` outlives it.
+/// Has what ends the programme write its report, in the language spoken. Once, at the start, when that is
+/// known; `version` outlives it.
 void watch(const char* version);
 /// Where a report would go: beside this roster, or into a folder of the programme's own where none is open.
 void reportBeside(const QString& roster);
