@@ -149,6 +149,9 @@ private slots:
                         QTest::addRow("%d, %s, %s", size.width(), language,
                                       rider ? "nothing known" : "much known")
                             << size << 1.0 << rider << QString(language);
+        for (const int rider : {0, 1})
+            QTest::addRow("1280, de, 1.5, %s", rider ? "nothing known" : "much known")
+                << QSize(1280, 800) << 1.5 << rider << QString("de");
         for (const auto& [size, scale] :
              {std::pair{QSize(1280, 800), 1.0}, std::pair{QSize(1280, 800), 1.5},
               std::pair{QSize(1024, 700), 1.0}, std::pair{QSize(1920, 1080), 2.0}})

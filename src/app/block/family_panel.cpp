@@ -28,6 +28,7 @@ FamilyPanel::FamilyPanel(QWidget* parent)
     layout->setContentsMargins(16, 10, 12, 6);
     auto* top = new QHBoxLayout;
     auto* title = new QLabel(wording("Families of sessions"));
+    title->setWordWrap(true); // or its width is the least of the whole view
     title->setFont(typeface(Type::Title, true));
     auto* close = new QPushButton(wording("Close"));
     close->setObjectName("closeFamilies");
@@ -58,12 +59,12 @@ FamilyPanel::FamilyPanel(QWidget* parent)
     pick_ =
         button(wording("Put on the day"), "pickFamily", wording("Instead of what is there (Return)"), 0, 0);
     edit_ = button(wording("Change…"), "editFamily", wording("Its words and its rungs"), 0, 1);
-    copy_ = button(wording("Copy…"), "copyFamily", wording("A family of your own to begin from"), 0, 2);
+    copy_ = button(wording("Copy…"), "copyFamily", wording("A family of your own to begin from"), 1, 0);
     remove_ = button(wording("Remove"), "removeFamily",
-                     wording("Your own goes; one of the trade's is as it was"), 1, 0);
+                     wording("Your own goes; one of the trade's is as it was"), 1, 1);
     auto* in =
-        button(wording("From a file…"), "familiesIn", wording("Families written by Marram, as JSON"), 1, 1);
-    auto* out = button(wording("To a file…"), "familiesOut", wording("Your own, as JSON"), 1, 2);
+        button(wording("From a file…"), "familiesIn", wording("Families written by Marram, as JSON"), 2, 0);
+    auto* out = button(wording("To a file…"), "familiesOut", wording("Your own, as JSON"), 2, 1);
     layout->addLayout(grid);
 
     connect(close, &QPushButton::clicked, this, &FamilyPanel::closed);

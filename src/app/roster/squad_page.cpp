@@ -109,6 +109,7 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
     order_->setAccessibleName(wording("In which order"));
     order_->addItems({wording("name"), wording("next race"), wording("form on that morning"),
                       wording("whom to look at first")});
+    order_->setMinimumWidth(qRound(110 * textScale())); // its longest words may be cut, not the window grow
     tools->addWidget(order_);
     tools->addSpacing(14);
     ofWeek_ = new QWidget; // a line of its own: at 1.5 times text one is too short for both
