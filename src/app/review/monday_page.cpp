@@ -9,6 +9,7 @@
 #include "wording/wording.h"
 
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QInputDialog>
 #include <QProgressDialog>
@@ -43,6 +44,13 @@ QString proposed(const Monday& monday) {
     for (const std::string& s : monday.say)
         all << QString::fromStdString(s);
     return all.join(' ');
+}
+
+/// The post is always in one folder: nobody is asked for it again while it is there (the settings have it).
+void takePostFolder(QString& folder) {
+    const QString kept = QSettings().value("postFolder").toString();
+    if (folder.isEmpty() && !kept.isEmpty() && QFileInfo(kept).isDir())
+        folder = kept;
 }
 
 /// Asks for a folder where none is named, beginning with the one chosen last; false where nobody chose.
@@ -326,6 +334,7 @@ QProgressDialog* MondayPage::progressOf(const QString& what) {
 
 void MondayPage::sendWeek(QString folder, const std::vector<qint64>& riders, std::optional<Date> week) {
     wordsBound_->finish();
+    takePostFolder(folder);
     if (!chooseFolder(this, wording("Folder of the post"), "postFolder", folder))
         return;
     auto* dialog = progressOf(wording("Sending the week"));
@@ -356,6 +365,7 @@ void MondayPage::sendWeek(QString folder, const std::vector<qint64>& riders, std
 
 void MondayPage::takeInPost(QString folder) {
     wordsBound_->finish();
+    takePostFolder(folder);
     if (!chooseFolder(this, wording("Folder of the post"), "postFolder", folder))
         return;
     workspace_.inbox.takeIn(folder);

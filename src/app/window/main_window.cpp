@@ -12,6 +12,7 @@
 #include "app/window/reader.h"
 #include "app/window/roster_dialogs.h"
 #include "app/window/settings_page.h"
+#include "store/exchange.h"
 #include "wording/wording.h"
 
 #include <QApplication>
@@ -26,6 +27,7 @@
 #include <QPrintDialog>
 #include <QPrinter>
 #include <QPushButton>
+#include <QScreen>
 #include <QSettings>
 #include <QShortcut>
 #include <QStatusBar>
@@ -33,6 +35,15 @@
 #include <QVBoxLayout>
 
 namespace marram {
+
+/// The size a window has the first time: 1280×800, or what a smaller screen leaves beside its title, so that
+/// the line at the foot is seen.
+static QSize firstSize(const QSize& screen) {
+    constexpr int title = 40, least = 1024;
+    return {screen.width() >= least ? std::min(1280, screen.width()) : 1280,
+            screen.width() >= least ? std::min(800, screen.height() - title) : 800};
+}
+
 MainWindow::MainWindow(Workspace& workspace)
     : workspace_((offerParts(), workspace)), // before the first field is made
       outer_(new QStackedWidget), places_(new QStackedWidget), roster_(new RosterView(workspace)),
@@ -126,7 +137,7 @@ MainWindow::MainWindow(Workspace& workspace)
             say(text + ".", false);
     });
     if (const QByteArray g = settings.value("window").toByteArray(); g.isEmpty() || !restoreGeometry(g))
-        resize(1280, 800);
+        resize(firstSize(screen()->availableSize()));
     refreshRiders();
     go(static_cast<Place>(
         std::clamp(settings.value("place", static_cast<int>(Place::Season)).toInt(), 0, 5)));
@@ -300,15 +311,24 @@ void MainWindow::print() {
     QPrinter printer;
     printer.setResolution(paperResolution());
     printer.setPageOrientation(QPageLayout::Landscape);
-    QPrintDialog dialog(&printer, this);
     const bool block = place() == Place::Block, answer = place() == Place::Review && review_->showsAnswer();
+    const bool squad = place() == Place::Roster && roster_->squad().isVisible();
+    // What is printed gives the file its name, and stands over the dialog.
+    const QString whose = workspace_.chosen.rider() ? workspace_.chosen.rider()->name : QString();
+    const QString what = squad    ? wording("The squad")
+                         : block  ? wording("The block of %1", whose)
+                         : answer ? wording("The answer for %1", whose)
+                                  : wording("The season of %1", whose);
+    printer.setDocName(fileNameOf(what));
+    QPrintDialog dialog(&printer, this);
+    dialog.setWindowTitle(wording("Print: %1", what));
     if (answer)
         printer.setPageOrientation(QPageLayout::Portrait);
     if (dialog.exec() != QDialog::Accepted)
         return;
     if (block)
         block_->print(printer);
-    else if (place() == Place::Roster && roster_->squad().isVisible())
+    else if (squad)
         roster_->squad().print(printer);
     else if (answer)
         review_->reportPage().print(printer);
