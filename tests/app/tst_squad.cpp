@@ -177,8 +177,10 @@ private slots:
         const Season nell = seasonOf("Nell"), pim = seasonOf("Pim");
         const SquadAddition race{
             SquadAddition::What::Race, "Tide & <b>Race</b>", today_ + 100, 1, Priority::C, {}};
+        const qint64 looked = w_->chosen.id();
         page().putOnAll(race);
         QVERIFY(solved());
+        QCOMPARE(w_->chosen.id(), looked); // a step for many leaves who was looked at
         QCOMPARE(seasonOf("Nell").races.size(), nell.races.size() + 1);
         QCOMPARE(seasonOf("Pim").races.size(), pim.races.size()); // ends before it
         auto* did = find<QLabel>("squadDid");
@@ -188,6 +190,7 @@ private slots:
         w_->roster.undoStack().undo();
         QCOMPARE(seasonOf("Nell").races.size(), nell.races.size());
         QVERIFY(!did->isVisible());
+        QCOMPARE(w_->chosen.id(), looked);
         QVERIFY(solved());
         w_->roster.undoStack().redo();
         QCOMPARE(seasonOf("Nell").races.size(), nell.races.size() + 1);

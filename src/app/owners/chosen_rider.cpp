@@ -8,8 +8,10 @@
 #include "wording/wording.h"
 
 #include <QDateTime>
+#include <QUndoStack>
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace marram {
 
@@ -18,6 +20,7 @@ ChosenRider::ChosenRider(OpenRoster& roster, Notices& notices, Clock& clock, QOb
     rebuildHistory();
     connect(&roster_, &OpenRoster::opened, this, [this] { choose(0); });
     connect(&roster_, &OpenRoster::touched, this, &ChosenRider::take);
+    connect(&roster_.undoStack(), &QUndoStack::indexChanged, this, &ChosenRider::follow);
     connect(&clock_, &Clock::dayChanged, this, [this] {
         rebuildHistory();
         emit ridesChanged();
@@ -60,10 +63,13 @@ void ChosenRider::take(const Touched& what) {
         return;
     }
     if (what.rider != 0 && what.rider != id_) {
-        if (what.by == By::Hand)
-            choose(what.rider); // what is changed or taken back is seen
+        if (what.by == By::Hand) {
+            elsewhere_ = what.rider;
+            QMetaObject::invokeMethod(this, &ChosenRider::follow, Qt::QueuedConnection);
+        }
         return;
     }
+    here_ = here_ || (what.rider != 0 && what.by == By::Hand);
     if (what.has(Part::Tests))
         readTests();
     if (what.has(Part::CheckIns))
@@ -89,6 +95,12 @@ void ChosenRider::take(const Touched& what) {
         roster_.scoreStale(id_, rides_);
     if (what.has(Part::Figures) || what.has(Part::Rides))
         emit settled();
+}
+
+void ChosenRider::follow() {
+    const qint64 there = std::exchange(elsewhere_, 0);
+    if (!std::exchange(here_, false) && there != 0)
+        choose(there);
 }
 
 void ChosenRider::told(const Damage& damage) {

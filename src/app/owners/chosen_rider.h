@@ -129,6 +129,9 @@ private:
     void readCheckIns();
     void rebuildHistory();
     void told(const Damage& damage);
+    /// Once a step is over: what was changed or taken back is seen, so another rider's is gone to; a step
+    /// that changed the chosen one's too leaves them chosen.
+    void follow();
 
     OpenRoster& roster_;
     Notices& notices_;
@@ -150,6 +153,8 @@ private:
     std::vector<TestRecord> tests_;
     std::vector<CheckIn> checkIns_;
     bool choosing_ = false;
+    qint64 elsewhere_ = 0; ///< a rider the step under way has changed, not the chosen one
+    bool here_ = false;    ///< whether it changed the chosen one's
 };
 
 } // namespace marram

@@ -328,7 +328,7 @@ void SquadDialog::showTrials() {
         words = wording("Nobody would get it.");
     state_->setText(words);
     state_->setVisible(!words.isEmpty());
-    put_->setText(on == 1 ? wording("Put on one rider") : wording("Put on %1 riders").arg(on));
+    put_->setText(on == 1 ? wording("&Put on one rider") : wording("&Put on %1 riders").arg(on));
     put_->setEnabled(ready && !busy && on > 0);
 }
 

@@ -391,20 +391,21 @@ void SquadPage::showWhatItDid() {
                     a = &before;
                     b = &after;
                 }
+        const auto moved = [](const std::string& before, const std::string& after) {
+            return QString::fromStdString(before == after ? after : before + " → " + after);
+        };
         const auto cell = [](const QString& text) {
             return "<td style='padding-right:18px'>" + text.toHtmlEscaped() + "</td>";
         };
         out += "<tr>" + cell(now.name);
         if (a)
-            out +=
-                cell(QString::fromStdString(a->name)) +
-                cell(QString::fromStdString(
-                    phrase("fitness %1 → %2", fixedText(a->fitness, 1), fixedText(b->fitness, 1)))) +
-                cell(QString::fromStdString(phrase("form %1 → %2", figure(a->form, 0), figure(b->form, 0)))) +
-                cell(a->chance && b->chance ? wording("gate met in %1 → %2 of 100")
-                                                  .arg(qRound(100 * *a->chance))
-                                                  .arg(qRound(100 * *b->chance))
-                                            : QString());
+            out += cell(QString::fromStdString(a->name)) +
+                   cell(wording("fitness %1", moved(fixedText(a->fitness, 1), fixedText(b->fitness, 1)))) +
+                   cell(wording("form %1", moved(figure(a->form, 0), figure(b->form, 0)))) +
+                   cell(a->chance && b->chance
+                            ? wording("gate met in %1 of 100",
+                                      moved(fixedText(100 * *a->chance, 0), fixedText(100 * *b->chance, 0)))
+                            : QString());
         else
             out += cell(wording("no A race lies ahead"));
         out += "</tr>";

@@ -98,8 +98,8 @@ QString TrialTable::words(const SquadAddition& addition, const SquadTrial& t, Da
             out = utf(phrase("%1: fitness %2 → %3, form %4 → %5", a.race, fixedText(a.fitness, 1), fitness,
                              figure(a.form, 0), form));
         if (a.chance && b.chance)
-            out += same ? wording(", gate met in %1 of 100").arg(chanceB)
-                        : wording(", gate met in %1 → %2 of 100").arg(chanceA).arg(chanceB);
+            out += chanceA == chanceB ? wording(", gate met in %1 of 100").arg(chanceB)
+                                      : wording(", gate met in %1 → %2 of 100").arg(chanceA).arg(chanceB);
         out += ".";
     } else if (t.goalAfter) {
         out = utf(phrase("%1: fitness %2, form %3.", t.goalAfter->race, fixedText(t.goalAfter->fitness, 1),

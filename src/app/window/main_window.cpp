@@ -133,8 +133,10 @@ MainWindow::MainWindow(Workspace& workspace)
     connect(riders_, &QComboBox::activated, this,
             [this](int i) { workspace_.chosen.choose(riders_->itemData(i).toLongLong()); });
     connect(&workspace_.roster.undoStack(), &QUndoStack::indexChanged, this, [this](int index) {
-        if (const QString text = workspace_.roster.undoStack().undoText(); !text.isEmpty() && index > 0)
-            say(text + ".", false);
+        const QUndoStack& steps = workspace_.roster.undoStack();
+        const bool back = index < std::exchange(steps_, index);
+        if (const QString text = back ? steps.redoText() : steps.undoText(); !text.isEmpty())
+            say(back ? wording("Taken back: %1.", text) : text + ".", false);
     });
     if (const QByteArray g = settings.value("window").toByteArray(); g.isEmpty() || !restoreGeometry(g))
         resize(firstSize(screen()->availableSize()));

@@ -86,6 +86,7 @@ private:
     void applySettings();
 
     Workspace& workspace_;
+    int steps_ = 0; ///< done, of those that can be taken back
     QStackedWidget *outer_, *places_;
     RosterView* roster_;
     RiderView* rider_;

@@ -95,12 +95,12 @@ private:
         const double load = at(w).stress, previous = at(w - 1).stress;
         const bool building = frame.kind == WeekKind::Build && at(w - 1).kind == WeekKind::Build;
         if (building && load < previous - fallen * previous)
-            report(phrase("Build %1 falls below the week before%2", name, reason(w, previous)),
+            report(phrase("Build falls in %1 below the week before%2", name, reason(w, previous)),
                    previous - load);
         if (building && load > largestRise * previous * (1 + seen)) {
             const bool afterLean = full(w - 1);
             const std::string other = notTrainingIn(w);
-            report(phrase("Build %1 rises more than 10 % over the week before%2", name,
+            report(phrase("Build rises in %1 by more than 10 % over the week before%2", name,
                           (!other.empty() ? other
                            : afterLean    ? phrase(", whose hours were full.")
                                           : ".")),
