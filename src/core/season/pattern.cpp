@@ -403,6 +403,45 @@ double longFirst(const std::array<Role, 7>& roles, const std::array<double, 7>& 
     return most;
 }
 
+/// A short ride, in hours, and the ride of another day that may give some of its time for one (common
+/// practice).
+constexpr double shortRide = 0.5, givesOver = 1;
+
+/// Few hours are ridden on several days: where days would be rest, or a ride of minutes, beside one of hours,
+/// the long ones give. Nobody rides once a week who has time on four days.
+void spread(const SeasonFrame& frame, const WeekFrame& week, const std::array<Role, 7>& roles,
+            const std::array<double, 7>& hours, std::array<double, 7>& used) {
+    double spare = 0, taken = 0;
+    std::vector<size_t> small;
+    const auto gives = [&](size_t i) {
+        const bool easy = roles[i] == Role::Easy || roles[i] == Role::Long;
+        const double over = used[i] * hours[i] - (easy ? givesOver : openersKeep);
+        return easy || roles[i] == Role::Openers ? std::max(0.0, over) : 0;
+    };
+    for (size_t i = 0; i < 7; ++i) {
+        spare += gives(i);
+        if ((roles[i] == Role::Easy || roles[i] == Role::Hard) && hours[i] >= shortRide &&
+            used[i] * hours[i] < shortRide - 1e-9)
+            small.push_back(i);
+    }
+    std::stable_sort(small.begin(), small.end(), [&](size_t a, size_t b) { return hours[a] > hours[b]; });
+    const double all = spare;
+    for (const size_t i : small) {
+        // What a day is relieved of, as after illness, is on top.
+        const int d = week.start + static_cast<int>(i) - frame.days.front().date;
+        const double weight = d < 0 || d >= static_cast<int>(frame.days.size()) ? 1 : dayAt(frame, d).weight;
+        const double rides = std::min(hours[i], shortRide / std::max(weight, shortRide));
+        const double needs = rides - used[i] * hours[i];
+        if (needs > spare - taken)
+            break;
+        taken += needs;
+        used[i] = rides / hours[i];
+    }
+    for (size_t i = 0; i < 7 && taken > 0; ++i)
+        if (hours[i] > 0)
+            used[i] -= taken / all * gives(i) / hours[i];
+}
+
 /// layWeek() where a day that keeps its time may still grow by `room`.
 void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double room,
             WeekPattern& pattern) {
@@ -461,8 +500,10 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
     for (size_t i = 0; i < 7; ++i) {
         if (kept[i] <= 0)
             used[i] = dropped[i] ? 0 : each;
-        most = std::max(most, hours[i] > 0 ? used[i] : 0);
     }
+    spread(frame, week, pattern.roles, hours, used);
+    for (size_t i = 0; i < 7; ++i)
+        most = std::max(most, hours[i] > 0 ? used[i] : 0);
     if (build)
         most = longFirst(pattern.roles, hours, used);
     for (size_t i = 0; i < 7; ++i)

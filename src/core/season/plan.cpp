@@ -50,16 +50,19 @@ void dropStumps(const Season& season, Solved& s) {
                     smallest = d;
             if (smallest < 0)
                 break;
+            const auto roleOf = [&](int e) {
+                return pattern.roles[static_cast<size_t>(weekday(s.frame.days[static_cast<size_t>(e)].date))];
+            };
             const auto fits = [&](int e) {
                 const DayFrame& other = s.frame.days[static_cast<size_t>(e)];
                 return e != smallest && other.hours > 0 && stressOn(e) > 0 &&
-                       pattern.roles[static_cast<size_t>(weekday(other.date))] != Role::Hard &&
+                       (roleOf(e) != Role::Hard || roleOf(smallest) == Role::Hard) &&
+                       roleOf(e) != Role::Openers &&
                        hoursOf(e) + hoursOf(smallest) <= other.weight * other.hours;
             };
             const auto room = [&](int e) {
-                const Role role =
-                    pattern.roles[static_cast<size_t>(weekday(s.frame.days[static_cast<size_t>(e)].date))];
-                return (role == Role::Easy || role == Role::Long ? 100 : 0) +
+                const Role role = roleOf(e);
+                return (role == Role::Easy || role == Role::Long || role == roleOf(smallest) ? 100 : 0) +
                        s.frame.days[static_cast<size_t>(e)].hours - hoursOf(e);
             };
             for (int e = week.first; e <= week.last; ++e)
@@ -67,9 +70,7 @@ void dropStumps(const Season& season, Solved& s) {
                     best = e;
             if (best < 0) {
                 // Nobody to take it. Outside of build weeks nobody misses a quarter of an hour either.
-                const Role role = pattern.roles[static_cast<size_t>(
-                    weekday(s.frame.days[static_cast<size_t>(smallest)].date))];
-                if (role != Role::Easy || week.kind == WeekKind::Build)
+                if (roleOf(smallest) != Role::Easy || week.kind == WeekKind::Build)
                     break;
                 stressOn(smallest) = 0;
                 continue;

@@ -15,17 +15,18 @@ constexpr double mayGrow = 1.15;
 /// A week used within this share of its hours of what it was laid for stays as it is.
 constexpr double nearEnough = 0.1;
 
-/// What the whole week would carry as its days are loaded now, and whether it has a day that keeps its time.
+/// What the whole week would carry as its days are loaded now, and as they are on the mean; whether it has a
+/// day that keeps its time, and whether it has rides of minutes beside one of hours.
 struct Use {
-    double level = 0;
-    bool kept = false;
+    double level = 0, mean = 0;
+    bool kept = false, lopsided = false;
 };
 
 Use useOf(const Solved& s, size_t w) {
     const WeekFrame& week = s.frame.weeks[w];
     const WeekPattern& pattern = s.patterns[w];
     Use use;
-    double mean = 0, part = 0;
+    double mean = 0, part = 0, longest = 0, shortest = 24;
     for (int d = week.first; d <= week.last; ++d) {
         const DayFrame& day = s.frame.days[static_cast<size_t>(d)];
         const auto i = static_cast<size_t>(weekday(day.date));
@@ -37,10 +38,15 @@ Use useOf(const Solved& s, size_t w) {
         part += pattern.share[i];
         const Role role = pattern.roles[i];
         use.kept = use.kept || role == Role::Hard || role == Role::Test || role == Role::Openers;
+        const double hours = pattern.pointsPerHour[i] > 0 ? its / pattern.pointsPerHour[i] : 0;
+        longest = std::max(longest, hours);
+        shortest = std::min(shortest, hours);
     }
+    use.lopsided = shortest < leastRideHours && longest > 1;
+    use.mean = part > 0 ? mean / part : 0;
     // The days of a taper and before a race have levels of their own.
     if ((week.kind == WeekKind::Taper || week.kind == WeekKind::Race) && part > 0)
-        use.level = mean / part;
+        use.level = use.mean;
     return use;
 }
 
@@ -51,18 +57,30 @@ bool layUnderusedWeeks(const Season& season, Solved& s) {
         return false;
     bool any = false;
     int build = -1;
-    std::map<int, double> ofBlock; // the biggest level of its build weeks
-    std::set<int> laid;            // blocks of which a build week was laid again
+    std::map<int, double> ofBlock, meanOfBlock; // the biggest level of its build weeks
+    std::set<int> laid;                         // blocks of which a build week was laid again
+    std::set<int> lopsided;                     // blocks to be spread
     for (size_t w = 0; w < s.frame.weeks.size(); ++w)
-        if (const WeekFrame& week = s.frame.weeks[w]; week.kind == WeekKind::Build && !week.past)
-            ofBlock[week.block] = std::max(ofBlock[week.block], useOf(s, w).level);
+        if (const WeekFrame& week = s.frame.weeks[w]; week.kind == WeekKind::Build && !week.past) {
+            const Use use = useOf(s, w);
+            ofBlock[week.block] = std::max(ofBlock[week.block], use.level);
+            meanOfBlock[week.block] = std::max(meanOfBlock[week.block], use.mean);
+            if (use.lopsided)
+                lopsided.insert(week.block);
+        }
+    for (const int block : lopsided)
+        ofBlock[block] = meanOfBlock[block];
     for (size_t w = 0; w < s.frame.weeks.size(); ++w) {
         const WeekFrame& week = s.frame.weeks[w];
         WeekPattern& pattern = s.patterns[w];
         Use use = week.past ? Use{} : useOf(s, w);
-        if (week.kind == WeekKind::Build)
+        if (week.kind == WeekKind::Build) {
             use.level = ofBlock[week.block];
-        if (use.kept && use.level > 0) {
+            use.lopsided = lopsided.contains(week.block);
+        } else if (use.lopsided) {
+            use.level = use.mean;
+        }
+        if ((use.kept || use.lopsided) && use.level > 0) {
             // A deload follows the week before it, wherever that goes.
             const bool follows = week.kind == WeekKind::Deload && build >= 0;
             const double reach = follows
