@@ -255,7 +255,8 @@ private slots:
             s.races[0].date = on("2027-09-19") - move;
             warm = solveSeason(s, &warm.solution);
             const Solved cold = solveSeason(s);
-            QVERIFY(std::abs(aimedFitness(warm.plan) - aimedFitness(cold.plan)) < 1e-4);
+            // How far mornings are spread is looked for until it holds to an eighth.
+            QVERIFY(std::abs(aimedFitness(warm.plan) - aimedFitness(cold.plan)) < 2e-3);
             QVERIFY(std::abs(warm.plan.races[0].gateMiss - cold.plan.races[0].gateMiss) < 1e-5);
         }
     }

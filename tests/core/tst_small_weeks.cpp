@@ -130,6 +130,48 @@ private slots:
                 QVERIFY2(solved.plan.weeks[w].stress > 0.999 * solved.plan.weeks[w - 1].stress,
                          isoText(solved.plan.weeks[w].start).c_str());
     }
+
+    void fewHoursAreRiddenOnSeveralDays() {
+        // Common practice: nobody with time on four days rides once a week. Somebody new with one long day
+        // did, for eight weeks.
+        Season s = Generator(5529).season();
+        int weeks = 0;
+        const Plan plan = solveSeason(s).plan;
+        for (const PlannedWeek& w : plan.weeks) {
+            int rides = 0;
+            double longest = 0;
+            for (const PlannedDay& d : plan.days)
+                if (monday(d.date) == monday(w.start) && d.hours > 0) {
+                    ++rides;
+                    longest = std::max(longest, d.hours);
+                }
+            if (w.kind != WeekKind::Build || w.hours < 2.5 || w.hours > 4)
+                continue;
+            ++weeks;
+            QVERIFY2(rides >= 3 && longest < 0.7 * w.hours,
+                     qPrintable(QString("%1: %2 rides").arg(isoText(w.start).c_str()).arg(rides)));
+        }
+        QVERIFY(weeks >= 4);
+        // And anybody.
+        int all = 0, single = 0;
+        for (unsigned seed = 5000; seed < 5120; ++seed) {
+            s = Generator(seed).season();
+            const auto days =
+                std::count_if(s.hours.begin(), s.hours.end(), [](double h) { return h >= 0.5; });
+            if (days < 3 || !s.away.empty())
+                continue;
+            const Plan its = solveSeason(s).plan;
+            for (const PlannedWeek& w : its.weeks) {
+                int rides = 0;
+                for (const PlannedDay& d : its.days)
+                    rides +=
+                        monday(d.date) == monday(w.start) && (d.hours > 0 || d.role == Role::Race) ? 1 : 0;
+                all += w.hours > 1.6 ? 1 : 0;
+                single += w.hours > 1.6 && rides == 1 ? 1 : 0;
+            }
+        }
+        QVERIFY2(all > 400 && single * 500 <= all, qPrintable(QString("%1 of %2").arg(single).arg(all)));
+    }
 };
 
 MARRAM_SUITE(SmallWeeksTest)

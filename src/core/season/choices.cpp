@@ -429,7 +429,8 @@ std::vector<std::string> adviseGates(const Season& season, const Solved& solved)
     // Nearest to the present taper first.
     for (const int days : {12, 10, 8, 7, 14, 17, 21}) {
         const bool shorter = days < season.rules.taperDays;
-        if (days == season.rules.taperDays || (shorter ? !over : !under))
+        if (days == season.rules.taperDays || (shorter ? !over : !under) ||
+            opensOnLongDay(season, solved.plan, days))
             continue;
         tapers.push_back({days, solveAs(with(fixed, {days, season.rules.taperShape}), solved.solution.cut,
                                         &solved.solution)
