@@ -62,14 +62,13 @@ void ChosenRider::take(const Touched& what) {
         choose(what.rider);
         return;
     }
-    if (what.rider != 0 && what.rider != id_) {
-        if (what.by == By::Hand) {
-            elsewhere_ = what.rider;
-            QMetaObject::invokeMethod(this, &ChosenRider::follow, Qt::QueuedConnection);
-        }
-        return;
+    if (what.rider != 0 && what.by == By::Hand) {
+        (what.rider == id_ ? here_ : elsewhere_) = what.rider;
+        // At the end of the step; where it is none, when this turn is over.
+        QMetaObject::invokeMethod(this, &ChosenRider::follow, Qt::QueuedConnection);
     }
-    here_ = here_ || (what.rider != 0 && what.by == By::Hand);
+    if (what.rider != 0 && what.rider != id_)
+        return;
     if (what.has(Part::Tests))
         readTests();
     if (what.has(Part::CheckIns))
@@ -99,7 +98,7 @@ void ChosenRider::take(const Touched& what) {
 
 void ChosenRider::follow() {
     const qint64 there = std::exchange(elsewhere_, 0);
-    if (!std::exchange(here_, false) && there != 0)
+    if (std::exchange(here_, 0) == 0 && there != 0)
         choose(there);
 }
 

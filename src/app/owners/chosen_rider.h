@@ -153,8 +153,8 @@ private:
     std::vector<TestRecord> tests_;
     std::vector<CheckIn> checkIns_;
     bool choosing_ = false;
-    qint64 elsewhere_ = 0; ///< a rider the step under way has changed, not the chosen one
-    bool here_ = false;    ///< whether it changed the chosen one's
+    /// Whom the step under way has changed: the chosen one, and the last of the others; 0 for nobody.
+    qint64 here_ = 0, elsewhere_ = 0;
 };
 
 } // namespace marram
