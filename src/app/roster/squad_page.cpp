@@ -392,7 +392,8 @@ void SquadPage::showWhatItDid() {
                     b = &after;
                 }
         const auto moved = [](const std::string& before, const std::string& after) {
-            return QString::fromStdString(before == after ? after : before + " → " + after);
+            return QString::fromStdString(before == after ? after
+                                                          : std::string(before).append(" → ").append(after));
         };
         const auto cell = [](const QString& text) {
             return "<td style='padding-right:18px'>" + text.toHtmlEscaped() + "</td>";
