@@ -197,7 +197,8 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
 
 /// Lays a week on its days for `use` of its hours (0…1): hard days, tests and openers keep the time they need
 /// as far as their hours go, the others give way, none of them under half of `use` but days too short to
-/// ride. The week still reaches the level `reach` before a day is full, as far as its hours go.
+/// ride; what is ridden in minutes beside a ride of hours is spread. The week still reaches the level `reach`
+/// before a day is full, as far as its hours go.
 void layWeek(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double reach,
              WeekPattern& pattern);
 

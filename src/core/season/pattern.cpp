@@ -15,15 +15,8 @@ constexpr double shortestLong = 1.5;    ///< h
 constexpr double nearlyAsLong = 0.5;    ///< h
 constexpr double tooShort = 16;         ///< merit an hour is worth that a hard day lacks of 45 min
 constexpr double withoutLong = 10;      ///< merit a week's long ride is worth
-constexpr double lostHour = 12;      ///< merit an hour of high work is worth that the week's days do not hold
-constexpr double middleWorth = 0.6;  ///< of it, an hour of the middle band
-constexpr double mostAboveLow = 0.9; ///< of a hard day's time
-/// What a hard day keeps in a small week, in hours: its sets and the way in and out (common practice).
-constexpr double hardKeeps = 1.1, lightHardKeeps = 0.75, testKeeps = 1.0, openersKeep = 0.6;
-constexpr double othersKeep = 0.5; ///< of their part: no day is emptied for another
-/// What a test and the day before a race take at most outside build weeks, in hours, whatever their day holds
-/// (common practice).
-constexpr double testTakes = 2, openersTake = 1;
+constexpr double lostHour = 12;     ///< merit an hour of high work is worth that the week's days do not hold
+constexpr double middleWorth = 0.6; ///< of it, an hour of the middle band
 /// Common practice: test every 6–8 weeks. Outside deloads one stands best where a block begins: the rider is
 /// rested, and the weeks after it grow from what it left of the week. The days without a test from which such
 /// a week, and any week, is asked for one.
@@ -34,9 +27,6 @@ constexpr int betweenTests = 14;
 const DayFrame& dayAt(const SeasonFrame& f, int d) {
     return f.days[static_cast<size_t>(d)];
 }
-
-void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double room,
-            WeekPattern& pattern);
 
 /// Places hard days and tests week by week, knowing what the days before the week were.
 class DayPlacer {
@@ -89,8 +79,8 @@ public:
             WeekPattern other;
             lay(week, fewer, other);
             WeekPattern more = pattern, less = other;
-            layFor(season_, frame_, week, 1, 1, more);
-            layFor(season_, frame_, week, 1, 1, less);
+            layWeek(season_, frame_, week, 1, 0, more);
+            layWeek(season_, frame_, week, 1, 0, less);
             if (less.most < (less.highOver > more.highOver + 1e-9 ? 1.03 : 1.01) * more.most) {
                 mark(fewer, false);
                 mark(days, true);
@@ -375,219 +365,7 @@ double likelyUse(const Season& season, WeekKind kind) {
     return 1;
 }
 
-/// The longest ride does not shrink towards the race, but for short events (common practice).
-bool keepsLong(const WeekFrame& week) {
-    return (week.phase == Phase::Build || week.phase == Phase::Specialise) && week.demand != Demand::Punchy;
-}
-constexpr double longKeeps = 0.97; ///< of its day
-
-/// The long ride is no shorter than a hard one where its day holds as much: they share what both have. The
-/// most of its hours any day uses then.
-double longFirst(const std::array<Role, 7>& roles, const std::array<double, 7>& hours,
-                 std::array<double, 7>& used) {
-    const auto longest = std::find(roles.begin(), roles.end(), Role::Long) - roles.begin();
-    const auto l = static_cast<size_t>(longest);
-    double most = 0;
-    for (size_t i = 0; i < 7; ++i) {
-        if (l < 7 && roles[i] == Role::Hard && hours[l] > 0) {
-            const double both = used[l] * hours[l] + used[i] * hours[i];
-            const double mine = std::min({hours[l], both / 2, both - hardKeeps});
-            if (mine > used[l] * hours[l]) {
-                used[i] = (both - mine) / hours[i];
-                used[l] = mine / hours[l];
-            }
-        }
-    }
-    for (size_t i = 0; i < 7; ++i)
-        most = std::max(most, hours[i] > 0 ? used[i] : 0);
-    return most;
-}
-
-/// A short ride, in hours, and the ride of another day that may give some of its time for one (common
-/// practice).
-constexpr double shortRide = 0.5, givesOver = 1;
-
-/// Few hours are ridden on several days: where days would be rest, or a ride of minutes, beside one of hours,
-/// the long ones give. Nobody rides once a week who has time on four days.
-void spread(const SeasonFrame& frame, const WeekFrame& week, const std::array<Role, 7>& roles,
-            const std::array<double, 7>& hours, std::array<double, 7>& used) {
-    double spare = 0, taken = 0;
-    std::vector<size_t> small;
-    const auto gives = [&](size_t i) {
-        const bool easy = roles[i] == Role::Easy || roles[i] == Role::Long;
-        const double over = used[i] * hours[i] - (easy ? givesOver : openersKeep);
-        return easy || roles[i] == Role::Openers ? std::max(0.0, over) : 0;
-    };
-    for (size_t i = 0; i < 7; ++i) {
-        spare += gives(i);
-        if ((roles[i] == Role::Easy || roles[i] == Role::Hard) && hours[i] >= shortRide &&
-            used[i] * hours[i] < shortRide - 1e-9)
-            small.push_back(i);
-    }
-    std::stable_sort(small.begin(), small.end(), [&](size_t a, size_t b) { return hours[a] > hours[b]; });
-    const double all = spare;
-    for (const size_t i : small) {
-        // What a day is relieved of, as after illness, is on top.
-        const int d = week.start + static_cast<int>(i) - frame.days.front().date;
-        const double weight = d < 0 || d >= static_cast<int>(frame.days.size()) ? 1 : dayAt(frame, d).weight;
-        const double rides = std::min(hours[i], shortRide / std::max(weight, shortRide));
-        const double needs = rides - used[i] * hours[i];
-        if (needs > spare - taken)
-            break;
-        taken += needs;
-        used[i] = rides / hours[i];
-    }
-    for (size_t i = 0; i < 7 && taken > 0; ++i)
-        if (hours[i] > 0)
-            used[i] -= taken / all * gives(i) / hours[i];
-}
-
-/// layWeek() where a day that keeps its time may still grow by `room`.
-void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double room,
-            WeekPattern& pattern) {
-    const bool build = week.kind == WeekKind::Build;
-    std::array<double, 7> hours{}, kept{}, takes{};
-    double all = 0, held = 0, others = 0;
-    for (size_t i = 0; i < 7; ++i) {
-        hours[i] = ridingHours(season, week, pattern, static_cast<int>(i));
-        all += hours[i];
-        const Role role = pattern.roles[i];
-        const double keeps = role == Role::Test      ? testKeeps
-                             : role == Role::Openers ? openersKeep
-                             : role == Role::Long && build && !season.races.empty() && keepsLong(week)
-                                 ? longKeeps * hours[i]
-                             : role != Role::Hard ? 0
-                             : build              ? hardKeeps
-                                                  : lightHardKeeps;
-        if (keeps > 0)
-            kept[i] = std::max(use * hours[i], std::min(keeps, hours[i] / room));
-        takes[i] = build                   ? hours[i]
-                   : role == Role::Openers ? openersTake
-                   : role == Role::Test    ? testTakes
-                                           : hours[i];
-        held += kept[i];
-        others += keeps > 0 ? 0 : hours[i];
-    }
-    // What the others must keep is left to them, whatever the hard days would like.
-    const double least = othersKeep * use * others, own = use * (all - others);
-    const double part = held > own ? std::clamp((use * all - least - own) / (held - own), 0.0, 1.0) : 0;
-    std::array<double, 7> used{};
-    double given = 0, most = 0;
-    for (size_t i = 0; i < 7; ++i)
-        if (kept[i] > 0) {
-            kept[i] = std::min(takes[i], use * hours[i] + part * (kept[i] - use * hours[i]));
-            used[i] = kept[i] / hours[i];
-            given += kept[i];
-        }
-    // A ride of a few minutes is none: the smallest days rest first, and what they had goes to the others.
-    std::array<bool, 7> dropped{};
-    double each = use;
-    // (Not in a taper: frequency is kept there.)
-    const bool dropping = week.kind != WeekKind::Taper && week.phase != Phase::Race;
-    for (int turn = 0; turn < 7 && others > 0; ++turn) {
-        each = std::max(0.0, (use * all - given) / others);
-        size_t smallest = 7;
-        for (size_t i = 0; i < 7; ++i)
-            if (pattern.roles[i] == Role::Easy && hours[i] > 0 && !dropped[i] && hours[i] < others - 1e-9 &&
-                each * hours[i] < std::min(leastRideHours, 0.6 * hours[i]) &&
-                (smallest == 7 || hours[i] < hours[smallest]))
-                smallest = i;
-        if (smallest == 7 || !dropping)
-            break;
-        dropped[smallest] = true;
-        others -= hours[smallest];
-    }
-    for (size_t i = 0; i < 7; ++i) {
-        if (kept[i] <= 0)
-            used[i] = dropped[i] ? 0 : each;
-    }
-    spread(frame, week, pattern.roles, hours, used);
-    for (size_t i = 0; i < 7; ++i)
-        most = std::max(most, hours[i] > 0 ? used[i] : 0);
-    if (build)
-        most = longFirst(pattern.roles, hours, used);
-    for (size_t i = 0; i < 7; ++i)
-        pattern.lean[i] = most > 0 && hours[i] > 0 ? used[i] / most : 1;
-    pattern.used = use;
-    layBands(season, frame, week, used, pattern);
-}
-
 } // namespace
-
-double ridingHours(const Season& season, const WeekFrame& week, const WeekPattern& pattern, int weekday) {
-    constexpr double leastRide = 0.5;
-    const double hours = hoursOn(season, week.start + weekday);
-    if (pattern.roles[static_cast<size_t>(weekday)] != Role::Gym || season.rules.gymBeside)
-        return hours;
-    return hours - gymHours >= leastRide ? hours - gymHours : 0;
-}
-
-void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& week,
-              const std::array<double, 7>& used, WeekPattern& pattern) {
-    std::array<double, 7> hours{}, rides{};
-    double total = 0, hard = 0;
-    for (size_t i = 0; i < 7; ++i) {
-        hours[i] = ridingHours(season, week, pattern, static_cast<int>(i));
-        rides[i] = hours[i] * used[i];
-        total += rides[i];
-        hard += pattern.roles[i] == Role::Hard ? rides[i] : 0;
-    }
-    const Room room = roomOf(season, frame, week, pattern.roles, rides);
-    const Bands& p = week.split;
-    Bands onHard = p, onOthers{p.low, p.middle, 0};
-    const double wanted = p.high * total, part = total > 0 ? hard / total : 0;
-    const Bands got = room.of(wanted, p.middle * total);
-    // Only hard days carry high time, and middle time goes where sessions hold it: what is over is ridden
-    // low.
-    const double lost = total > 0 ? (wanted - got.high) / total : 0;
-    const double middle = total > 0 ? got.middle / total : 0;
-    pattern.highLimited = lost > 1e-12;
-    pattern.middleOver = p.middle * total - got.middle;
-    pattern.highOver = wanted - got.high;
-    if (part > 0) {
-        onHard.high = got.high / hard;
-        onHard.middle = std::min(middle / part, std::max(0.0, mostAboveLow - onHard.high));
-        onHard.low = 1 - onHard.high - onHard.middle;
-    }
-    onOthers.middle = part < 1 ? (middle - part * (part > 0 ? onHard.middle : 0)) / (1 - part) : 0;
-    onOthers.middle = std::clamp(onOthers.middle, 0.0, 1.0);
-    onOthers.low = 1 - onOthers.middle;
-    double points = 0;
-    for (size_t i = 0; i < 7; ++i) {
-        const bool low = frame.staysLow(week.start + static_cast<int>(i) - season.start, pattern.roles[i]);
-        pattern.bands[i] = low ? Bands{1, 0, 0} : pattern.roles[i] == Role::Hard ? onHard : onOthers;
-        pattern.pointsPerHour[i] = stressPerHour(pattern.bands[i], season.lowThreshold);
-        if (!low)
-            pattern.pointsPerHour[i] += pattern.added[i] / std::max(0.6, hours[i] * used[i]);
-        pattern.share[i] = hours[i] * pattern.lean[i] * pattern.pointsPerHour[i];
-        points += pattern.share[i];
-    }
-    pattern.most = points;
-    for (size_t i = 0; i < 7; ++i) {
-        pattern.share[i] = points > 0 ? pattern.share[i] / points : 0;
-        pattern.byShare[i] = static_cast<int>(i);
-    }
-    std::stable_sort(pattern.byShare.begin(), pattern.byShare.end(), [&](int a, int b) {
-        return pattern.share[static_cast<size_t>(a)] > pattern.share[static_cast<size_t>(b)];
-    });
-}
-
-void layWeek(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double reach,
-             WeekPattern& pattern) {
-    double room = 1;
-    for (int turn = 0; turn < 23; ++turn, room *= 1.05) {
-        layFor(season, frame, week, use, room, pattern);
-        if (pattern.most >= reach)
-            return;
-    }
-}
-
-double hoursPerPoint(const WeekPattern& pattern) {
-    double hours = 0;
-    for (size_t i = 0; i < 7; ++i)
-        hours += pattern.pointsPerHour[i] > 0 ? pattern.share[i] / pattern.pointsPerHour[i] : 0;
-    return hours > 0 ? hours : std::numeric_limits<double>::infinity();
-}
 
 /// What a threshold test, an aerobic check and openers add to endurance of their length, in points, and the
 /// hours a check takes.
@@ -617,7 +395,7 @@ std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& fram
         for (size_t i = 0; i < 7; ++i)
             pattern.added[i] += pattern.roles[i] == Role::Openers ? openersPoints : 0;
         const double use = likelyUse(season, week.kind);
-        layFor(season, frame, week, use, 1, pattern);
+        layWeek(season, frame, week, use, 0, pattern);
         for (size_t i = 0; i < 7; ++i)
             pattern.points +=
                 ridingHours(season, week, pattern, static_cast<int>(i)) * pattern.pointsPerHour[i];
