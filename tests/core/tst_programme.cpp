@@ -156,9 +156,8 @@ private slots:
         QVERIFY(!s.writeText("/nowhere/at/all.lp"));
     }
 
-    void aBasisGoneAstrayIsNotBelieved() {
-        // One of these was called solved with none of its rows kept, and the plan had no ride for seven
-        // weeks.
+    void noSeasonIsLeftWithoutARide() {
+        // One of these once was: an answer that kept none of its rows had been called solved.
         for (unsigned seed = 300140; seed < 300200; ++seed) {
             const Season season = Generator(seed).season();
             const Plan plan = solveSeason(season).plan;
