@@ -173,11 +173,13 @@ private slots:
         QVERIFY2(cost / mornings < 1, qPrintable(QString::number(cost / mornings)));
     }
 
-    /// The sum of days, [from, to).
+    /// The training of days, [from, to), races left out.
     static double pointsOf(const Season& season, const Plan& plan, Date from, Date to) {
         double sum = 0;
         for (Date d = from; d < to; d = d + 1)
-            sum += plan.days[static_cast<size_t>(d - season.start)].stress;
+            if (const PlannedDay& day = plan.days[static_cast<size_t>(d - season.start)];
+                day.role != Role::Race)
+                sum += day.stress;
         return sum;
     }
 

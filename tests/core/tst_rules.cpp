@@ -69,12 +69,10 @@ private slots:
                 w.bandHours.low * each.low + w.bandHours.middle * each.middle + w.bandHours.high * each.high;
             const bool race = w.start <= s.races[0].date && s.races[0].date < w.start + 7;
             const double more = w.stress - (race ? 260 : 0) - points;
-            const bool test = w.kind == WeekKind::Deload &&
-                              std::any_of(plan.days.begin(), plan.days.end(), [&](const PlannedDay& d) {
-                                  return d.role == Role::Test && monday(d.date) == monday(w.start);
-                              });
-            // A test in a deload costs more than endurance of its length, up to some thirty points; openers
-            // some four.
+            const bool test = std::any_of(plan.days.begin(), plan.days.end(), [&](const PlannedDay& d) {
+                return d.role == Role::Test && monday(d.date) == monday(w.start);
+            });
+            // A test costs more than what its time counts, up to some thirty points; openers some four.
             tests += test ? 1 : 0;
             QVERIFY2(test   ? more > 1 && more < 40
                      : race ? more > 1 && more < 6

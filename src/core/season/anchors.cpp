@@ -352,6 +352,10 @@ private:
         const int easyDays = std::clamp((run.ill + 1) / 2, 3, 14);
         if (run.ill > 0)
             lowOnly(next, run.to + easyDays);
+        // Nor is anything measured until two weeks after an illness, or one after weeks away (common
+        // practice).
+        if (run.ill > 0 || length >= 7)
+            noTest(next, run.to + (run.ill >= 5 ? 14 : 7));
         if (run.ill >= 5) {
             // Short rides first, whatever the weekday holds (common practice).
             shorten(next, run.to + 1, 1);

@@ -171,6 +171,7 @@ struct WeekPattern {
     /// while the others give way where the week is a small one.
     std::array<double, 7> lean{1, 1, 1, 1, 1, 1, 1};
     std::array<double, 7> added{};       ///< points a test or openers add to endurance of their length
+    bool maximalTest = false;            ///< its test is a maximal one
     bool highLimited = false;            ///< the hard days cannot hold the high share of the split
     double highOver = 0, middleOver = 0; ///< h of the split that the week's sessions cannot hold
 };
@@ -182,8 +183,9 @@ double ridingHours(const Season& season, const WeekFrame& week, const WeekPatter
 /// Hours a week takes for one point of its level; infinite where it has none.
 double hoursPerPoint(const WeekPattern& pattern);
 
-/// High time (by purpose) a hard day holds at most, in hours: what the ladders above threshold end on.
-inline constexpr double highHoursPerHardDay = 52.0 / 60;
+/// High time (by purpose) a hard day holds at most, in hours: what the ladders above threshold hold near
+/// their ends (docs/model.md).
+inline constexpr double highHoursPerHardDay = 48.0 / 60;
 
 /// Gives roles and shares to every week: hard days on fresh legs, at most the coach's number, races counted,
 /// none next to another or to a race; tests at the end of deloads; the longest other day long; gym on short

@@ -12,7 +12,13 @@ constexpr double mostSets = 55.0 / 60, easyTempo = 40.0 / 60, longTempo = 1, sho
 /// Riding in and out of the sets of a hard day, in hours, and the parts of what is left that rungs of high
 /// work and of any work fill on the mean of the weeks in which their ladders are climbed (docs/model.md).
 constexpr double around = 0.22, highPart = 0.64, setsPart = 0.75;
-constexpr double warmTempo = 290.0 / 3600; ///< h of a warm-up that lie over the low threshold
+/// Hours of a warm-up that lie over the low threshold, and of the shortest ride with one.
+constexpr double warmTempo = 290.0 / 3600, shortestWarmed = 0.5;
+/// The part of the sets that high work may take from the middle where both are wanted.
+constexpr double mostSetsByHigh = 0.65;
+/// Before a race a rung is ridden with a repetition fewer, and a hard day is of one kind or the other: the
+/// part of the sets that is left, and what an hour of high work takes of it (docs/model.md).
+constexpr double easedSets = 0.65, easedTaken = 1.4;
 
 /// Hours over the low band that sessions hold in a week by the rungs reached until then: high and all sets of
 /// a hard day, tempo of an easy day, tempo late in a long ride.
@@ -33,17 +39,19 @@ Held heldBy(const WeekFrame& week) {
 } // namespace
 
 Bands Room::of(double wantedHigh, double wantedMiddle) const {
-    constexpr double taken = setsPart / highPart; // of the sets' room by high work
-    constexpr double mostByHigh = 0.65;
     const double rest = std::max(0.0, wantedMiddle - tempo);
-    Bands got{0, 0, std::min({wantedHigh, high, std::max(sets - rest, mostByHigh * sets) / taken})};
-    got.middle = std::min(wantedMiddle, tempo + std::max(0.0, sets - got.high * taken));
+    const double byHigh = eased ? high : std::max(sets - rest, mostSetsByHigh * sets) / taken;
+    Bands got{0, 0, std::min({wantedHigh, high, byHigh})};
+    got.middle = std::max(warmUp, std::min(wantedMiddle, tempo + std::max(0.0, sets - got.high * taken)));
     return got;
 }
 
 Room roomOf(const Season& season, const SeasonFrame& frame, const WeekFrame& week,
             const std::array<Role, 7>& roles, const std::array<double, 7>& rides) {
+    const bool eased = week.kind == WeekKind::Taper || week.kind == WeekKind::Race;
     Room room;
+    room.taken = eased ? easedTaken : setsPart / highPart;
+    room.eased = eased;
     const Held held = heldBy(week);
     double total = 0;
     for (size_t i = 0; i < 7; ++i) {
@@ -51,11 +59,12 @@ Room roomOf(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
         if (roles[i] != Role::Hard)
             continue;
         room.high += std::clamp(highPart * (rides[i] - around), 0.0, held.high);
-        room.sets += std::clamp(setsPart * (rides[i] - around), 0.0, held.middle);
-        room.tempo += rides[i] >= 0.75 ? warmTempo : 0;
+        room.sets += std::clamp(setsPart * (rides[i] - around), 0.0, (eased ? easedSets : 1) * held.middle);
+        room.warmUp += rides[i] >= shortestWarmed ? warmTempo : 0;
     }
+    room.tempo = room.warmUp;
     // Middle time that is no hard day's: tempo on two easy days, and late in a long ride that lies beside no
-    // hard one; never in a lighter week.
+    // hard one, test or race; never in a lighter week.
     int days = 0;
     for (size_t i = 0; i < 7 && week.kind == WeekKind::Build; ++i) {
         const int d = week.start + static_cast<int>(i) - season.start;
@@ -63,7 +72,8 @@ Room roomOf(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
             frame.days[static_cast<size_t>(d)].hours <= 0)
             continue;
         // Of weeks that follow each other Sunday lies beside Monday.
-        const bool beside = roles[(i + 6) % 7] == Role::Hard || roles[(i + 1) % 7] == Role::Hard;
+        const auto tires = [](Role role) { return role == Role::Hard || role == Role::Race; };
+        const bool beside = tires(roles[(i + 6) % 7]) || tires(roles[(i + 1) % 7]);
         if (roles[i] == Role::Long && !beside && rides[i] >= 1.75)
             room.tempo += total >= 6 ? held.longRide : shortLongTempo;
         else if (roles[i] == Role::Easy && !beside && rides[i] >= 0.75 && days++ < 2)

@@ -156,6 +156,10 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
     layBands(season, frame, week, used, pattern);
 }
 
+/// What a maximal test holds over the low band, in hours: its twenty minutes, and its way in.
+constexpr double testHigh = 20.0 / 60, testMiddle = 4.0 / 60;
+constexpr double mostHighADay = 0.95; ///< h of high time for each hard day of the week, whoever holds it
+
 } // namespace
 
 double ridingHours(const Season& season, const WeekFrame& week, const WeekPattern& pattern, int weekday) {
@@ -170,17 +174,24 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
               const std::array<double, 7>& used, WeekPattern& pattern) {
     std::array<double, 7> hours{}, rides{};
     double total = 0, hard = 0;
+    int hardDays = 0;
     for (size_t i = 0; i < 7; ++i) {
         hours[i] = ridingHours(season, week, pattern, static_cast<int>(i));
         rides[i] = hours[i] * used[i];
         total += rides[i];
         hard += pattern.roles[i] == Role::Hard ? rides[i] : 0;
+        hardDays += pattern.roles[i] == Role::Hard ? 1 : 0;
     }
     const Room room = roomOf(season, frame, week, pattern.roles, rides);
     const Bands& p = week.split;
     Bands onHard = p, onOthers{p.low, p.middle, 0};
-    const double wanted = p.high * total, part = total > 0 ? hard / total : 0;
-    const Bands got = room.of(wanted, p.middle * total);
+    // A maximal test is high work too: the hard day beside it has the rest of what the week is to have.
+    // (Where there is none the week has no high time: a test's is not counted then.)
+    const bool tested = pattern.maximalTest && hard > 0;
+    const double test = tested ? testHigh : 0;
+    const double wanted = std::max(0.0, p.high * total - test);
+    const double part = total > 0 ? hard / total : 0;
+    const Bands got = room.of(std::clamp(mostHighADay * hardDays - test, 0.0, wanted), p.middle * total);
     // Only hard days carry high time, and middle time goes where sessions hold it: what is over is ridden
     // low.
     const double lost = total > 0 ? (wanted - got.high) / total : 0;
@@ -201,8 +212,11 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
         const bool low = frame.staysLow(week.start + static_cast<int>(i) - season.start, pattern.roles[i]);
         pattern.bands[i] = low ? Bands{1, 0, 0} : pattern.roles[i] == Role::Hard ? onHard : onOthers;
         pattern.pointsPerHour[i] = stressPerHour(pattern.bands[i], season.lowThreshold);
+        const double length = std::max(0.6, rides[i]);
         if (!low)
-            pattern.pointsPerHour[i] += pattern.added[i] / std::max(0.6, hours[i] * used[i]);
+            pattern.pointsPerHour[i] += pattern.added[i] / length;
+        if (tested && pattern.roles[i] == Role::Test)
+            pattern.bands[i] = {1 - (testHigh + testMiddle) / length, testMiddle / length, testHigh / length};
         pattern.share[i] = hours[i] * pattern.lean[i] * pattern.pointsPerHour[i];
         points += pattern.share[i];
     }

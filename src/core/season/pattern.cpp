@@ -57,7 +57,9 @@ public:
         // One that comes next week comes soon enough.
         const bool nextWeek = next < frame_.weeks.size() && frame_.weeks[next].kind == WeekKind::Deload &&
                               waited + 13 < everTested;
-        const bool due = (waited >= longestWait && !nextWeek) || (begins && waited >= testDue && !soon);
+        // Weeks of rest after a season are no time for one, unless it cannot wait.
+        const bool due = (waited >= longestWait && !nextWeek) ||
+                         (begins && waited >= testDue && !soon && week.kind != WeekKind::Transition);
         const bool ordinary = week.kind == WeekKind::Build || week.kind == WeekKind::Transition ||
                               (week.kind == WeekKind::Race && week.phase != Phase::Race) ||
                               week.kind == WeekKind::Recovery;
@@ -370,6 +372,7 @@ double likelyUse(const Season& season, WeekKind kind) {
 /// What a threshold test, an aerobic check and openers add to endurance of their length, in points, and the
 /// hours a check takes.
 constexpr double thresholdTestPoints = 27, checkPoints = 6, openersPoints = 4, leastForCheck = 0.95;
+constexpr double ofTestInBuild = 0.4; ///< the part of a test's points that counts in a build week
 
 std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& frame) {
     DayPlacer placer(season, frame);
@@ -385,12 +388,13 @@ std::vector<WeekPattern> placeDays(const Season& season, const SeasonFrame& fram
             // Kinds alternate, a check first; where a check has no room it is the short maximal one.
             const double hours =
                 ridingHours(season, week, pattern, static_cast<int>(test - pattern.roles.begin()));
-            const bool maximal =
+            pattern.maximalTest =
                 (tests++ % 2 == 1 || hours < leastForCheck) && !noMaximalIn(season, week.start);
-            // Any but a build week is small enough for it to count.
-            if (week.kind != WeekKind::Build)
-                pattern.added[static_cast<size_t>(test - pattern.roles.begin())] =
-                    maximal ? thresholdTestPoints : checkPoints;
+            // A full build week rides the rest a little easier for it, so that the weeks of a block still
+            // grow.
+            pattern.added[static_cast<size_t>(test - pattern.roles.begin())] =
+                (week.kind == WeekKind::Build ? ofTestInBuild : 1) *
+                (pattern.maximalTest ? thresholdTestPoints : checkPoints);
         }
         for (size_t i = 0; i < 7; ++i)
             pattern.added[i] += pattern.roles[i] == Role::Openers ? openersPoints : 0;

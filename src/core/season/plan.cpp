@@ -115,6 +115,9 @@ void fillDays(const Season& season, Solved& s) {
 void fillWeeks(Solved& s) {
     for (const WeekFrame& frame : s.frame.weeks) {
         PlannedWeek week = weekOf(frame);
+        bool hard = false;
+        for (int d = frame.first; d <= frame.last; ++d)
+            hard = hard || s.plan.days[static_cast<size_t>(d)].role == Role::Hard;
         for (int d = frame.first; d <= frame.last; ++d) {
             const PlannedDay& day = s.plan.days[static_cast<size_t>(d)];
             week.stress += day.stress;
@@ -124,7 +127,8 @@ void fillWeeks(Solved& s) {
                 s.patterns[s.plan.weeks.size()].bands[static_cast<size_t>(weekday(day.date))];
             week.bandHours.low += day.hours * bands.low;
             week.bandHours.middle += day.hours * bands.middle;
-            week.bandHours.high += day.hours * bands.high;
+            // High time is a hard day's: where it fell away what a test has of it is not counted either.
+            (hard ? week.bandHours.high : week.bandHours.low) += day.hours * bands.high;
         }
         week.fitness = s.plan.days[static_cast<size_t>(frame.last)].fitness;
         week.fatigue = s.plan.days[static_cast<size_t>(frame.last)].fatigue;
