@@ -195,7 +195,9 @@ private slots:
         QCOMPARE(day("2027-05-20").weight, 0.7);
         QCOMPARE(day("2027-06-02").weight, 0.85);
         QCOMPARE(day("2027-06-03").weight, 1.0);
-        QVERIFY(day("2027-05-17").noHard && !day("2027-05-19").noHard);
+        // Nothing hard for a week, nothing measured until the three weeks are over.
+        QVERIFY(day("2027-05-19").noHard && !day("2027-05-20").noHard);
+        QVERIFY(day("2027-06-02").noTest && !day("2027-06-03").noTest);
         QVERIFY(day("2027-05-16").lowOnly && !day("2027-05-17").lowOnly); // eight days ill: four days
     }
     void twoARacesAtAnyDistanceHaveAPlanAndItsReason() {

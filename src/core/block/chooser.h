@@ -198,7 +198,8 @@ private:
                 all.push_back(rung);
         };
         if (light || !s.finished) {
-            for (int r = s.rung; r >= std::max(0, s.rung - 2) && all.empty(); --r)
+            // In a lighter week a lower one may be what its points hold.
+            for (int r = s.rung; r >= std::max(0, s.rung - 2) && (light || all.empty()); --r)
                 give(r);
             return all;
         }

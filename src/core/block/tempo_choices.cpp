@@ -93,6 +93,10 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
             }
             if (!light && stands.rung == rung && stands.finished)
                 next.cost += 0.0002;
+            // In a lighter week what was reached rather than a rung under it.
+            constexpr double ofARungUnder = 0.0002;
+            if (light && !fixed)
+                next.cost += ofARungUnder * std::max(0, stands.rung - rung);
             // One hard day a week builds on the last one.
             constexpr double ofAnotherEachWeek = 0.003;
             if (!light && days.size() == 1 && way.at[f].last != weekNumber - 1)

@@ -352,16 +352,16 @@ private:
         const int easyDays = std::clamp((run.ill + 1) / 2, 3, 14);
         if (run.ill > 0)
             lowOnly(next, run.to + easyDays);
-        // Nor is anything measured until two weeks after an illness, or one after weeks away (common
+        // Nor is anything measured until the return is over, or in the first week after others away (common
         // practice).
         if (run.ill > 0 || length >= 7)
-            noTest(next, run.to + (run.ill >= 5 ? 14 : 7));
+            noTest(next, run.to + (run.ill >= 5 ? 21 : 7));
         if (run.ill >= 5) {
             // Short rides first, whatever the weekday holds (common practice).
             shorten(next, run.to + 1, 1);
             shorten(run.to + 2, run.to + 3, 1.5);
             shorten(run.to + 4, run.to + easyDays, 2);
-            spare(next, run.to + 5);
+            spare(next, run.to + 7);
             lighten(next, run.to + 7, 0.50);
             lighten(run.to + 8, run.to + 14, 0.70);
             lighten(run.to + 15, run.to + 21, 0.85);

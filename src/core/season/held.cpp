@@ -40,7 +40,7 @@ Held heldBy(const WeekFrame& week) {
 
 Bands Room::of(double wantedHigh, double wantedMiddle) const {
     const double rest = std::max(0.0, wantedMiddle - tempo);
-    const double byHigh = eased ? high : std::max(sets - rest, mostSetsByHigh * sets) / taken;
+    const double byHigh = eased ? 1.2 * sets / taken : std::max(sets - rest, mostSetsByHigh * sets) / taken;
     Bands got{0, 0, std::min({wantedHigh, high, byHigh})};
     got.middle = std::max(warmUp, std::min(wantedMiddle, tempo + std::max(0.0, sets - got.high * taken)));
     return got;
@@ -72,12 +72,14 @@ Room roomOf(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
             frame.days[static_cast<size_t>(d)].hours <= 0)
             continue;
         // Of weeks that follow each other Sunday lies beside Monday.
-        const auto tires = [](Role role) { return role == Role::Hard || role == Role::Race; };
-        const bool beside = tires(roles[(i + 6) % 7]) || tires(roles[(i + 1) % 7]);
+        const auto is = [&](Role role) { return roles[(i + 6) % 7] == role || roles[(i + 1) % 7] == role; };
+        const bool beside = is(Role::Hard) || is(Role::Race);
+        const double before = room.tempo;
         if (roles[i] == Role::Long && !beside && rides[i] >= 1.75)
             room.tempo += total >= 6 ? held.longRide : shortLongTempo;
         else if (roles[i] == Role::Easy && !beside && rides[i] >= 0.75 && days++ < 2)
             room.tempo += std::min(held.easy, rides[i] - 0.4);
+        room.besideTest += is(Role::Test) ? room.tempo - before : 0;
     }
     return room;
 }

@@ -220,6 +220,18 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
         pattern.share[i] = hours[i] * pattern.lean[i] * pattern.pointsPerHour[i];
         points += pattern.share[i];
     }
+    // What a week is asked beside a test is its load, not the tempo that another week has there.
+    double others = 0;
+    for (size_t i = 0; i < 7; ++i)
+        others += pattern.roles[i] == Role::Hard || pattern.roles[i] == Role::Test
+                      ? 0
+                      : rides[i] * pattern.bands[i].middle;
+    for (size_t i = 0; i < 7 && others > 0 && room.besideTest > 0; ++i)
+        if (pattern.roles[i] != Role::Hard && pattern.roles[i] != Role::Test) {
+            const double left = pattern.bands[i].middle * std::min(1.0, room.besideTest / others);
+            pattern.bands[i].middle -= left;
+            pattern.bands[i].low += left;
+        }
     pattern.most = points;
     for (size_t i = 0; i < 7; ++i) {
         pattern.share[i] = points > 0 ? pattern.share[i] / points : 0;
