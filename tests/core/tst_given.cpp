@@ -142,6 +142,56 @@ private slots:
         QVERIFY(looked > 15);
     }
 
+    void aShortIllnessHasAShortFirstRide() {
+        // Common practice. After four days in bed five hours stood on the Sunday before.
+        int looked = 0;
+        for (const Given& g : all_)
+            for (const BlockWeek& week : g.weeks)
+                for (const BlockSession& s : week.sessions)
+                    for (const Away& a : g.season.away) {
+                        const int ill = a.to - a.from + 1;
+                        if (a.why == AwayWhy::Illness && ill < 5 && s.date == a.to + 1 && s.ridden()) {
+                            ++looked;
+                            QVERIFY2(s.seconds <= (ill >= 3 ? 65 : 95) * 60, g.on(s.date, s));
+                        }
+                    }
+        QVERIFY2(looked > 5, qPrintable(QString::number(looked)));
+    }
+
+    void nothingIsHardForAWeekAfterIllnessNorMeasuredForThree() {
+        // Common practice. A maximal test stood on the sixth day after ten days of illness before.
+        int looked = 0;
+        for (const Given& g : all_)
+            for (const BlockWeek& week : g.weeks)
+                for (const BlockSession& s : week.sessions)
+                    for (const Away& a : g.season.away)
+                        if (a.why == AwayWhy::Illness && a.to - a.from + 1 >= 5 && s.date > a.to &&
+                            s.date <= a.to + 21) {
+                            ++looked;
+                            QVERIFY2(s.role != Role::Test && (s.role != Role::Hard || s.date > a.to + 7),
+                                     g.on(s.date, s));
+                        }
+        QVERIFY(looked > 100);
+    }
+
+    void aDeloadWithAMaximalTestHasNoOtherHighWork() {
+        // Common practice: the test is what the week has of it. Two of five rides were all out before.
+        int deloads = 0;
+        for (const Given& g : all_)
+            for (const BlockWeek& week : g.weeks) {
+                const bool tested =
+                    std::any_of(week.sessions.begin(), week.sessions.end(),
+                                [](const BlockSession& s) { return s.family == "threshold test"; });
+                if (week.kind != WeekKind::Deload || !tested)
+                    continue;
+                ++deloads;
+                for (const BlockSession& s : week.sessions)
+                    if (s.ridden() && s.family != "threshold test")
+                        QVERIFY2(s.figures.purpose.high <= 300, g.on(s.date, s));
+            }
+        QVERIFY2(deloads > 40, qPrintable(QString::number(deloads)));
+    }
+
     void newcomersHaveNoMaximalTestInEightWeeks() {
         int newcomers = 0, tests = 0;
         for (const Given& g : all_) {

@@ -13,7 +13,12 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
         fixed ? std::vector{Candidate{static_cast<int>(day.family - all_.data()), 0}}
               : std::vector<Candidate>();
     const std::vector<Lighter> eases = waysToEase(week);
-    constexpr double ofShortDay = 0.002;
+    constexpr double ofShortDay = 0.002, mostBesideATest = 300; // s
+    const bool tested = week.kind == WeekKind::Deload &&
+                        std::any_of(week.days.begin(), week.days.end(), [&](const DaySlot& d) {
+                            const Family* test = testFor(week, d);
+                            return test && test->name == "threshold test";
+                        });
     bool any = false;
     for (const auto& [family, wish] : fixed ? own : candidates) {
         const auto f = static_cast<size_t>(family);
@@ -67,6 +72,9 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
                                 (wanted == Wanted::Anyhow && rung <= stands.rung) || rests > 0};
             const Work& work = workOf(chosen);
             if (!fixed && shortestWith(lyingOf(all_[f].name), work.seconds, work.warm) > room(day))
+                continue;
+            // A maximal test is what a deload has of high work (common practice).
+            if (tested && !fixed && work.purpose.high > mostBesideATest)
                 continue;
             any = true;
             Way next = way;

@@ -356,6 +356,11 @@ private:
         // practice).
         if (run.ill > 0 || length >= 7)
             noTest(next, run.to + (run.ill >= 5 ? 21 : 7));
+        if (run.ill > 0 && run.ill < 5) {
+            // A short illness has a short first ride too (common practice).
+            shorten(next, run.to + 1, run.ill >= 3 ? 1 : 1.5);
+            shorten(run.to + 2, run.to + 2, 2);
+        }
         if (run.ill >= 5) {
             // Short rides first, whatever the weekday holds (common practice).
             shorten(next, run.to + 1, 1);
