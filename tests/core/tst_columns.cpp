@@ -175,7 +175,7 @@ private slots:
                 continue;
             QVERIFY(std::abs(high / hours - split.high) < 1e-9);
             if (p.middleOver < 1e-12 && middle < hours * split.middle + 1e-9 &&
-                std::none_of(p.added.begin(), p.added.end(), [](double points) { return points > 0; }))
+                std::none_of(p.added.begin(), p.added.end(), [](double added) { return added > 0; }))
                 QVERIFY(std::abs(points / hours - l.frame.weeks[w].pointsPerHour) < 1e-9);
         }
     }

@@ -131,6 +131,10 @@ private:
                       phrase("Recovery after %1.", race.name));
             if (race.priority == Priority::A)
                 noTest(end + 1, end + noTestAfterPeak);
+            // Nobody rides for hours on the day before, whatever the race is for (common practice).
+            constexpr double longestBefore = 2.5; // h
+            if (race.priority == Priority::C && weekday(race.date) > 0)
+                shorten(first - 1, first - 1, longestBefore);
         }
         for (const Away& camp : season_.away) {
             frame_.recoveries.push_back(0);
