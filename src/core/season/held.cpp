@@ -64,7 +64,7 @@ Room roomOf(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
     }
     room.tempo = room.warmUp;
     // Middle time that is no hard day's: tempo on two easy days, and late in a long ride that lies beside no
-    // hard one, test or race; never in a lighter week.
+    // hard one and no race; never in a lighter week.
     int days = 0;
     for (size_t i = 0; i < 7 && week.kind == WeekKind::Build; ++i) {
         const int d = week.start + static_cast<int>(i) - season.start;

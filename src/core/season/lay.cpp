@@ -160,6 +160,22 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
 constexpr double testHigh = 20.0 / 60, testMiddle = 4.0 / 60;
 constexpr double mostHighADay = 0.95; ///< h of high time for each hard day of the week, whoever holds it
 
+/// What a week is asked beside a test is its load, not the tempo, in hours, that another week has there.
+void leaveOut(double tempo, const std::array<double, 7>& rides, WeekPattern& pattern) {
+    const auto holds = [&](size_t i) {
+        return pattern.roles[i] != Role::Hard && pattern.roles[i] != Role::Test;
+    };
+    double all = 0;
+    for (size_t i = 0; i < 7; ++i)
+        all += holds(i) ? rides[i] * pattern.bands[i].middle : 0;
+    for (size_t i = 0; i < 7 && all > 0 && tempo > 0; ++i)
+        if (holds(i)) {
+            const double left = pattern.bands[i].middle * std::min(1.0, tempo / all);
+            pattern.bands[i].middle -= left;
+            pattern.bands[i].low += left;
+        }
+}
+
 } // namespace
 
 double ridingHours(const Season& season, const WeekFrame& week, const WeekPattern& pattern, int weekday) {
@@ -220,18 +236,7 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
         pattern.share[i] = hours[i] * pattern.lean[i] * pattern.pointsPerHour[i];
         points += pattern.share[i];
     }
-    // What a week is asked beside a test is its load, not the tempo that another week has there.
-    double others = 0;
-    for (size_t i = 0; i < 7; ++i)
-        others += pattern.roles[i] == Role::Hard || pattern.roles[i] == Role::Test
-                      ? 0
-                      : rides[i] * pattern.bands[i].middle;
-    for (size_t i = 0; i < 7 && others > 0 && room.besideTest > 0; ++i)
-        if (pattern.roles[i] != Role::Hard && pattern.roles[i] != Role::Test) {
-            const double left = pattern.bands[i].middle * std::min(1.0, room.besideTest / others);
-            pattern.bands[i].middle -= left;
-            pattern.bands[i].low += left;
-        }
+    leaveOut(room.besideTest, rides, pattern);
     pattern.most = points;
     for (size_t i = 0; i < 7; ++i) {
         pattern.share[i] = points > 0 ? pattern.share[i] / points : 0;
