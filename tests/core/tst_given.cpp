@@ -48,6 +48,23 @@ class GivenTest : public QObject {
         return found;
     }
 
+    /// A session after an illness.
+    struct Back {
+        const BlockSession* session;
+        int ill, days; ///< days ill, and since
+        QByteArray said;
+    };
+    std::vector<Back> back() const {
+        std::vector<Back> found;
+        for (const Given& g : all_)
+            for (const BlockWeek& week : g.weeks)
+                for (const BlockSession& s : week.sessions)
+                    for (const Away& a : g.season.away)
+                        if (a.why == AwayWhy::Illness && s.date > a.to)
+                            found.push_back({&s, a.to - a.from + 1, s.date - a.to, g.on(s.date, s)});
+        return found;
+    }
+
 private slots:
     void initTestCase() {
         for (unsigned seed = 2000; seed < 2050; ++seed) {
@@ -144,49 +161,29 @@ private slots:
     }
 
     void firstRidesAfterIllnessAreShort() {
-        // Common practice: an hour at most on the first day back, an hour and a half on the next two.
-        int looked = 0;
-        for (const Given& g : all_)
-            for (const BlockWeek& week : g.weeks)
-                for (const BlockSession& s : week.sessions)
-                    for (const Away& a : g.season.away)
-                        if (a.why == AwayWhy::Illness && a.to - a.from + 1 >= 5 && s.date > a.to &&
-                            s.date <= a.to + 3 && s.ridden()) {
-                            ++looked;
-                            QVERIFY2(s.seconds <= (s.date == a.to + 1 ? 65 : 95) * 60, g.on(s.date, s));
-                        }
-        QVERIFY(looked > 15);
-    }
-
-    void aShortIllnessHasAShortFirstRide() {
-        // Common practice. After four days in bed five hours stood on the Sunday before.
-        int looked = 0;
-        for (const Given& g : all_)
-            for (const BlockWeek& week : g.weeks)
-                for (const BlockSession& s : week.sessions)
-                    for (const Away& a : g.season.away) {
-                        const int ill = a.to - a.from + 1;
-                        if (a.why == AwayWhy::Illness && ill < 5 && s.date == a.to + 1 && s.ridden()) {
-                            ++looked;
-                            QVERIFY2(s.seconds <= (ill >= 3 ? 65 : 95) * 60, g.on(s.date, s));
-                        }
-                    }
-        QVERIFY2(looked > 5, qPrintable(QString::number(looked)));
+        // Common practice: an hour at most on the first day back, an hour and a half on the next two; after
+        // fewer than five days ill one short ride (after four, five hours stood on the Sunday before).
+        int looked = 0, brief = 0;
+        for (const Back& b : back())
+            if (b.session->ridden() && b.ill >= 5 && b.days <= 3) {
+                ++looked;
+                QVERIFY2(b.session->seconds <= (b.days == 1 ? 65 : 95) * 60, b.said);
+            } else if (b.session->ridden() && b.ill < 5 && b.days == 1) {
+                ++brief;
+                QVERIFY2(b.session->seconds <= (b.ill >= 3 ? 65 : 95) * 60, b.said);
+            }
+        QVERIFY2(looked > 15 && brief > 5, qPrintable(QString("%1 %2").arg(looked).arg(brief)));
     }
 
     void nothingIsHardForAWeekAfterIllnessNorMeasuredForThree() {
         // Common practice. A maximal test stood on the sixth day after ten days of illness before.
         int looked = 0;
-        for (const Given& g : all_)
-            for (const BlockWeek& week : g.weeks)
-                for (const BlockSession& s : week.sessions)
-                    for (const Away& a : g.season.away)
-                        if (a.why == AwayWhy::Illness && a.to - a.from + 1 >= 5 && s.date > a.to &&
-                            s.date <= a.to + 21) {
-                            ++looked;
-                            QVERIFY2(s.role != Role::Test && (s.role != Role::Hard || s.date > a.to + 7),
-                                     g.on(s.date, s));
-                        }
+        for (const Back& b : back())
+            if (b.ill >= 5 && b.days <= 21) {
+                ++looked;
+                QVERIFY2(b.session->role != Role::Test && (b.session->role != Role::Hard || b.days > 7),
+                         b.said);
+            }
         QVERIFY(looked > 100);
     }
 
