@@ -13,7 +13,8 @@ bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vecto
         fixed ? std::vector{Candidate{static_cast<int>(day.family - all_.data()), 0}}
               : std::vector<Candidate>();
     const std::vector<Lighter> eases = waysToEase(week);
-    constexpr double ofShortDay = 0.002, mostBesideATest = 300; // s
+    constexpr double ofShortDay = 0.002;
+    constexpr int mostBesideATest = 300; // s of high work
     const bool tested = week.kind == WeekKind::Deload &&
                         std::any_of(week.days.begin(), week.days.end(), [&](const DaySlot& d) {
                             const Family* test = testFor(week, d);

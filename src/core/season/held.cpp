@@ -39,6 +39,8 @@ Held heldBy(const WeekFrame& week) {
 } // namespace
 
 Bands Room::of(double wantedHigh, double wantedMiddle) const {
+    const double taken =
+        eased ? easedTaken : setsPart / highPart; // of the sets' room by an hour of high work
     const double rest = std::max(0.0, wantedMiddle - tempo);
     const double byHigh = eased ? 1.2 * sets / taken : std::max(sets - rest, mostSetsByHigh * sets) / taken;
     Bands got{0, 0, std::min({wantedHigh, high, byHigh})};
@@ -48,10 +50,8 @@ Bands Room::of(double wantedHigh, double wantedMiddle) const {
 
 Room roomOf(const Season& season, const SeasonFrame& frame, const WeekFrame& week,
             const std::array<Role, 7>& roles, const std::array<double, 7>& rides) {
-    const bool eased = week.kind == WeekKind::Taper || week.kind == WeekKind::Race;
     Room room;
-    room.taken = eased ? easedTaken : setsPart / highPart;
-    room.eased = eased;
+    room.eased = week.kind == WeekKind::Taper || week.kind == WeekKind::Race;
     const Held held = heldBy(week);
     double total = 0;
     for (size_t i = 0; i < 7; ++i) {
@@ -59,7 +59,8 @@ Room roomOf(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
         if (roles[i] != Role::Hard)
             continue;
         room.high += std::clamp(highPart * (rides[i] - around), 0.0, held.high);
-        room.sets += std::clamp(setsPart * (rides[i] - around), 0.0, (eased ? easedSets : 1) * held.middle);
+        room.sets +=
+            std::clamp(setsPart * (rides[i] - around), 0.0, (room.eased ? easedSets : 1) * held.middle);
         room.warmUp += rides[i] >= shortestWarmed ? warmTempo : 0;
     }
     room.tempo = room.warmUp;

@@ -12,7 +12,6 @@ struct Room {
     double tempo = 0;      ///< on two easy days, late in the long ride, and in the warm-up of sets
     double besideTest = 0; ///< of that tempo, on days beside a test: it is not ridden (docs/model.md)
     double warmUp = 0;     ///< of tempo in the warm-ups of sets, which is there whatever is wanted
-    double taken = 1;      ///< of the sets' room by an hour of high work
     bool eased = false;    ///< before a race: intensity is kept, at the cost of the middle
 
     /// What of some high and middle time it holds: high work first, but where both are wanted it leaves the
