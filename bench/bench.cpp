@@ -197,11 +197,11 @@ void dragging() {
     Season season = *workspace.chosen.season();
     const Date from = season.races[0].date;
     std::vector<double> times, bare;
-    Solved last = solveSeason(workspace.chosen.completed(season));
+    Solved last = solveSeason(workspace.chosen.facts().completed(season));
     for (int i = 0; i < 120; ++i) {
         season.races[0].date = from - (i * 2) % 45;
         // The same solve without a window, as the hand moves: choices stand, started from the last one.
-        const Season whole = workspace.chosen.completed(season);
+        const Season whole = workspace.chosen.facts().completed(season);
         bare.push_back(once([&] { last = solveSeason(whole, &last.solution, {}, Choices::Keep); }));
         times.push_back(once([&] {
             workspace.plans.trySeason(season);

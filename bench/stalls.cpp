@@ -117,7 +117,7 @@ struct Watched {
             return;
         RiderRecord after = *before;
         after.note = QString("note %1").arg(n);
-        workspace.roster.editRider(*before, after, "Change the note");
+        workspace.roster.edits().editRider(*before, after, "Change the note");
     }
 };
 
@@ -213,37 +213,38 @@ private:
         const QString out = QDir(folder_).filePath("out");
         QDir().mkpath(out);
         stand("notes while riders are exported",
-              untilTold(&OpenRoster::exportFinished, [&] { roster().exportRiders(out, {}); }));
+              untilTold(&RosterJobs::exportFinished, [&] { roster().jobs().exportRiders(out, {}); }));
         const QStringList made = QDir(out).entryList({"*.json"}, QDir::Files);
         if (!made.isEmpty())
-            stand("notes while they are brought in", untilTold(&OpenRoster::bringFinished, [&] {
-                      roster().bringRiders(QDir(out).filePath(made.front()));
+            stand("notes while they are brought in", untilTold(&RosterJobs::bringFinished, [&] {
+                      roster().jobs().bringRiders(QDir(out).filePath(made.front()));
                   }));
     }
     /// Into the record of a rider whose threshold they fit; then it changes, and they are scored again.
     void import() {
-        roster().addRider("Bench");
-        while (roster().waits())
+        roster().edits().addRider("Bench");
+        while (roster().steps().waiting())
             Watched::wait(20);
         for (const RiderRecord& r : roster().riders())
             if (r.name == "Bench") {
                 RiderRecord with = r;
                 with.values.set(Quantity::ThresholdPower, Date{0}, 250);
                 chosen().choose(r.id);
-                roster().editRider(r, with, "Change the threshold");
+                roster().edits().editRider(r, with, "Change the threshold");
                 break;
             }
         const QStringList files = manyFiles(folder_, 3000);
-        stand("notes during an import of 3000 files",
-              untilTold(&OpenRoster::importFinished, [&] { roster().importFiles(chosen().id(), files); }));
+        stand("notes during an import of 3000 files", untilTold(&RosterJobs::importFinished, [&] {
+                  roster().jobs().importFiles(chosen().id(), files);
+              }));
         std::printf("| (%zu rides came in) | | | | |\n", chosen().rides().size());
         const auto threshold = [&](int watts) {
             const RiderRecord* before = roster().rider(chosen().id());
             RiderRecord after = *before;
             after.values.set(Quantity::ThresholdPower, Date{0}, watts);
-            roster().editRider(*before, after, "Change the threshold");
+            roster().edits().editRider(*before, after, "Change the threshold");
         };
-        const auto scored = [this, n = 0]() mutable { return ++n > 300 && !roster().scoring(); };
+        const auto scored = [this, n = 0]() mutable { return ++n > 300 && !roster().jobs().scoring(); };
         stand("a threshold changed, and again while rides are scored by it",
               w_->during([&] { threshold(230); }, scored,
                          [&](int n) {
@@ -252,7 +253,8 @@ private:
                          },
                          200000));
         stand("the import undone",
-              w_->during([&] { roster().undo(), roster().undo(), roster().undo(); }, turns(300)));
+              w_->during([&] { roster().steps().undo(), roster().steps().undo(), roster().steps().undo(); },
+                         turns(300)));
     }
     /// Another programme holds the file.
     void held() {
@@ -284,7 +286,8 @@ private:
             f.write(reinterpret_cast<const char*>(fit.data()), static_cast<qint64>(fit.size()));
         }
         w_->window.go(Place::Rides);
-        (void)untilTold(&OpenRoster::importFinished, [&] { roster().importFiles(chosen().id(), {name}); });
+        (void)untilTold(&RosterJobs::importFinished,
+                        [&] { roster().jobs().importFiles(chosen().id(), {name}); });
         for (const RideRecord& r : chosen().rides())
             if (r.fileName == "long.fit")
                 return stand("a ride of twelve hours looked at",

@@ -62,7 +62,7 @@ bool openDemo(Workspace& workspace, const QString& folder, bool quiet, bool anew
     if (!quiet && !QSettings().contains("postFolder")) { // what riders are sent, to be looked at
         const QString post = QDir(QDir::tempPath()).filePath(QString("marram-post-%1").arg(::getuid()));
         setSetting(settingOf("postFolder"), post);
-        workspace.roster.sendWeek(post, {}, weekToLookAt(workspace.today()));
+        workspace.roster.jobs().sendWeek(post, {}, weekToLookAt(workspace.today()));
     }
     return true;
 }

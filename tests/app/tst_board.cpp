@@ -73,15 +73,15 @@ class BoardTest : public SeasonWindow {
 private slots:
     void initTestCase() {
         openOnTheDemo();
-        QVERIFY(comes([&] { return !w_->roster.running(JobKind::Scoring); }));
+        QVERIFY(comes([&] { return !w_->roster.jobs().running(JobKind::Scoring); }));
         window_->go(Place::Block);
         service().look(monday(today_), 4);
         QVERIFY(quiet());
     }
     void cleanupTestCase() { closeIt(); }
     void cleanup() {
-        while (w_->roster.undoStack().canUndo())
-            w_->roster.undoStack().undo();
+        while (w_->roster.steps().stack().canUndo())
+            w_->roster.steps().stack().undo();
         block().showFamilies(false);
         service().look(monday(today_), 4);
         window_->activateWindow();
@@ -113,7 +113,7 @@ private slots:
         for (const BoardWeek& w : block().picture().weeks)
             if (w.start == monday(to))
                 QVERIFY(std::abs(w.sum.stress / w.target.stress - 1) < 0.05);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(quiet());
         QCOMPARE(familyOn(from), family);
     }
@@ -288,8 +288,8 @@ private slots:
         QVERIFY(quiet());
         QCOMPARE(QString::fromStdString(familyOn(hard)), QString("sand climbs"));
         QCOMPARE(w_->roster.file().ownFamilies()->size(), 1U);
-        w_->roster.undoStack().undo();
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(w_->roster.file().ownFamilies()->empty());
     }
     void aNoteAndAVerdictAreKept() {
@@ -393,7 +393,7 @@ private slots:
         QVERIFY(quiet());
         QCOMPARE(familyOn(monday(race)), std::string("rest"));
         QCOMPARE(familyOn(race - 1), std::string("openers"));
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(quiet());
         board().choose(next_);
         service().look(next_, 4);
@@ -437,7 +437,7 @@ private slots:
         QVERIFY(!w_->roster.file().meant(w_->chosen.id())->empty());
         Season s = *w_->chosen.season();
         s.sessions.clear();
-        w_->chosen.setSeason(s, "Clear");
+        w_->chosen.edits().setSeason(s, "Clear");
     }
 };
 

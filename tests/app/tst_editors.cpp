@@ -60,12 +60,12 @@ private slots:
         w_->clock.setToday(today_);
         window_ = std::make_unique<MainWindow>(*w_);
         QVERIFY(w_->roster.create(folder_.filePath(QString("%1.marram").arg(++rosters_))));
-        w_->roster.addRider("Ann Dunlin");
+        w_->roster.edits().addRider("Ann Dunlin");
         RiderRecord ann = *w_->chosen.rider();
         ann.values.set(Quantity::ThresholdPower, today_ - 365, 220);
-        w_->chosen.setRider(ann, "Threshold");
-        w_->roster.undoStack().clear();
-        w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
+        w_->chosen.edits().setRider(ann, "Threshold");
+        w_->roster.steps().stack().clear();
+        w_->chosen.edits().setSeason(w_->chosen.facts().freshSeason(), "Start");
         window_->show();
         QVERIFY(QTest::qWaitForWindowExposed(window_.get(), Patience));
         QVERIFY(comes([&] { return w_->plans.solved() != nullptr; }));
@@ -95,9 +95,9 @@ private slots:
         choose(find<QComboBox>("racePriority"), 1);
         QCOMPARE(race().priority, Priority::B);
         QVERIFY(!race().gate);
-        QCOMPARE(w_->roster.undoStack().count(), 7);
-        while (w_->roster.undoStack().index() > 1)
-            w_->roster.undoStack().undo();
+        QCOMPARE(w_->roster.steps().stack().count(), 7);
+        while (w_->roster.steps().stack().index() > 1)
+            w_->roster.steps().stack().undo();
         QCOMPARE(race().date, before);
         QCOMPARE(race().priority, Priority::A);
     }
@@ -136,7 +136,7 @@ private slots:
         QCOMPARE(w_->chosen.rider()->born.value(), 1990);
         type(find<QDoubleSpinBox>("riderHours5"), "4.5");
         QCOMPARE(w_->chosen.rider()->hours[5], 4.5);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QCOMPARE(w_->chosen.rider()->hours[5], 3.0);
         QCOMPARE(find<QDoubleSpinBox>("riderHours5")->value(), 3.0);
     }
@@ -186,14 +186,14 @@ private slots:
         QCOMPARE(table->rowCount(), 2);
         table->item(1, 4)->setText("");
         QVERIFY(w_->chosen.rider()->values.of(Quantity::Weight).empty());
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QCOMPARE(w_->chosen.rider()->values.of(Quantity::Weight).size(), 1U);
         table->setCurrentCell(1, 4);
         QTest::mouseClick(find<QPushButton>("removeValues"), Qt::LeftButton);
         QVERIFY(w_->chosen.rider()->values.of(Quantity::Weight).empty());
     }
     void theRosterOpensARider() {
-        w_->roster.addRider("Bo Sanderling");
+        w_->roster.edits().addRider("Bo Sanderling");
         window_->go(Place::Roster);
         auto* table = find<QTableWidget>("roster");
         QTRY_COMPARE_WITH_TIMEOUT(table->rowCount(), 2, Patience);
@@ -205,7 +205,7 @@ private slots:
         QCOMPARE(w_->roster.riders().size(), 3U);
     }
     void theHeaderChoosesRiderAndPlace() {
-        w_->roster.addRider("Bo Sanderling");
+        w_->roster.edits().addRider("Bo Sanderling");
         auto* riders = find<QComboBox>("riderChoice");
         QCOMPARE(riders->count(), 2);
         choose(riders, 0);
@@ -255,9 +255,9 @@ private slots:
         QVERIFY(!box->isVisible());
     }
     void ridesAreListedAndExplained() {
-        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
-        w_->roster.importFiles(w_->chosen.id(), {save(folder_.filePath("a.fit"), fitOf(50, 1)),
-                                                 save(folder_.filePath("b.fit"), fitOf(52, 2))});
+        QSignalSpy done(&w_->roster.jobs(), &RosterJobs::importFinished);
+        w_->roster.jobs().importFiles(w_->chosen.id(), {save(folder_.filePath("a.fit"), fitOf(50, 1)),
+                                                        save(folder_.filePath("b.fit"), fitOf(52, 2))});
         QVERIFY(done.wait(Patience));
         window_->go(Place::Rides);
         auto* table = find<QTableView>("rides");

@@ -96,10 +96,10 @@ private slots:
         QVERIFY(!needs->text().contains("enter:lately"));
         RiderRecord r = *w_->chosen.rider();
         r.values.set(Quantity::ThresholdPower, today_, 240);
-        w_->chosen.setRider(r, "Threshold");
+        w_->chosen.edits().setRider(r, "Threshold");
         QVERIFY(!needs->isVisible());
         // Who comes later is asked anew.
-        w_->roster.addRider("Bo");
+        w_->roster.edits().addRider("Bo");
         QVERIFY(needs->text().contains("enter:hours"));
     }
     void whatARiderNeedsIsSaidWithWhatIsLost() {

@@ -109,7 +109,7 @@ private slots:
         QVERIFY(found.count() == 1 || found.wait(Patience));
         auto* ask = window_->findChild<QInputDialog*>("whoseRecordings");
         QVERIFY(ask && ask->labelText() == "On HEADUNIT: 2 recordings are rides of");
-        QSignalSpy finished(&w_->roster, &OpenRoster::importFinished);
+        QSignalSpy finished(&w_->roster.jobs(), &RosterJobs::importFinished);
         ask->accept();
         QVERIFY(finished.wait(Patience));
         QCOMPARE(finished[0][1].value<ImportReport>().added.size(), size_t(2));
@@ -132,7 +132,7 @@ private slots:
         auto* ask = window_->findChild<QInputDialog*>("whoseRecordings");
         QVERIFY(ask && ask->labelText().contains("opened.fit"));
         QCOMPARE(ask->textValue(), QString("Osric Tallowfen"));
-        QSignalSpy finished(&w_->roster, &OpenRoster::importFinished);
+        QSignalSpy finished(&w_->roster.jobs(), &RosterJobs::importFinished);
         ask->accept();
         QVERIFY(finished.wait(Patience));
         QCOMPARE(window_->place(), Place::Rides);

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/owners/checkin_file.h"
 #include "app/rides/ride_words.h"
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
@@ -37,8 +38,8 @@ class KnowingTest : public QObject {
     }
     void click(const char* name) { QTest::mouseClick(find<QPushButton>(name), Qt::LeftButton); }
     void import(const QStringList& files) {
-        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
-        w_->roster.importFiles(w_->chosen.id(), files);
+        QSignalSpy done(&w_->roster.jobs(), &RosterJobs::importFinished);
+        w_->roster.jobs().importFiles(w_->chosen.id(), files);
         QVERIFY(done.wait(Patience));
     }
     /// A file with intervals of eight minutes, ridden `day` days into 2027.
@@ -57,8 +58,8 @@ class KnowingTest : public QObject {
     void setValue(Quantity q, double v) {
         RiderRecord r = *w_->chosen.rider();
         r.values.set(q, today_ - 400, v);
-        w_->chosen.setRider(r, "Set");
-        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
+        w_->chosen.edits().setRider(r, "Set");
+        QVERIFY(comes([&] { return !w_->roster.jobs().scoring(); }));
     }
     const RideRecord& only() { return w_->chosen.rides().front(); }
 
@@ -74,9 +75,9 @@ private slots:
         w_->clock.setToday(today_);
         window_ = std::make_unique<MainWindow>(*w_);
         QVERIFY(w_->roster.create(folder_.filePath(QString("%1.marram").arg(++rosters_))));
-        w_->roster.addRider("Ann Dunlin");
+        w_->roster.edits().addRider("Ann Dunlin");
         setValue(Quantity::ThresholdPower, 220);
-        w_->roster.undoStack().clear();
+        w_->roster.steps().stack().clear();
         window_->show();
         QVERIFY(QTest::qWaitForWindowExposed(window_.get(), Patience));
     }
@@ -86,10 +87,10 @@ private slots:
     }
 
     void theRosterIsSearchedGroupedAndArchived() {
-        w_->roster.addRider("Bo Tarn");
+        w_->roster.edits().addRider("Bo Tarn");
         RiderRecord bo = *w_->chosen.rider();
         bo.groups = QStringList{"Track"};
-        w_->chosen.setRider(bo, "Group");
+        w_->chosen.edits().setRider(bo, "Group");
         window_->go(Place::Roster);
         auto* table = find<QTableWidget>("roster");
         QCOMPARE(table->rowCount(), 2);
@@ -109,12 +110,12 @@ private slots:
         QCOMPARE(table->rowCount(), 1);
         QTest::mouseClick(find<QCheckBox>("showArchived"), Qt::LeftButton, {}, QPoint(8, 8));
         QCOMPARE(table->item(0, 0)->text(), QString("Bo Tarn"));
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(!w_->chosen.rider()->archived);
         QCOMPARE(table->rowCount(), 0);
     }
     void checkInsAreEnteredByKeyboardForTheWholeRoster() {
-        w_->roster.addRider("Bo Tarn");
+        w_->roster.edits().addRider("Bo Tarn");
         window_->go(Place::Roster);
         window_->rosterView().openCheckIns();
         auto* table = find<QTableWidget>("checkIns");
@@ -149,7 +150,7 @@ private slots:
         QVERIFY(find<QLabel>("checkInDay")->text().contains("28 February"));
         QCOMPARE(table->item(0, 1)->text(), QString("·"));
         for (int i = 0; i < 10; ++i)
-            w_->roster.undoStack().undo();
+            w_->roster.steps().stack().undo();
         QVERIFY(!w_->roster.checkInOn(ann, today_) && !w_->roster.checkInOn(bo, today_));
         // Opened from elsewhere it begins with who is chosen there.
         for (const qint64 rider : {bo, ann}) {
@@ -167,15 +168,15 @@ private slots:
         c.note = "sore, \"a bit\"";
         checkIn(*w_, w_->chosen.rider()->id, c);
         const QString file = folder_.filePath("check-ins.csv");
-        QVERIFY(w_->roster.writeCheckInsTo(file));
-        w_->roster.undoStack().undo();
+        QVERIFY(writeCheckInsTo(w_->roster, file));
+        w_->roster.steps().stack().undo();
         QVERIFY(w_->chosen.checkIns().empty());
-        QCOMPARE(w_->roster.readCheckInsFrom(file).value(), 1);
+        QCOMPARE(readCheckInsFrom(w_->roster, file).value(), 1);
         QVERIFY(w_->chosen.checkIns().front() == c);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(w_->chosen.checkIns().empty());
-        const auto nobody = w_->roster.readCheckInsFrom(
-            save(file, "rider,date,feel\nAnn Dunlin,2027-02-27,3\nZoe,2027-02-28,2\n"));
+        const auto nobody = readCheckInsFrom(
+            w_->roster, save(file, "rider,date,feel\nAnn Dunlin,2027-02-27,3\nZoe,2027-02-28,2\n"));
         QVERIFY(!nobody && nobody.error().sentence.find("Zoe") != std::string::npos);
         QVERIFY(w_->chosen.checkIns().empty());
     }
@@ -198,12 +199,12 @@ private slots:
         QCOMPARE(*w_->chosen.rider()->values.on(Quantity::ThresholdPower, today_), 247.0);
         QCOMPARE(*w_->chosen.rider()->values.on(Quantity::ThresholdPower, parseDate("2027-02-09").value()),
                  220.0);
-        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
+        QVERIFY(comes([&] { return !w_->roster.jobs().scoring(); }));
         QVERIFY(std::abs(*only().score.stress - before * 220 * 220 / 247 / 247) < 1e-6 * before);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QCOMPARE(*w_->chosen.rider()->values.on(Quantity::ThresholdPower, today_), 220.0);
         QVERIFY(w_->chosen.tests()[0].result.verdict == Verdict::Open);
-        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
+        QVERIFY(comes([&] { return !w_->roster.jobs().scoring(); }));
         QVERIFY(std::abs(*only().score.stress - before) < 1e-9);
         click("declineTest");
         QVERIFY(w_->chosen.tests()[0].result.verdict == Verdict::Declined);
@@ -217,7 +218,7 @@ private slots:
         QVERIFY(!find<QLabel>("testCaution")->isVisible() && find<QDoubleSpinBox>("testSecond")->isVisible());
     }
     void theProposalIsUsedInTheSeason() {
-        w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
+        w_->chosen.edits().setSeason(w_->chosen.facts().freshSeason(), "Start");
         window_->go(Place::Rider);
         window_->riderView().openPage(1);
         // Without a record nothing is proposed; the rider's word is asked for.
@@ -229,7 +230,7 @@ private slots:
         QTest::keyClicks(usual, "7");
         QTest::keyClick(usual, Qt::Key_Return);
         QCOMPARE(w_->chosen.rider()->usualWeekHours, std::optional(7.0));
-        QVERIFY(std::abs(w_->chosen.stateBefore(today_).fitness - 50) < 1e-9);
+        QVERIFY(std::abs(w_->chosen.history().before(today_).fitness - 50) < 1e-9);
         QVERIFY(find<QLabel>("proposal")->text().startsWith("3:1"));
         QTest::mouseClick(find<QCheckBox>("slowRecoverer"), Qt::LeftButton, {}, QPoint(8, 8));
         QVERIFY(w_->chosen.rider()->slowRecoverer);
@@ -238,11 +239,11 @@ private slots:
         QCOMPARE(w_->chosen.season()->rules.buildWeeks, 2);
         QCOMPARE(w_->chosen.season()->rules.ramp, 4.0);
         QVERIFY(!find<QPushButton>("useProposal")->isEnabled());
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QCOMPARE(w_->chosen.season()->rules.buildWeeks, 3);
     }
     void careIsSaidOnceAndHoldsTheSeason() {
-        w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
+        w_->chosen.edits().setSeason(w_->chosen.facts().freshSeason(), "Start");
         QVERIFY(comes([&] { return w_->plans.solved() != nullptr; }));
         const auto hardDays = [&] {
             int n = 0;
@@ -266,13 +267,13 @@ private slots:
         QVERIFY(comes([&] { return w_->plans.solved() && hardDays() == 0; }));
         tick("cleared");
         QVERIFY(comes([&] { return w_->plans.solved() && hardDays() > 0; }));
-        w_->roster.undoStack().undo();
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(!w_->chosen.rider()->care.any());
         QVERIFY(!find<QCheckBox>("care-heart")->isChecked() && !says->isVisible());
     }
     void weeksInjuriesAndGroupsAreEdited() {
-        w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
+        w_->chosen.edits().setSeason(w_->chosen.facts().freshSeason(), "Start");
         window_->go(Place::Rider);
         window_->riderView().openPage(1);
         click("addWeek");
@@ -364,26 +365,26 @@ private slots:
         const double stress = *only().score.stress;
         const int duration = only().score.duration;
         const QByteArray bytes =
-            w_->chosen.loadRecording(only().id)->samples.size() ? only().contentHash : QByteArray();
+            w_->chosen.facts().loadRecording(only().id)->samples.size() ? only().contentHash : QByteArray();
         panel.trace().select({0, 1200});
         click("trimToSelection");
-        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
+        QVERIFY(comes([&] { return !w_->roster.jobs().scoring(); }));
         QCOMPARE(only().score.duration, 1200);
         panel.trace().select({300, 600});
         click("cutSelection");
-        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
+        QVERIFY(comes([&] { return !w_->roster.jobs().scoring(); }));
         QCOMPARE(only().score.faults.powerMissing, 300);
         QVERIFY(find<QLabel>("corrections")->text().contains("power cut in 1 place"));
         click("restoreRide");
-        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
+        QVERIFY(comes([&] { return !w_->roster.jobs().scoring(); }));
         QCOMPARE(*only().score.stress, stress);
         QCOMPARE(only().score.duration, duration);
-        w_->roster.undoStack().undo();
-        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
+        w_->roster.steps().stack().undo();
+        QVERIFY(comes([&] { return !w_->roster.jobs().scoring(); }));
         QCOMPARE(only().score.duration, 1200);
         for (int i = 0; i < 2; ++i)
-            w_->roster.undoStack().undo();
-        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
+            w_->roster.steps().stack().undo();
+        QVERIFY(comes([&] { return !w_->roster.jobs().scoring(); }));
         QCOMPARE(*only().score.stress, stress);
         QCOMPARE(only().contentHash, bytes); // the recording never changed
         auto* note = find<QPlainTextEdit>("rideNote");
@@ -392,9 +393,9 @@ private slots:
         find<QDoubleSpinBox>("sessionEffort")->setFocus();
         QCOMPARE(only().note, QString("windy"));
         QTest::mouseClick(find<QCheckBox>("excludeRide"), Qt::LeftButton, {}, QPoint(8, 8));
-        QVERIFY(only().excluded && w_->chosen.ridden().empty());
-        w_->roster.undoStack().undo();
-        QVERIFY(!only().excluded && only().note == "windy" && !w_->chosen.ridden().empty());
+        QVERIFY(only().excluded && w_->chosen.counted().points.empty());
+        w_->roster.steps().stack().undo();
+        QVERIFY(!only().excluded && only().note == "windy" && !w_->chosen.counted().points.empty());
     }
     void aRideWithoutPowerIsScoredByTheStrapThenByEffort() {
         import({intervalsOn(50, false)});
@@ -432,7 +433,9 @@ private slots:
         const RideRecord& strap = w_->chosen.rides().back();
         QCOMPARE(strap.score.method, StressMethod::HeartRate);
         QVERIFY(std::abs(*strap.score.stress - plain * scale->factor) < 1e-9 * plain);
-        w_->roster.undoStack().undo(); // the rides that taught it are gone, and what they taught with them
+        w_->roster.steps()
+            .stack()
+            .undo(); // the rides that taught it are gone, and what they taught with them
         QVERIFY(!w_->chosen.rider()->scales.heartRate);
         QCOMPARE(*only().score.stress, plain);
     }
@@ -504,35 +507,35 @@ private slots:
         window_->reviewView().openPage(4);
         auto* weeks = find<QTableWidget>("weeks");
         QVERIFY(weeks->rowCount() == 26 && !weeks->item(1, 1)->text().isEmpty());
-        const auto lines = weekLines(w_->chosen.ridden(), w_->chosen.checkIns(), today_, 4);
+        const auto lines = weekLines(w_->chosen.counted().points, w_->chosen.checkIns(), today_, 4);
         QCOMPARE(lines[0].start, today_ - 7);
     }
     void aRiderGoesToAnotherRosterAndBack() {
         import({intervalsOn(50)});
         const QString out = folder_.filePath("export");
         int heard = 0;
-        connect(&w_->roster, &OpenRoster::jobProgress, window_.get(),
+        connect(&w_->roster.jobs(), &RosterJobs::jobProgress, window_.get(),
                 [&](JobKind kind, int, int) { heard += kind == JobKind::Export ? 1 : 0; });
-        QSignalSpy exported(&w_->roster, &OpenRoster::exportFinished),
-            brought(&w_->roster, &OpenRoster::bringFinished);
-        w_->roster.exportRiders(out, {w_->chosen.rider()->id});
+        QSignalSpy exported(&w_->roster.jobs(), &RosterJobs::exportFinished),
+            brought(&w_->roster.jobs(), &RosterJobs::bringFinished);
+        w_->roster.jobs().exportRiders(out, {w_->chosen.rider()->id});
         QVERIFY(exported.wait(Patience));
         QCOMPARE(heard, 1);
         QVERIFY(exported[0][1].value<Damage>().empty());
         QVERIFY(w_->roster.create(folder_.filePath("other.marram")));
         QVERIFY(w_->roster.riders().empty());
-        w_->roster.bringRiders(out + "/roster.json");
+        w_->roster.jobs().bringRiders(out + "/roster.json");
         QVERIFY(brought.wait(Patience));
         QCOMPARE(w_->chosen.rider()->name, QString("Ann Dunlin"));
-        QVERIFY(w_->chosen.rides().size() == 1 && w_->chosen.loadRide(only().id));
+        QVERIFY(w_->chosen.rides().size() == 1 && w_->chosen.facts().loadRide(only().id));
         QSignalSpy failed(&w_->notices, &Notices::failed);
-        w_->roster.bringRiders(out + "/nothing.json");
+        w_->roster.jobs().bringRiders(out + "/nothing.json");
         QVERIFY(brought.wait(Patience));
         QVERIFY(failed.size() == 1 && failed[0][0].toString().contains("nothing.json"));
         QCOMPARE(w_->roster.riders().size(), 1U);
     }
     void aRiderWithNothingShowsWhatToDoNext() {
-        w_->roster.addRider("");
+        w_->roster.edits().addRider("");
         for (const Place place : {Place::Roster, Place::Rider, Place::Rides, Place::Review}) {
             window_->go(place);
             QTest::qWait(1);

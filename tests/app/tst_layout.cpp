@@ -97,7 +97,7 @@ private slots:
         w_ = std::make_unique<Workspace>();
         w_->clock.setToday(today_);
         QVERIFY(w_->roster.create(folder_.filePath("layout.marram")));
-        w_->roster.addRider("Bartholomea Featherstonehaugh-Winterbourne of the Outer Sands");
+        w_->roster.edits().addRider("Bartholomea Featherstonehaugh-Winterbourne of the Outer Sands");
         RiderRecord r = *w_->chosen.rider();
         r.note = QString("A long note. ").repeated(20);
         r.cautions = QString("A long caution. ").repeated(20);
@@ -109,28 +109,28 @@ private slots:
                                        {Quantity::RestingHeartRate, 48.0},
                                        {Quantity::MaximalHeartRate, 188.0}})
                 r.values.set(q, today_ - 30 * i, v);
-        w_->chosen.setRider(r, "Fill");
-        Season s = w_->chosen.freshSeason();
+        w_->chosen.edits().setRider(r, "Fill");
+        Season s = w_->chosen.facts().freshSeason();
         s.races[0].name = "The Grand Circular Sandbank and Estuary Reliability Trial";
-        w_->chosen.setSeason(s, "Start");
+        w_->chosen.edits().setSeason(s, "Start");
         QStringList files;
         for (int day = 20; day < 50; day += 3)
             files << save(folder_.filePath(QString("a long file name of ride number %1.fit").arg(day)),
                           fitOf(day, 1.2, static_cast<std::uint64_t>(day)));
-        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
-        w_->roster.importFiles(w_->chosen.id(), files);
+        QSignalSpy done(&w_->roster.jobs(), &RosterJobs::importFinished);
+        w_->roster.jobs().importFiles(w_->chosen.id(), files);
         QVERIFY(done.wait(Patience));
         TestRecord t;
         t.result.day = today_ - 20;
         t.result.value = 260;
         t.result.altitudeM = 1200;
-        w_->chosen.setTest(std::nullopt, t, "Test");
+        w_->chosen.edits().setTest(std::nullopt, t, "Test");
         CheckIn c;
         c.day = today_;
         c.feel = 3;
         c.note = std::string(200, 'x');
         checkIn(*w_, w_->chosen.rider()->id, c);
-        w_->roster.addRider("Bo");
+        w_->roster.edits().addRider("Bo");
     }
     void cleanupTestCase() {
         w_.reset();

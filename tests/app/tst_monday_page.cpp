@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/owners/ride_today.h"
 #include "store/letters.h"
 #include "store/looking_back.h"
 #include "support/demo_window.h"
@@ -54,7 +55,7 @@ private slots:
             shown += d.ridden.value_or(0);
         QVERIFY(points > 100 && std::abs(points - shown) < 1e-6);
         // Form is the form shown everywhere.
-        QCOMPARE(facts->after.form(), w_->chosen.stateBefore(today_).form());
+        QCOMPARE(facts->after.form(), w_->chosen.history().before(today_).form());
         // The days can be read aloud and opened.
         auto* line = window_->findChild<DayLine*>("dayLine");
         QVERIFY(line->accessibleDescription().contains("points meant"));
@@ -102,17 +103,17 @@ private slots:
         w_->chosen.choose(wenna);
         QVERIFY(read());
         QCOMPARE(words->toPlainText(), QString("Well ridden, Wenna."));
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(read());
         QTRY_COMPARE_WITH_TIMEOUT(words->toPlainText(), proposed, Patience);
-        w_->roster.undoStack().redo();
+        w_->roster.steps().stack().redo();
         QTRY_COMPARE_WITH_TIMEOUT(words->toPlainText(), QString("Well ridden, Wenna."), Patience);
         // Emptied, it is proposed again; a look changes nothing.
-        const int steps = w_->roster.undoStack().index();
+        const int steps = w_->roster.steps().stack().index();
         words->setFocus();
         words->clear();
         find<QPushButton>("mondayBefore")->setFocus();
-        QTRY_COMPARE_WITH_TIMEOUT(w_->roster.undoStack().index(), steps + 1, Patience);
+        QTRY_COMPARE_WITH_TIMEOUT(w_->roster.steps().stack().index(), steps + 1, Patience);
         QVERIFY(w_->roster.file().letter(wenna, today_ - 7).value().isEmpty());
         QTRY_COMPARE_WITH_TIMEOUT(words->toPlainText(), proposed, Patience);
     }
@@ -164,9 +165,9 @@ private slots:
         for (const RideRecord& r : w_->chosen.rides())
             if (r.day >= today_ - 7 && r.day < today_)
                 ride = r.id;
-        w_->chosen.removeRide(ride);
+        w_->chosen.edits().removeRide(ride);
         QTRY_VERIFY_WITH_TIMEOUT(find<QLabel>("mondayDone")->text() != before, Patience);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QTRY_COMPARE_WITH_TIMEOUT(find<QLabel>("mondayDone")->text(), before, Patience);
     }
 
@@ -175,7 +176,7 @@ private slots:
         open();
         QVERIFY(read());
         const QString to = folder_.filePath("post");
-        QSignalSpy sent(&w_->roster, &OpenRoster::weekSent);
+        QSignalSpy sent(&w_->roster.jobs(), &RosterJobs::weekSent);
         window_->reviewView().mondayPage().sendWeek(to);
         QVERIFY(sent.wait(Patience));
         QCOMPARE(sent[0][1].toInt(), 6);
@@ -194,7 +195,7 @@ private slots:
         open();
         QVERIFY(read());
         const QString to = folder_.filePath("exchange");
-        QSignalSpy sent(&w_->roster, &OpenRoster::weekSent);
+        QSignalSpy sent(&w_->roster.jobs(), &RosterJobs::weekSent);
         window_->reviewView().mondayPage().sendWeek(to);
         QVERIFY(sent.wait(Patience));
         const auto homeOf = [&](const QString& name) {
@@ -212,7 +213,7 @@ private slots:
         const qint64 nell = w_->chosen.id();
         const QString fit = folder_.filePath("device");
         QVERIFY(QDir().mkpath(fit));
-        const auto made = w_->chosen.rideToday(fit);
+        const auto made = rideToday(w_->chosen, w_->today(), fit);
         QVERIFY(made);
         QVERIFY(QFile::copy(*made, homeOf("nell-varrowby") + "today.fit"));
         QVERIFY(write(
@@ -252,7 +253,7 @@ private slots:
 
     void thePostIsWatchedAndWhatCameMeanwhileIsAskedAbout() {
         const QString to = folder_.filePath("watched");
-        QSignalSpy sent(&w_->roster, &OpenRoster::weekSent);
+        QSignalSpy sent(&w_->roster.jobs(), &RosterJobs::weekSent);
         choose("Osric");
         open();
         QVERIFY(read());
@@ -315,7 +316,7 @@ private slots:
 
     void whoLeavesWhileThePostIsReadHoldsNobodyUp() {
         const QString to = folder_.filePath("leaving");
-        QSignalSpy sent(&w_->roster, &OpenRoster::weekSent);
+        QSignalSpy sent(&w_->roster.jobs(), &RosterJobs::weekSent);
         choose("Nell");
         open();
         QVERIFY(read());
@@ -364,7 +365,7 @@ private slots:
         QVERIFY(!QFile(page).permissions().testFlag(QFileDevice::ReadOther));
         const QString all = folder_.filePath("letters");
         QVERIFY(QDir().mkpath(all));
-        QSignalSpy written(&w_->roster, &OpenRoster::lettersWritten);
+        QSignalSpy written(&w_->roster.jobs(), &RosterJobs::lettersWritten);
         window_->reviewView().mondayPage().saveAllLetters(all);
         QVERIFY(written.wait(Patience));
         QCOMPARE(written[0][1].toInt(), static_cast<int>(w_->roster.riders().size()));
@@ -398,7 +399,7 @@ private slots:
         open();
         QVERIFY(w_->roster.create(folder_.filePath("empty.marram")));
         QTest::keyClick(window_.get(), Qt::Key_J, Qt::ControlModifier);
-        w_->roster.addRider("Nobody Yet");
+        w_->roster.edits().addRider("Nobody Yet");
         QTest::keyClick(window_.get(), Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
         QTest::qWait(50);
         CheckIn c;
@@ -406,7 +407,7 @@ private slots:
         c.feel = 3;
         CheckIn none;
         none.day = c.day;
-        w_->roster.editCheckIns({{w_->chosen.id(), none, c}}, "Enter");
+        w_->roster.edits().editCheckIns({{w_->chosen.id(), none, c}}, "Enter");
         QVERIFY(read());
         QCOMPARE(find<QLabel>("mondayDone")->text(), QString("Nothing was ridden."));
         w_->roster.close();

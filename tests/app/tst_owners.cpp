@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/owners/checkin_file.h"
 #include "app/owners/mailbox.h"
 #include "app/owners/workspace.h"
 #include "app/season/season_canvas.h"
@@ -35,14 +36,14 @@ class OwnersTest : public QObject {
         return comes([&] { return w_->plans.solved() != nullptr; });
     }
     void import(const QStringList& files) {
-        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
-        w_->roster.importFiles(w_->chosen.id(), files);
+        QSignalSpy done(&w_->roster.jobs(), &RosterJobs::importFinished);
+        w_->roster.jobs().importFiles(w_->chosen.id(), files);
         QVERIFY(done.wait(Patience));
     }
     void giveThreshold(double watts) {
         RiderRecord r = *w_->chosen.rider();
         r.values.set(Quantity::ThresholdPower, today_ - 365, watts);
-        w_->chosen.setRider(r, "Threshold");
+        w_->chosen.edits().setRider(r, "Threshold");
     }
     static std::unique_ptr<Roster> other(const QString& path) { return std::move(*Roster::open(path)); }
 
@@ -52,21 +53,21 @@ private slots:
         w_ = std::make_unique<Workspace>();
         w_->clock.setToday(today_);
         QVERIFY(w_->roster.create(path_));
-        w_->roster.addRider("Ann Dunlin");
+        w_->roster.edits().addRider("Ann Dunlin");
         giveThreshold(220);
-        w_->roster.undoStack().clear();
+        w_->roster.steps().stack().clear();
     }
     void cleanup() { w_.reset(); }
 
     void aPlanIsKeptForTheSeasonItWasMadeFor() {
         const qint64 ann = w_->chosen.id();
-        w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
-        w_->roster.addRider("Bo");
+        w_->chosen.edits().setSeason(w_->chosen.facts().freshSeason(), "Start");
+        w_->roster.edits().addRider("Bo");
         const qint64 bo = w_->chosen.id();
         // Bo's season can't be planned, so no answer of its own ever overtakes Ann's.
-        Season none = w_->chosen.freshSeason();
+        Season none = w_->chosen.facts().freshSeason();
         none.rules.ramp = -1; // no rider rises so
-        w_->chosen.setSeason(none, "Start");
+        w_->chosen.edits().setSeason(none, "Start");
         for (int round = 0; round < 20; ++round) {
             w_->chosen.choose(ann);
             QTest::qWait(round); // Ann's plan is under way in every stage
@@ -87,16 +88,16 @@ private slots:
         {
             Workspace b;
             QVERIFY(b.roster.create(second));
-            b.roster.addRider("Bo");
+            b.roster.edits().addRider("Bo");
         }
-        QSignalSpy finished(&w_->roster, &OpenRoster::importFinished);
-        w_->roster.importFiles(w_->chosen.id(), files);
+        QSignalSpy finished(&w_->roster.jobs(), &RosterJobs::importFinished);
+        w_->roster.jobs().importFiles(w_->chosen.id(), files);
         QTest::qWait(60);
         QVERIFY(w_->roster.open(second)); // in the middle
-        QVERIFY(!w_->roster.importing());
+        QVERIFY(!w_->roster.jobs().importing());
         QTest::qWait(300);
         QCOMPARE(finished.count(), 0);
-        QCOMPARE(w_->roster.undoStack().count(), 0); // nothing of A's on B's stack
+        QCOMPARE(w_->roster.steps().stack().count(), 0); // nothing of A's on B's stack
         QVERIFY(w_->chosen.rides().empty());
         const auto a = other(path_); // what had come in is whole
         const auto rides = a->rides(a->riders()->front().id).value();
@@ -115,19 +116,19 @@ private slots:
             }
             RiderRecord mine = *w_->chosen.rider();
             mine.hours[2] = 1.25 + 0.25 * round;
-            w_->chosen.setRider(mine, "Hours");
+            w_->chosen.edits().setRider(mine, "Hours");
             const RiderRecord now = *w_->roster.file().rider(ann).value();
             QCOMPARE(now.cautions, QString("asks a doctor, %1").arg(round));
             QCOMPARE(now.hours[2], 1.25 + 0.25 * round);
             QCOMPARE(w_->chosen.rider()->cautions, now.cautions);
         }
         // Undo takes back the hours alone.
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QCOMPARE(w_->chosen.rider()->hours[2], 1.5);
         QCOMPARE(w_->chosen.rider()->cautions, QString("asks a doctor, 2"));
     }
     void anotherWindowsRaceSurvivesAMoveHere() {
-        w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
+        w_->chosen.edits().setSeason(w_->chosen.facts().freshSeason(), "Start");
         {
             auto elsewhere = other(path_);
             SeasonRecord r = *elsewhere->seasonInForce(w_->chosen.id()).value();
@@ -139,11 +140,11 @@ private slots:
         Season moved = *w_->chosen.season();
         moved.races[0].date = moved.races[0].date - 14;
         const Date to = moved.races[0].date;
-        w_->chosen.setSeason(moved, "Move");
+        w_->chosen.edits().setSeason(moved, "Move");
         const Season now = *seasonOf(w_->roster.file(), w_->chosen.id());
         QCOMPARE(now.races.size(), 2U);
         QVERIFY(now.races[0].date == to && now.races[1].name == "Added elsewhere" && now.rules.ramp == 4.5);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         const Season back = *w_->chosen.season();
         QVERIFY(back.races.size() == 2 && back.races[0].date == to + 14 && back.rules.ramp == 4.5);
     }
@@ -155,7 +156,7 @@ private slots:
         p.subject = 1;
         p.version = 7;
         p.today = today_;
-        p.season = w_->chosen.freshSeason();
+        p.season = w_->chosen.facts().freshSeason();
         canvas.show(p);
         QSignalSpy changed(&canvas, &SeasonCanvas::changed), letGo(&canvas, &SeasonCanvas::letGo);
         const auto press = [&](int races, quint64 version, qint64 subject) {
@@ -187,17 +188,17 @@ private slots:
         QStringList files;
         for (int day = 0; day < 40; ++day)
             files << fileOn(day);
-        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
+        QSignalSpy done(&w_->roster.jobs(), &RosterJobs::importFinished);
         bool changed = false;
-        connect(&w_->roster, &OpenRoster::jobProgress, &w_->notices, [&](JobKind kind, int n, int) {
+        connect(&w_->roster.jobs(), &RosterJobs::jobProgress, &w_->notices, [&](JobKind kind, int n, int) {
             if (kind == JobKind::Import && n >= 5 && !changed) {
                 changed = true;
                 giveThreshold(110);
             }
         });
-        w_->roster.importFiles(w_->chosen.id(), files);
+        w_->roster.jobs().importFiles(w_->chosen.id(), files);
         QVERIFY(done.wait(Patience));
-        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
+        QVERIFY(comes([&] { return !w_->roster.jobs().scoring(); }));
         QVERIFY(changed);
         QCOMPARE(w_->chosen.rides().size(), 40U);
         for (const RideRecord& r : w_->chosen.rides())
@@ -239,16 +240,16 @@ private slots:
     void withoutARosterNothingHappensButWords() {
         w_->roster.close();
         QSignalSpy failed(&w_->notices, &Notices::failed);
-        w_->roster.addRider("Nobody");
-        w_->roster.bringRiders("/nowhere.json");
-        w_->roster.exportRiders("/nowhere", {});
-        w_->roster.examine();
-        w_->roster.saveWhole("/nowhere");
-        w_->roster.importFiles(1, {"/nowhere.fit"});
-        w_->chosen.setSeason(Season{}, "Start");
+        w_->roster.edits().addRider("Nobody");
+        w_->roster.jobs().bringRiders("/nowhere.json");
+        w_->roster.jobs().exportRiders("/nowhere", {});
+        w_->roster.jobs().examine();
+        w_->roster.jobs().saveWhole("/nowhere");
+        w_->roster.jobs().importFiles(1, {"/nowhere.fit"});
+        w_->chosen.edits().setSeason(Season{}, "Start");
         QVERIFY(!w_->roster.checkInOn(1, today_));
         QVERIFY(failed.count() >= 2 && failed[0][0].toString().contains("No roster is open"));
-        QCOMPARE(w_->roster.undoStack().count(), 0);
+        QCOMPARE(w_->roster.steps().stack().count(), 0);
         QVERIFY(!w_->chosen.rider());
     }
     void closingWhileAnImportEndsIsQuiet() {
@@ -256,30 +257,30 @@ private slots:
             Workspace w;
             w.clock.setToday(today_);
             QVERIFY(w.roster.create(folder_.filePath(QString("closing%1.marram").arg(wait))));
-            w.roster.addRider("Ann");
-            w.roster.importFiles(w.chosen.id(), {fileOn(wait, 0.2)});
+            w.roster.edits().addRider("Ann");
+            w.roster.jobs().importFiles(w.chosen.id(), {fileOn(wait, 0.2)});
             QTest::qWait(8 * wait);
         }
     }
     void anOverlapQuestionEndsWithItsRoster() {
         import({fileOn(10, 1)});
-        QSignalSpy asked(&w_->roster, &OpenRoster::overlapAsked),
-            withdrawn(&w_->roster, &OpenRoster::questionWithdrawn);
+        QSignalSpy asked(&w_->roster.jobs(), &RosterJobs::overlapAsked),
+            withdrawn(&w_->roster.jobs(), &RosterJobs::questionWithdrawn);
         const QString file = save(folder_.filePath("overlapping.fit"), fitOf(10, 0.7, 99));
-        w_->roster.importFiles(w_->chosen.id(), {file});
+        w_->roster.jobs().importFiles(w_->chosen.id(), {file});
         QVERIFY(asked.wait(Patience));
         w_->roster.close(); // nobody answers, and nothing waits for it
         QCOMPARE(withdrawn.count(), 1);
-        w_->roster.answerOverlap(asked[0][0].value<quint64>(),
-                                 {OverlapChoice::KeepBoth, false}); // too late to be heard
+        w_->roster.jobs().answerOverlap(asked[0][0].value<quint64>(),
+                                        {OverlapChoice::KeepBoth, false}); // too late to be heard
         QVERIFY(w_->roster.open(path_));
         QCOMPARE(w_->chosen.rides().size(), 1U);
     }
     void undoneTooFarAndDoneAgainTheRidesAreThere() {
-        w_->roster.addRider("Bo");
+        w_->roster.edits().addRider("Bo");
         import({fileOn(20), fileOn(21)});
         const qint64 bo = w_->chosen.id();
-        QUndoStack& undo = w_->roster.undoStack();
+        QUndoStack& undo = w_->roster.steps().stack();
         undo.undo(); // the import
         QVERIFY(w_->chosen.rides().empty());
         undo.undo(); // the rider
@@ -289,7 +290,7 @@ private slots:
         QCOMPARE(w_->chosen.id(), bo);
         QCOMPARE(w_->chosen.rides().size(), 2U);
         QVERIFY(undo.undoText().contains("2 rides"));
-        QVERIFY(w_->chosen.loadRide(w_->chosen.rides()[0].id));
+        QVERIFY(w_->chosen.facts().loadRide(w_->chosen.rides()[0].id));
     }
     void checkInsFromAFileAreOneStepAndOneTransaction() {
         QByteArray csv = "rider,date,feel\n";
@@ -297,18 +298,18 @@ private slots:
             csv += "Ann Dunlin," + QByteArray::fromStdString(isoText(today_ - 1500 + i)) + "," +
                    QByteArray::number(1 + i % 5) + "\n";
         QSignalSpy changes(&w_->chosen, &ChosenRider::checkInsChanged);
-        QCOMPARE(w_->roster.readCheckInsFrom(save(folder_.filePath("all.csv"), csv)).value(), 1500);
+        QCOMPARE(readCheckInsFrom(w_->roster, save(folder_.filePath("all.csv"), csv)).value(), 1500);
         QCOMPARE(w_->chosen.checkIns().size(), 1500U);
         QCOMPARE(changes.count(), 1); // loaded once
-        QCOMPARE(w_->roster.undoStack().count(), 1);
-        w_->roster.undoStack().undo();
+        QCOMPARE(w_->roster.steps().stack().count(), 1);
+        w_->roster.steps().stack().undo();
         QVERIFY(w_->chosen.checkIns().empty());
         // Of a file that is refused nothing stays.
         const QString bad = save(folder_.filePath("bad.csv"), csv + "Somebody Else,2027-01-01,3\n");
-        QVERIFY(!w_->roster.readCheckInsFrom(bad));
+        QVERIFY(!readCheckInsFrom(w_->roster, bad));
         QVERIFY(w_->chosen.checkIns().empty());
         const QString odd = save(folder_.filePath("odd.csv"), csv + "Ann Dunlin,2027-01-01,9\n");
-        QVERIFY(!w_->roster.readCheckInsFrom(odd));
+        QVERIFY(!readCheckInsFrom(w_->roster, odd));
         QVERIFY(w_->chosen.checkIns().empty());
     }
     void scoringEndsInSight() {
@@ -316,21 +317,21 @@ private slots:
         for (int day = 0; day < 30; ++day)
             files << fileOn(day);
         import(files);
-        w_->roster.addRider("Bo");
+        w_->roster.edits().addRider("Bo");
         const qint64 bo = w_->chosen.id();
         w_->chosen.choose(w_->roster.riders().front().id);
-        QSignalSpy progress(&w_->roster, &OpenRoster::scoringProgress);
+        QSignalSpy progress(&w_->roster.jobs(), &RosterJobs::scoringProgress);
         giveThreshold(300);
-        QVERIFY(w_->roster.scoring());
+        QVERIFY(w_->roster.jobs().scoring());
         w_->chosen.choose(bo); // Bo has nothing to score: the bar goes
-        QVERIFY(!w_->roster.scoring());
+        QVERIFY(!w_->roster.jobs().scoring());
         QCOMPARE(progress.last()[0].toInt(), 0);
         // Back again it goes on, and can be stopped; what is left is said.
         w_->chosen.choose(w_->roster.riders().front().id);
-        QVERIFY(w_->roster.scoring());
+        QVERIFY(w_->roster.jobs().scoring());
         QSignalSpy said(&w_->notices, &Notices::said);
-        w_->roster.cancel(JobKind::Scoring);
-        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
+        w_->roster.jobs().cancel(JobKind::Scoring);
+        QVERIFY(comes([&] { return !w_->roster.jobs().scoring(); }));
         QCOMPARE(progress.last()[0].toInt(), 0);
     }
     void scoringThatCannotReadTheFileSaysSo() {
@@ -339,10 +340,10 @@ private slots:
         for (RideRecord& r : rides)
             r.stale = true;
         QSignalSpy failed(&w_->notices, &Notices::failed),
-            progress(&w_->roster, &OpenRoster::scoringProgress);
+            progress(&w_->roster.jobs(), &RosterJobs::scoringProgress);
         QVERIFY(QFile::rename(path_, path_ + ".moved"));
-        w_->roster.scoreStale(w_->chosen.id(), rides);
-        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
+        w_->roster.jobs().scoreStale(w_->chosen.id(), rides);
+        QVERIFY(comes([&] { return !w_->roster.jobs().scoring(); }));
         QVERIFY(QFile::rename(path_ + ".moved", path_));
         QCOMPARE(progress.last()[0].toInt(), 0);
         QVERIFY(failed.count() >= 1 && failed[0][0].toString().contains("could not be scored"));
@@ -357,7 +358,7 @@ private slots:
         QCOMPARE(days.count(), 1);
         QCOMPARE(clock.today(), before + 1);
         // The plan follows the day.
-        w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
+        w_->chosen.edits().setSeason(w_->chosen.facts().freshSeason(), "Start");
         QVERIFY(planned());
         w_->clock.look(today_ + 3);
         QVERIFY(comes([&] { return w_->plans.solved() && w_->plans.solved()->frame.today == 3; }));
@@ -371,7 +372,7 @@ private slots:
         r.values.set(Quantity::RestingHeartRate, today_ - 365, 50);
         r.values.set(Quantity::ThresholdHeartRate, today_ - 365, 168);
         r.values.set(Quantity::MaximalHeartRate, today_ - 365, 188);
-        w_->chosen.setRider(r, "Heart rates");
+        w_->chosen.edits().setRider(r, "Heart rates");
         import(files);
         const auto learned = w_->chosen.rider()->scales;
         QVERIFY(learned.heartRate.has_value());
@@ -440,22 +441,22 @@ private slots:
         QCOMPARE(taken.size(), 1U);
     }
     void renamingARaceLeavesItsStress() {
-        Season s = w_->chosen.freshSeason();
+        Season s = w_->chosen.facts().freshSeason();
         s.races[0].stress = 182.5;
-        w_->chosen.setSeason(s, "Start");
+        w_->chosen.edits().setSeason(s, "Start");
         Season renamed = *w_->chosen.season();
         renamed.races[0].name = "Point";
-        w_->chosen.setSeason(renamed, "Rename");
+        w_->chosen.edits().setSeason(renamed, "Rename");
         QCOMPARE(*w_->chosen.season()->races[0].stress, 182.5);
     }
     void theSameMorningIsTheSameEverywhere() {
-        w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
+        w_->chosen.edits().setSeason(w_->chosen.facts().freshSeason(), "Start");
         QStringList files;
         for (int day = 5; day < 55; day += 2)
             files << fileOn(day, 1);
         import(files);
         QVERIFY(planned());
-        const LoadState mine = w_->chosen.stateBefore(today_);
+        const LoadState mine = w_->chosen.history().before(today_);
         const Standing& roster = w_->standings.of(w_->chosen.id());
         QVERIFY(std::abs(mine.fitness - roster.state.fitness) < 1e-9 &&
                 std::abs(mine.form() - roster.state.form()) < 1e-9);

@@ -111,7 +111,7 @@ private slots:
                  static_cast<int>(proposed.season.rules.order));
         QCOMPARE(w_->plans.decided()->weeks.size(), proposed.season.weeks.size());
         QVERIFY(w_->plans.decided()->races[0].gate == proposed.season.races[0].gate);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QCOMPARE(alternatives(), size_t(0));
         QCOMPARE(w_->plans.alternative(), qint64(0));
         // Links into pages that are gone do nothing.
@@ -169,9 +169,9 @@ private slots:
         c.weightKg = 65.1;
         CheckIn had = w_->roster.checkInOn(w_->chosen.id(), c.day).value_or(CheckIn{});
         had.day = c.day;
-        w_->roster.editCheckIns({{w_->chosen.id(), had, c}}, "Check in");
+        w_->roster.edits().editCheckIns({{w_->chosen.id(), had, c}}, "Check in");
         QVERIFY(comes([&] { return answered() && shown() != before; }));
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(comes([&] { return answered() && shown() == before; }));
     }
 
@@ -199,10 +199,10 @@ private slots:
         const auto letter = w_->mondays.letter();
         QVERIFY(letter && std::any_of(letter->monday.cautions.begin(), letter->monday.cautions.end(),
                                       [&](const Caution& c) { return c.code == caution.code; }));
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(read());
         QVERIFY(w_->mondays.picture()->monday.noted.empty());
-        w_->roster.undoStack().redo();
+        w_->roster.steps().stack().redo();
         QVERIFY(read());
         emit ahead->anchorClicked(QUrl(QString::fromStdString("note:" + caution.code)));
         QVERIFY(read());

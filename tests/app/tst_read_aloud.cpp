@@ -83,7 +83,7 @@ private slots:
         Season fewer = season;
         fewer.races.clear();
         fewer.away.clear();
-        w_->chosen.setSeason(fewer, "No races");
+        w_->chosen.edits().setSeason(fewer, "No races");
         QVERIFY(comes([&] { return partsOf(canvas).filter("Marrow Point").isEmpty(); }));
         QVERIFY(!last->isValid() && last->text(QAccessible::Name).isEmpty());
         QVERIFY(!canvas->grab().isNull());

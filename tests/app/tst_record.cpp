@@ -26,7 +26,7 @@ class RecordTest : public DemoWindow {
         return comes([&] { return !w_->listening.reading() && w_->listening.heard(); });
     }
     void waitScored() {
-        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
+        QVERIFY(comes([&] { return !w_->roster.jobs().scoring(); }));
     }
     /// A rider as they come with nothing but their files.
     void forget() {
@@ -35,9 +35,9 @@ class RecordTest : public DemoWindow {
         r.values = {};
         r.hours = guessedHours;
         r.usualWeekHours.reset();
-        w_->chosen.setRider(r, "Forget");
+        w_->chosen.edits().setRider(r, "Forget");
         waitScored();
-        w_->roster.undoStack().clear();
+        w_->roster.steps().stack().clear();
     }
 
 private slots:
@@ -75,8 +75,9 @@ private slots:
         QVERIFY(w_->chosen.counted().byHours);
         QCOMPARE(w_->chosen.counted().unscored, static_cast<int>(w_->chosen.rides().size()));
         // Fitness by hours, no season from nothing; the same in the roster.
-        QVERIFY(w_->chosen.stateBefore(today_).fitness > 25);
-        QCOMPARE(w_->standings.of(w_->chosen.id()).state.fitness, w_->chosen.stateBefore(today_).fitness);
+        QVERIFY(w_->chosen.history().before(today_).fitness > 25);
+        QCOMPARE(w_->standings.of(w_->chosen.id()).state.fitness,
+                 w_->chosen.history().before(today_).fitness);
         const auto reasons = reasonsToLook(w_->standings.of(w_->chosen.id()));
         QVERIFY(std::any_of(reasons.begin(), reasons.end(), [](const Reason& r) {
             return r.sentence.find("rides carry no points") != std::string::npos;
@@ -121,7 +122,7 @@ private slots:
         QTest::mouseClick(find<QPushButton>("takeTicked"), Qt::LeftButton);
         waitScored();
         const RiderRecord after = *w_->chosen.rider();
-        QCOMPARE(w_->roster.undoStack().index(), 1);
+        QCOMPARE(w_->roster.steps().stack().index(), 1);
         const auto& entered = after.values.of(Quantity::ThresholdPower);
         QVERIFY(!entered.empty() && std::any_of(entered.begin(), entered.end(),
                                                 [](const DatedValue& v) { return v.value == 251; }));
@@ -130,9 +131,9 @@ private slots:
                  w_->listening.heard()->values.thresholdHeartRate.size());
         // Everything follows: rides carry points, and the season starts where the rider is.
         QVERIFY(!w_->chosen.counted().byHours);
-        QVERIFY(w_->chosen.stateBefore(today_).fitness > 25);
+        QVERIFY(w_->chosen.history().before(today_).fitness > 25);
         QCOMPARE(table->rowCount(), 1); // what was left is still proposed
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         waitScored();
         QVERIFY(w_->chosen.rider()->values == before.values && w_->chosen.rider()->hours == before.hours);
         QVERIFY(w_->chosen.counted().byHours);
@@ -140,13 +141,13 @@ private slots:
 
     void aBoundIsProposedAsOne() {
         // Only easy rides.
-        w_->roster.addRider("Ferrin Otterby");
+        w_->roster.edits().addRider("Ferrin Otterby");
         QStringList files;
         for (int day = 0; day < 40; day += 2)
             files << save(folder_.filePath(QString("easy-%1.fit").arg(day)),
                           fitOf(day - 80, 1.5, static_cast<std::uint64_t>(day + 1)));
-        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
-        w_->roster.importFiles(w_->chosen.id(), files);
+        QSignalSpy done(&w_->roster.jobs(), &RosterJobs::importFinished);
+        w_->roster.jobs().importFiles(w_->chosen.id(), files);
         QVERIFY(done.wait(Patience));
         openPage();
         QVERIFY(heard());
@@ -168,7 +169,7 @@ private slots:
         forget();
         RiderRecord r = *w_->chosen.rider();
         r.values.set(Quantity::ThresholdPower, {today_ - 60, 231, true});
-        w_->chosen.setRider(r, "Take a bound");
+        w_->chosen.edits().setRider(r, "Take a bound");
         waitScored();
         QVERIFY(comes([&] { return w_->plans.solved(); }));
         const auto reasons = reasonsToLook(w_->standings.of(w_->chosen.id()));
@@ -181,7 +182,7 @@ private slots:
         // Another figure typed is the coach's, no bound any more.
         values->item(0, 1)->setText("240");
         QVERIFY(!w_->chosen.rider()->values.of(Quantity::ThresholdPower)[0].atLeast);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(w_->chosen.rider()->values.of(Quantity::ThresholdPower)[0].atLeast);
     }
 
@@ -226,12 +227,12 @@ private slots:
         QVERIFY(!again.listening.reading() && !again.listening.heard());
         // A ride less is another record: one of the two windows reads it, and both know.
         const QByteArray before = again.roster.file().heard(nell).value().of;
-        again.chosen.removeRide(again.chosen.rides().back().id);
+        again.chosen.edits().removeRide(again.chosen.rides().back().id);
         QTRY_VERIFY_WITH_TIMEOUT(again.roster.file().heard(nell).value().of != before, Patience);
     }
 
     void twoDevicesAreAskedAboutOnceAndUndoneInOneStep() {
-        w_->roster.addRider("Ferrin Otterby");
+        w_->roster.edits().addRider("Ferrin Otterby");
         QStringList computer, watch;
         for (int day = 0; day < 3; ++day) {
             Recording r = readFit({reinterpret_cast<const std::uint8_t*>(fitOf(day - 60).constData()),
@@ -245,8 +246,8 @@ private slots:
                 folder_.filePath(QString("watch-%1.fit").arg(day)),
                 {reinterpret_cast<const char*>(bytes.data()), static_cast<qsizetype>(bytes.size())});
         }
-        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
-        w_->roster.importFiles(w_->chosen.id(), computer + watch);
+        QSignalSpy done(&w_->roster.jobs(), &RosterJobs::importFinished);
+        w_->roster.jobs().importFiles(w_->chosen.id(), computer + watch);
         QVERIFY(comes([&] { return window_->findChild<QMessageBox*>("overlap"); }));
         auto* box = find<QMessageBox>("overlap");
         QVERIFY(box->windowTitle() == "One ride, two devices");
@@ -259,22 +260,22 @@ private slots:
         QCOMPARE(std::count_if(w_->chosen.rides().begin(), w_->chosen.rides().end(),
                                [](const RideRecord& r) { return !r.beside.isEmpty() && r.excluded; }),
                  3);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(w_->chosen.rides().empty());
-        w_->roster.undoStack().redo();
+        w_->roster.steps().stack().redo();
         waitScored();
         QCOMPARE(w_->chosen.rides().size(), 6U);
     }
 
     void aListWithUnknownColumnsIsAskedAboutOnceForItsKind() {
-        w_->roster.addRider("Ferrin Otterby");
+        w_->roster.edits().addRider("Ferrin Otterby");
         const QString ride = save(folder_.filePath("listed.fit"), fitOf(-60));
         const Date day = parseDate("2026-11-02").value();
         const QByteArray table =
             "wann,was,wie\n" + QByteArray::fromStdString(isoText(day)) + ",Dune loop,5\n";
         const QString list = save(folder_.filePath("listed.csv"), table);
-        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
-        w_->roster.importFiles(w_->chosen.id(), {ride, list});
+        QSignalSpy done(&w_->roster.jobs(), &RosterJobs::importFinished);
+        w_->roster.jobs().importFiles(w_->chosen.id(), {ride, list});
         QVERIFY(comes([&] { return window_->findChild<QDialog*>("listColumns"); }));
         QVERIFY(!find<QPushButton>("takeList")->isEnabled());
         find<QComboBox>("listKind0")->setCurrentText("Day");
@@ -287,12 +288,12 @@ private slots:
         QCOMPARE(w_->chosen.rides()[0].effort, std::optional(5.0));
         // The same kind of table again is not asked about.
         done.clear();
-        w_->roster.importFiles(w_->chosen.id(), {save(folder_.filePath("again.csv"), table)});
+        w_->roster.jobs().importFiles(w_->chosen.id(), {save(folder_.filePath("again.csv"), table)});
         QVERIFY(done.count() == 1 || done.wait(Patience));
         // One step back takes the ride, and what was said of it.
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(w_->chosen.rides().empty());
-        w_->roster.undoStack().redo();
+        w_->roster.steps().stack().redo();
         QCOMPARE(w_->chosen.rides()[0].note, QString("Dune loop"));
     }
 
@@ -318,7 +319,7 @@ private slots:
         QVERIFY(w_->roster.create(folder_.filePath("other.marram")));
         QVERIFY(!w_->listening.reading() && !w_->listening.heard());
         openPage();
-        w_->roster.addRider("Nobody Yet");
+        w_->roster.edits().addRider("Nobody Yet");
         QVERIFY(find<QLabel>("recordWords")->text().contains("no rides yet"));
     }
 };

@@ -240,7 +240,8 @@ private slots:
             if (!w_->chosen.season() || longest <= 0)
                 continue;
             told = told || longest - std::floor(longest) > 0.01; // whole hours say nothing
-            QVERIFY(std::abs(w_->chosen.lasting(w_->chosen.season()->races[0]).longest - longest) < 1e-9);
+            QVERIFY(std::abs(w_->chosen.facts().lasting(w_->chosen.season()->races[0]).longest - longest) <
+                    1e-9);
         }
         QVERIFY(told);
         w_->chosen.choose(first);

@@ -256,7 +256,7 @@ private slots:
         // All of it is in the file.
         QVERIFY(sameSeason(*seasonOf(w_->roster.file(), w_->chosen.id()), season()));
         while (steps() > start) {
-            w_->roster.undoStack().undo();
+            w_->roster.steps().stack().undo();
             QCoreApplication::processEvents();
         }
         QVERIFY(settled());
@@ -287,7 +287,7 @@ private slots:
         view().openOn(std::nullopt, -1);
         Season other = season();
         other.rules.ramp = 9;
-        w_->chosen.setSeason(other, "A steep ramp");
+        w_->chosen.edits().setSeason(other, "A steep ramp");
         QVERIFY(settled());
         auto* take = find<QPushButton>(("take" + std::to_string(static_cast<int>(RuleName::Ramp))).c_str());
         QVERIFY(take && take->isVisible());

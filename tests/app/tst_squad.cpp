@@ -120,7 +120,7 @@ private slots:
         for (const SquadRow& row : w_->squads.rows()) {
             QVERIFY(row.fresh);
             w_->chosen.choose(row.rider);
-            const LoadState morning = w_->chosen.stateBefore(today_);
+            const LoadState morning = w_->chosen.history().before(today_);
             QVERIFY(std::abs(row.form - morning.form()) < 1e-9 &&
                     std::abs(row.fitness - morning.fitness) < 1e-9);
             if (!w_->chosen.season())
@@ -187,17 +187,17 @@ private slots:
         QVERIFY(comes([&] { return did->text().contains("Nell"); }));
         QVERIFY2(did->text().contains("Tide &amp; &lt;b&gt;Race"), qPrintable(did->text().left(300)));
         QVERIFY(did->text().contains("Not put on: ") && did->text().contains("Pim"));
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QCOMPARE(seasonOf("Nell").races.size(), nell.races.size());
         QVERIFY(!did->isVisible());
         QCOMPARE(w_->chosen.id(), looked);
         QVERIFY(solved());
-        w_->roster.undoStack().redo();
+        w_->roster.steps().stack().redo();
         QCOMPARE(seasonOf("Nell").races.size(), nell.races.size() + 1);
         // Again on the same day by the same name: nobody takes it, nothing is a step.
-        const int steps = w_->roster.undoStack().index();
+        const int steps = w_->roster.steps().stack().index();
         page().putOnAll(race);
-        QCOMPARE(w_->roster.undoStack().index(), steps);
+        QCOMPARE(w_->roster.steps().stack().index(), steps);
     }
 
     QDialog* asked() {
@@ -245,7 +245,7 @@ private slots:
         QCOMPARE(seasonOf("Nell").away.size(), before + 1);
         QCOMPARE(seasonOf("Tamsin").away.size(), others);
         QVERIFY(seasonOf("Nell").away.back().why == AwayWhy::Camp);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QCOMPARE(seasonOf("Nell").away.size(), before);
     }
 
@@ -256,7 +256,7 @@ private slots:
         choose("Tamsin");
         Season own = *w_->chosen.season();
         own.races[0].course = seasonOf("Nell").races[0].course;
-        w_->chosen.setSeason(own, "A course");
+        w_->chosen.edits().setSeason(own, "A course");
         QVERIFY(solved());
         const std::string race = own.races[0].name;
         page().askWhatToPut();
@@ -295,7 +295,7 @@ private slots:
         for (Race& r : own.races)
             if (r.name == "Lighthouse Hill Climb")
                 r.date = day - 2;
-        w_->chosen.setSeason(own, "Another day");
+        w_->chosen.edits().setSeason(own, "Another day");
         QVERIFY(solved());
         const SquadRow* tamsin = nullptr;
         for (const SquadRow& row : w_->squads.rows())
@@ -313,7 +313,7 @@ private slots:
         QVERIFY(dayOfHill("Nell") == std::pair(day + 7, day + 7));
         QVERIFY(dayOfHill("Osric") == std::pair(day + 7, day + 7));
         QVERIFY(dayOfHill("Tamsin") == std::pair(day - 2, day + 7));
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(dayOfHill("Nell") == std::pair(day, day) && dayOfHill("Tamsin") == std::pair(day - 2, day));
     }
 
@@ -403,7 +403,7 @@ private slots:
         auto* week = find<QTableWidget>("squadWeek");
         QVERIFY2(week->item(rowOfRider(week, "Wenna"), 3)->text().startsWith("Dune Wednesday\n"),
                  qPrintable(week->item(rowOfRider(week, "Wenna"), 3)->text()));
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(pins("Osric").empty() && pins("Wenna").empty());
     }
 
@@ -426,7 +426,7 @@ private slots:
         QVERIFY(dialog->findChild<QLabel*>("squadTrialState")->text().startsWith("Ramp, at most: "));
         QTest::mouseClick(dialog->findChild<QPushButton*>("squadPut"), Qt::LeftButton);
         QCOMPARE(seasonOf("Wenna").rules.ramp, ramp);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QCOMPARE(seasonOf("Wenna").rules.ramp, was);
         // Deloads in the same week: what it costs stands beside each.
         QVERIFY(solved());
@@ -443,7 +443,7 @@ private slots:
         for (const WeekPin& p : nell.weeks)
             pinned += p.kind == WeekKind::Deload ? 1 : 0;
         QCOMPARE(pinned, 2);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         // A season like another's begins where there was none, and keeps what is the rider's own.
         QVERIFY(solved());
         SquadAddition season;
@@ -461,7 +461,7 @@ private slots:
         const Season pim = seasonOf("Pim"), wenna = seasonOf("Wenna");
         QVERIFY(pim.start == wenna.start && pim.end == wenna.end && pim.races.size() == wenna.races.size());
         QVERIFY(!pim.races[0].gate && pim.sessions.empty());
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(seasonOf("Pim").races.size() == 1);
     }
 
@@ -539,9 +539,9 @@ private slots:
         choose("Wenna");
         RiderRecord wenna = *w_->chosen.rider();
         wenna.groups << "Road";
-        w_->chosen.setRider(wenna, "Into the group");
+        w_->chosen.edits().setRider(wenna, "Into the group");
         QVERIFY(comes([&] { return w_->squads.total() == 4; }));
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(comes([&] { return w_->squads.total() == 3; }));
         const QString other = folder_.filePath("empty.marram");
         QVERIFY(w_->roster.create(other));

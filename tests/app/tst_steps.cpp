@@ -27,7 +27,7 @@ class StepsTest : public QObject {
         const RiderRecord before = w_->roster.riders().front();
         RiderRecord after = before;
         after.name = name;
-        w_->roster.editRider(before, after, "Rename");
+        w_->roster.edits().editRider(before, after, "Rename");
     }
     static QString nameIn(const QString& path) {
         const auto roster = Roster::open(path);
@@ -45,7 +45,7 @@ private slots:
         w_ = std::make_unique<Workspace>();
         w_->clock.setToday(parseDate("2027-03-01").value());
         QVERIFY(w_->roster.create(path_));
-        w_->roster.addRider("Ann Dunlin");
+        w_->roster.edits().addRider("Ann Dunlin");
     }
     void cleanup() { w_.reset(); }
 
@@ -212,10 +212,10 @@ private slots:
         QVERIFY(other && (*other)->claim());
         QSignalSpy said(&w_->notices, &Notices::said), failed(&w_->notices, &Notices::failed);
         rename("Ann Redshank");
-        w_->roster.undo();
+        w_->roster.steps().undo();
         rename("Ann Turnstone");
         w_->roster.lookForOthers();
-        QVERIFY(w_->roster.waits() && failed.isEmpty()); // neither refused nor waited for
+        QVERIFY(w_->roster.steps().waiting() && failed.isEmpty()); // neither refused nor waited for
         QCOMPARE(nameIn(path_), QString("Ann Dunlin"));
         QTRY_VERIFY_WITH_TIMEOUT(said.count() > 0, Patience);
         QVERIFY(said.first().first().toString().contains("what you change is kept"));
@@ -252,8 +252,8 @@ private slots:
         QCOMPARE(w_->roster.path(), there);
         QCOMPARE(w_->roster.riders().front().name, QString("Ann Turnstone"));
         QCOMPARE(nameIn(there), QString("Ann Turnstone"));
-        w_->roster.undoStack().undo();
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
+        w_->roster.steps().stack().undo();
         QCOMPARE(nameIn(there), QString("Ann Dunlin"));
     }
     void aCopyPutInThePlaceOfTheFileIsNotWrittenOver() {
@@ -261,7 +261,7 @@ private slots:
         {
             Workspace theirs;
             QVERIFY(theirs.roster.create(other));
-            theirs.roster.addRider("Bea Knot");
+            theirs.roster.edits().addRider("Bea Knot");
         }
         w_->roster.lookForOthers();
         QVERIFY(QFile::remove(path_) && QFile::rename(other, path_));

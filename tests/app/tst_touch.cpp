@@ -65,7 +65,7 @@ private slots:
         two(&canvas, {middle - QPoint(180, 0), middle + QPoint(180, 0)},
             {middle - QPoint(60, 0), middle + QPoint(60, 0)});
         QVERIFY(std::abs(scene.last - scene.first + 1 - before) < 0.15 * before);
-        QCOMPARE(w_->roster.undoStack().count(), 0); // looking changes nothing
+        QCOMPARE(w_->roster.steps().stack().count(), 0); // looking changes nothing
     }
 
     void twoFingersTogetherMoveTheDays() {
@@ -97,7 +97,7 @@ private slots:
         QTRY_COMPARE_WITH_TIMEOUT(
             w_->chosen.season()->races[static_cast<size_t>(raceNamed("Ebbtide Circuit"))].date, before + 10,
             Patience);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(settled());
     }
     int raceNamed(const char* name) {
@@ -116,7 +116,7 @@ private slots:
         QApplication::activePopupWidget()->close();
         QTest::touchEvent(&canvas, screen_.get()).release(0, at, &canvas);
         QVERIFY(canvas.marks().race >= 0); // it is of what was under the finger
-        QCOMPARE(w_->roster.undoStack().count(), 0);
+        QCOMPARE(w_->roster.steps().stack().count(), 0);
     }
 
     void theSquadZoomsAndScrollsUnderTwoFingers() {

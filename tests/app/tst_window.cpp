@@ -89,7 +89,7 @@ class WindowTest : public QObject {
         for (const QString& f : files)
             urls << QUrl::fromLocalFile(f);
         mime.setUrls(urls);
-        QSignalSpy finished(&workspace_->roster, &OpenRoster::importFinished);
+        QSignalSpy finished(&workspace_->roster.jobs(), &RosterJobs::importFinished);
         QDragEnterEvent enter({200, 200}, Qt::CopyAction, &mime, Qt::LeftButton, {});
         QApplication::sendEvent(&window_->ridesView(), &enter);
         QVERIFY(enter.isAccepted());
@@ -119,9 +119,9 @@ private slots:
         QVERIFY(workspace_->chosen.rides().size() > 180);
         QVERIFY(workspace_->chosen.rides().front().day < today_ - 400);
         QCOMPARE(workspace_->chosen.season()->races.size(), 5U);
-        QVERIFY(workspace_->chosen.plannedOn(today_ - 20).has_value());
+        QVERIFY(workspace_->chosen.facts().plannedOn(today_ - 20).has_value());
         // The record shows its troubles: the cold's days are empty.
-        QCOMPARE(workspace_->chosen.riddenOn(today_ - 48), 0.0);
+        QCOMPARE(workspace_->chosen.facts().riddenOn(today_ - 48), 0.0);
     }
 
     void draggingARaceSolvesTheSeasonWhileItMoves() {
@@ -138,11 +138,11 @@ private slots:
         // The plan follows before anything is let go, and nothing is written yet.
         QVERIFY(settled());
         QVERIFY(plans.count() > 0);
-        QCOMPARE(workspace_->roster.undoStack().count(), 0);
+        QCOMPARE(workspace_->roster.steps().stack().count(), 0);
         QTest::mouseRelease(&canvas(), Qt::LeftButton, {}, there.toPoint());
         QVERIFY(settled());
         QCOMPARE(race(0).date, from - 21);
-        QCOMPARE(workspace_->roster.undoStack().count(), 1);
+        QCOMPARE(workspace_->roster.steps().stack().count(), 1);
         QVERIFY(window_->lastSaid().contains("Move"));
         const Gate gate = gateOf(0);
         QVERIFY(formOf(0) >= gate.low - 0.01 && formOf(0) <= gate.high + 0.01);
@@ -150,20 +150,20 @@ private slots:
         const auto* words = window_->findChild<QTextBrowser*>("seasonWords");
         QVERIFY(comes(
             [&] { return words->toPlainText().contains(QString::fromStdString(signedText(formOf(0)))); }));
-        workspace_->roster.undoStack().undo();
+        workspace_->roster.steps().stack().undo();
         QVERIFY(settled());
         QCOMPARE(race(0).date, from);
         QVERIFY(std::abs(formOf(0) - formBefore) < 1e-3);
-        workspace_->roster.undoStack().redo();
+        workspace_->roster.steps().stack().redo();
         QCOMPARE(race(0).date, from - 21);
-        workspace_->roster.undoStack().undo();
+        workspace_->roster.steps().stack().undo();
         QVERIFY(settled());
     }
 
     void escapeLetsGoOfWhatIsHeld() {
         const Date from = race(1).date;
         const QPoint at = stakeOf(1);
-        const int edits = workspace_->roster.undoStack().index();
+        const int edits = workspace_->roster.steps().stack().index();
         QTest::mousePress(&canvas(), Qt::LeftButton, {}, at);
         const QPointF there(at.x() + 60, at.y());
         QMouseEvent move(QEvent::MouseMove, there, canvas().mapToGlobal(there), Qt::NoButton, Qt::LeftButton,
@@ -172,7 +172,7 @@ private slots:
         QVERIFY(race(1).date != from);
         QTest::keyClick(&canvas(), Qt::Key_Escape);
         QCOMPARE(race(1).date, from);
-        QCOMPARE(workspace_->roster.undoStack().index(), edits);
+        QCOMPARE(workspace_->roster.steps().stack().index(), edits);
         QTest::mouseRelease(&canvas(), Qt::LeftButton, {}, there.toPoint());
         QVERIFY(settled());
     }
@@ -185,7 +185,7 @@ private slots:
         drag(from, to);
         QVERIFY(gateOf(0).high > before.high + 3);
         QCOMPARE(gateOf(0).low, before.low);
-        workspace_->roster.undoStack().undo();
+        workspace_->roster.steps().stack().undo();
         QVERIFY(settled());
         QVERIFY(gateOf(0) == before);
     }
@@ -200,7 +200,7 @@ private slots:
         QTest::keyClick(&canvas(), Qt::Key_Left, Qt::ShiftModifier);
         QCOMPARE(race(0).date, from - 1);
         QVERIFY(settled());
-        workspace_->roster.undoStack().undo();
+        workspace_->roster.steps().stack().undo();
         QCOMPARE(race(0).date, from);
     }
 
@@ -236,7 +236,7 @@ private slots:
             return false;
         }));
         for (int i = 0; i < 3; ++i)
-            workspace_->roster.undoStack().undo();
+            workspace_->roster.steps().stack().undo();
         QVERIFY(workspace_->chosen.season()->weeks.empty());
         QCOMPARE(race(2).priority, Priority::C);
         QVERIFY(settled());
@@ -245,7 +245,7 @@ private slots:
     void aDroppedFileComesInAndMovesTheNumbers() {
         window_->go(Place::Rides);
         const size_t before = workspace_->chosen.rides().size();
-        const double fitness = workspace_->chosen.stateBefore(today_ + 1).fitness;
+        const double fitness = workspace_->chosen.history().before(today_ + 1).fitness;
         SimulatedDay day;
         day.start = static_cast<std::int64_t>(today_.days) * 86400 + 10 * 3600;
         const auto fit = writeFit(ride(prescribe(SessionKind::Endurance, 3, 160), {}, day, 5));
@@ -253,7 +253,7 @@ private slots:
                                                                   static_cast<qsizetype>(fit.size())});
         drop({file});
         QCOMPARE(workspace_->chosen.rides().size(), before + 1);
-        QVERIFY(workspace_->chosen.stateBefore(today_ + 1).fitness > fitness + 2);
+        QVERIFY(workspace_->chosen.history().before(today_ + 1).fitness > fitness + 2);
         QVERIFY(comes([&] {
             return workspace_->plans.solved() &&
                    workspace_->plans.solved()->frame.today == today_ + 1 - workspace_->chosen.season()->start;
@@ -262,10 +262,10 @@ private slots:
         // The same file again is known by its content.
         drop({file});
         QCOMPARE(workspace_->chosen.rides().size(), before + 1);
-        workspace_->roster.undoStack().undo();
+        workspace_->roster.steps().stack().undo();
         QCOMPARE(workspace_->chosen.rides().size(), before);
-        QVERIFY(std::abs(workspace_->chosen.stateBefore(today_ + 1).fitness - fitness) < 1e-9);
-        workspace_->roster.undoStack().redo();
+        QVERIFY(std::abs(workspace_->chosen.history().before(today_ + 1).fitness - fitness) < 1e-9);
+        workspace_->roster.steps().stack().redo();
         QCOMPARE(workspace_->chosen.rides().size(), before + 1);
     }
 
@@ -294,9 +294,9 @@ private slots:
         QCOMPARE(asked, 1);
         QCOMPARE(workspace_->chosen.rides().size(), before);
         QCOMPARE(workspace_->chosen.rides().back().fileName, QString("shorter.fit"));
-        workspace_->roster.undoStack().undo();
+        workspace_->roster.steps().stack().undo();
         QCOMPARE(workspace_->chosen.rides().back().fileName, QString("today.fit"));
-        workspace_->roster.undoStack().undo();
+        workspace_->roster.steps().stack().undo();
     }
 
     void badFilesAreListedAndNothingIsLost() {
@@ -316,14 +316,14 @@ private slots:
         const DatedValue last = r.values.of(Quantity::ThresholdPower).back();
         const Date from = last.from;
         r.values.set(Quantity::ThresholdPower, from, last.value * 1.1);
-        workspace_->chosen.setRider(r, "Change a threshold");
-        QVERIFY(comes([&] { return !workspace_->roster.scoring(); }));
+        workspace_->chosen.edits().setRider(r, "Change a threshold");
+        QVERIFY(comes([&] { return !workspace_->roster.jobs().scoring(); }));
         for (size_t i = 0; i < rides.size(); ++i) {
             const double before = *rides[i].score.stress, now = *workspace_->chosen.rides()[i].score.stress;
             QVERIFY(std::abs(now - (rides[i].day < from ? before : before / 1.21)) < 1e-6 * before);
         }
-        workspace_->roster.undoStack().undo();
-        QVERIFY(comes([&] { return !workspace_->roster.scoring(); }));
+        workspace_->roster.steps().stack().undo();
+        QVERIFY(comes([&] { return !workspace_->roster.jobs().scoring(); }));
         for (size_t i = 0; i < rides.size(); ++i)
             QVERIFY(std::abs(*workspace_->chosen.rides()[i].score.stress - *rides[i].score.stress) < 1e-9);
     }
@@ -332,12 +332,12 @@ private slots:
         const QString device = folder_.filePath("device");
         QSettings().setValue("deviceFolder", device);
         const size_t before = workspace_->chosen.rides().size();
-        QSignalSpy finished(&workspace_->roster, &OpenRoster::importFinished);
+        QSignalSpy finished(&workspace_->roster.jobs(), &RosterJobs::importFinished);
         window_->ridesView().rideToday();
         QVERIFY(finished.wait(Patience));
         QCOMPARE(workspace_->chosen.rides().size(), before + 1);
         QCOMPARE(workspace_->chosen.rides().back().day, today_);
-        workspace_->roster.undoStack().undo();
+        workspace_->roster.steps().stack().undo();
     }
 
     void itPrintsWithItsCautions() {
@@ -374,7 +374,7 @@ private slots:
         Season s = *workspace_->chosen.season();
         s.races[0].date = s.races[0].date - 7;
         s.races[0].name = "Marrow Point, moved";
-        workspace_->chosen.setSeason(s, "Move");
+        workspace_->chosen.edits().setSeason(s, "Move");
         QVERIFY(settled());
         const double form = formOf(0);
         window_->close();
@@ -396,7 +396,8 @@ private slots:
     }
 
     void aRiderWithNothingIsGreetedWithWhatToDo() {
-        workspace_->roster.addRider("Someone With A Remarkably Long And Hyphenated Double-Barrelled Name");
+        workspace_->roster.edits().addRider(
+            "Someone With A Remarkably Long And Hyphenated Double-Barrelled Name");
         for (int i = 0; i < 6; ++i) {
             window_->go(static_cast<Place>(i));
             QTest::qWait(20);
@@ -408,7 +409,7 @@ private slots:
         QTest::mouseClick(start, Qt::LeftButton);
         QVERIFY(settled());
         QCOMPARE(workspace_->chosen.season()->races.size(), 1U);
-        workspace_->roster.undoStack().undo();
+        workspace_->roster.steps().stack().undo();
         QVERIFY(!workspace_->chosen.season());
     }
 

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/owners/ride_today.h"
 #include "app/owners/workspace.h"
 #include "support/rides.h"
 #include "support/suite.h"
@@ -33,8 +34,8 @@ class WorkspaceTest : public QObject {
         });
     }
     void import(const QStringList& files) {
-        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
-        w_->roster.importFiles(w_->chosen.id(), files);
+        QSignalSpy done(&w_->roster.jobs(), &RosterJobs::importFinished);
+        w_->roster.jobs().importFiles(w_->chosen.id(), files);
         QVERIFY(done.wait(Patience));
     }
     QString fileOn(int day, double hours = 1) {
@@ -53,12 +54,12 @@ private slots:
         w_ = std::make_unique<Workspace>();
         w_->clock.setToday(today_);
         QVERIFY(w_->roster.create(path_));
-        w_->roster.addRider("Ann Dunlin");
+        w_->roster.edits().addRider("Ann Dunlin");
         RiderRecord ann = *w_->chosen.rider();
         ann.values.set(Quantity::ThresholdPower, today_ - 365, 220);
-        w_->chosen.setRider(ann, "Threshold");
-        w_->roster.undoStack().clear();
-        w_->chosen.setSeason(w_->chosen.freshSeason(), "Start");
+        w_->chosen.edits().setRider(ann, "Threshold");
+        w_->roster.steps().stack().clear();
+        w_->chosen.edits().setSeason(w_->chosen.facts().freshSeason(), "Start");
         QVERIFY(planned());
     }
     void cleanup() { w_.reset(); }
@@ -66,13 +67,13 @@ private slots:
     void anEditIsOnDiskWhenItShows() {
         Season s = *w_->chosen.season();
         s.races[0].name = "Point";
-        w_->chosen.setSeason(s, "Rename");
+        w_->chosen.edits().setSeason(s, "Rename");
         QCOMPARE(onDisk()->races[0].name, std::string("Point"));
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QCOMPARE(onDisk()->races[0].name, std::string("A race"));
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(!onDisk() && !w_->chosen.season());
-        w_->roster.undoStack().redo();
+        w_->roster.steps().stack().redo();
         QVERIFY(onDisk().has_value());
     }
     void tryingWritesNothing() {
@@ -83,7 +84,7 @@ private slots:
         QVERIFY(planned());
         QCOMPARE(w_->plans.season()->races[0].date, before - 14);
         QCOMPARE(onDisk()->races[0].date, before);
-        QVERIFY(w_->plans.limits().empty() || w_->roster.undoStack().count() == 1);
+        QVERIFY(w_->plans.limits().empty() || w_->roster.steps().stack().count() == 1);
         w_->plans.stopTrying();
         QCOMPARE(w_->chosen.season()->races[0].date, before);
         QVERIFY(planned());
@@ -102,27 +103,27 @@ private slots:
         QSignalSpy limits(&w_->plans, &PlanService::limitsChanged);
         Season s = *w_->chosen.season();
         s.races[0].date = s.races[0].date - 7;
-        w_->chosen.setSeason(s, "Move");
+        w_->chosen.edits().setSeason(s, "Move");
         QVERIFY(limits.wait(Patience));
         QVERIFY(!w_->plans.limits().empty());
     }
     void aPlanThatWasMadeIsKeptForTheDaysItWasMadeFor() {
-        const auto before = w_->chosen.plannedOn(today_ + 2);
+        const auto before = w_->chosen.facts().plannedOn(today_ + 2);
         QVERIFY(before && before->stress > 0);
         w_->clock.setToday(today_ + 5);
         QVERIFY(comes([&] { return w_->plans.solved()->frame.today > 0; }));
         // Nothing was ridden, yet what had been planned is still known.
-        QCOMPARE(w_->chosen.plannedOn(today_ + 2)->stress, before->stress);
+        QCOMPARE(w_->chosen.facts().plannedOn(today_ + 2)->stress, before->stress);
         QCOMPARE(w_->plans.solved()->plan.days[2].stress, 0.0);
     }
     void ridesMoveFitnessFatigueAndForm() {
-        QCOMPARE(w_->chosen.stateBefore(today_).fitness, 0.0);
+        QCOMPARE(w_->chosen.history().before(today_).fitness, 0.0);
         QStringList files;
         for (int day = 10; day < 55; day += 2)
             files << fileOn(day, 1.5);
         import(files);
         QCOMPARE(w_->chosen.rides().size(), static_cast<size_t>(files.size()));
-        const LoadState state = w_->chosen.stateBefore(today_);
+        const LoadState state = w_->chosen.history().before(today_);
         QVERIFY(state.fitness > 20 && state.fitness < 60);
         QVERIFY(std::abs(w_->standings.of(w_->chosen.rider()->id).state.fitness - state.fitness) < 1e-12);
         QVERIFY(comes([&] {
@@ -134,42 +135,42 @@ private slots:
         import({fileOn(40), fileOn(41)});
         const auto before = w_->chosen.rides();
         QCOMPARE(before.size(), 2U);
-        w_->chosen.removeRide(before[0].id);
+        w_->chosen.edits().removeRide(before[0].id);
         QCOMPARE(w_->chosen.rides().size(), 1U);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QCOMPARE(w_->chosen.rides().size(), 2U);
         QCOMPARE(w_->chosen.rides()[0].id, before[0].id);
         QCOMPARE(w_->chosen.rides()[0].contentHash, before[0].contentHash);
-        QVERIFY(w_->chosen.loadRide(before[0].id));
-        w_->roster.undoStack().undo();
+        QVERIFY(w_->chosen.facts().loadRide(before[0].id));
+        w_->roster.steps().stack().undo();
         QVERIFY(w_->chosen.rides().empty());
         QVERIFY(!w_->chosen.rideById(before[0].id));
-        w_->roster.undoStack().redo();
+        w_->roster.steps().stack().redo();
         QCOMPARE(w_->chosen.rides().size(), 2U);
     }
     void anImportIsCancelledAndKeepsWhatItHas() {
         QStringList files;
         for (int day = 0; day < 60; ++day)
             files << fileOn(100 + day, 0.5);
-        QSignalSpy done(&w_->roster, &OpenRoster::importFinished);
-        connect(&w_->roster, &OpenRoster::jobProgress, &w_->notices, [&](JobKind, int n, int) {
+        QSignalSpy done(&w_->roster.jobs(), &RosterJobs::importFinished);
+        connect(&w_->roster.jobs(), &RosterJobs::jobProgress, &w_->notices, [&](JobKind, int n, int) {
             if (n >= 3)
-                w_->roster.cancel(JobKind::Import);
+                w_->roster.jobs().cancel(JobKind::Import);
         });
-        w_->roster.importFiles(w_->chosen.id(), files);
-        QVERIFY(w_->roster.importing());
-        w_->roster.importFiles(w_->chosen.id(), files); // one at a time: this one is not begun
+        w_->roster.jobs().importFiles(w_->chosen.id(), files);
+        QVERIFY(w_->roster.jobs().importing());
+        w_->roster.jobs().importFiles(w_->chosen.id(), files); // one at a time: this one is not begun
         QVERIFY(done.wait(Patience));
         QVERIFY(done.front()[1].value<ImportReport>().cancelled || w_->chosen.rides().size() < 60);
         QVERIFY(w_->chosen.rides().size() >= 1);
-        QVERIFY(!w_->roster.importing());
+        QVERIFY(!w_->roster.jobs().importing());
     }
     void closingInTheMiddleOfAnImportLeavesAWholeRoster() {
         QStringList files;
         for (int day = 0; day < 40; ++day)
             files << fileOn(200 + day, 0.5);
         const qint64 rider = w_->chosen.rider()->id;
-        w_->roster.importFiles(w_->chosen.id(), files);
+        w_->roster.jobs().importFiles(w_->chosen.id(), files);
         w_.reset();
         auto roster = Roster::open(path_);
         QVERIFY(roster);
@@ -180,7 +181,7 @@ private slots:
     void ridersAreKeptApart() {
         import({fileOn(40)});
         const qint64 first = w_->chosen.rider()->id;
-        w_->roster.addRider("Bo Sanderling");
+        w_->roster.edits().addRider("Bo Sanderling");
         QVERIFY(w_->chosen.rides().empty() && !w_->chosen.season());
         QCOMPARE(w_->roster.riders().size(), 2U);
         QVERIFY(w_->standings.of(first).lastRide.has_value() &&
@@ -192,9 +193,9 @@ private slots:
         w_->chosen.choose(w_->roster.riders().back().id);
         RiderRecord b = *w_->chosen.rider();
         b.hours[2] = 2.5;
-        w_->chosen.setRider(b, "Hours");
+        w_->chosen.edits().setRider(b, "Hours");
         w_->chosen.choose(first);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QCOMPARE(w_->chosen.rider()->name, QString("Bo Sanderling"));
         QCOMPARE(w_->chosen.rider()->hours[2], 1.0);
     }
@@ -202,7 +203,7 @@ private slots:
         const double before = w_->plans.solved()->plan.weeks[5].availableHours;
         RiderRecord r = *w_->chosen.rider();
         r.hours[5] += 2;
-        w_->chosen.setRider(r, "Hours");
+        w_->chosen.edits().setRider(r, "Hours");
         QVERIFY(comes([&] {
             return w_->plans.solved() &&
                    std::abs(w_->plans.solved()->plan.weeks[5].availableHours - before - 2) < 1e-9;
@@ -212,10 +213,10 @@ private slots:
         QSignalSpy failed(&w_->notices, &Notices::failed);
         Season s = *w_->chosen.season();
         s.rules.ramp = -1;
-        w_->chosen.setSeason(s, "Never rise");
+        w_->chosen.edits().setSeason(s, "Never rise");
         QVERIFY(failed.count() == 1 && failed[0][0].toString().contains("ramp"));
         QVERIFY(!w_->plans.solved());
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(planned());
     }
     void aReadOnlyRosterIsLookedAtAndNothingIsKept() {
@@ -238,7 +239,7 @@ private slots:
         QVERIFY(w_->roster.open(path_) && w_->roster.readOnly());
         Season s = *w_->chosen.season();
         s.races[0].name = "never";
-        w_->chosen.setSeason(s, "Rename");
+        w_->chosen.edits().setSeason(s, "Rename");
         QCOMPARE(failed.count(), 1);
         QVERIFY(w_->chosen.season()->races[0].name != "never");
         w_.reset();
@@ -247,12 +248,12 @@ private slots:
     void theSimulatedBikeComputerNeedsAThreshold() {
         RiderRecord r = *w_->chosen.rider();
         r.values = {};
-        w_->chosen.setRider(r, "Remove");
-        QVERIFY(!w_->chosen.rideToday(folder_.filePath("device")));
-        w_->roster.undoStack().undo();
-        const auto path = w_->chosen.rideToday(folder_.filePath("device"));
+        w_->chosen.edits().setRider(r, "Remove");
+        QVERIFY(!rideToday(w_->chosen, w_->today(), folder_.filePath("device")));
+        w_->roster.steps().stack().undo();
+        const auto path = rideToday(w_->chosen, w_->today(), folder_.filePath("device"));
         QVERIFY(path && QFile::exists(*path));
-        const Result<QString> nowhere = w_->chosen.rideToday("/proc/no/folder");
+        const Result<QString> nowhere = rideToday(w_->chosen, w_->today(), "/proc/no/folder");
         QVERIFY(!nowhere && nowhere.error().sentence.find("/proc") == 0);
     }
 
@@ -271,8 +272,8 @@ private slots:
         w_ = std::make_unique<Workspace>();
         w_->clock.setToday(today_);
         QVERIFY(w_->roster.open(path_));
-        QVERIFY(w_->roster.scoring());
-        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
+        QVERIFY(w_->roster.jobs().scoring());
+        QVERIFY(comes([&] { return !w_->roster.jobs().scoring(); }));
         QVERIFY(std::abs(*w_->chosen.rides()[0].score.stress - 4 * before) < 1e-6 * before);
         for (const RideRecord& r : w_->chosen.rides())
             QVERIFY(!r.stale);
@@ -286,46 +287,46 @@ private slots:
         for (const double watts : {240.0, 260.0, 440.0}) {
             RiderRecord r = *w_->chosen.rider();
             r.values.set(Quantity::ThresholdPower, today_ - 365, watts);
-            w_->chosen.setRider(r, "Change");
+            w_->chosen.edits().setRider(r, "Change");
         }
         RideRecord noted = w_->chosen.rides()[3];
         noted.note = "written meanwhile";
-        w_->chosen.setRide(noted, "Note");
-        QVERIFY(comes([&] { return !w_->roster.scoring(); }));
+        w_->chosen.edits().setRide(noted, "Note");
+        QVERIFY(comes([&] { return !w_->roster.jobs().scoring(); }));
         for (const RideRecord& r : w_->chosen.rides())
             QCOMPARE(r.thresholdPower, 440.0);
         QVERIFY(std::abs(*w_->chosen.rides()[0].score.stress - before / 4) < 1e-6 * before);
         QCOMPARE(w_->chosen.rides()[3].note, QString("written meanwhile"));
     }
     void anAddedRiderIsTakenBackAndBroughtAgain() {
-        w_->roster.addRider("Bo");
+        w_->roster.edits().addRider("Bo");
         const qint64 bo = w_->chosen.rider()->id;
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QCOMPARE(w_->roster.riders().size(), 1U);
         QCOMPARE(w_->chosen.rider()->name, QString("Ann Dunlin"));
-        w_->roster.undoStack().redo();
+        w_->roster.steps().stack().redo();
         QCOMPARE(w_->roster.riders().size(), 2U);
         QCOMPARE(w_->chosen.rider()->id, bo);
     }
     void whatWasImportedIsKnownWhenAnotherRiderIsLookedAt() {
         const qint64 ann = w_->chosen.rider()->id;
         QVERIFY(!w_->standings.of(ann).lastRide); // the sums of all riders are read here
-        w_->roster.addRider("Bo");
+        w_->roster.edits().addRider("Bo");
         w_->chosen.choose(ann);
         import({fileOn(50), fileOn(51)});
         w_->chosen.choose(w_->roster.riders()[1].id);
         QVERIFY(w_->standings.of(ann).lastRide && w_->standings.of(ann).hasPower);
         // Taking the import back brings its rider up again.
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QCOMPARE(w_->chosen.rider()->id, ann);
         QVERIFY(w_->chosen.rides().empty());
-        w_->roster.undoStack().redo();
+        w_->roster.steps().stack().redo();
         QCOMPARE(w_->chosen.rides().size(), 2U);
         RideRecord noted = w_->chosen.rides()[0];
         noted.note = "windy";
-        w_->chosen.setRide(noted, "Note");
+        w_->chosen.edits().setRide(noted, "Note");
         w_->chosen.choose(w_->roster.riders()[1].id);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(w_->chosen.rider()->id == ann && w_->chosen.rides()[0].note.isEmpty());
         w_->chosen.choose(w_->roster.riders()[1].id);
         QCOMPARE(isoText(*w_->standings.of(ann).lastRide), isoText(parseDate("2027-02-21").value()));
@@ -335,8 +336,8 @@ private slots:
         RiderRecord r = *w_->chosen.rider();
         r.values.set(Quantity::Weight, today_ - 300, 60);
         r.values.set(Quantity::ThresholdPower, today_ + 1, 300); // from tomorrow on
-        w_->chosen.setRider(r, "Weight");
-        QVERIFY(!w_->roster.scoring());
+        w_->chosen.edits().setRider(r, "Weight");
+        QVERIFY(!w_->roster.jobs().scoring());
     }
     void theStandingFollowsWhatHappens() {
         const qint64 id = w_->chosen.rider()->id;
@@ -363,14 +364,14 @@ private slots:
         c.ill = true;
         checkIn(*w_, id, c);
         QCOMPARE(w_->standings.of(id).checkIns.front().urgency, 100);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(w_->standings.of(id).checkIns.empty());
         Season s = *w_->chosen.season();
         s.away = {{today_ - 1, today_ + 3, AwayWhy::Holiday, std::nullopt}};
-        w_->chosen.setSeason(s, "Away");
+        w_->chosen.edits().setSeason(s, "Away");
         QVERIFY(w_->standings.of(id).away);
         // Another rider's standing comes from the file alone.
-        w_->roster.addRider("Bo");
+        w_->roster.edits().addRider("Bo");
         QVERIFY(w_->standings.of(id).away && w_->standings.of(id).lastRide);
     }
     void anotherWindowsCheckInsAndTestsAreSeen() {
@@ -388,32 +389,32 @@ private slots:
         QVERIFY(comes([&] { return w_->chosen.tests().size() == 1 && w_->chosen.checkIns().size() == 1; }));
     }
     void aHistoryTellsItsCriticalPower() {
-        QVERIFY(!w_->chosen.criticalPower(today_));
+        QVERIFY(!w_->chosen.facts().criticalPower(today_));
         import({fileOn(50, 1.5)});
-        const auto cp = w_->chosen.criticalPower(today_);
+        const auto cp = w_->chosen.facts().criticalPower(today_);
         // An endurance ride's bests hardly fall: there may be a fit, but never outside what was ridden.
         if (cp)
             QVERIFY(cp->power.value > 0 && cp->power.value < 400);
         else
             QVERIFY(!cp.error().sentence.empty());
-        QVERIFY(!w_->chosen.criticalPower(today_ + 400)); // too long ago
+        QVERIFY(!w_->chosen.facts().criticalPower(today_ + 400)); // too long ago
     }
     void dueTestsWaitForADeloadWeek() {
-        const auto due = w_->chosen.dueTests(w_->plans.deloadEnds());
+        const auto due = w_->chosen.facts().dueTests(w_->plans.deloadEnds());
         QCOMPARE(due.size(), 2U);
         TestRecord t;
         t.result.day = today_ - 30;
         t.result.value = 240;
         t.result.verdict = Verdict::Accepted;
-        w_->chosen.setTest(std::nullopt, t, "Test");
+        w_->chosen.edits().setTest(std::nullopt, t, "Test");
         QVERIFY(planned());
-        const auto next = w_->chosen.dueTests(w_->plans.deloadEnds());
+        const auto next = w_->chosen.facts().dueTests(w_->plans.deloadEnds());
         const auto climb = std::find_if(next.begin(), next.end(),
                                         [](const DueTest& d) { return d.protocol == Protocol::Climb; });
         QVERIFY(climb != next.end() && climb->from >= today_ + 12 && climb->from <= today_ + 26);
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(w_->chosen.tests().empty());
-        w_->roster.undoStack().redo();
+        w_->roster.steps().stack().redo();
         QCOMPARE(w_->chosen.tests()[0].result.value, 240.0);
     }
 };

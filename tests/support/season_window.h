@@ -44,7 +44,7 @@ protected:
     SeasonCanvas& canvas() { return view().canvas(); }
     const Season& season() { return *w_->plans.season(); }
     const Plan& plan() { return w_->plans.solved()->plan; }
-    int steps() { return w_->roster.undoStack().index(); }
+    int steps() { return w_->roster.steps().stack().index(); }
     template <class T>
     T* find(const char* name) {
         return window_->findChild<T*>(name);
@@ -94,7 +94,7 @@ protected:
         return {};
     }
     void undo() {
-        w_->roster.undoStack().undo();
+        w_->roster.steps().stack().undo();
         QVERIFY(settled());
     }
 

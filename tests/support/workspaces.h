@@ -10,8 +10,8 @@ namespace marram::test {
 inline void checkIn(Workspace& w, qint64 rider, const CheckIn& after) {
     CheckIn none;
     none.day = after.day;
-    w.roster.editCheckIns({{rider, w.roster.checkInOn(rider, after.day).value_or(none), after}},
-                          "Change a check-in");
+    w.roster.edits().editCheckIns({{rider, w.roster.checkInOn(rider, after.day).value_or(none), after}},
+                                  "Change a check-in");
 }
 
 /// The season in force as the file holds it.

@@ -80,7 +80,10 @@ BlockView::BlockView(Workspace& workspace, QWidget* parent)
     connect(panel_, &SessionPanel::done, this, &BlockView::takeFocus);
     connect(families_, &FamilyPanel::closed, this, [this] { showFamilies(false); });
     connect(families_, &FamilyPanel::failed, &workspace_.notices, &Notices::failed);
-    connect(families_, &FamilyPanel::edited, &workspace_.roster, &OpenRoster::editFamilies);
+    connect(families_, &FamilyPanel::edited, &workspace_.roster,
+            [this](const std::vector<Family>& before, const std::vector<Family>& after, const QString& what) {
+                workspace_.roster.edits().editFamilies(before, after, what);
+            });
     connect(families_, &FamilyPanel::picked, this, [this](const QString& family) {
         if (!canvas_->chosen())
             return;
@@ -209,7 +212,7 @@ BoardPicture boardOf(const Workspace& workspace) {
             week.summed = true;
         }
         for (int i = 0; i < 7; ++i) {
-            if (const auto kept = workspace.chosen.plannedOn(week.start + i))
+            if (const auto kept = workspace.chosen.facts().plannedOn(week.start + i))
                 week.meant += kept->stress;
             BoardDay& d = week.days[static_cast<size_t>(i)];
             d.date = week.start + i;
@@ -240,7 +243,7 @@ BoardPicture boardOf(const Workspace& workspace) {
                 int most = 0;
                 for (const RideRecord* each : rides->second) {
                     r.seconds += each->score.duration;
-                    r.stress += workspace.chosen.pointsOf(*each);
+                    r.stress += workspace.chosen.facts().pointsOf(*each);
                     if (each->score.duration > most) {
                         most = each->score.duration;
                         r.ride = each->id;
@@ -330,7 +333,7 @@ void BlockView::fillState() {
 }
 
 void BlockView::change(qint64 season, const Season& before, const Season& after, const QString& what) {
-    workspace_.roster.editSeason(season, before, after, what);
+    workspace_.roster.edits().editSeason(season, before, after, what);
 }
 
 void BlockView::showFamilies(bool on) {

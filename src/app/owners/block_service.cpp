@@ -163,7 +163,7 @@ std::optional<Again> BlockService::againOn(Date day) const {
         const RideRecord* ride = rideOn(d);
         if (!meant || !ride || !meant->mark)
             return std::nullopt;
-        const LoadState morning = rider_.stateBefore(d);
+        const LoadState morning = rider_.history().before(d);
         return AgainRide{
             d, ride->id, meant->rung, *meant->mark, ride->effort, morning.fitness, morning.form()};
     });
@@ -208,8 +208,8 @@ BlockBasis BlockService::basis() const {
                                        week ? std::optional(week->kind) : std::nullopt))
             basis.done.push_back(*done);
     }
-    const std::set<Date> ill = rider_.illDays();
-    basis.setBacks = setBacksOf(ill, rider_.ridden(), today);
+    const std::set<Date> ill = rider_.facts().illDays();
+    basis.setBacks = setBacksOf(ill, rider_.counted().points, today);
     if (const auto last = ill.lower_bound(today - 13); last != ill.end()) {
         const Date end = *ill.rbegin();
         int days = 1;
@@ -224,7 +224,7 @@ BlockBasis BlockService::basis() const {
             if (i.from <= today && (!i.to || *i.to >= today))
                 basis.injuries.push_back(i.what);
     }
-    if (const auto cp = rider_.criticalPower(today)) {
+    if (const auto cp = rider_.facts().criticalPower(today)) {
         basis.criticalPower = cp->power.value;
         basis.wPrime = cp->work.value;
     }
@@ -243,7 +243,7 @@ void BlockService::solve() {
         }
         return;
     }
-    const Season whole = rider_.completed(*plans_.decided());
+    const Season whole = rider_.facts().completed(*plans_.decided());
     const qint64 season = plans_.seasonId();
     const Date first = std::max(monday(clock_.today()), monday(whole.start));
     const Date last = std::max(from_ + 7 * weeks_ - 1, first + 27);
@@ -323,7 +323,7 @@ void BlockService::keep(qint64 season, Date first) {
     std::vector<MeantSession> then;
     for (auto it = meant_.lower_bound(first); it != meant_.end(); ++it)
         then.push_back(it->second);
-    if (now == then || !roster_.keepMeant(season, first, now))
+    if (now == then || !roster_.edits().keepMeant(season, first, now))
         return;
     meant_.erase(meant_.lower_bound(first), meant_.end());
     for (MeantSession& m : now)
@@ -478,7 +478,7 @@ void BlockService::layOverRides() {
             laid_[day] = std::move(laid);
         }
         if (!told.empty()) {
-            roster_.keepOutcomes(rider, told);
+            roster_.edits().keepOutcomes(rider, told);
             solve();
         }
         emit laidChanged();

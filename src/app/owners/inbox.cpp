@@ -41,28 +41,29 @@ Inbox::Inbox(OpenRoster& roster, Notices& notices, Clock& clock, QObject* parent
         watch({});
     });
     connect(&roster_, &OpenRoster::ridersChanged, this, &Inbox::follow);
-    connect(&roster_, &OpenRoster::weekSent, this, [this](const QString& to) {
+    connect(&roster_.jobs(), &RosterJobs::weekSent, this, [this](const QString& to) {
         if (!to.isEmpty())
             watch(to); // folders there are new
     });
-    connect(&roster_, &OpenRoster::importFinished, this, [this](qint64 rider, const ImportReport& report) {
-        if (!active_ || waiting_.empty() || waiting_.front().from.rider != rider)
-            return;
-        FromRider& from = waiting_.front().from;
-        from.rides = static_cast<int>(report.added.size());
-        from.known = static_cast<int>(report.duplicates.size());
-        from.refused << report.refused << report.strangers;
-        if (report.stopped)
-            from.refused << QString::fromStdString(report.stopped->sentence);
-        if (!report.cancelled)
-            for (const QString& file : waiting_.front().recordings)
-                see(file);
-        done_.push_back(from);
-        waiting_.pop_front();
-        if (report.cancelled)
-            waiting_.clear();
-        next();
-    });
+    connect(&roster_.jobs(), &RosterJobs::importFinished, this,
+            [this](qint64 rider, const ImportReport& report) {
+                if (!active_ || waiting_.empty() || waiting_.front().from.rider != rider)
+                    return;
+                FromRider& from = waiting_.front().from;
+                from.rides = static_cast<int>(report.added.size());
+                from.known = static_cast<int>(report.duplicates.size());
+                from.refused << report.refused << report.strangers;
+                if (report.stopped)
+                    from.refused << QString::fromStdString(report.stopped->sentence);
+                if (!report.cancelled)
+                    for (const QString& file : waiting_.front().recordings)
+                        see(file);
+                done_.push_back(from);
+                waiting_.pop_front();
+                if (report.cancelled)
+                    waiting_.clear();
+                next();
+            });
 }
 
 std::vector<Inbox::Waiting> Inbox::lookThrough(const QString& folder, bool onlyNew) const {
@@ -98,7 +99,7 @@ std::vector<Inbox::Waiting> Inbox::lookThrough(const QString& folder, bool onlyN
 void Inbox::takeIn(const QString& folder) {
     if (!roster_.isOpen() || roster_.readOnly())
         return;
-    if (active_ || roster_.importing()) {
+    if (active_ || roster_.jobs().importing()) {
         emit notices_.said(wording("Rides are being brought in; take the post in when they are."));
         return;
     }
@@ -106,7 +107,8 @@ void Inbox::takeIn(const QString& folder) {
 }
 
 void Inbox::takeInWaiting() {
-    if (roster_.isOpen() && !roster_.readOnly() && !active_ && !roster_.importing() && !watched_.isEmpty())
+    if (roster_.isOpen() && !roster_.readOnly() && !active_ && !roster_.jobs().importing() &&
+        !watched_.isEmpty())
         begin(lookThrough(watched_, true), true);
 }
 
@@ -171,7 +173,7 @@ void Inbox::takeNew() {
         return;
     since_.restart();
     follow();
-    if (active_ || roster_.importing())
+    if (active_ || roster_.jobs().importing())
         return stir();
     std::vector<Waiting> fresh = lookThrough(watched_, true);
     const auto young = [](const QString& path) {
@@ -248,7 +250,7 @@ void Inbox::takeSheet(const QString& file, FromRider& to) {
     }
     to.checkIns = static_cast<int>(edits.size());
     if (!edits.empty())
-        roster_.editCheckIns(edits, wording("Take in %1's check-ins").arg(to.name));
+        roster_.edits().editCheckIns(edits, wording("Take in %1's check-ins").arg(to.name));
 }
 
 /// Words of the rider are kept in the check-in of the day they were written, once.
@@ -277,7 +279,7 @@ void Inbox::takeNote(const QString& path, FromRider& to) {
         to.refused << path + ": " + QString::fromStdString(why);
         return;
     }
-    roster_.editCheckIns({edit}, wording("Take in %1's note").arg(to.name));
+    roster_.edits().editCheckIns({edit}, wording("Take in %1's note").arg(to.name));
     to.note = words;
 }
 
@@ -292,8 +294,8 @@ void Inbox::next() {
         emit taken(std::exchange(done_, {}), asked_);
         return;
     }
-    roster_.importFiles(waiting_.front().from.rider, waiting_.front().recordings);
-    if (roster_.importing())
+    roster_.jobs().importFiles(waiting_.front().from.rider, waiting_.front().recordings);
+    if (roster_.jobs().importing())
         return;
     // The rider went meanwhile, or the roster takes nothing any more: the others go on.
     done_.push_back(waiting_.front().from);

@@ -66,7 +66,7 @@ bool Listening::isNews() const {
 
 /// Keeps what the record proposes now, where that is another thing than what is kept.
 void Listening::remember() {
-    if (!heard() || roster_.importing() || roster_.readOnly())
+    if (!heard() || roster_.jobs().importing() || roster_.readOnly())
         return;
     const KeptHearing before = kept();
     const auto said = heard();
@@ -77,7 +77,7 @@ void Listening::remember() {
         return std::tie(a.day, a.ride, a.seconds) < std::tie(b.day, b.ride, b.seconds);
     });
     if (!(now == before))
-        roster_.keepHeard(rider_.id(), now);
+        roster_.edits().keepHeard(rider_.id(), now);
 }
 
 /// A record that is another than the one heard last is heard anew.
@@ -88,7 +88,7 @@ void Listening::follow() {
         heard_.reset();
     if (heard_ || complete())
         remember();
-    else if (!roster_.importing() && !reading() && rider_.counted().byHours)
+    else if (!roster_.jobs().importing() && !reading() && rider_.counted().byHours)
         listen();
     else
         later_.start();
@@ -97,7 +97,7 @@ void Listening::follow() {
 
 /// What is only news waits until the hand has rested and other work is done.
 void Listening::listenLater() {
-    if (roster_.importing() || roster_.scoring()) {
+    if (roster_.jobs().importing() || roster_.jobs().scoring()) {
         later_.start();
         return;
     }
@@ -207,7 +207,7 @@ QString Listening::proposedWords() const {
 void Listening::notNow(const ValueProposal& proposal) {
     KeptHearing now = kept();
     now.proposed = setAside(now.proposed, proposal, clock_.today());
-    if (roster_.keepHeard(rider_.id(), now))
+    if (roster_.edits().keepHeard(rider_.id(), now))
         emit changed();
 }
 
@@ -227,9 +227,10 @@ void Listening::take(qint64 rider, const std::vector<ValueProposal>& chosen) {
     RiderRecord after = *before;
     for (const ValueProposal& p : chosen)
         takeProposal(after, p);
-    roster_.editRider(*before, after,
-                      chosen.size() == 1 ? wording("Take a value from the record")
-                                         : wording("Take %1 values from the record").arg(chosen.size()));
+    roster_.edits().editRider(*before, after,
+                              chosen.size() == 1
+                                  ? wording("Take a value from the record")
+                                  : wording("Take %1 values from the record").arg(chosen.size()));
 }
 
 } // namespace marram

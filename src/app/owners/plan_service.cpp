@@ -118,7 +118,7 @@ void PlanService::solve() {
         emit planChanged();
         return;
     }
-    const Season whole = rider_.completed(*season());
+    const Season whole = rider_.facts().completed(*season());
     if (const auto ok = check(whole); !ok) {
         if (!trying())
             emit notices_.failed(
@@ -137,11 +137,11 @@ void PlanService::solve() {
     Misses misses;
     misses.miss = whole.rules.miss;
     misses.run = whole.rules.missRun;
-    misses.illPerYear = rider_.illSpells();
+    misses.illPerYear = rider_.facts().illSpells();
     misses.seasons = 4000;
     std::optional<Season> beside;
     if (branch_ != 0 && rider_.season())
-        if (Season other = rider_.completed(*rider_.season()); check(other))
+        if (Season other = rider_.facts().completed(*rider_.season()); check(other))
             beside = std::move(other);
     ticket_.number = solver_.request(static_cast<quint64>(seasonId()), whole, !trying(), misses, beside);
     asked_[ticket_.number] = ticket_;
@@ -187,7 +187,7 @@ void PlanService::keep() {
             outlook.push_back(
                 {clock_.today(), race.name, race.form, race.fitness, race.expectedForm, race.chance});
     // What was planned for days gone by stays as it was planned.
-    if (roster_.keepPlan(ticket_.season, ticket_.from, days, outlook))
+    if (roster_.edits().keepPlan(ticket_.season, ticket_.from, days, outlook))
         rider_.planKept(days);
 }
 

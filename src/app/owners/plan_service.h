@@ -41,7 +41,7 @@ public:
     void lookAt(qint64 alternative);
     qint64 alternative() const { return branch_; }
     /// The season as it shows, with what the rider brings to it.
-    Season whole() const { return rider_.completed(season().value_or(Season{})); }
+    Season whole() const { return rider_.facts().completed(season().value_or(Season{})); }
     /// Sundays of planned deload weeks from today on.
     std::vector<Date> deloadEnds() const;
 

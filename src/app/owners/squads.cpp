@@ -165,12 +165,12 @@ Squads::Put Squads::put(const SquadAddition& addition, const std::vector<SquadTr
         wording("Put %1 on %2")
             .arg(wordsFor(addition), put.on == 1 ? wording("one rider") : wording("%1 riders").arg(put.on));
     if (put.on > 0)
-        roster_.asOneStep(what, [=, this] {
+        roster_.steps().asOneStep(what, [=, this] {
             for (const SquadTrial& t : on)
                 if (t.after && t.season && addition.what != SquadAddition::What::Season)
-                    roster_.editSeason(t.season->id, t.season->season, *t.after, what);
+                    roster_.edits().editSeason(t.season->id, t.season->season, *t.after, what);
                 else if (t.after)
-                    roster_.beginSeason(t.rider, *t.after, what);
+                    roster_.edits().beginSeason(t.rider, *t.after, what);
         });
     for (const SquadRow& row : rows_)
         if (std::none_of(on.begin(), on.end(),

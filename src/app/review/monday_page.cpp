@@ -248,7 +248,7 @@ void MondayPage::say(qint64 rider, const QString& words) {
         return;
     // What is only proposed is nobody's yet.
     const QString own = words.trimmed() == proposed(shown_->monday) ? QString() : words.trimmed();
-    workspace_.roster.editLetter(rider, shown_->week, shown_->coach, own);
+    workspace_.roster.edits().editLetter(rider, shown_->week, shown_->coach, own);
 }
 
 void MondayPage::note(const std::string& code) {
@@ -257,7 +257,7 @@ void MondayPage::note(const std::string& code) {
     const auto page = shown_;
     for (const auto& [caution, noted] : page->monday.noted)
         if (caution.code == code) {
-            workspace_.roster.editNoted(page->rider, code, noted, std::nullopt);
+            workspace_.roster.edits().editNoted(page->rider, code, noted, std::nullopt);
             return;
         }
     for (const Caution& c : page->monday.cautions) {
@@ -275,7 +275,7 @@ void MondayPage::note(const std::string& code) {
         connect(dialog, &QInputDialog::textValueSelected, this, [this, page, c](const QString& reason) {
             const NotedCaution now{c.code, page->monday.today, c.measure, reason.trimmed().toStdString()};
             if (!reason.trimmed().isEmpty())
-                workspace_.roster.editNoted(page->rider, c.code, std::nullopt, now);
+                workspace_.roster.edits().editNoted(page->rider, c.code, std::nullopt, now);
             else
                 emit workspace_.notices.said(wording("Nothing was noted: a note needs its reason."));
         });
@@ -320,8 +320,8 @@ QProgressDialog* MondayPage::progressOf(const QString& what) {
     dialog->setWindowModality(Qt::WindowModal);
     dialog->setAutoReset(false);
     connect(dialog, &QProgressDialog::canceled, &workspace_.roster,
-            [this] { workspace_.roster.cancel(JobKind::Letters); });
-    connect(&workspace_.roster, &OpenRoster::jobProgress, dialog,
+            [this] { workspace_.roster.jobs().cancel(JobKind::Letters); });
+    connect(&workspace_.roster.jobs(), &RosterJobs::jobProgress, dialog,
             [dialog](JobKind kind, int done, int total) {
                 if (kind != JobKind::Letters)
                     return;
@@ -338,7 +338,7 @@ void MondayPage::sendWeek(QString folder, const std::vector<qint64>& riders, std
     if (!chooseFolder(this, wording("Folder of the post"), "postFolder", folder))
         return;
     auto* dialog = progressOf(wording("Sending the week"));
-    connect(&workspace_.roster, &OpenRoster::weekSent, dialog,
+    connect(&workspace_.roster.jobs(), &RosterJobs::weekSent, dialog,
             [this, dialog](const QString& to, int sent, int fresh, int changed, int same,
                            const QStringList& differs) {
                 dialog->close();
@@ -360,7 +360,7 @@ void MondayPage::sendWeek(QString folder, const std::vector<qint64>& riders, std
                                   "are gone:")) +
                                   lines);
             });
-    workspace_.roster.sendWeek(folder, riders, week ? *week - 7 : workspace_.mondays.week());
+    workspace_.roster.jobs().sendWeek(folder, riders, week ? *week - 7 : workspace_.mondays.week());
 }
 
 void MondayPage::takeInPost(QString folder) {
@@ -445,7 +445,7 @@ void MondayPage::saveAllLetters(QString folder) {
     if (!chooseFolder(this, wording("Folder for the letters"), "letterFolder", folder))
         return;
     auto* dialog = progressOf(wording("Writing the letters"));
-    connect(&workspace_.roster, &OpenRoster::lettersWritten, dialog,
+    connect(&workspace_.roster.jobs(), &RosterJobs::lettersWritten, dialog,
             [this, dialog](const QString& to, int count) {
                 dialog->close();
                 if (!to.isEmpty())
@@ -453,7 +453,7 @@ void MondayPage::saveAllLetters(QString folder) {
                                                      ? wording("One letter is in %1.", to)
                                                      : wording("%1 letters are in %2.").arg(count).arg(to));
             });
-    workspace_.roster.writeLetters(folder, workspace_.mondays.week());
+    workspace_.roster.jobs().writeLetters(folder, workspace_.mondays.week());
 }
 
 } // namespace marram

@@ -97,7 +97,7 @@ TrendPage::TrendPage(Workspace& workspace, QWidget* parent)
 }
 
 void TrendPage::refresh() {
-    const auto results = workspace_.chosen.testResults();
+    const auto results = workspace_.chosen.facts().testResults();
     const AerobicTrend a = aerobicTrend(results, workspace_.today());
     const DurabilityTrend d = durabilityTrend(results);
     aerobicWords_->setText(QString::fromStdString(a.words));

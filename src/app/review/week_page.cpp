@@ -109,7 +109,7 @@ WeekPage::WeekPage(Workspace& workspace, QWidget* parent)
 }
 
 void WeekPage::refresh() {
-    const auto& ridden = workspace_.chosen.ridden();
+    const auto& ridden = workspace_.chosen.counted().points;
     const Counted& counted = workspace_.chosen.counted();
     const RiderRecord* who = workspace_.chosen.rider();
     const QString bound = who ? boundSentence(*who, workspace_.today()) : QString();

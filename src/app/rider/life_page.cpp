@@ -225,7 +225,7 @@ QWidget* LifePage::makeInjuries() {
             return;
         RiderRecord r = *workspace_.chosen.rider();
         r.injuries.push_back({workspace_.today(), std::nullopt, ""});
-        workspace_.chosen.setRider(r, wording("Add an injury"));
+        workspace_.chosen.edits().setRider(r, wording("Add an injury"));
     });
     connect(remove, &QPushButton::clicked, this, [this] {
         if (!workspace_.chosen.rider())
@@ -236,7 +236,7 @@ QWidget* LifePage::makeInjuries() {
         if (!gone || subjectOf(injuries_) != r.id)
             return;
         r.injuries.erase(r.injuries.begin() + (gone - r.injuries.data()));
-        workspace_.roster.editRider(before, r, wording("Remove an injury"));
+        workspace_.roster.edits().editRider(before, r, wording("Remove an injury"));
     });
     return box;
 }
@@ -368,7 +368,7 @@ void LifePage::refresh() {
 void LifePage::sayCare(const RiderRecord& rider) {
     QStringList said;
     if (const auto& season = workspace_.chosen.season())
-        for (const std::string& sentence : careOf(workspace_.chosen.completed(*season)).said)
+        for (const std::string& sentence : careOf(workspace_.chosen.facts().completed(*season)).said)
             said << QString::fromStdString(sentence);
     careSays_->setText(said.isEmpty() && rider.care.any() && !rider.care.cleared
                            ? wording("A season for this rider stays in the low band until they are cleared.")
@@ -377,7 +377,7 @@ void LifePage::sayCare(const RiderRecord& rider) {
 }
 
 Proposal LifePage::proposal() const {
-    return workspace_.chosen.proposedRhythm();
+    return workspace_.chosen.facts().proposedRhythm();
 }
 
 void LifePage::useProposal() {
@@ -388,7 +388,7 @@ void LifePage::useProposal() {
     s.rules.buildWeeks = p.buildWeeks;
     s.rules.deloadWeeks = p.deloadWeeks;
     s.rules.ramp = p.ramp;
-    workspace_.chosen.setSeason(s, wording("Use the proposed rhythm and ramp"));
+    workspace_.chosen.edits().setSeason(s, wording("Use the proposed rhythm and ramp"));
 }
 
 void LifePage::change(qint64 rider, const QString& what, const std::function<void(RiderRecord&)>& edit) {
@@ -398,7 +398,7 @@ void LifePage::change(qint64 rider, const QString& what, const std::function<voi
     const RiderRecord before = *now;
     RiderRecord after = before;
     edit(after);
-    workspace_.roster.editRider(before, after, what);
+    workspace_.roster.edits().editRider(before, after, what);
 }
 
 void LifePage::fillWeeks() {
@@ -458,7 +458,7 @@ void LifePage::takeWeek(int row, int column) {
             wrong = wording("Hours of a day are 0 to 24.");
     }
     if (wrong.isEmpty())
-        workspace_.chosen.setSeason(s, wording("Change the hours of a week"));
+        workspace_.chosen.edits().setSeason(s, wording("Change the hours of a week"));
     else
         emit workspace_.notices.failed(wording("%1 Nothing was changed.", wrong));
     refresh();
@@ -483,7 +483,7 @@ void LifePage::addWeek() {
         pinned(start)->hours = r->hours;
     else
         s.weeks.push_back({start, r->hours, std::nullopt});
-    workspace_.chosen.setSeason(s, wording("Give a week hours of its own"));
+    workspace_.chosen.edits().setSeason(s, wording("Give a week hours of its own"));
     refresh();
 }
 
@@ -497,7 +497,7 @@ void LifePage::removeWeek() {
         if (w.start == start)
             w.hours.reset();
     std::erase_if(s.weeks, [](const WeekPin& w) { return !w.hours && !w.kind; });
-    workspace_.chosen.setSeason(s, wording("Give a week its usual hours back"));
+    workspace_.chosen.edits().setSeason(s, wording("Give a week its usual hours back"));
     refresh();
 }
 
@@ -565,7 +565,7 @@ void LifePage::takeInjury(int row, int column) {
     if (i.to && *i.to < i.from)
         wrong = wording("It can't end before it begins.");
     if (wrong.isEmpty())
-        workspace_.roster.editRider(before, r, wording("Change an injury"));
+        workspace_.roster.edits().editRider(before, r, wording("Change an injury"));
     else
         emit workspace_.notices.failed(wording("%1 Nothing was changed.", wrong));
     refresh();

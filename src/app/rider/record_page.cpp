@@ -202,7 +202,7 @@ void RecordPage::refresh() {
         return;
     // Opening the page asks for it.
     if (!workspace_.listening.heard() && !workspace_.listening.reading() &&
-        !workspace_.chosen.rides().empty() && !workspace_.roster.importing() &&
+        !workspace_.chosen.rides().empty() && !workspace_.roster.jobs().importing() &&
         subject_ != workspace_.chosen.id())
         workspace_.listening.listen();
     fill();

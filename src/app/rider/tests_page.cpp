@@ -274,7 +274,7 @@ void TestsPage::refresh() {
     }
     showResult();
     QStringList due;
-    for (const DueTest& d : workspace_.chosen.dueTests(workspace_.plans.deloadEnds()))
+    for (const DueTest& d : workspace_.chosen.facts().dueTests(workspace_.plans.deloadEnds()))
         due << QString("<b>%1</b> %2. %3")
                    .arg(wording(wordsFor(d.protocol).name),
                         d.from <= today ? wording("is due") : wording("from %1", text(dayText(d.from))),
@@ -288,8 +288,8 @@ void TestsPage::refresh() {
         for (const BestEffort& b : ride.best)
             if (b.seconds == 300 && !ride.excluded && today - ride.day <= 90 && b.power > five.value_or(0))
                 five = b.power;
-    model_->setText(describeModel(workspace_.chosen.criticalPower(today), known(Quantity::ThresholdPower),
-                                  known(Quantity::Weight), five));
+    model_->setText(describeModel(workspace_.chosen.facts().criticalPower(today),
+                                  known(Quantity::ThresholdPower), known(Quantity::Weight), five));
 }
 
 void TestsPage::showResult() {
@@ -303,8 +303,8 @@ void TestsPage::showResult() {
         words_->setText(wording("No test yet. Choose a protocol beside, or find one in a ride under Rides."));
         return;
     }
-    QString said =
-        text(describeResult(t->result, workspace_.chosen.testResults(), workspace_.chosen.rider()->values));
+    QString said = text(describeResult(t->result, workspace_.chosen.facts().testResults(),
+                                       workspace_.chosen.rider()->values));
     if (thresholdFrom(t->result) && t->result.verdict == Verdict::Open)
         said += wording(" A yes makes it the threshold from that day on and scores the rides since again.");
     if (!t->result.note.empty())
@@ -350,7 +350,7 @@ void TestsPage::enter() {
     // Only a threshold waits for the coach's word; the others change nothing.
     r.verdict = thresholdFrom(r) ? Verdict::Open : Verdict::Accepted;
     shown_ = 0;
-    workspace_.chosen.setTest(std::nullopt, t, wording("Write a test down"));
+    workspace_.chosen.edits().setTest(std::nullopt, t, wording("Write a test down"));
     for (const TestRecord& each : workspace_.chosen.tests())
         shown_ = std::max(shown_, each.id);
     refresh();
@@ -358,12 +358,12 @@ void TestsPage::enter() {
 
 void TestsPage::judge(Verdict verdict) {
     if (shown_ != 0)
-        workspace_.chosen.judgeTest(shown_, verdict);
+        workspace_.chosen.edits().judgeTest(shown_, verdict);
 }
 
 void TestsPage::removeResult() {
     if (const TestRecord* t = chosen())
-        workspace_.chosen.setTest(TestRecord(*t), std::nullopt, wording("Remove a test"));
+        workspace_.chosen.edits().setTest(TestRecord(*t), std::nullopt, wording("Remove a test"));
 }
 
 } // namespace marram

@@ -324,7 +324,7 @@ void ValuesPage::change(qint64 rider, const QString& what, const std::function<v
     const RiderRecord before = *now;
     RiderRecord after = before;
     edit(after);
-    workspace_.roster.editRider(before, after, what);
+    workspace_.roster.edits().editRider(before, after, what);
 }
 
 void ValuesPage::nameFirst() {
@@ -386,7 +386,7 @@ void ValuesPage::takeValue(int row, int column) {
     if (r.values == before.values)
         refresh();
     else
-        workspace_.roster.editRider(
+        workspace_.roster.edits().editRider(
             before, r, column == 0 ? wording("Move values to another day") : wording("Change a value"));
 }
 
@@ -411,7 +411,7 @@ void ValuesPage::removeRow() {
     RiderRecord r = before;
     for (size_t i = 0; i < quantityCount; ++i)
         r.values.remove(static_cast<Quantity>(i), day);
-    workspace_.roster.editRider(before, r, wording("Remove values"));
+    workspace_.roster.edits().editRider(before, r, wording("Remove values"));
     refresh();
 }
 

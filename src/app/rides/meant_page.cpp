@@ -27,8 +27,8 @@ void MeantPage::show(const RideRecord& ride) {
     for (const TestRecord& t : workspace_.chosen.tests())
         if (t.result.day == ride.day && (t.rideHash.isEmpty() || t.rideHash == ride.contentHash)) {
             const auto [now, before] = testAgain(
-                t.result, workspace_.chosen.testResults(),
-                [this](Date day) { return workspace_.chosen.stateBefore(day); }, workspace_.today());
+                t.result, workspace_.chosen.facts().testResults(),
+                [this](Date day) { return workspace_.chosen.history().before(day); }, workspace_.today());
             tests += "<p><b>" + QString(before.empty() ? wording("A test") : wording("The same again")) +
                      "</b></p><p>" + QString::fromStdString(joined(now, before)).toHtmlEscaped() + "</p>";
         }

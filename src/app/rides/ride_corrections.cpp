@@ -21,7 +21,7 @@ void RidePanel::change(qint64 ride, const QString& what, const std::function<voi
         return;
     RideRecord after = before;
     edit(after);
-    workspace_.roster.editRide(before, after, what);
+    workspace_.roster.edits().editRide(before, after, what);
 }
 
 void RidePanel::change(const QString& what, const std::function<void(RideRecord&)>& edit) {
@@ -57,7 +57,7 @@ void RidePanel::cutSpikes() {
 }
 
 Result<void> RidePanel::saveTo(const QString& path) const {
-    const auto recording = workspace_.chosen.loadRecording(shown_);
+    const auto recording = workspace_.chosen.facts().loadRecording(shown_);
     if (!recording)
         return tl::unexpected(recording.error());
     const auto bytes = writeRecording(*recording, QFileInfo(path).suffix(), record_.fileName.toUtf8());

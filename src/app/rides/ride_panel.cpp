@@ -69,7 +69,7 @@ RidePanel::RidePanel(Workspace& workspace, QWidget* parent)
     connect(&workspace_.chosen, &ChosenRider::checkInsChanged, this, &RidePanel::fillDay);
     connect(&workspace_.chosen, &ChosenRider::testsChanged, this, [this] {
         if (ride_ && isVisible()) {
-            recognised_ = workspace_.chosen.notWrittenDown(recognised_);
+            recognised_ = workspace_.chosen.facts().notWrittenDown(recognised_);
             fillEfforts();
         }
     });
@@ -336,7 +336,7 @@ void RidePanel::loadTrace() {
     ride_.reset();
     recognised_.clear();
     efforts_ = {};
-    auto ride = workspace_.chosen.loadRide(shown_);
+    auto ride = workspace_.chosen.facts().loadRide(shown_);
     if (!ride) {
         trace_->clear();
         span_->setText(words(ride.error().sentence));
@@ -354,7 +354,7 @@ void RidePanel::loadTrace() {
 void RidePanel::findInside() {
     constexpr int atOnce = 12 * 3600; // seconds of ride that take no time to notice
     const Date day = record_.day;
-    const auto basis = workspace_.chosen.recognitionBasis(shown_);
+    const auto basis = workspace_.chosen.facts().recognitionBasis(shown_);
     const auto look = [day, basis, threshold = thresholdHere()](const Ride& ride) {
         std::pair<Efforts, std::vector<Recognised>> found;
         found.first = findEfforts(ride, {threshold});
@@ -364,7 +364,7 @@ void RidePanel::findInside() {
     };
     const auto take = [this](const std::pair<Efforts, std::vector<Recognised>>& found) {
         efforts_ = found.first;
-        recognised_ = workspace_.chosen.notWrittenDown(found.second);
+        recognised_ = workspace_.chosen.facts().notWrittenDown(found.second);
     };
     if (ride_->elapsed() <= atOnce) {
         take(look(*ride_));
@@ -492,7 +492,7 @@ void RidePanel::noteTest(int index) {
     t.result = recognised_[static_cast<size_t>(index)].result;
     t.result.verdict = thresholdFrom(t.result) ? Verdict::Open : Verdict::Accepted;
     t.rideHash = record_.contentHash;
-    workspace_.chosen.setTest(std::nullopt, t, wording("Write a test down"));
+    workspace_.chosen.edits().setTest(std::nullopt, t, wording("Write a test down"));
     emit workspace_.notices.said(
         thresholdFrom(t.result)
             ? wording("The test waits for your yes or no under Rider, Tests.")

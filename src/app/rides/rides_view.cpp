@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/rides/rides_view.h"
+#include "app/owners/ride_today.h"
 #include "app/settings/settings.h"
 #include "app/shell/empty_page.h"
 #include "app/theme/theme.h"
@@ -118,7 +119,8 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
     layout->addWidget(underWay_);
 
     connect(cancel, &QPushButton::clicked, this, [this] {
-        workspace_.roster.cancel(workspace_.roster.importing() ? JobKind::Import : JobKind::Scoring);
+        workspace_.roster.jobs().cancel(workspace_.roster.jobs().importing() ? JobKind::Import
+                                                                             : JobKind::Scoring);
     });
     table_->setContextMenuPolicy(Qt::CustomContextMenu);
     connect(table_, &QWidget::customContextMenuRequested, this, [this](const QPoint& at) {
@@ -135,17 +137,18 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
         connect(&workspace_.chosen, signal, this, &RidesView::refreshWhenSeen);
     connect(&workspace_.plans, &PlanService::planChanged, this, &RidesView::refreshWhenSeen);
     connect(&workspace_.blocks, &BlockService::laidChanged, this, &RidesView::refreshWhenSeen);
-    connect(&workspace_.roster, &OpenRoster::jobProgress, this, [this](JobKind kind, int done, int total) {
-        if (kind != JobKind::Import)
-            return;
-        underWay_->show();
-        progress_->setRange(0, total);
-        progress_->setValue(done);
-        progressWords_->setText(wording("Reading %1 of %2").arg(done).arg(total));
-    });
-    connect(&workspace_.roster, &OpenRoster::importFinished, this, &RidesView::finished);
-    connect(&workspace_.roster, &OpenRoster::scoringProgress, this, [this](int waiting) {
-        if (workspace_.roster.importing())
+    connect(&workspace_.roster.jobs(), &RosterJobs::jobProgress, this,
+            [this](JobKind kind, int done, int total) {
+                if (kind != JobKind::Import)
+                    return;
+                underWay_->show();
+                progress_->setRange(0, total);
+                progress_->setValue(done);
+                progressWords_->setText(wording("Reading %1 of %2").arg(done).arg(total));
+            });
+    connect(&workspace_.roster.jobs(), &RosterJobs::importFinished, this, &RidesView::finished);
+    connect(&workspace_.roster.jobs(), &RosterJobs::scoringProgress, this, [this](int waiting) {
+        if (workspace_.roster.jobs().importing())
             return;
         underWay_->setVisible(waiting > 0);
         progress_->setRange(0, std::max(waiting, progress_->isVisible() ? progress_->maximum() : waiting));
@@ -238,7 +241,7 @@ void RidesView::chooseFiles() {
     if (files.isEmpty())
         return;
     settings.setValue("importFolder", QFileInfo(files.front()).absolutePath());
-    workspace_.roster.importFiles(workspace_.chosen.id(), files);
+    workspace_.roster.jobs().importFiles(workspace_.chosen.id(), files);
 }
 
 void RidesView::sync() {
@@ -246,13 +249,14 @@ void RidesView::sync() {
     if (found.files.isEmpty() && found.refused.isEmpty())
         emit workspace_.notices.said(wording("The device folder %1 holds no rides.", deviceFolder()));
     else
-        workspace_.roster.importFiles(workspace_.chosen.id(), found.files, found.refused);
+        workspace_.roster.jobs().importFiles(workspace_.chosen.id(), found.files, found.refused);
 }
 
 void RidesView::rideToday() {
     const BlockSession* today = workspace_.blocks.sessionOn(workspace_.today());
-    const auto path = workspace_.chosen.rideToday(
-        deviceFolder(), today && today->ridden() ? std::optional(today->session) : std::nullopt);
+    const auto path =
+        marram::rideToday(workspace_.chosen, workspace_.today(), deviceFolder(),
+                          today && today->ridden() ? std::optional(today->session) : std::nullopt);
     if (!path) {
         emit workspace_.notices.failed(QString::fromStdString(path.error().sentence));
         return;
@@ -264,7 +268,7 @@ void RidesView::rideToday() {
 
 void RidesView::removeSelected() {
     if (panel_->rideShown() != 0)
-        workspace_.chosen.removeRide(panel_->rideShown());
+        workspace_.chosen.edits().removeRide(panel_->rideShown());
 }
 
 void RidesView::finished(qint64, const ImportReport& report) {
@@ -302,7 +306,7 @@ void RidesView::dropEvent(QDropEvent* event) {
         }
     }
     event->acceptProposedAction();
-    workspace_.roster.importFiles(workspace_.chosen.id(), files, refused);
+    workspace_.roster.jobs().importFiles(workspace_.chosen.id(), files, refused);
 }
 
 } // namespace marram

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/roster/checkin_page.h"
+#include "app/owners/checkin_file.h"
 #include "app/settings/settings.h"
 #include "app/shell/tables.h"
 #include "wording/wording.h"
@@ -165,7 +166,7 @@ void CheckInPage::change(qint64 rider, const CheckIn& after) {
     CheckIn none;
     none.day = after.day;
     const CheckIn before = workspace_.roster.checkInOn(rider, after.day).value_or(none);
-    workspace_.roster.editCheckIns({{rider, before, after}}, wording("Change a check-in"));
+    workspace_.roster.edits().editCheckIns({{rider, before, after}}, wording("Change a check-in"));
 }
 
 bool CheckInPage::key(int code, const QString& text) {
@@ -222,7 +223,7 @@ void CheckInPage::writeFile() {
         QFileDialog::getSaveFileName(this, wording("Check-ins as CSV"), "check-ins.csv", "CSV (*.csv)");
     if (path.isEmpty())
         return;
-    const auto ok = workspace_.roster.writeCheckInsTo(path);
+    const auto ok = writeCheckInsTo(workspace_.roster, path);
     if (ok)
         emit workspace_.notices.said(wording("All check-ins are in %1.", path));
     else
@@ -233,7 +234,7 @@ void CheckInPage::readFile() {
     const QString path = QFileDialog::getOpenFileName(this, wording("Check-ins as CSV"), {}, "CSV (*.csv)");
     if (path.isEmpty())
         return;
-    const auto count = workspace_.roster.readCheckInsFrom(path);
+    const auto count = readCheckInsFrom(workspace_.roster, path);
     if (count)
         emit workspace_.notices.said(wording("%1 check-ins came in.").arg(*count));
     else

@@ -63,8 +63,8 @@ RosterView::RosterView(Workspace& workspace, QWidget* parent)
         connect(&workspace_.chosen, signal, this, &RosterView::refreshWhenSeen);
     connect(&workspace_.roster, &OpenRoster::ridersChanged, this, &RosterView::refreshWhenSeen);
     connect(&workspace_.standings, &Standings::changed, this, &RosterView::refreshWhenSeen);
-    connect(&workspace_.roster, &OpenRoster::exportFinished, this, &RosterView::exported);
-    connect(&workspace_.roster, &OpenRoster::bringFinished, this, &RosterView::brought);
+    connect(&workspace_.roster.jobs(), &RosterJobs::exportFinished, this, &RosterView::exported);
+    connect(&workspace_.roster.jobs(), &RosterJobs::bringFinished, this, &RosterView::brought);
     refresh();
 }
 
@@ -292,8 +292,8 @@ void RosterView::archiveChosen() {
         return;
     RiderRecord r = *workspace_.chosen.rider();
     r.archived = !r.archived;
-    workspace_.chosen.setRider(r, r.archived ? wording("Archive a rider")
-                                             : wording("Bring a rider back from the archive"));
+    workspace_.chosen.edits().setRider(r, r.archived ? wording("Archive a rider")
+                                                     : wording("Bring a rider back from the archive"));
 }
 
 void RosterView::watch(JobKind kind, const QString& what) {
@@ -305,8 +305,8 @@ void RosterView::watch(JobKind kind, const QString& what) {
     dialog->setMinimumWidth(420);
     dialog->setAutoReset(false);
     connect(dialog, &QProgressDialog::canceled, &workspace_.roster,
-            [this, kind] { workspace_.roster.cancel(kind); });
-    connect(&workspace_.roster, &OpenRoster::jobProgress, dialog,
+            [this, kind] { workspace_.roster.jobs().cancel(kind); });
+    connect(&workspace_.roster.jobs(), &RosterJobs::jobProgress, dialog,
             [dialog, kind](JobKind of, int done, int total) {
                 if (of != kind)
                     return;
@@ -314,8 +314,8 @@ void RosterView::watch(JobKind kind, const QString& what) {
                 dialog->setValue(std::min(done, total));
             });
     connect(&workspace_.roster, &OpenRoster::closing, dialog, &QWidget::close);
-    connect(&workspace_.roster, &OpenRoster::exportFinished, dialog, &QWidget::close);
-    connect(&workspace_.roster, &OpenRoster::bringFinished, dialog, &QWidget::close);
+    connect(&workspace_.roster.jobs(), &RosterJobs::exportFinished, dialog, &QWidget::close);
+    connect(&workspace_.roster.jobs(), &RosterJobs::bringFinished, dialog, &QWidget::close);
 }
 
 void RosterView::exported(const QString& folder, const Damage& damage) {
@@ -348,7 +348,7 @@ void RosterView::exportChosen() {
         return;
     settings.setValue("exportFolder", folder);
     watch(JobKind::Export, wording("Writing %1 with all recordings…", r->name));
-    workspace_.roster.exportRiders(folder, {r->id});
+    workspace_.roster.jobs().exportRiders(folder, {r->id});
 }
 
 void RosterView::bringRiders() {
@@ -365,7 +365,7 @@ void RosterView::bringRiders() {
         return;
     settings.setValue("exportFolder", QFileInfo(file).absolutePath());
     watch(JobKind::Bring, wording("Bringing riders in…"));
-    workspace_.roster.bringRiders(file);
+    workspace_.roster.jobs().bringRiders(file);
 }
 
 } // namespace marram

@@ -165,7 +165,7 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
         was_.reset();
         didBox_->hide();
     });
-    connect(&workspace_.roster.undoStack(), &QUndoStack::indexChanged, this, [this](int index) {
+    connect(&workspace_.roster.steps().stack(), &QUndoStack::indexChanged, this, [this](int index) {
         if (was_ && index < was_->step) { // taken back
             was_.reset();
             didBox_->hide();
@@ -360,7 +360,7 @@ void SquadPage::tellOf(const SquadAddition& addition, const Squads::Put& done, s
     put.before = std::move(before);
     put.what = wordsFor(addition);
     put.left = done.left;
-    put.step = workspace_.roster.undoStack().index() + (workspace_.roster.waits() ? 1 : 0);
+    put.step = workspace_.roster.steps().stack().index() + (workspace_.roster.steps().waiting() ? 1 : 0);
     was_ = std::move(put);
     refresh();
 }

@@ -128,7 +128,7 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
     std::vector<Season> whole;
     std::vector<bool> schools;
     for (const Row& row : rows_) {
-        whole.push_back(workspace_.chosen.completed(row.season));
+        whole.push_back(workspace_.chosen.facts().completed(row.season));
         schools.push_back(row.school());
     }
     jobs_.begin(

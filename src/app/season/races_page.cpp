@@ -263,7 +263,7 @@ QString RacesPage::words(const Race& race, const std::optional<CourseDemand>& de
         out += paragraph(
             wording("Without a course its stress and demand are the coach's figures, or usual ones."));
     }
-    out += paragraph(QString::fromStdString(workspace_.chosen.lasting(race).words));
+    out += paragraph(QString::fromStdString(workspace_.chosen.facts().lasting(race).words));
     return out + lastTime(race);
 }
 
@@ -276,7 +276,7 @@ QString RacesPage::lastTime(const Race& race) const {
         for (const Race& then : s.season.races) {
             if (then.name != race.name || then.date >= race.date || then.date >= picture_.today)
                 continue;
-            const LoadState state = workspace_.chosen.stateBefore(then.date);
+            const LoadState state = workspace_.chosen.history().before(then.date);
             out += wording("<p style='margin:6px 0 3px 0'>%1: form %2, fitness %3, after a taper of %4 "
                            "days.%5%6</p>")
                        .arg(QString::fromStdString(dayText(then.date, picture_.today)).toHtmlEscaped(),

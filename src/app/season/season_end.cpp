@@ -81,15 +81,15 @@ QString howItWent(const Workspace& workspace, const SeasonRecord& record) {
         if (!ride.excluded && s.start <= ride.day && ride.day <= end) {
             ++rides;
             seconds += ride.score.duration;
-            points += workspace.chosen.pointsOf(ride);
+            points += workspace.chosen.facts().pointsOf(ride);
         }
     std::vector<PlannedAndRidden> days;
     for (Date d = s.start; d <= end; d = d + 1) {
-        if (const auto plan = workspace.chosen.plannedOn(d)) {
+        if (const auto plan = workspace.chosen.facts().plannedOn(d)) {
             planned += plan->stress;
-            kept += workspace.chosen.riddenOn(d);
+            kept += workspace.chosen.facts().riddenOn(d);
             if (plan->role != Role::Race)
-                days.push_back({plan->stress, workspace.chosen.riddenOn(d)});
+                days.push_back({plan->stress, workspace.chosen.facts().riddenOn(d)});
         }
         if (const double f = history.before(d + 1).fitness; f > highest) {
             highest = f;
@@ -170,7 +170,7 @@ SeasonEnd::SeasonEnd(Workspace& workspace, QWidget* parent)
         const Season next = nextSeason(*workspace_.chosen.season(), workspace_.today());
         const qint64 rider = workspace_.chosen.id();
         accept();
-        workspace_.roster.beginSeason(rider, next, wording("Begin the next season"));
+        workspace_.roster.edits().beginSeason(rider, next, wording("Begin the next season"));
     });
     // It speaks of one rider's seasons as they were when it was opened.
     connect(&workspace_.chosen, &ChosenRider::riderChanged, this, &QDialog::reject);

@@ -11,7 +11,7 @@ namespace {
 void fillWeeks(const Workspace& workspace, SeasonPicture& p) {
     std::map<Date, double> trained, whole;
     for (const PlannedDay& d : p.plan.days) {
-        const auto kept = d.past ? workspace.chosen.plannedOn(d.date) : std::nullopt;
+        const auto kept = d.past ? workspace.chosen.facts().plannedOn(d.date) : std::nullopt;
         const double stress = d.past ? (kept ? kept->stress : 0) : d.stress;
         const bool race =
             (d.past ? kept && kept->role == Role::Race : d.role == Role::Race) || (!d.past && d.hours <= 0);
@@ -36,7 +36,7 @@ void fillWeeks(const Workspace& workspace, SeasonPicture& p) {
         if (r.excluded)
             continue;
         Done& week = done[monday(r.day)];
-        (r.score.bandSeconds ? week.inBands : week.whole) += workspace.chosen.pointsOf(r);
+        (r.score.bandSeconds ? week.inBands : week.whole) += workspace.chosen.facts().pointsOf(r);
         if (r.score.bandSeconds) {
             week.hours.low += r.score.bandSeconds->low / 3600;
             week.hours.middle += r.score.bandSeconds->middle / 3600;
@@ -69,8 +69,8 @@ void fillLastWeek(const Workspace& workspace, SeasonPicture& p) {
         return;
     auto& week = p.last;
     for (Date d = end - 6; d <= end; d = d + 1) {
-        const auto planned = workspace.chosen.plannedOn(d);
-        const double done = workspace.chosen.riddenOn(d);
+        const auto planned = workspace.chosen.facts().plannedOn(d);
+        const double done = workspace.chosen.facts().riddenOn(d);
         week.done += done;
         if (planned) {
             week.known = true;
@@ -79,10 +79,10 @@ void fillLastWeek(const Workspace& workspace, SeasonPicture& p) {
             week.ridden += planned->stress > 0 && done >= 0.1 * planned->stress ? 1 : 0;
         }
     }
-    if (const auto sunday = workspace.chosen.plannedOn(end))
+    if (const auto sunday = workspace.chosen.facts().plannedOn(end))
         week.plannedFitness = sunday->fitness;
-    week.fitness = workspace.chosen.stateBefore(end + 1).fitness;
-    week.form = workspace.chosen.stateBefore(p.today).form();
+    week.fitness = workspace.chosen.history().before(end + 1).fitness;
+    week.form = workspace.chosen.history().before(p.today).form();
     p.outlook = workspace.chosen.outlookBefore();
 }
 
@@ -98,7 +98,7 @@ void fillLastTime(const Workspace& workspace, SeasonPicture& p) {
                         last = &r;
         if (!last)
             continue;
-        const LoadState then = workspace.chosen.stateBefore(last->date);
+        const LoadState then = workspace.chosen.history().before(last->date);
         QString words = wording("On %1 they woke up with a form of %2 and a fitness of %3.")
                             .arg(QString::fromStdString(dayText(last->date, p.today)),
                                  QString::fromStdString(signedText(then.form(), 0)),
@@ -136,7 +136,7 @@ SeasonPicture pictureOf(const Workspace& workspace) {
         p.of = of;
         p.plan = of->solved->plan;
         p.hasPlan = true;
-        p.misses = workspace.chosen.misses();
+        p.misses = workspace.chosen.facts().misses();
         p.before = of->whole.before;
         p.chance = chanceByDay(of->whole, p.plan, of->whole.rules.miss, of->whole.rules.missRun);
         p.limits = workspace.plans.limits();
@@ -148,12 +148,12 @@ SeasonPicture pictureOf(const Workspace& workspace) {
             workspace.plans.alternative() != 0 ? wording("the season in force") : wording("before");
     }
     p.races = workspace.plans.chances();
-    p.illSpells = workspace.chosen.illSpells();
+    p.illSpells = workspace.chosen.facts().illSpells();
     fillLastWeek(workspace, p);
     fillLastTime(workspace, p);
     if (!workspace.plans.trying()) {
-        p.answers = workspace.chosen.knownAnswers(p.season);
-        p.rhythm = workspace.chosen.proposedRhythm();
+        p.answers = workspace.chosen.facts().knownAnswers(p.season);
+        p.rhythm = workspace.chosen.facts().proposedRhythm();
     }
     fillWeeks(workspace, p);
     fillRecord(workspace, p);

@@ -192,8 +192,8 @@ void SeasonView::tryOut(const QString& name, const Season& season) {
     branch.name = name.isEmpty() ? wording("alternative %1").arg(count) : name;
     branch.branchedFrom = workspace_.chosen.seasonId();
     branch.season = season;
-    workspace_.roster.editAlternative(std::nullopt, branch, wording("Try %1", branch.name),
-                                      [&plans = workspace_.plans](qint64 id) { plans.lookAt(id); });
+    workspace_.roster.edits().editAlternative(std::nullopt, branch, wording("Try %1", branch.name),
+                                              [&plans = workspace_.plans](qint64 id) { plans.lookAt(id); });
 }
 
 void SeasonView::keepAlternative() {
@@ -201,7 +201,7 @@ void SeasonView::keepAlternative() {
         const qint64 id = branch->id;
         const QString what = wording("Keep %1", branch->name);
         workspace_.plans.lookAt(0);
-        workspace_.roster.keepAlternative(workspace_.chosen.seasonId(), id, what);
+        workspace_.roster.edits().keepAlternative(workspace_.chosen.seasonId(), id, what);
     }
 }
 
@@ -209,7 +209,7 @@ void SeasonView::dropAlternative() {
     if (const SeasonRecord* branch = alternative()) {
         const SeasonRecord gone = *branch;
         workspace_.plans.lookAt(0);
-        workspace_.roster.editAlternative(gone, std::nullopt, wording("Drop %1", gone.name));
+        workspace_.roster.edits().editAlternative(gone, std::nullopt, wording("Drop %1", gone.name));
     }
 }
 
@@ -219,7 +219,7 @@ void SeasonView::renameAlternative(const QString& name) {
         return;
     SeasonRecord after = *branch;
     after.name = name.trimmed();
-    workspace_.roster.editAlternative(*branch, after, wording("Rename an alternative"));
+    workspace_.roster.edits().editAlternative(*branch, after, wording("Rename an alternative"));
 }
 
 void SeasonView::compare() {
@@ -248,12 +248,13 @@ QWidget* SeasonView::makeEmpty() {
             "A season begins with a race. Start with one about half a year ahead and move it to its day."),
         wording("Start a season"), [this] {
             if (workspace_.chosen.rider())
-                workspace_.chosen.setSeason(workspace_.chosen.freshSeason(), wording("Start a season"));
+                workspace_.chosen.edits().setSeason(workspace_.chosen.facts().freshSeason(),
+                                                    wording("Start a season"));
         });
 }
 
 void SeasonView::change(qint64 season, const Season& before, const Season& after, const QString& what) {
-    workspace_.roster.editSeason(season, before, after, what);
+    workspace_.roster.edits().editSeason(season, before, after, what);
     workspace_.plans.stopTrying(); // where nothing came of it
 }
 

@@ -18,7 +18,7 @@ CopiesDialog::CopiesDialog(OpenRoster& roster, QWidget* parent)
     setAttribute(Qt::WA_DeleteOnClose);
     resize(520, 360);
     auto* layout = new QVBoxLayout(this);
-    const auto copies = roster.copies();
+    const auto copies = roster.jobs().copies();
     layout->addWidget(wordsLabel(
         copies.empty()
             ? QString(wording(
@@ -59,7 +59,7 @@ void CopiesDialog::restore(QString to) {
     const Date day{table_->item(row, 0)->data(Qt::UserRole).toInt()};
     if (to.isEmpty())
         to = askForNewRoster(this, wording("The copy as a new file"));
-    if (!to.isEmpty() && roster_.restore(day, to)) {
+    if (!to.isEmpty() && roster_.jobs().restore(day, to)) {
         emit restored(to);
         accept();
     }

@@ -99,7 +99,7 @@ MainWindow::MainWindow(Workspace& workspace)
         review_->mondayPage().sendWeek({}, to, week);
     });
     connect(&workspace_.devices, &Devices::found, this, [this](const QString& name, const QString& folder) {
-        if (workspace_.roster.isOpen() && !workspace_.roster.importing())
+        if (workspace_.roster.isOpen() && !workspace_.roster.jobs().importing())
             bringIn(recordingsBelow(folder).files, name);
     });
     connect(&workspace_.roster, &OpenRoster::opened, this, [this] {
@@ -132,8 +132,8 @@ MainWindow::MainWindow(Workspace& workspace)
     });
     connect(riders_, &QComboBox::activated, this,
             [this](int i) { workspace_.chosen.choose(riders_->itemData(i).toLongLong()); });
-    connect(&workspace_.roster.undoStack(), &QUndoStack::indexChanged, this, [this](int index) {
-        const QUndoStack& steps = workspace_.roster.undoStack();
+    connect(&workspace_.roster.steps().stack(), &QUndoStack::indexChanged, this, [this](int index) {
+        const QUndoStack& steps = workspace_.roster.steps().stack();
         const bool back = index < std::exchange(steps_, index);
         if (const QString text = back ? steps.redoText() : steps.undoText(); !text.isEmpty())
             say(back ? wording("Taken back: %1.", text) : text + ".", false);
@@ -203,7 +203,7 @@ void MainWindow::addRider() {
     if (!files_->makeFirst())
         return;
     const size_t before = workspace_.roster.riders().size();
-    workspace_.roster.addRider(wording("New rider"));
+    workspace_.roster.edits().addRider(wording("New rider"));
     if (workspace_.roster.riders().size() == before)
         return; // said why
     go(Place::Rider);
@@ -303,7 +303,7 @@ void MainWindow::bringIn(const QStringList& recordings, const QString& from) {
             return;
         workspace_.chosen.choose(ids[static_cast<size_t>(at)]);
         go(Place::Rides);
-        workspace_.roster.importFiles(ids[static_cast<size_t>(at)], recordings);
+        workspace_.roster.jobs().importFiles(ids[static_cast<size_t>(at)], recordings);
     });
     connect(&workspace_.roster, &OpenRoster::closing, ask, &QDialog::reject);
     ask->open();

@@ -50,11 +50,11 @@ QString askForNewRoster(QWidget* parent, const QString& title) {
 RosterDialogs::RosterDialogs(Workspace& workspace, QWidget* window)
     : QObject(window), workspace_(workspace), window_(window) {
     const OpenRoster& roster = workspace.roster;
-    connect(&roster, &OpenRoster::overlapAsked, this, &RosterDialogs::askOverlap);
-    connect(&roster, &OpenRoster::strangerAsked, this, &RosterDialogs::askStranger);
-    connect(&roster, &OpenRoster::listAsked, this, &RosterDialogs::askList);
+    connect(&roster.jobs(), &RosterJobs::overlapAsked, this, &RosterDialogs::askOverlap);
+    connect(&roster.jobs(), &RosterJobs::strangerAsked, this, &RosterDialogs::askStranger);
+    connect(&roster.jobs(), &RosterJobs::listAsked, this, &RosterDialogs::askList);
     connect(&roster, &OpenRoster::damageFound, this, &RosterDialogs::tellDamage);
-    connect(&roster, &OpenRoster::savedWhole, this, &RosterDialogs::tellSaved);
+    connect(&roster.jobs(), &RosterJobs::savedWhole, this, &RosterDialogs::tellSaved);
     connect(&roster, &OpenRoster::fileLost, this, &RosterDialogs::tellLost);
     connect(&workspace.inbox, &Inbox::waiting, this, &RosterDialogs::askPost);
 }
@@ -111,7 +111,7 @@ void RosterDialogs::bringOrOpen() {
     }
     if (const QString to = askForNewRoster(window_, wording("The roster it is brought into"));
         !to.isEmpty() && use(to))
-        workspace_.roster.bringRiders(path);
+        workspace_.roster.jobs().bringRiders(path);
 }
 
 bool RosterDialogs::makeFirst() {
@@ -126,7 +126,7 @@ void RosterDialogs::saveWhole() {
         return;
     if (const QString path = askForNewRoster(window_, wording("A new roster of what is whole"));
         !path.isEmpty())
-        workspace_.roster.saveWhole(path);
+        workspace_.roster.jobs().saveWhole(path);
 }
 
 void RosterDialogs::saveElsewhere() {
@@ -170,15 +170,17 @@ void RosterDialogs::beginMoving(int years) {
     progress->setAttribute(Qt::WA_DeleteOnClose);
     progress->setWindowModality(Qt::WindowModal);
     progress->setAutoReset(false);
-    connect(progress, &QProgressDialog::canceled, &roster, [&roster] { roster.cancel(JobKind::Beside); });
-    connect(&roster, &OpenRoster::jobProgress, progress, [progress](JobKind kind, int done, int total) {
-        if (kind != JobKind::Beside)
-            return;
-        progress->setMaximum(std::max(1, total));
-        progress->setValue(std::min(done, total));
-    });
+    connect(progress, &QProgressDialog::canceled, &roster,
+            [&roster] { roster.jobs().cancel(JobKind::Beside); });
+    connect(&roster.jobs(), &RosterJobs::jobProgress, progress,
+            [progress](JobKind kind, int done, int total) {
+                if (kind != JobKind::Beside)
+                    return;
+                progress->setMaximum(std::max(1, total));
+                progress->setValue(std::min(done, total));
+            });
     connect(&roster, &OpenRoster::closing, progress, &QWidget::close);
-    connect(&roster, &OpenRoster::recordingsMoved, progress, [this, progress](int count) {
+    connect(&roster.jobs(), &RosterJobs::recordingsMoved, progress, [this, progress](int count) {
         progress->close();
         if (count == 0)
             emit workspace_.notices.said(wording("No recording here is that old; nothing was moved."));
@@ -188,7 +190,7 @@ void RosterDialogs::beginMoving(int years) {
                 (count == 1 ? wording("One recording lies") : wording("%1 recordings lie").arg(count))));
     });
     progress->show();
-    roster.moveRecordings(workspace_.today() - static_cast<int>(365.25 * years));
+    roster.jobs().moveRecordings(workspace_.today() - static_cast<int>(365.25 * years));
 }
 
 void RosterDialogs::showCopies() {
@@ -229,15 +231,15 @@ void RosterDialogs::askOverlap(quint64 question, const RideRecord& now, const Ri
         QPushButton* button = box->addButton(wording(words), role);
         connect(button, &QAbstractButton::clicked, &workspace_.roster,
                 [this, question, all, choice = choice] {
-                    workspace_.roster.answerOverlap(question, {choice, all->isChecked()});
+                    workspace_.roster.jobs().answerOverlap(question, {choice, all->isChecked()});
                 });
         if (choice == OverlapChoice::OneRide)
             box->setDefaultButton(button);
     }
     // Closed without an answer, the new ride stays out; a question nobody asks any more goes by itself.
     connect(box, &QDialog::rejected, &workspace_.roster,
-            [this, question] { workspace_.roster.answerOverlap(question, {}); });
-    connect(&workspace_.roster, &OpenRoster::questionWithdrawn, box, &QWidget::close);
+            [this, question] { workspace_.roster.jobs().answerOverlap(question, {}); });
+    connect(&workspace_.roster.jobs(), &RosterJobs::questionWithdrawn, box, &QWidget::close);
     box->open();
 }
 
@@ -249,26 +251,28 @@ void RosterDialogs::askStranger(quint64 question, const QString& why) {
     box->setInformativeText(
         wording("The answer holds for all of this import that look like another rider's."));
     connect(box->addButton(wording("Leave them out"), QMessageBox::RejectRole), &QAbstractButton::clicked,
-            &workspace_.roster, [this, question] { workspace_.roster.answerStranger(question, false); });
+            &workspace_.roster,
+            [this, question] { workspace_.roster.jobs().answerStranger(question, false); });
     connect(box->addButton(wording("Bring them in"), QMessageBox::AcceptRole), &QAbstractButton::clicked,
-            &workspace_.roster, [this, question] { workspace_.roster.answerStranger(question, true); });
+            &workspace_.roster,
+            [this, question] { workspace_.roster.jobs().answerStranger(question, true); });
     connect(box, &QDialog::rejected, &workspace_.roster,
-            [this, question] { workspace_.roster.answerStranger(question, false); });
-    connect(&workspace_.roster, &OpenRoster::questionWithdrawn, box, &QWidget::close);
+            [this, question] { workspace_.roster.jobs().answerStranger(question, false); });
+    connect(&workspace_.roster.jobs(), &RosterJobs::questionWithdrawn, box, &QWidget::close);
     box->open();
 }
 
 void RosterDialogs::askList(quint64 question, const QString& file, const ActivityHead& head) {
     if (const auto known = ListDialog::rememberedFor(head)) {
-        workspace_.roster.answerList(question, known);
+        workspace_.roster.jobs().answerList(question, known);
         return;
     }
     auto* dialog = new ListDialog(file, head, window_);
     connect(dialog, &ListDialog::answered, &workspace_.roster,
             [this, question](const std::optional<ActivityColumns>& columns) {
-                workspace_.roster.answerList(question, columns);
+                workspace_.roster.jobs().answerList(question, columns);
             });
-    connect(&workspace_.roster, &OpenRoster::questionWithdrawn, dialog, &QWidget::close);
+    connect(&workspace_.roster.jobs(), &RosterJobs::questionWithdrawn, dialog, &QWidget::close);
     dialog->open();
 }
 

@@ -87,14 +87,14 @@ void MainWindow::makeActions() {
     act(wording("Quit"), QKeySequence::Quit, [this] { close(); });
 
     menu(wording("&Edit"));
-    QUndoStack& steps = workspace_.roster.undoStack();
+    QUndoStack& steps = workspace_.roster.steps().stack();
     auto* undo = steps.createUndoAction(this, wording("Undo"));
     undo->disconnect(&steps);
-    connect(undo, &QAction::triggered, this, [this] { workspace_.roster.undo(); });
+    connect(undo, &QAction::triggered, this, [this] { workspace_.roster.steps().undo(); });
     undo->setShortcut(QKeySequence::Undo);
     auto* redo = steps.createRedoAction(this, wording("Redo"));
     redo->disconnect(&steps);
-    connect(redo, &QAction::triggered, this, [this] { workspace_.roster.redo(); });
+    connect(redo, &QAction::triggered, this, [this] { workspace_.roster.steps().redo(); });
     redo->setShortcuts({QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")});
     addActions({undo, redo});
     menu_->addActions({undo, redo});

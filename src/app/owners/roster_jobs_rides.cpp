@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/open_roster.h"
+#include "app/owners/roster_jobs.h"
 #include "records/merge.h"
 #include "store/import.h"
 #include "wording/wording.h"
@@ -9,133 +10,43 @@
 
 namespace marram {
 
-bool OpenRoster::relearn(qint64 rider) {
-    const auto changed = relearnIfOwed(*roster_, rider);
-    if (!changed) {
-        emit notices_.failed(QString::fromStdString(changed.error().sentence));
-        return false;
-    }
-    return true;
-}
-
-void OpenRoster::editRide(const RideRecord& before, const RideRecord& after, const QString& what) {
-    if (sameForCoach(merged(before, before, after), before))
-        return;
-    const auto apply = [this](const RideRecord& from, const RideRecord& to) {
-        const bool done = write([&]() -> Result<void> {
-            const auto now = roster_->ride(to.id);
-            if (!now)
-                return tl::unexpected(now.error());
-            if (!*now)
-                return refuse(phrase("The ride is no longer in the roster."));
-            if (auto ok = roster_->updateRides({merged(**now, from, to)}); !ok)
-                return ok;
-            // The ride a second device belonged to, or belongs to now, is another one.
-            for (const QByteArray& main : {from.beside, to.beside}) {
-                if (from.beside == to.beside || main.isEmpty())
-                    continue;
-                const auto id = roster_->rideWithContent(to.rider, main);
-                if (!id)
-                    return tl::unexpected(id.error());
-                auto ride = *id ? roster_->ride(**id) : Result<std::optional<RideRecord>>(std::nullopt);
-                if (!ride)
-                    return tl::unexpected(ride.error());
-                if (!*ride)
-                    continue;
-                (*ride)->stale = true;
-                if (auto ok = roster_->updateRides({**ride}); !ok)
-                    return ok;
-            }
-            return roster_->oweLearning(to.rider);
-        });
-        if (done)
-            relearn(to.rider);
-        emit touched({to.rider, {Part::Rides}});
-        return done;
-    };
-    steps_.take(
-        what, [=] { return apply(before, after); }, [=] { return apply(after, before); });
-}
-
-bool OpenRoster::putRides(qint64 rider, const std::vector<qint64>& out, const std::vector<qint64>& in) {
-    const bool done = write([&]() -> Result<void> {
-        if (auto ok = roster_->putAside(out, true); !ok)
-            return ok;
-        return roster_->putAside(in, false);
-    });
-    if (done)
-        relearn(rider);
-    loadRiders(); // scales were learned anew
-    emit touched({rider, {Part::Figures, Part::Rides}});
-    return done;
-}
-
-void OpenRoster::removeRides(qint64 rider, const std::vector<qint64>& rides, const QString& what) {
-    steps_.take(
-        what, [=, this] { return putRides(rider, rides, {}); },
-        [=, this] { return putRides(rider, {}, rides); });
-}
-
 /// A question the import asks, and its answer.
-struct OpenRoster::Question {
+struct RosterJobs::Question {
     quint64 number = 0;
     std::promise<OverlapAnswer> overlap;
     std::promise<bool> stranger;
     std::promise<std::optional<ActivityColumns>> list;
 };
 
-std::shared_ptr<OpenRoster::Question> OpenRoster::asked(quint64 number) {
+std::shared_ptr<RosterJobs::Question> RosterJobs::asked(quint64 number) {
     return question_ && question_->number == number ? std::exchange(question_, nullptr) : nullptr;
 }
 
-void OpenRoster::answerOverlap(quint64 number, OverlapAnswer answer) {
+void RosterJobs::answerOverlap(quint64 number, OverlapAnswer answer) {
     if (const auto question = asked(number))
         question->overlap.set_value(answer);
 }
 
-void OpenRoster::answerStranger(quint64 number, bool take) {
+void RosterJobs::answerStranger(quint64 number, bool take) {
     if (const auto question = asked(number))
         question->stranger.set_value(take);
 }
 
-void OpenRoster::answerList(quint64 number, const std::optional<ActivityColumns>& columns) {
+void RosterJobs::answerList(quint64 number, const std::optional<ActivityColumns>& columns) {
     if (const auto question = asked(number))
         question->list.set_value(columns);
 }
 
-bool OpenRoster::putListed(const std::vector<std::pair<RideRecord, RideRecord>>& listed, bool forward) {
-    const bool done = write([&]() -> Result<void> {
-        std::vector<RideRecord> changed;
-        for (const auto& [before, after] : listed) {
-            const auto now = roster_->ride(before.id);
-            if (!now)
-                return tl::unexpected(now.error());
-            if (*now) // else it is aside
-                changed.push_back(forward ? merged(**now, before, after) : merged(**now, after, before));
-        }
-        if (changed.empty())
-            return {};
-        if (auto ok = roster_->updateRides(changed); !ok)
-            return ok;
-        return roster_->oweLearning(changed.front().rider);
-    });
-    const qint64 rider = listed.front().first.rider;
-    if (done)
-        relearn(rider);
-    emit touched({rider, {Part::Rides}});
-    return done;
-}
-
-void OpenRoster::importFiles(qint64 id, const QStringList& paths, const QStringList& refused) {
-    const RiderRecord* who = rider(id);
+void RosterJobs::importFiles(qint64 id, const QStringList& paths, const QStringList& refused) {
+    const RiderRecord* who = of_.rider(id);
     if (!who || importing() || (paths.isEmpty() && refused.isEmpty()))
         return;
-    if (readOnly()) {
+    if (of_.readOnly()) {
         emit notices_.failed(wording("The roster is read-only here, so rides can't come in."));
         return;
     }
     auto report = std::make_shared<ImportReport>();
-    const auto work = [this, paths, refused, report, path = roster_->path(), writer = roster_->writer(),
+    const auto work = [this, paths, refused, report, path = of_.file().path(), writer = of_.file().writer(),
                        who = *who](JobLink& link) {
         const auto roster = openBeside(link, path, writer);
         if (!roster) {
@@ -177,38 +88,9 @@ void OpenRoster::importFiles(qint64 id, const QStringList& paths, const QStringL
             question_.reset();
             emit questionWithdrawn();
         }
-        finishImport(id, *report);
+        of_.edits_.cameIn(id, *report);
+        emit importFinished(id, *report);
     });
-}
-
-void OpenRoster::finishImport(qint64 rider, const ImportReport& report) {
-    loadRiders(); // scales were learned anew
-    if (!report.added.empty() || !report.listed.empty()) {
-        const QString what = report.added.empty()       ? wording("Take a list of activities")
-                             : report.added.size() == 1 ? wording("Import a ride")
-                                                        : wording("Import %1 rides").arg(report.added.size());
-        const auto came = report.added, went = report.replaced;
-        const auto listed = report.listed;
-        auto first = std::make_shared<bool>(true); // they are in already
-        steps_.take(
-            what,
-            [=, this] {
-                if (std::exchange(*first, false))
-                    return true;
-                const bool back = putRides(rider, went, came);
-                return back && (listed.empty() || putListed(listed, true));
-            },
-            [=, this] {
-                const bool bare = listed.empty() || putListed(listed, false);
-                return bare && putRides(rider, came, went);
-            });
-    }
-    if (report.stopped)
-        emit notices_.failed(QString::fromStdString(report.stopped->sentence) +
-                             (report.added.empty() ? "" : wording(" What came in before that is kept.")));
-    emit ridersChanged();
-    emit touched({rider, {Part::Figures, Part::Rides}, By::Others});
-    emit importFinished(rider, report);
 }
 
 namespace {
@@ -246,14 +128,14 @@ Result<void> keepScores(Roster& roster, const RiderRecord& by, const std::vector
 
 } // namespace
 
-void OpenRoster::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
+void RosterJobs::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
     jobs_.end(JobKind::Scoring);
     std::vector<RideRecord> stale;
     std::copy_if(rides.begin(), rides.end(), std::back_inserter(stale),
                  [](const RideRecord& r) { return r.stale; });
-    const RiderRecord* who = rider(id);
+    const RiderRecord* who = of_.rider(id);
     const bool before = scoringLeft_ > 0;
-    scoringLeft_ = scoringTotal_ = who && !readOnly() ? static_cast<int>(stale.size()) : 0;
+    scoringLeft_ = scoringTotal_ = who && !of_.readOnly() ? static_cast<int>(stale.size()) : 0;
     if (scoringLeft_ == 0) {
         if (before)
             emit scoringProgress(0);
@@ -261,7 +143,7 @@ void OpenRoster::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
     }
     emit scoringProgress(scoringLeft_);
     auto problem = std::make_shared<std::optional<Problem>>();
-    const auto work = [this, stale = std::move(stale), path = roster_->path(), writer = roster_->writer(),
+    const auto work = [this, stale = std::move(stale), path = of_.file().path(), writer = of_.file().writer(),
                        who = *who, problem](JobLink& link) {
         const auto roster = openBeside(link, path, writer);
         if (!roster) {
@@ -305,20 +187,16 @@ void OpenRoster::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
         if (*problem)
             emit notices_.failed(
                 wording("Rides could not be scored again. %1", QString::fromStdString((*problem)->sentence)));
-        relearn(id);
-        loadRiders();
+        of_.edits_.relearn(id);
+        of_.loadRiders();
         emit scoringProgress(0);
-        emit touched({id, {Part::Figures, Part::Rides}, By::Others});
+        emit of_.touched({id, {Part::Figures, Part::Rides}, By::Others});
         if (left > 0 && !*problem)
             emit notices_.said(wording("Scoring stopped; %1 rides show the figures of before.").arg(left));
         else if (left <= 0)
             emit notices_.said(total == 1 ? wording("One ride was scored again.")
                                           : wording("%1 rides were scored again.").arg(total));
     });
-}
-
-void OpenRoster::cancel(JobKind kind) {
-    jobs_.cancel(kind);
 }
 
 } // namespace marram
