@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "records/records.h"
 #include "core/rider/physiology.h"
+#include "records/fields.h"
 #include "wording/wording.h"
 
 #include <algorithm>
@@ -155,8 +156,7 @@ QString otherSportOf(const RideRecord& ride) {
 }
 
 bool sameForCoach(const RideRecord& a, const RideRecord& b) {
-    return a.note == b.note && a.effort == b.effort && a.excluded == b.excluded && a.beside == b.beside &&
-           a.corrections == b.corrections && a.stale == b.stale;
+    return sameEdited(a, b) && a.stale == b.stale;
 }
 
 std::vector<int> bestDurations() {

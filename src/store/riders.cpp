@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/words/phrase.h"
 #include "formats/json/score_json.h"
+#include "records/fields.h"
 #include "store/connection.h"
+#include "store/fields_sql.h"
 #include "store/json_columns.h"
 #include "store/rider_json.h"
 #include "wording/wording.h"
@@ -11,10 +13,6 @@
 
 namespace marram {
 namespace {
-
-QString notNull(const QString& text) {
-    return text.isNull() ? QString("") : text;
-}
 
 QString injuriesText(const std::vector<Injury>& injuries) {
     QJsonArray list;
@@ -38,44 +36,46 @@ std::vector<Injury> injuriesFrom(sql::Row& row, int column) {
     return injuries;
 }
 
-constexpr const char* riderColumns =
-    "id, name, sex, born, hours, note, training_years, slow_recoverer, injuries, strengths, weaknesses, "
-    "cautions, "
-    "groups_in, archived, usual_week_h, coalesce(scales, '{}'), coalesce(owed, 0), care, cleared";
+} // namespace
+
+namespace sql {
+
+template <>
+struct ColumnOf<std::vector<Injury>> {
+    static constexpr int width = 1;
+    static std::vector<Injury> read(Row& row, int at, Span) { return injuriesFrom(row, at); }
+    static void write(QVariantList& to, const std::vector<Injury>& v) { to << injuriesText(v); }
+};
+
+template <>
+struct ColumnOf<RiderCare> {
+    static constexpr int width = 2; ///< what, and whether it is cleared
+    static RiderCare read(Row& row, int at, Span) {
+        RiderCare care;
+        for (const auto& each : arrayIn(row, at))
+            if (const auto one = careNamed(each.toString().toStdString()))
+                care.set(*one);
+            else
+                row.fail(at, marked("names no care there is"));
+        care.cleared = row.flag(at + 1);
+        return care;
+    }
+    static void write(QVariantList& to, const RiderCare& v) { to << compactText(careArray(v)) << v.cleared; }
+};
+
+} // namespace sql
+
+namespace {
 
 RiderRecord riderFrom(sql::Row& row) {
     RiderRecord r;
     r.id = row.id(0);
-    r.name = row.text(1);
-    r.sex = row.oneOf(2, Sex::Male);
-    if (!row.isNull(3))
-        r.born = row.whole(3, 1900, 2199);
-    r.hours = hoursFrom(row, 4);
-    r.note = row.text(5);
-    if (!row.isNull(6))
-        r.trainingYears = row.whole(6, 0, 100);
-    r.slowRecoverer = row.flag(7);
-    r.injuries = injuriesFrom(row, 8);
-    r.strengths = row.text(9);
-    r.weaknesses = row.text(10);
-    r.cautions = row.text(11);
-    const QJsonArray groups = arrayIn(row, 12);
-    for (const auto& g : groups)
-        r.groups << g.toString();
-    r.archived = row.flag(13);
-    r.usualWeekHours = row.numberOrNull(14, 0, 168);
-    if (const auto scales = scalesFrom(objectIn(row, 15)))
+    const int at = sql::readRow(row, 1, r);
+    if (const auto scales = scalesFrom(objectIn(row, at)))
         r.scales = *scales;
     else
-        row.fail(15, QString::fromStdString(scales.error().sentence));
-    r.owesLearning = row.flag(16);
-    const QJsonArray care = arrayIn(row, 17);
-    for (const auto& each : care)
-        if (const auto one = careNamed(each.toString().toStdString()))
-            r.care.set(*one);
-        else
-            row.fail(17, marked("names no care there is"));
-    r.care.cleared = row.flag(18);
+        row.fail(at, QString::fromStdString(scales.error().sentence));
+    r.owesLearning = row.flag(at + 1);
     return r;
 }
 
@@ -84,9 +84,11 @@ Result<std::vector<RiderRecord>> ridersWhere(const QSqlDatabase& db, qint64 only
     std::map<qint64, size_t> places;
     if (auto ok = sql::each(
             db,
-            QString("SELECT %1 FROM rider LEFT JOIN learned ON learned.rider=rider.id WHERE aside_day IS "
-                    "NULL AND (?=0 OR id=?) ORDER BY name COLLATE NOCASE, id")
-                .arg(riderColumns),
+            QString(
+                "SELECT id, %1, coalesce(scales, '{}'), coalesce(owed, 0) FROM rider LEFT JOIN learned ON "
+                "learned.rider=rider.id WHERE aside_day IS NULL AND (?=0 OR id=?) ORDER BY name COLLATE "
+                "NOCASE, id")
+                .arg(sql::columnsOf<RiderRecord>()),
             {only, only}, wording("Riders"), damage,
             [&](sql::Row& row) {
                 RiderRecord r = riderFrom(row);
@@ -132,35 +134,15 @@ Result<std::optional<RiderRecord>> Roster::rider(qint64 id) const {
 Result<qint64> Roster::saveRider(const RiderRecord& r) {
     qint64 id = r.id;
     const auto ok = together([&]() -> Result<void> {
-        const QVariantList values{r.name,
-                                  static_cast<int>(r.sex),
-                                  sql::orNull(r.born),
-                                  hoursText(r.hours),
-                                  notNull(r.note),
-                                  sql::orNull(r.trainingYears),
-                                  r.slowRecoverer,
-                                  injuriesText(r.injuries),
-                                  notNull(r.strengths),
-                                  notNull(r.weaknesses),
-                                  notNull(r.cautions),
-                                  compactText(QJsonArray::fromStringList(r.groups)),
-                                  r.archived,
-                                  sql::orNull(r.usualWeekHours),
-                                  compactText(careArray(r.care)),
-                                  r.care.cleared};
-        auto saved = sql::run(
-            connection_->db,
-            "INSERT INTO rider(id, name, sex, born, hours, note, training_years, slow_recoverer, injuries, "
-            "strengths, weaknesses, cautions, groups_in, archived, usual_week_h, care, cleared) "
-            "VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)"
-            " ON CONFLICT(id) DO UPDATE SET name=excluded.name, sex=excluded.sex, born=excluded.born,"
-            " hours=excluded.hours, note=excluded.note, training_years=excluded.training_years,"
-            " slow_recoverer=excluded.slow_recoverer, injuries=excluded.injuries, "
-            "strengths=excluded.strengths,"
-            " weaknesses=excluded.weaknesses, cautions=excluded.cautions, groups_in=excluded.groups_in,"
-            " archived=excluded.archived, usual_week_h=excluded.usual_week_h, care=excluded.care, "
-            "cleared=excluded.cleared",
-            QVariantList{id == 0 ? QVariant() : QVariant(id)} + values);
+        const QStringList columns = sql::columnsOf<RiderRecord>().split(", ");
+        QStringList news;
+        for (const QString& column : columns)
+            news << column + "=excluded." + column;
+        auto saved =
+            sql::run(connection_->db,
+                     QString("INSERT INTO rider(id, %1) VALUES(?%2) ON CONFLICT(id) DO UPDATE SET %3")
+                         .arg(columns.join(", "), QString(",?").repeated(columns.size()), news.join(", ")),
+                     QVariantList{id == 0 ? QVariant() : QVariant(id)} + sql::valuesOf(r));
         if (!saved)
             return tl::unexpected(saved.error());
         if (id == 0)

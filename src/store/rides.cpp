@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/words/phrase.h"
 #include "formats/json/score_json.h"
+#include "records/fields.h"
 #include "store/connection.h"
+#include "store/fields_sql.h"
 #include "store/json_columns.h"
 #include "wording/wording.h"
 
@@ -18,10 +20,6 @@
 namespace marram {
 namespace {
 
-constexpr const char* rideColumns =
-    "id, rider, day, utc_offset_s, file_name, content_sha256, scoring_version, "
-    "threshold_power_w, figures, best, remarks, excluded, corrections, effort, "
-    "note, stale, beside";
 constexpr quint32 largestOriginal = 1U << 30;
 
 /// Best efforts one after another: seconds and start as 32-bit, power as 64-bit, little-endian.
@@ -158,37 +156,53 @@ Score figuresFrom(sql::Row& row, int column) {
     return s;
 }
 
+} // namespace
+
+namespace sql {
+
+template <>
+struct ColumnOf<Score> {
+    static constexpr int width = 1;
+    static Score read(Row& row, int at, Span) { return figuresFrom(row, at); }
+    static void write(QVariantList& to, const Score& v) { to << figureBytes(v); }
+};
+
+template <>
+struct ColumnOf<std::vector<BestEffort>> {
+    static constexpr int width = 1;
+    static std::vector<BestEffort> read(Row& row, int at, Span) { return bestFrom(row, at); }
+    static void write(QVariantList& to, const std::vector<BestEffort>& v) { to << bestBytes(v); }
+};
+
+template <>
+struct ColumnOf<Corrections> {
+    static constexpr int width = 1;
+    static Corrections read(Row& row, int at, Span) {
+        if (row.bytes(at) == "{}")
+            return {};
+        auto corrections = correctionsFrom(objectIn(row, at));
+        if (!corrections)
+            row.fail(at, QString::fromStdString(corrections.error().sentence));
+        return corrections.value_or(Corrections{});
+    }
+    static void write(QVariantList& to, const Corrections& v) { to << compactText(writeCorrections(v)); }
+};
+
+} // namespace sql
+
+namespace {
+
 RideRecord rideIn(sql::Row& row) {
     RideRecord r;
     r.id = row.id(0);
     r.rider = row.id(1);
-    r.day = row.day(2);
-    r.utcOffset = row.whole(3, -86400, 86400);
-    r.fileName = row.text(4);
-    r.contentHash = row.bytes(5);
+    sql::readRow(row, 2, r);
+    const auto refuse = [&](const char* column) { row.failNamed(column, marked("is no hash")); };
     if (r.contentHash.size() != 32)
-        row.fail(5, marked("is no hash"));
-    r.scoringVersion = row.whole(6, 0, 1000000);
-    r.thresholdPower = row.number(7, 0, 10000);
-    r.score = figuresFrom(row, 8);
-    r.best = bestFrom(row, 9);
-    const QJsonArray remarks = arrayIn(row, 10);
-    for (const auto& remark : remarks)
-        r.remarks << remark.toString();
-    r.excluded = row.flag(11);
-    if (const QByteArray text = row.bytes(12); text != "{}") {
-        auto corrections = correctionsFrom(objectIn(row, 12));
-        if (corrections)
-            r.corrections = *corrections;
-        else
-            row.fail(12, QString::fromStdString(corrections.error().sentence));
-    }
-    r.effort = row.numberOrNull(13, 0, 10);
-    r.note = row.text(14);
-    r.stale = row.flag(15) || r.scoringVersion < scoringVersion;
-    r.beside = row.bytes(16);
+        refuse("content_sha256");
     if (!r.beside.isEmpty() && r.beside.size() != 32)
-        row.fail(16, marked("is no hash"));
+        refuse("beside");
+    r.stale = r.stale || r.scoringVersion < scoringVersion;
     return r;
 }
 
@@ -208,8 +222,8 @@ const QString rideTables = "FROM ride JOIN figures ON figures.ride=ride.id";
 
 Result<std::vector<RideRecord>> ridesWhere(const QSqlDatabase& db, const QString& where,
                                            const QVariantList& values, Damage* damage = nullptr) {
-    const QString text =
-        QString("SELECT %1 %2 WHERE %3 AND aside_day IS NULL ").arg(rideColumns, rideTables, where);
+    const QString text = QString("SELECT id, rider, %1 %2 WHERE %3 AND aside_day IS NULL ")
+                             .arg(sql::columnsOf<RideRecord>(), rideTables, where);
     std::vector<RideRecord> rides;
     Damage found;
     qint64 last = 0;
@@ -248,41 +262,30 @@ Result<std::vector<RideRecord>> ridesWhere(const QSqlDatabase& db, const QString
     return rides;
 }
 
-template <size_t N>
-QString listed(const char* const (&names)[N], const char* after = "") {
-    QStringList list;
-    for (const char* name : names)
-        list << QString(name) + after;
-    return list.join(',');
+bool ofFigures(const QString& column) {
+    return column.startsWith("figures.");
+}
+bool ofRide(const QString& column) {
+    return !ofFigures(column);
 }
 
-/// What belongs to the ride itself and what the coach adds, in the order of `ofRide`.
-constexpr const char* ofRide[] = {"day",       "start_utc", "end_utc",  "utc_offset_s",
-                                  "file_name", "remarks",   "excluded", "corrections",
-                                  "effort",    "note",      "beside"};
+/// What belongs to the ride itself and what the coach adds, with the seconds it is found by.
+QString rideColumns() {
+    return sql::columnsOf<RideRecord>({}, ofRide) + ", start_utc, end_utc";
+}
 QVariantList rideValues(const RideRecord& r) {
-    return {r.day.days,
-            static_cast<qint64>(r.score.start),
-            static_cast<qint64>(r.score.start + r.score.elapsed),
-            r.utcOffset,
-            r.fileName.isNull() ? QString("") : r.fileName,
-            compactText(QJsonArray::fromStringList(r.remarks)),
-            r.excluded,
-            compactText(writeCorrections(r.corrections)),
-            sql::orNull(r.effort),
-            r.note.isNull() ? QString("") : r.note,
-            r.beside.isEmpty() ? QVariant() : QVariant(r.beside)};
+    return sql::valuesOf(r, ofRide) + QVariantList{static_cast<qint64>(r.score.start),
+                                                   static_cast<qint64>(r.score.start + r.score.elapsed)};
 }
 
-/// What is derived from it, in the order of the table.
-QVariantList figureValues(const RideRecord& r) {
-    return {r.scoringVersion,
-            r.thresholdPower,
-            figureBytes(r.score),
-            bestBytes(r.best),
-            sql::orNull(r.score.stress),
-            static_cast<int>(r.score.method),
-            r.stale};
+/// What is derived from it, with what days are summed by.
+QString figureTable() {
+    return "figures(ride, " + sql::columnsOf<RideRecord>({}, ofFigures).remove("figures.") +
+           ", stress, method)";
+}
+QVariantList figureValues(qint64 id, const RideRecord& r) {
+    return QVariantList{id} + sql::valuesOf(r, ofFigures) +
+           QVariantList{sql::orNull(r.score.stress), static_cast<int>(r.score.method)};
 }
 
 } // namespace
@@ -334,17 +337,15 @@ Result<qint64> Roster::addRide(const RideRecord& r, const QByteArray& packedOrig
                 return shown;
             return updateRides({back});
         }
+        const QString columns = rideColumns();
         auto saved = sql::run(db,
-                              QString("INSERT INTO ride(id, rider, content_sha256, %1) VALUES(?,?,?%2)")
-                                  .arg(listed(ofRide), QString(",?").repeated(std::size(ofRide))),
-                              QVariantList{id == 0 ? QVariant() : QVariant(id), r.rider, r.contentHash} +
-                                  rideValues(r));
+                              QString("INSERT INTO ride(id, rider, %1) VALUES(?,?%2)")
+                                  .arg(columns, QString(",?").repeated(columns.count(',') + 1)),
+                              QVariantList{id == 0 ? QVariant() : QVariant(id), r.rider} + rideValues(r));
         if (!saved)
             return tl::unexpected(saved.error());
         id = saved->lastInsertId().toLongLong();
-        if (auto derived = sql::run(db, "INSERT INTO figures VALUES(?,?,?,?,?,?,?,?)",
-                                    QVariantList{id} + figureValues(r));
-            !derived)
+        if (auto derived = sql::put(db, figureTable(), figureValues(id, r)); !derived)
             return tl::unexpected(derived.error());
         if (!packedOriginal.isNull())
             if (auto bytes = sql::run(db, "INSERT INTO original VALUES(?,?)", {id, packedOriginal}); !bytes)
@@ -448,7 +449,9 @@ Result<std::vector<QByteArray>> Roster::recordingsOf(const RideRecord& ride) con
 
 Result<void> Roster::updateRides(const std::vector<RideRecord>& rides) {
     const QSqlDatabase& db = connection_->db;
-    const QString ride = QString("UPDATE ride SET %1 WHERE id=?").arg(listed(ofRide, "=?"));
+    const QString columns = rideColumns();
+    const QString ride = QString("UPDATE ride SET (%1)=(%2) WHERE id=?")
+                             .arg(columns, QString("?,").repeated(columns.count(',')) + "?");
     return together([&]() -> Result<void> {
         for (const RideRecord& r : rides) {
             auto ok = sql::run(db, ride, rideValues(r) + QVariantList{r.id});
@@ -456,7 +459,7 @@ Result<void> Roster::updateRides(const std::vector<RideRecord>& rides) {
                 return tl::unexpected(ok.error());
             if (ok->numRowsAffected() != 1)
                 return refuse(phrase("A ride is no longer in the roster."));
-            if (auto derived = sql::put(db, "figures", QVariantList{r.id} + figureValues(r)); !derived)
+            if (auto derived = sql::put(db, figureTable(), figureValues(r.id, r)); !derived)
                 return tl::unexpected(derived.error());
         }
         return {};

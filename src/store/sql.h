@@ -68,6 +68,11 @@ public:
         if (wrong_.isEmpty())
             wrong_ = QString::fromLatin1(query_.record().fieldName(column).toLatin1()) + " " + wrong;
     }
+    /// The same where the column is known by name.
+    void failNamed(const char* column, const char* english) {
+        if (wrong_.isEmpty())
+            wrong_ = QString::fromLatin1(column) + " " + wording(english);
+    }
     /// What is wrong with the row; empty where nothing is.
     const QString& wrong() const { return wrong_; }
 

@@ -1,63 +1,40 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "records/fields.h"
 #include "store/connection.h"
+#include "store/fields_sql.h"
 #include "wording/wording.h"
 
 namespace marram {
-namespace {
+namespace sql {
 
-CheckIn checkInIn(sql::Row& row, int at) {
-    CheckIn c;
-    c.day = row.day(at);
-    for (size_t i = 0; i < checkInScales.size(); ++i)
-        if (const int column = at + 1 + static_cast<int>(i); !row.isNull(column))
-            c.*checkInScales[i].value = row.whole(column, 1, 5);
-    c.restHeartRate = row.numberOrNull(at + 5, 20, 250);
-    c.weightKg = row.numberOrNull(at + 6, 20, 300);
-    c.ill = row.flag(at + 7);
-    c.note = row.text(at + 8).toStdString();
-    return c;
-}
+/// A protocol by its key.
+template <>
+struct ColumnOf<Protocol> {
+    static constexpr int width = 1;
+    static Protocol read(Row& row, int at, Span) {
+        const auto protocol = protocolNamed(row.text(at).toStdString());
+        if (!protocol)
+            row.fail(at, marked("is unknown"));
+        return protocol.value_or(Protocol::TwentyMinutes);
+    }
+    static void write(QVariantList& to, Protocol v) { to << wordsFor(v).key; }
+};
 
-constexpr const char* checkInColumns =
-    "day, feel, sleep, soreness, motivation, rest_hr_bpm, weight_kg, ill, note";
-
-QString text(const std::string& s) {
-    return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
-}
-
-} // namespace
+} // namespace sql
 
 Result<std::vector<TestRecord>> Roster::tests(qint64 rider, Damage* damage) const {
     std::vector<TestRecord> all;
-    const auto ok = sql::each(
-        connection_->db,
-        "SELECT id, day, protocol, value, second, seconds, work_kj, altitude_m, acclimatised, place, note, "
-        "verdict, ride_sha256 FROM test_result WHERE rider=? ORDER BY day, id",
-        {rider}, wording("Tests"), damage, [&](sql::Row& row) {
-            const auto protocol = protocolNamed(row.text(2).toStdString());
-            if (!protocol) {
-                row.fail(2, marked("is unknown"));
-                return;
-            }
-            constexpr double far = 1e6;
-            TestRecord t;
-            t.id = row.id(0);
-            t.rider = rider;
-            t.result = {row.day(1),
-                        *protocol,
-                        row.number(3, -far, far),
-                        row.number(4, -far, far),
-                        row.number(5, 0, far),
-                        row.number(6, 0, far),
-                        row.numberOrNull(7, -500, 9000),
-                        row.flag(8),
-                        row.text(9).toStdString(),
-                        row.text(10).toStdString(),
-                        row.oneOf(11, Verdict::Declined)};
-            t.rideHash = row.bytes(12);
-            if (row.wrong().isEmpty())
-                all.push_back(std::move(t));
-        });
+    const auto ok = sql::each(connection_->db,
+                              QString("SELECT id, %1 FROM test_result WHERE rider=? ORDER BY day, id")
+                                  .arg(sql::columnsOf<TestRecord>()),
+                              {rider}, wording("Tests"), damage, [&](sql::Row& row) {
+                                  TestRecord t;
+                                  t.id = row.id(0);
+                                  t.rider = rider;
+                                  sql::readRow(row, 1, t);
+                                  if (row.wrong().isEmpty())
+                                      all.push_back(std::move(t));
+                              });
     if (!ok)
         return tl::unexpected(ok.error());
     return all;
@@ -66,12 +43,8 @@ Result<std::vector<TestRecord>> Roster::tests(qint64 rider, Damage* damage) cons
 Result<qint64> Roster::saveTest(const TestRecord& t) {
     qint64 id = t.id;
     const auto ok = together([&]() -> Result<void> {
-        const TestResult& r = t.result;
-        auto saved = sql::put(
-            connection_->db, "test_result",
-            {id == 0 ? QVariant() : QVariant(id), t.rider, r.day.days, wordsFor(r.protocol).key, r.value,
-             r.second, r.seconds, r.workKj, sql::orNull(r.altitudeM), r.acclimatised, text(r.place),
-             text(r.note), static_cast<int>(r.verdict), t.rideHash.isNull() ? QByteArray("") : t.rideHash});
+        auto saved = sql::putRecord(connection_->db, "test_result", "id, rider",
+                                    {id == 0 ? QVariant() : QVariant(id), t.rider}, t);
         if (!saved)
             return tl::unexpected(saved.error());
         id = saved->lastInsertId().toLongLong();
@@ -90,42 +63,32 @@ Result<void> Roster::removeTest(qint64 test) {
 }
 
 Result<std::vector<CheckIn>> Roster::checkIns(qint64 rider, Damage* damage) const {
-    std::vector<CheckIn> all;
-    const auto ok = sql::each(
-        connection_->db, QString("SELECT %1 FROM check_in WHERE rider=? ORDER BY day").arg(checkInColumns),
-        {rider}, "Check-ins", damage, [&](sql::Row& row) {
-            const CheckIn c = checkInIn(row, 0);
-            if (row.wrong().isEmpty())
-                all.push_back(c);
-        });
-    if (!ok)
-        return tl::unexpected(ok.error());
-    return all;
+    return sql::records<CheckIn>(connection_->db, "check_in", "rider=? ORDER BY day", {rider}, "Check-ins",
+                                 damage);
 }
 
 Result<std::map<qint64, std::vector<CheckIn>>> Roster::checkInsSince(Date from, Damage* damage) const {
     std::map<qint64, std::vector<CheckIn>> all;
-    const auto ok = sql::each(
-        connection_->db,
-        QString("SELECT rider, %1 FROM check_in WHERE day>=? ORDER BY rider, day").arg(checkInColumns),
-        {from.days}, "Check-ins", damage, [&](sql::Row& row) {
-            const CheckIn c = checkInIn(row, 1);
-            if (row.wrong().isEmpty())
-                all[row.id(0)].push_back(c);
-        });
+    const auto ok = sql::each(connection_->db,
+                              QString("SELECT rider, %1 FROM check_in WHERE day>=? ORDER BY rider, day")
+                                  .arg(sql::columnsOf<CheckIn>()),
+                              {from.days}, "Check-ins", damage, [&](sql::Row& row) {
+                                  CheckIn c;
+                                  sql::readRow(row, 1, c);
+                                  if (row.wrong().isEmpty())
+                                      all[row.id(0)].push_back(c);
+                              });
     if (!ok)
         return tl::unexpected(ok.error());
     return all;
 }
 
 Result<std::optional<CheckIn>> Roster::checkIn(qint64 rider, Date day) const {
-    std::optional<CheckIn> found;
-    const auto ok = sql::each(
-        connection_->db, QString("SELECT %1 FROM check_in WHERE rider=? AND day=?").arg(checkInColumns),
-        {rider, day.days}, "Check-ins", nullptr, [&](sql::Row& row) { found = checkInIn(row, 0); });
-    if (!ok)
-        return tl::unexpected(ok.error());
-    return found;
+    const auto found = sql::records<CheckIn>(connection_->db, "check_in", "rider=? AND day=?",
+                                             {rider, day.days}, "Check-ins", nullptr);
+    if (!found)
+        return tl::unexpected(found.error());
+    return found->empty() ? std::nullopt : std::optional(found->front());
 }
 
 Result<void> Roster::saveCheckIn(qint64 rider, const CheckIn& c) {
@@ -135,10 +98,7 @@ Result<void> Roster::saveCheckIn(qint64 rider, const CheckIn& c) {
                                  {rider, c.day.days});
             return gone ? Result<void>{} : tl::unexpected(gone.error());
         }
-        auto ok = sql::put(connection_->db, "check_in",
-                           {rider, c.day.days, sql::orNull(c.feel), sql::orNull(c.sleep),
-                            sql::orNull(c.soreness), sql::orNull(c.motivation), sql::orNull(c.restHeartRate),
-                            sql::orNull(c.weightKg), c.ill, text(c.note)});
+        auto ok = sql::putRecord(connection_->db, "check_in", "rider", {rider}, c);
         return ok ? Result<void>{} : tl::unexpected(ok.error());
     });
 }

@@ -55,10 +55,14 @@ int JsonReader::whole(const char* key, int fallback) {
 bool JsonReader::boolean(const char* key, bool fallback) {
     if (!has(key))
         return fallback;
+    return flag(key);
+}
+
+bool JsonReader::flag(const char* key) {
     const QJsonValue value = take(key, true);
-    if (!value.isBool())
+    if (!value.isUndefined() && !value.isBool())
         fail(key, marked("must be true or false"));
-    return value.toBool(fallback);
+    return value.toBool();
 }
 
 QString JsonReader::text(const char* key) {
@@ -113,6 +117,11 @@ std::vector<double> JsonReader::numbers(const char* key, int count) {
         fail(key, wording("must be a list of %1 numbers", count));
     out.resize(static_cast<size_t>(count));
     return out;
+}
+
+void JsonReader::take(JsonReader& within) {
+    if (const auto ok = within.finish(); !ok && problem_.isEmpty())
+        problem_ = QString::fromStdString(ok.error().sentence);
 }
 
 Result<void> JsonReader::finish() {

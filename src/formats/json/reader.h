@@ -21,6 +21,10 @@ public:
     double number(const char* key);
     int whole(const char* key, int fallback);
     bool boolean(const char* key, bool fallback = false);
+    bool flag(const char* key); ///< must be there
+    /// Whether the key holds null. One that is not there holds nothing that could be read, and is refused as
+    /// soon as it is.
+    bool isNull(const char* key) { return take(key, false).isNull(); }
     QString text(const char* key);
     QString text(const char* key, const QString& fallback);
     Date date(const char* key);
@@ -31,6 +35,8 @@ public:
 
     void fail(const char* key, const QString& wrong);
     void fail(const char* key, const char* english); ///< in the language in force
+    /// Takes over the problem of an object within.
+    void take(JsonReader& within);
     /// The first problem, or one naming a key nobody asked for.
     Result<void> finish();
     QString place(const char* key) const {

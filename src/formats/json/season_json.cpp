@@ -1,8 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/json/season_json.h"
+#include "core/season/fields.h"
 #include "core/session/shorthand.h"
 #include "core/words/phrase.h"
-#include "formats/json/reader.h"
+#include "formats/json/fields_json.h"
 #include "wording/wording.h"
 
 #include <QJsonDocument>
@@ -10,20 +11,70 @@
 #include <cmath>
 
 namespace marram {
+
+template <>
+struct JsonOf<std::vector<CoursePoint>> {
+    static std::vector<CoursePoint> read(JsonReader& in, const char* key, Span) {
+        std::vector<CoursePoint> course;
+        const QJsonArray all = in.array(key);
+        for (const auto& each : all) {
+            const QJsonArray pair = each.toArray();
+            if (pair.size() != 2 || !pair[0].isDouble() || !pair[1].isDouble()) {
+                in.fail(key,
+                        marked("must be pairs of numbers, [metres from the start, metres above the sea]"));
+                break;
+            }
+            course.push_back({pair[0].toDouble(), pair[1].toDouble()});
+        }
+        return course;
+    }
+    static QJsonValue write(const std::vector<CoursePoint>& v) { return writeCourse(v); }
+};
+
+/// Shares of the hours, by phase.
+template <>
+struct JsonOf<std::map<Phase, double>> {
+    static std::map<Phase, double> read(JsonReader& in, const char* key, Span) {
+        std::map<Phase, double> shares;
+        JsonReader entry(in.object(key), in.place(key));
+        for (const Phase phase : {Phase::Base, Phase::Build, Phase::Specialise})
+            if (entry.has(nameOf(phase)))
+                shares[phase] = entry.number(nameOf(phase));
+        in.take(entry);
+        return shares;
+    }
+    static QJsonValue write(const std::map<Phase, double>& v) {
+        QJsonObject out;
+        for (const auto& [phase, share] : v)
+            out[nameOf(phase)] = share;
+        return out;
+    }
+};
+
+/// Gym sessions a week.
+template <>
+struct JsonOf<std::array<int, 3>> {
+    static std::array<int, 3> read(JsonReader& in, const char* key, Span) {
+        std::array<int, 3> out{};
+        const auto gym = in.numbers(key, 3);
+        for (size_t i = 0; i < 3; ++i) {
+            if (gym[i] != std::floor(gym[i]) || gym[i] < 0 || gym[i] > 4)
+                in.fail(key,
+                        marked("must be three whole numbers from 0 to 4: sessions a week in transition, base "
+                               "and season"));
+            out[i] = static_cast<int>(gym[i]);
+        }
+        return out;
+    }
+    static QJsonValue write(const std::array<int, 3>& v) { return QJsonArray{v[0], v[1], v[2]}; }
+};
+
 namespace {
 
-constexpr auto priorities = {Priority::A, Priority::B, Priority::C};
-constexpr auto demands = {Demand::Steady, Demand::Long, Demand::Punchy, Demand::Road, Demand::Stage};
 constexpr auto schools = {School::Polarised, School::Pyramidal, School::ThresholdLed, School::Even};
-constexpr auto orders = {Order::BaseFirst, Order::IntensityFirst, Order::Mixed};
 constexpr auto phases = {Phase::Transition, Phase::Base, Phase::Build, Phase::Specialise,
                          Phase::Taper,      Phase::Race, Phase::Break};
-constexpr auto pinnable = {Phase::Transition, Phase::Base, Phase::Build, Phase::Specialise};
-constexpr auto kinds = {WeekKind::Build,    WeekKind::Deload,     WeekKind::Taper, WeekKind::Race,
-                        WeekKind::Recovery, WeekKind::Transition, WeekKind::Break, WeekKind::Camp};
 constexpr auto shapes = {TaperShape::Falling, TaperShape::DeepThenModerate, TaperShape::OneWeek};
-constexpr auto verdicts = {RungVerdict::Passed, RungVerdict::Repeat, RungVerdict::Ease};
-constexpr auto whys = {AwayWhy::Holiday, AwayWhy::Illness, AwayWhy::Camp};
 
 template <class List>
 QString choices(const List& all) {
@@ -43,13 +94,6 @@ Enum oneOf(JsonReader& in, const char* key, std::initializer_list<Enum> all, Enu
     if (!value)
         in.fail(key, wording("\"%1\" must be one of %2", text.left(40), choices(all)));
     return value.value_or(fallback);
-}
-
-WeekHours hours(JsonReader& in, const char* key) {
-    WeekHours out{};
-    const std::vector<double> list = in.numbers(key, 7);
-    std::copy(list.begin(), list.end(), out.begin());
-    return out;
 }
 
 Result<void> readSplits(const QJsonObject& object, const QString& where, Rules& rules) {
@@ -72,25 +116,14 @@ Result<void> readSplits(const QJsonObject& object, const QString& where, Rules& 
     return in.finish();
 }
 
-Result<void> readVolume(const QJsonObject& object, const QString& where, Rules& rules) {
-    JsonReader in(object, where);
-    for (const Phase phase : {Phase::Base, Phase::Build, Phase::Specialise}) {
-        const char* key = nameOf(phase);
-        if (in.has(key))
-            rules.volume[phase] = in.number(key);
-    }
-    return in.finish();
-}
-
 Result<void> readRider(const QJsonObject& object, Season& season) {
     JsonReader in(object, "rider");
     season.thresholdPower = in.number("threshold_power_w");
     season.before.fitness = in.number("fitness", 0);
     season.before.fatigue = in.number("fatigue", season.before.fitness);
-    season.hours = hours(in, "hours");
+    season.hours = JsonOf<WeekHours>::read(in, "hours", {});
     season.lowThreshold = in.number("low_threshold", defaultLowThreshold);
-    season.tau.fitness = in.number("tau_fitness_d", season.tau.fitness);
-    season.tau.fatigue = in.number("tau_fatigue_d", season.tau.fatigue);
+    readFields(in, season.tau, Ranges::Later);
     if (in.has("lay_off"))
         season.layOff = in.boolean("lay_off");
     if (in.has("born") && !object.value("born").isNull())
@@ -128,112 +161,35 @@ Result<void> readPast(const QJsonObject& object, Season& season) {
     return in.finish();
 }
 
-Result<Race> readRace(const QJsonValue& value, const QString& where) {
-    JsonReader in(value.toObject(), where);
-    Race race;
-    race.name = in.text("name").toStdString();
-    race.date = in.date("date");
-    if (!in.has("priority"))
-        in.fail("priority", marked("is missing; it must be A, B or C"));
-    race.priority = oneOf(in, "priority", priorities, Priority::C);
-    if (in.has("stress"))
-        race.stress = in.number("stress");
-    race.days = in.whole("days", 1);
-    if (in.has("gate")) {
-        const auto gate = in.numbers("gate", 2);
-        race.gate = Gate{gate[0], gate[1]};
-    }
-    race.demand = oneOf(in, "demand", demands, Demand::Unstated);
-    const QJsonArray course = in.array("course");
-    for (const auto& each : course) {
-        const QJsonArray pair = each.toArray();
-        if (pair.size() != 2 || !pair[0].isDouble() || !pair[1].isDouble()) {
-            in.fail("course",
-                    marked("must be pairs of numbers, [metres from the start, metres above the sea]"));
-            break;
-        }
-        race.course.push_back({pair[0].toDouble(), pair[1].toDouble()});
-    }
-    if (in.has("result"))
-        race.result = in.text("result").toStdString();
-    if (in.has("note"))
-        race.note = in.text("note").toStdString();
-    if (in.has("squad"))
-        race.squad = in.date("squad");
-    if (auto ok = in.finish(); !ok)
-        return tl::unexpected(ok.error());
-    return race;
-}
-
-Result<WeekPin> readWeek(const QJsonValue& value, const QString& where) {
-    JsonReader in(value.toObject(), where);
-    WeekPin pin;
-    pin.start = in.date("start");
-    if (in.has("hours"))
-        pin.hours = hours(in, "hours");
-    if (in.has("kind"))
-        pin.kind = oneOf(in, "kind", kinds, WeekKind::Build);
-    if (in.has("phase"))
-        pin.phase = oneOf(in, "phase", pinnable, Phase::Base);
-    if (auto ok = in.finish(); !ok)
-        return tl::unexpected(ok.error());
-    return pin;
-}
-
-Result<SessionPin> readSessionPin(const QJsonValue& value, const QString& where) {
-    JsonReader in(value.toObject(), where);
-    SessionPin pin;
-    pin.date = in.date("date");
-    if (in.has("family"))
-        pin.family = in.text("family").toStdString();
-    if (in.has("rung"))
-        pin.rung = in.whole("rung", 1);
-    if (in.has("minutes"))
-        pin.minutes = in.whole("minutes", 60);
-    if (in.has("words")) {
-        pin.words = in.text("words").toStdString();
-        if (const auto read = readShorthand(pin.words); !read)
-            in.fail("words",
-                    wording("character %1: %2", std::to_string(read.error().place), read.error().sentence));
-    }
-    if (in.has("note"))
-        pin.note = in.text("note").toStdString();
-    if (in.has("team"))
-        pin.team = in.text("team").toStdString();
-    if (in.has("verdict"))
-        pin.verdict = oneOf(in, "verdict", verdicts, RungVerdict::Passed);
-    if (auto ok = in.finish(); !ok)
-        return tl::unexpected(ok.error());
-    return pin;
-}
-
-Result<Away> readAway(const QJsonValue& value, const QString& where) {
-    JsonReader in(value.toObject(), where);
-    Away away;
-    away.from = in.date("from");
-    away.to = in.date("to");
-    away.why = oneOf(in, "why", whys, AwayWhy::Holiday);
-    if (in.has("stress"))
-        away.stress = in.number("stress");
-    if (auto ok = in.finish(); !ok)
-        return tl::unexpected(ok.error());
-    return away;
-}
-
-/// Reads each entry of a list with `read`, naming it by its number.
-template <class T, class Read>
-Result<void> readList(JsonReader& in, const char* key, std::vector<T>& out, Read read) {
+/// Reads each entry of a list by its fields, naming it by its number, and looks at it with `judge`.
+template <class T, class Judge>
+Result<void> readList(JsonReader& in, const char* key, std::vector<T>& out, Judge judge) {
     const QJsonArray list = in.array(key);
     for (int i = 0; i < list.size(); ++i) {
         const QString where = QString("%1[%2]").arg(key).arg(i);
         if (!list[i].isObject())
             return refuse(phrase("%1: must be an object", where.toStdString()));
-        auto one = read(list[i], where);
-        if (!one)
-            return tl::unexpected(one.error());
-        out.push_back(std::move(*one));
+        JsonReader entry(list[i].toObject(), where);
+        T one;
+        readFields(entry, one, Ranges::Later);
+        judge(entry, one);
+        if (auto ok = entry.finish(); !ok)
+            return tl::unexpected(ok.error());
+        out.push_back(std::move(one));
     }
     return {};
+}
+template <class T>
+Result<void> readList(JsonReader& in, const char* key, std::vector<T>& out) {
+    return readList(in, key, out, [](JsonReader&, const T&) {});
+}
+
+template <class T>
+QJsonArray writeList(const std::vector<T>& all) {
+    QJsonArray out;
+    for (const T& each : all)
+        out.append(fieldsObject(each));
+    return out;
 }
 
 } // namespace
@@ -251,13 +207,8 @@ Result<Rules> readRules(const QJsonObject& object, const QString& where) {
             rules.deloadWeeks = static_cast<int>(rhythm[1]);
         }
     }
-    rules.ramp = in.number("ramp", rules.ramp);
-    rules.formFloor = in.number("form_floor", rules.formFloor);
-    rules.deload = in.number("deload", rules.deload);
+    readFields(in, rules, Ranges::Later);
     rules.taperSet = object.contains("taper_d");
-    rules.miss = in.number("miss", rules.miss);
-    rules.missRun = in.number("miss_run", rules.missRun);
-    rules.gymBeside = in.boolean("gym_beside", rules.gymBeside);
     if (object.value("taper_d") == QJsonValue("best")) {
         in.has("taper_d");
         rules.taperBest = true;
@@ -270,24 +221,6 @@ Result<Rules> readRules(const QJsonObject& object, const QString& where) {
     } else {
         rules.taperShape = oneOf(in, "taper_shape", shapes, rules.taperShape);
     }
-    rules.overreach = in.boolean("overreach", rules.overreach);
-    rules.gatePrice = in.number("gate_price", rules.gatePrice);
-    if (in.has("gym")) {
-        const auto gym = in.numbers("gym", 3);
-        rules.gym.emplace();
-        for (size_t i = 0; i < 3; ++i) {
-            if (gym[i] != std::floor(gym[i]) || gym[i] < 0 || gym[i] > 4)
-                in.fail("gym",
-                        marked("must be three whole numbers from 0 to 4: sessions a week in transition, base "
-                               "and season"));
-            (*rules.gym)[i] = static_cast<int>(gym[i]);
-        }
-    }
-    if (in.has("volume"))
-        if (auto ok = readVolume(in.object("volume"), in.place("volume"), rules); !ok)
-            return tl::unexpected(ok.error());
-    rules.hardDays = in.whole("hard_days", rules.hardDays);
-    rules.order = oneOf(in, "order", orders, rules.order);
     if (in.has("school")) {
         if (object.value("school").isObject()) {
             if (auto ok = readSplits(in.object("school"), in.place("school"), rules); !ok)
@@ -307,38 +240,16 @@ static double percent(double fraction) {
 }
 
 QJsonObject writeRules(const Rules& rules) {
-    QJsonObject out{{"rhythm", QJsonArray{rules.buildWeeks, rules.deloadWeeks}},
-                    {"ramp", rules.ramp},
-                    {"form_floor", rules.formFloor},
-                    {"deload", rules.deload},
-                    {"hard_days", rules.hardDays},
-                    {"order", nameOf(rules.order)}};
+    QJsonObject out = fieldsObject(rules);
+    out["rhythm"] = QJsonArray{rules.buildWeeks, rules.deloadWeeks};
     if (rules.taperBest)
         out["taper_d"] = "best";
     else if (rules.taperSet)
         out["taper_d"] = rules.taperDays;
-    if (rules.miss != Rules{}.miss)
-        out["miss"] = rules.miss;
-    if (rules.missRun != Rules{}.missRun)
-        out["miss_run"] = rules.missRun;
-    if (rules.gymBeside)
-        out["gym_beside"] = true;
     if (rules.shapeBest)
         out["taper_shape"] = "best";
     else if (rules.taperShape != TaperShape::Falling)
         out["taper_shape"] = nameOf(rules.taperShape);
-    if (rules.overreach)
-        out["overreach"] = true;
-    if (rules.gatePrice != 1)
-        out["gate_price"] = rules.gatePrice;
-    if (rules.gym)
-        out["gym"] = QJsonArray{(*rules.gym)[0], (*rules.gym)[1], (*rules.gym)[2]};
-    if (!rules.volume.empty()) {
-        QJsonObject volume;
-        for (const auto& [phase, share] : rules.volume)
-            volume[nameOf(phase)] = share;
-        out["volume"] = volume;
-    }
     if (rules.school != School::Own) {
         out["school"] = nameOf(rules.school);
         return out;
@@ -359,70 +270,8 @@ QJsonArray writeCourse(const std::vector<CoursePoint>& course) {
 
 QJsonObject writeSeason(const Season& s) {
     const auto iso = [](Date d) { return QString::fromStdString(isoText(d)); };
-    const auto list = [](const WeekHours& h) {
-        QJsonArray out;
-        for (const double each : h)
-            out.append(each);
-        return out;
-    };
-    QJsonArray races, weeks, sessions, away;
-    for (const Race& r : s.races) {
-        QJsonObject o{{"name", QString::fromStdString(r.name)},
-                      {"date", iso(r.date)},
-                      {"priority", nameOf(r.priority)},
-                      {"days", r.days}};
-        if (r.stress)
-            o["stress"] = *r.stress;
-        if (r.gate)
-            o["gate"] = QJsonArray{r.gate->low, r.gate->high};
-        if (r.demand != Demand::Unstated)
-            o["demand"] = nameOf(r.demand);
-        if (!r.course.empty())
-            o["course"] = writeCourse(r.course);
-        if (!r.result.empty())
-            o["result"] = QString::fromStdString(r.result);
-        if (!r.note.empty())
-            o["note"] = QString::fromStdString(r.note);
-        if (r.squad)
-            o["squad"] = iso(*r.squad);
-        races.append(o);
-    }
-    for (const WeekPin& w : s.weeks) {
-        QJsonObject o{{"start", iso(w.start)}};
-        if (w.hours)
-            o["hours"] = list(*w.hours);
-        if (w.kind)
-            o["kind"] = nameOf(*w.kind);
-        if (w.phase)
-            o["phase"] = nameOf(*w.phase);
-        weeks.append(o);
-    }
-    for (const SessionPin& p : s.sessions) {
-        QJsonObject o{{"date", iso(p.date)}};
-        if (!p.family.empty())
-            o["family"] = QString::fromStdString(p.family);
-        if (p.rung)
-            o["rung"] = *p.rung;
-        if (p.minutes)
-            o["minutes"] = *p.minutes;
-        if (!p.words.empty())
-            o["words"] = QString::fromStdString(p.words);
-        if (!p.note.empty())
-            o["note"] = QString::fromStdString(p.note);
-        if (!p.team.empty())
-            o["team"] = QString::fromStdString(p.team);
-        if (p.verdict)
-            o["verdict"] = nameOf(*p.verdict);
-        sessions.append(o);
-    }
-    for (const Away& a : s.away) {
-        QJsonObject o{{"from", iso(a.from)}, {"to", iso(a.to)}, {"why", nameOf(a.why)}};
-        if (a.stress)
-            o["stress"] = *a.stress;
-        away.append(o);
-    }
     QJsonObject rider{{"threshold_power_w", s.thresholdPower}, {"fitness", s.before.fitness},
-                      {"fatigue", s.before.fatigue},           {"hours", list(s.hours)},
+                      {"fatigue", s.before.fatigue},           {"hours", JsonOf<WeekHours>::write(s.hours)},
                       {"low_threshold", s.lowThreshold},       {"tau_fitness_d", s.tau.fitness},
                       {"tau_fatigue_d", s.tau.fatigue}};
     if (s.layOff)
@@ -438,10 +287,11 @@ QJsonObject writeSeason(const Season& s) {
     if (s.care.cleared)
         rider["cleared"] = true;
     QJsonObject out{
-        {"start", iso(s.start)}, {"end", iso(s.end)}, {"rider", rider}, {"rules", writeRules(s.rules)},
-        {"races", races},        {"weeks", weeks},    {"away", away}};
-    if (!sessions.isEmpty())
-        out["sessions"] = sessions;
+        {"start", iso(s.start)},        {"end", iso(s.end)},           {"rider", rider},
+        {"rules", writeRules(s.rules)}, {"races", writeList(s.races)}, {"weeks", writeList(s.weeks)},
+        {"away", writeList(s.away)}};
+    if (!s.sessions.empty())
+        out["sessions"] = writeList(s.sessions);
     if (s.past) {
         QJsonArray stress;
         for (const double points : s.past->stress)
@@ -452,9 +302,11 @@ QJsonObject writeSeason(const Season& s) {
 }
 
 Result<QJsonObject> laidOver(const QJsonObject& season, const QJsonObject& over) {
-    static const QStringList ruleKeys{
-        "rhythm", "ramp", "form_floor", "deload",    "taper_d", "taper_shape", "hard_days", "school", "order",
-        "volume", "gym",  "gate_price", "overreach", "miss",    "miss_run",    "gym_beside"};
+    QStringList ruleKeys{"rhythm", "taper_d", "taper_shape", "school"};
+    eachField<Rules>([&](const auto& f) {
+        if (f.stands != Stands::ByHand)
+            ruleKeys << f.key;
+    });
     QJsonObject out = season, rules = season.value("rules").toObject();
     for (auto it = over.begin(); it != over.end(); ++it) {
         const QString key = it.key();
@@ -538,15 +390,23 @@ Result<Season> seasonFrom(const QJsonObject& object) {
     if (!read)
         return tl::unexpected(read.error());
     season.rules = *read;
-    if (auto ok = readList(in, "races", season.races, readRace); !ok)
+    if (auto ok = readList(in, "races", season.races); !ok)
         return tl::unexpected(ok.error());
-    if (auto ok = readList(in, "weeks", season.weeks, readWeek); !ok)
+    if (auto ok = readList(in, "weeks", season.weeks); !ok)
         return tl::unexpected(ok.error());
-    if (auto ok = readList(in, "sessions", season.sessions, readSessionPin); !ok)
+    if (auto ok = readList(in, "sessions", season.sessions,
+                           [](JsonReader& entry, const SessionPin& pin) {
+                               const auto session = readShorthand(pin.words);
+                               if (!pin.words.empty() && !session)
+                                   entry.fail("words", wording("character %1: %2",
+                                                               std::to_string(session.error().place),
+                                                               session.error().sentence));
+                           });
+        !ok)
         return tl::unexpected(ok.error());
     std::stable_sort(season.sessions.begin(), season.sessions.end(),
                      [](const SessionPin& a, const SessionPin& b) { return a.date < b.date; });
-    if (auto ok = readList(in, "away", season.away, readAway); !ok)
+    if (auto ok = readList(in, "away", season.away); !ok)
         return tl::unexpected(ok.error());
     return season;
 }

@@ -1,0 +1,146 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+#include <cstddef>
+#include <tuple>
+#include <type_traits>
+#include <utility>
+
+/// Records described once: a list of fields a record, from which it is read and written, merged and compared.
+/// A member without its line in the list does not compile.
+namespace marram {
+
+/// What a number may be; of an enumeration, the first and the last value that may stand there.
+struct Span {
+    double least = 0, most = 0;
+    constexpr bool limited() const { return least < most; }
+};
+
+/// How a field stands in a file of keys and values.
+enum class Stands {
+    Always,   ///< it must be there
+    Written,  ///< always written; where it is not there the record's own default holds
+    OrNull,   ///< it must be there, null for nothing
+    WhereSet, ///< only where it is not the record's own default
+    ByHand    ///< the reader and the writer do this one themselves, or it is in no such file
+};
+
+/// One field of a record. Where it is not `Edited` it is worked out, or of somebody else: an edit neither
+/// merges nor compares it.
+template <class Record, class T, bool Edited = true>
+struct Field {
+    using Value = T;
+    static constexpr bool edited = Edited;
+    const char* key; ///< in files, and of a row where no other column is said
+    T Record::*at;
+    Stands stands = Stands::Always;
+    Span span = {};
+    const char* column = nullptr; ///< of a row; "" where rows do not hold it or whoever reads them does it
+                                  ///< by hand; "*" for a record within the record, by its own columns
+
+    constexpr Field as(Stands how) const {
+        Field f = *this;
+        f.stands = how;
+        return f;
+    }
+    constexpr Field within(double least, double most) const {
+        Field f = *this;
+        f.span = {least, most};
+        return f;
+    }
+    /// Of an enumeration: the last value that may stand there.
+    template <class Enum>
+    constexpr Field upTo(Enum last) const {
+        return within(0, static_cast<double>(last));
+    }
+    constexpr Field in(const char* name) const {
+        Field f = *this;
+        f.column = name;
+        return f;
+    }
+    constexpr Field<Record, T, false> notEdited() const { return {key, at, stands, span, column}; }
+    constexpr const char* columnName() const { return column ? column : key; }
+};
+
+template <class Record, class T>
+constexpr Field<Record, T> field(const char* key, T Record::*at) {
+    return {key, at};
+}
+/// A field that no file and no row holds under a key of its own.
+template <class Record, class T>
+constexpr Field<Record, T> field(T Record::*at) {
+    return {"", at, Stands::ByHand, {}, ""};
+}
+
+namespace described_by {
+
+struct Anything {
+    template <class T>
+    operator T() const; // never defined: it only stands for a member's value
+};
+template <class Record, std::size_t... I>
+constexpr bool takes(std::index_sequence<I...>) {
+    return requires {
+        Record{(static_cast<void>(I), Anything{})...};
+    };
+}
+/// How many members an aggregate has, at most 40.
+template <class Record, std::size_t N = 40>
+constexpr std::size_t members() {
+    if constexpr (N == 0 || takes<Record>(std::make_index_sequence<N>{}))
+        return N;
+    else
+        return members<Record, N - 1>();
+}
+
+template <class A, class B>
+constexpr bool sameMember(const A& a, const B& b) {
+    if constexpr (std::is_same_v<typename A::Value, typename B::Value>)
+        return a.at == b.at;
+    else
+        return false;
+}
+
+} // namespace described_by
+
+/// The list of a record's fields: each of its members, once.
+template <class Record, class... T, bool... Edited>
+consteval auto described(Field<Record, T, Edited>... fields) {
+    static_assert(sizeof...(T) == described_by::members<Record>(),
+                  "a member of this record has no line in its list, or a line too many");
+    const auto times = [&](const auto& one) { return (0 + ... + described_by::sameMember(one, fields)); };
+    if (!((times(fields) == 1) && ...))
+        throw "a member is listed twice"; // at compile time: it does not compile
+    return std::tuple{fields...};
+}
+
+/// The list of a record; a specialisation for each.
+template <class Record>
+struct FieldsOf {};
+template <class Record>
+concept Described = requires {
+    FieldsOf<Record>::list;
+};
+
+/// Calls `visit` with each field of a record, in the order of its list.
+template <Described Record, class Visit>
+constexpr void eachField(Visit visit) {
+    std::apply([&](const auto&... fields) { (visit(fields), ...); }, FieldsOf<Record>::list);
+}
+
+/// Whether two records are the same in what an edit may change.
+template <Described Record>
+bool sameEdited(const Record& a, const Record& b) {
+    bool same = true;
+    eachField<Record>([&](const auto& f) {
+        using One = std::decay_t<decltype(f)>;
+        if constexpr (One::edited) {
+            if constexpr (Described<typename One::Value>)
+                same = same && sameEdited(a.*f.at, b.*f.at);
+            else
+                same = same && a.*f.at == b.*f.at;
+        }
+    });
+    return same;
+}
+
+} // namespace marram
