@@ -180,7 +180,7 @@ private:
     template <class Signal>
     Stand untilTold(Signal signal, const std::function<void()>& begin) {
         bool done = false;
-        const auto told = QObject::connect(&roster(), signal, [&] { done = true; });
+        const auto told = QObject::connect(&roster().jobs(), signal, [&] { done = true; });
         const Stand longest = w_->during(
             begin, [&] { return done; }, [&](int n) { w_->note(n); }, 200000);
         QObject::disconnect(told);

@@ -360,28 +360,31 @@ Result<qint64> Roster::addRide(const RideRecord& r, const QByteArray& packedOrig
 Result<void> Roster::putAside(const std::vector<qint64>& rides, bool aside) {
     const QVariant day = aside ? QVariant(QDate(1970, 1, 1).daysTo(QDate::currentDate())) : QVariant();
     const QSqlDatabase& db = connection_->db;
+    QJsonArray ids; // thousands at once, in one statement each
+    for (const qint64 ride : rides)
+        ids.append(ride);
+    const QString these = compactText(ids);
+    const QString among = "IN (SELECT value FROM json_each(?))";
     return together([&]() -> Result<void> {
-        for (const qint64 ride : rides) {
-            auto ok = sql::run(db, "UPDATE ride SET aside_day=? WHERE id=?", {day, ride});
-            if (!ok)
-                return tl::unexpected(ok.error());
-            if (ok->numRowsAffected() != 1)
-                return refuse(phrase("A ride is no longer in the roster."));
-            // What a second device had better goes from the ride with it, or comes back.
-            if (auto main = sql::run(db,
-                                     "UPDATE figures SET stale=1 WHERE ride IN (SELECT m.id FROM ride m JOIN "
-                                     "ride c ON c.beside=m.content_sha256 AND c.rider=m.rider WHERE c.id=?)",
-                                     {ride});
-                !main)
-                return tl::unexpected(main.error());
-            if (auto owed = sql::run(db,
-                                     "INSERT INTO learned SELECT rider, '{}', 1 FROM ride WHERE id=? ON "
-                                     "CONFLICT(rider) DO UPDATE SET owed=1",
-                                     {ride});
-                !owed)
-                return tl::unexpected(owed.error());
-        }
-        return {};
+        auto put = sql::run(db, "UPDATE ride SET aside_day=? WHERE id " + among, {day, these});
+        if (!put)
+            return tl::unexpected(put.error());
+        if (put->numRowsAffected() != static_cast<int>(rides.size()))
+            return refuse(phrase("A ride is no longer in the roster."));
+        // What a second device had better goes from the ride with it, or comes back.
+        auto main =
+            sql::run(db,
+                     "UPDATE figures SET stale=1 WHERE ride IN (SELECT m.id FROM ride m JOIN ride c ON "
+                     "c.beside=m.content_sha256 AND c.rider=m.rider WHERE c.id " +
+                         among + ")",
+                     {these});
+        if (!main)
+            return tl::unexpected(main.error());
+        auto owed = sql::run(db,
+                             "INSERT INTO learned SELECT DISTINCT rider, '{}', 1 FROM ride WHERE id " +
+                                 among + " ON CONFLICT(rider) DO UPDATE SET owed=1",
+                             {these});
+        return owed ? Result<void>{} : tl::unexpected(owed.error());
     });
 }
 

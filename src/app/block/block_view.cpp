@@ -4,6 +4,7 @@
 #include "app/block/rider_page.h"
 #include "app/settings/settings.h"
 #include "app/shell/dates.h"
+#include "app/shell/stack.h"
 #include "app/theme/theme.h"
 #include "formats/files/files.h"
 #include "formats/ical/calendar.h"
@@ -27,9 +28,9 @@
 namespace marram {
 
 BlockView::BlockView(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), side_(new QStackedWidget),
-      canvas_(new BoardCanvas), panel_(new SessionPanel), families_(new FamilyPanel), span_(new QLabel),
-      state_(new QLabel), emptyWords_(new QLabel), emptyButton_(new QPushButton),
+    : QWidget(parent), workspace_(workspace), stack_(new Stack), side_(new Stack), canvas_(new BoardCanvas),
+      panel_(new SessionPanel), families_(new FamilyPanel), span_(new QLabel), state_(new QLabel),
+      emptyWords_(new QLabel), emptyButton_(new QPushButton),
       book_(std::make_shared<FamilyBook>(FamilyBook::standard())) {
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);

@@ -1,12 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/review/review_view.h"
 #include "app/shell/empty_page.h"
+#include "app/shell/stack.h"
 #include "wording/wording.h"
 
 namespace marram {
 
 ReviewView::ReviewView(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), pages_(new Pages),
+    : QWidget(parent), workspace_(workspace), stack_(new Stack), pages_(new Pages),
       monday_(new MondayPage(workspace)), report_(new ReportPage(workspace)),
       curves_(new CurvePage(workspace)), trends_(new TrendPage(workspace)), weeks_(new WeekPage(workspace)) {
     auto* outer = new QVBoxLayout(this);

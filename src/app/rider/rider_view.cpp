@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/rider/rider_view.h"
 #include "app/shell/empty_page.h"
+#include "app/shell/stack.h"
 #include "app/shell/tables.h"
 #include "core/review/attention.h"
 #include "wording/wording.h"
@@ -11,7 +12,7 @@
 namespace marram {
 
 RiderView::RiderView(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), pages_(new Pages),
+    : QWidget(parent), workspace_(workspace), stack_(new Stack), pages_(new Pages),
       values_(new ValuesPage(workspace)), life_(new LifePage(workspace)), tests_(new TestsPage(workspace)),
       record_(new RecordPage(workspace)) {
     auto* outer = new QVBoxLayout(this);

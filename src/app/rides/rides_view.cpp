@@ -3,6 +3,7 @@
 #include "app/owners/ride_today.h"
 #include "app/settings/settings.h"
 #include "app/shell/empty_page.h"
+#include "app/shell/stack.h"
 #include "app/theme/theme.h"
 #include "wording/wording.h"
 
@@ -52,7 +53,7 @@ QString RidesView::deviceFolder() {
 }
 
 RidesView::RidesView(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), model_(new RideTable(this)),
+    : QWidget(parent), workspace_(workspace), stack_(new Stack), model_(new RideTable(this)),
       table_(new QTableView), panel_(new RidePanel(workspace)), underWay_(new QWidget),
       progress_(new QProgressBar), progressWords_(new QLabel) {
     setAcceptDrops(true);

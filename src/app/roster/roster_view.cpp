@@ -2,6 +2,7 @@
 #include "app/roster/roster_view.h"
 #include "app/roster/groups.h"
 #include "app/shell/empty_page.h"
+#include "app/shell/stack.h"
 #include "app/shell/tables.h"
 #include "app/theme/theme.h"
 #include "wording/wording.h"
@@ -34,7 +35,7 @@ std::vector<RosterRow> rosterRows(const std::vector<RiderRecord>& riders, const 
 }
 
 RosterView::RosterView(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), pages_(new Pages) {
+    : QWidget(parent), workspace_(workspace), stack_(new Stack), pages_(new Pages) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(stack_);

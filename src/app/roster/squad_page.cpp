@@ -2,6 +2,7 @@
 #include "app/roster/squad_page.h"
 #include "app/roster/groups.h"
 #include "app/roster/squad_dialog.h"
+#include "app/shell/stack.h"
 #include "app/shell/tables.h"
 #include "core/review/wording.h"
 #include "formats/files/files.h"
@@ -81,7 +82,7 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
       copy_(new QPushButton(wording("&Copy as text"))), save_(new QPushButton(wording("Save…"))),
       send_(new QPushButton(wording("Se&nd…"))), put_(new QPushButton(wording("&Put on all…"))),
       close_(new QPushButton(wording("&Close"))), title_(headingLabel({})), state_(wordsLabel({}, true)),
-      stack_(new QStackedWidget), scroll_(new QScrollArea), canvas_(new SquadCanvas),
+      stack_(new Stack), scroll_(new QScrollArea), canvas_(new SquadCanvas),
       table_(quietTable({wording("Rider"), wording("Mo"), wording("Tu"), wording("We"), wording("Th"),
                          wording("Fr"), wording("Sa"), wording("Su"), wording("Hours"), wording("Points")},
                         "squadWeek", 8)),

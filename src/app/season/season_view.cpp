@@ -5,6 +5,7 @@
 #include "app/season/season_tries.h"
 #include "app/settings/settings.h"
 #include "app/shell/empty_page.h"
+#include "app/shell/stack.h"
 #include "app/theme/theme.h"
 #include "wording/wording.h"
 
@@ -20,7 +21,7 @@
 namespace marram {
 
 SeasonView::SeasonView(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), stack_(new QStackedWidget), canvas_(new SeasonCanvas),
+    : QWidget(parent), workspace_(workspace), stack_(new Stack), canvas_(new SeasonCanvas),
       inspector_(new SeasonInspector) {
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -31,7 +32,7 @@ SeasonView::SeasonView(Workspace& workspace, QWidget* parent)
     above->setContentsMargins(0, 0, 0, 0);
     above->setSpacing(0);
     above->addWidget(makeStrip());
-    ground_ = new QStackedWidget;
+    ground_ = new Stack;
     races_ = new RacesPage(workspace_);
     ground_->addWidget(canvas_);
     ground_->addWidget(races_);

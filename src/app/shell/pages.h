@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
+#include "app/shell/stack.h"
 #include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QKeyEvent>
@@ -47,7 +48,7 @@ public:
 
 private:
     QHBoxLayout* row_;
-    QStackedWidget* stack_ = new QStackedWidget;
+    QStackedWidget* stack_ = new Stack;
     QButtonGroup group_;
 };
 

@@ -6,6 +6,7 @@
 #include "app/shell/empty_page.h"
 #include "app/shell/palette.h"
 #include "app/shell/read_aloud.h"
+#include "app/shell/stack.h"
 #include "app/theme/theme.h"
 #include "app/window/failure.h"
 #include "app/window/keys.h"
@@ -46,7 +47,7 @@ static QSize firstSize(const QSize& screen) {
 
 MainWindow::MainWindow(Workspace& workspace)
     : workspace_((offerParts(), workspace)), // before the first field is made
-      outer_(new QStackedWidget), places_(new QStackedWidget), roster_(new RosterView(workspace)),
+      outer_(new Stack), places_(new Stack), roster_(new RosterView(workspace)),
       rider_(new RiderView(workspace)), season_(new SeasonView(workspace)), block_(new BlockView(workspace)),
       rides_(new RidesView(workspace)), review_(new ReviewView(workspace)), buttons_(new QButtonGroup(this)),
       riders_(new QComboBox), line_(new QLabel), files_(new RosterDialogs(workspace, this)),
