@@ -252,9 +252,8 @@ private:
                                  threshold(260);
                          },
                          200000));
-        stand("the import undone",
-              w_->during([&] { roster().steps().undo(), roster().steps().undo(), roster().steps().undo(); },
-                         turns(300)));
+        for (const char* what : {"the second threshold undone", "the first undone", "the import undone"})
+            stand(what, w_->during([&] { roster().steps().undo(); }, turns(300)));
     }
     /// Another programme holds the file.
     void held() {

@@ -482,11 +482,11 @@ Result<std::vector<Date>> Roster::rideDays(qint64 rider) const {
 Result<int> Roster::markStale(qint64 rider, Date from, Date to) {
     int count = 0;
     const auto ok = together([&]() -> Result<void> {
-        auto marked =
-            sql::run(connection_->db,
-                     "UPDATE figures SET stale=1 WHERE ride IN (SELECT id FROM ride WHERE rider=? AND day "
-                     "BETWEEN ? AND ?)",
-                     {rider, from.days, to.days});
+        auto marked = sql::run(
+            connection_->db,
+            "UPDATE figures SET stale=1 WHERE stale=0 AND ride IN (SELECT id FROM ride WHERE rider=? AND day "
+            "BETWEEN ? AND ?)",
+            {rider, from.days, to.days});
         if (!marked)
             return tl::unexpected(marked.error());
         count = marked->numRowsAffected();

@@ -116,11 +116,28 @@ Result<Digests> digests(const QSqlDatabase& db, const Sealed& s, const QString& 
     return found;
 }
 
-Result<void> put(const QSqlDatabase& db, const Sealed& s, const QString& key, const QByteArray& digest) {
-    const auto ok = digest.isEmpty() ? sql::run(db, "DELETE FROM seal WHERE part=? AND key=?", {s.table, key})
-                                     : sql::put(db, "seal(part, key, digest)", {s.table, key, digest});
-    return ok ? Result<void>{} : tl::unexpected(ok.error());
-}
+/// Writes digests down, thousands by one statement.
+class Writer {
+public:
+    explicit Writer(const QSqlDatabase& db) : put_(db), drop_(db) {}
+
+    Result<void> put(const Sealed& s, const QString& key, const QByteArray& digest) {
+        const bool gone = digest.isEmpty();
+        QSqlQuery& query = gone ? drop_ : put_;
+        if (query.lastQuery().isEmpty() &&
+            !query.prepare(gone ? "DELETE FROM seal WHERE part=? AND key=?"
+                                : "INSERT OR REPLACE INTO seal(part, key, digest) VALUES(?,?,?)"))
+            return sql::failure(query.lastError());
+        query.bindValue(0, QLatin1String(s.table));
+        query.bindValue(1, key);
+        if (!gone)
+            query.bindValue(2, digest);
+        return query.exec() ? Result<void>{} : sql::failure(query.lastError());
+    }
+
+private:
+    QSqlQuery put_, drop_;
+};
 
 } // namespace
 
@@ -150,6 +167,7 @@ Result<void> renew(const QSqlDatabase& db) {
         return ok;
     if (touched.empty())
         return {};
+    Writer writer(db);
     for (const Sealed& s : sealed) {
         const QStringList keys = touched.contains(s.table) ? touched.at(s.table) : QStringList();
         // Many at once, as where an import is undone, are read in one go.
@@ -167,7 +185,7 @@ Result<void> renew(const QSqlDatabase& db) {
         }
         for (const QString& key : keys) {
             if (together) {
-                if (auto ok = put(db, s, key, together->contains(key) ? together->at(key) : QByteArray());
+                if (auto ok = writer.put(s, key, together->contains(key) ? together->at(key) : QByteArray());
                     !ok)
                     return ok;
                 continue;
@@ -182,7 +200,7 @@ Result<void> renew(const QSqlDatabase& db) {
             const auto now = digests(db, s, where, values);
             if (!now)
                 return tl::unexpected(now.error());
-            if (auto ok = put(db, s, key, now->contains(key) ? now->at(key) : QByteArray()); !ok)
+            if (auto ok = writer.put(s, key, now->contains(key) ? now->at(key) : QByteArray()); !ok)
                 return ok;
         }
     }
@@ -191,12 +209,13 @@ Result<void> renew(const QSqlDatabase& db) {
 }
 
 Result<void> all(const QSqlDatabase& db) {
+    Writer writer(db);
     for (const Sealed& s : sealed) {
         const auto now = digests(db, s, {}, {});
         if (!now)
             return tl::unexpected(now.error());
         for (const auto& [key, digest] : *now)
-            if (auto ok = put(db, s, key, digest); !ok)
+            if (auto ok = writer.put(s, key, digest); !ok)
                 return ok;
     }
     return {};

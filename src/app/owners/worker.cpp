@@ -2,6 +2,8 @@
 #include "app/owners/worker.h"
 #include "wording/wording.h"
 
+#include <sys/resource.h>
+#include <unistd.h>
 #include <utility>
 
 namespace marram {
@@ -104,6 +106,9 @@ void Worker::work(Piece& piece) {
 }
 
 void Worker::run() {
+    // The hand comes first: work beside it, and what that begins in turn, gives way where cores are few.
+    // On Linux this is of the thread alone (setpriority(2)); where it may not be, nothing is lost.
+    (void)setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), 5);
     for (;;) {
         std::unique_ptr<Piece> now;
         {
