@@ -139,7 +139,7 @@ struct FieldsOf<RideRecord> {
             .notEdited(),
         field("best_s_w_start", &RideRecord::best).as(Stands::ByHand).in("figures.best").notEdited(),
         field("remarks", &RideRecord::remarks).notEdited(), field("excluded", &RideRecord::excluded),
-        field("beside_sha256", &RideRecord::beside).as(Stands::ByHand).in("beside"),
+        field("beside_sha256", &RideRecord::beside).as(Stands::ByHand).in("beside").nullWhereEmpty(),
         field("corrections", &RideRecord::corrections).as(Stands::ByHand),
         field("effort", &RideRecord::effort).as(Stands::OrNull).within(0, 10),
         field("note", &RideRecord::note),

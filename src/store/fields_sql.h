@@ -195,8 +195,14 @@ QVariantList valuesOf(const Record& record, bool (*which)(const QString& column)
     eachField<Record>([&](const auto& f) {
         using T = typename std::decay_t<decltype(f)>::Value;
         if constexpr (requires { ColumnOf<T>::width; })
-            if (inRow(f) && (!which || which(f.columnName())))
+            if (inRow(f) && (!which || which(f.columnName()))) {
+                if constexpr (requires(const T& v) { v.isEmpty(); })
+                    if (f.emptyIsNull && (record.*f.at).isEmpty()) {
+                        all << QVariant();
+                        return;
+                    }
                 ColumnOf<T>::write(all, record.*f.at);
+            }
     });
     return all;
 }

@@ -140,6 +140,18 @@ private slots:
         QCOMPARE(r.thresholdPower, 250.0);
         const auto again = scoreAgain(r, {bytes}, roster_->riders()->front());
         QCOMPARE(*again->score.stress, *r.score.stress);
+        // A ride that is no second device's holds nothing there, as rosters of before do.
+        {
+            QSqlDatabase db = QSqlDatabase::addDatabase("QSQLITE", "plain");
+            db.setDatabaseName(path_);
+            QVERIFY(db.open());
+            QSqlQuery query("SELECT typeof(beside), typeof(effort), typeof(note) FROM ride", db);
+            QVERIFY(query.next());
+            QCOMPARE(query.value(0).toString(), QString("null"));
+            QCOMPARE(query.value(1).toString(), QString("null"));
+            QCOMPARE(query.value(2).toString(), QString("text"));
+        }
+        QSqlDatabase::removeDatabase("plain");
     }
     void theSameRideTwiceIsKnownByItsContent() {
         const QByteArray bytes = fitOf(4);

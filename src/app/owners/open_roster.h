@@ -64,7 +64,6 @@ public:
     Edits& edits() { return edits_; }
     /// What was done, to undo, and what waits for whoever is writing.
     Steps& steps() { return steps_; }
-    const Steps& steps() const { return steps_; }
     RosterJobs& jobs() { return jobs_; }
     const RosterJobs& jobs() const { return jobs_; }
 

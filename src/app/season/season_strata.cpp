@@ -103,7 +103,16 @@ void hatch(QPainter& p, const QRectF& r, Layer layer, const QColor& colour) {
         return;
     }
     p.setBrushOrigin(0, 0);
-    p.fillRect(r, QBrush(tileOf(layer, colour, p.device()->devicePixelRatioF())));
+    const double ratio = p.device()->devicePixelRatioF();
+    const QBrush tile(tileOf(layer, colour, ratio));
+    // Qt shares out what is taller than 96 rows of pixels among threads, and waking them takes longer than
+    // filling so narrow a column does.
+    const double step = std::floor(90 / ratio);
+    for (double top = r.top(); top < r.bottom();) {
+        const double next = std::min(r.bottom(), std::floor(top) + step);
+        p.fillRect(QRectF(r.left(), top, r.width(), next - top), tile);
+        top = next;
+    }
 }
 
 /// Lays a week down in its layers.

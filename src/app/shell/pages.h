@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
-#include "app/shell/stack.h"
 #include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QKeyEvent>
@@ -48,7 +47,7 @@ public:
 
 private:
     QHBoxLayout* row_;
-    QStackedWidget* stack_ = new Stack;
+    QStackedWidget* stack_ = new QStackedWidget;
     QButtonGroup group_;
 };
 

@@ -36,6 +36,7 @@ struct Field {
     Span span = {};
     const char* column = nullptr; ///< of a row; "" where rows do not hold it or whoever reads them does it
                                   ///< by hand; "*" for a record within the record, by its own columns
+    bool emptyIsNull = false;     ///< a row holds nothing where it is empty
 
     constexpr Field as(Stands how) const {
         Field f = *this;
@@ -52,12 +53,19 @@ struct Field {
     constexpr Field upTo(Enum last) const {
         return within(0, static_cast<double>(last));
     }
+    constexpr Field nullWhereEmpty() const {
+        Field f = *this;
+        f.emptyIsNull = true;
+        return f;
+    }
     constexpr Field in(const char* name) const {
         Field f = *this;
         f.column = name;
         return f;
     }
-    constexpr Field<Record, T, false> notEdited() const { return {key, at, stands, span, column}; }
+    constexpr Field<Record, T, false> notEdited() const {
+        return {key, at, stands, span, column, emptyIsNull};
+    }
     constexpr const char* columnName() const { return column ? column : key; }
 };
 
