@@ -134,15 +134,8 @@ Result<std::optional<RiderRecord>> Roster::rider(qint64 id) const {
 Result<qint64> Roster::saveRider(const RiderRecord& r) {
     qint64 id = r.id;
     const auto ok = together([&]() -> Result<void> {
-        const QStringList columns = sql::columnsOf<RiderRecord>().split(", ");
-        QStringList news;
-        for (const QString& column : columns)
-            news << column + "=excluded." + column;
         auto saved =
-            sql::run(connection_->db,
-                     QString("INSERT INTO rider(id, %1) VALUES(?%2) ON CONFLICT(id) DO UPDATE SET %3")
-                         .arg(columns.join(", "), QString(",?").repeated(columns.size()), news.join(", ")),
-                     QVariantList{id == 0 ? QVariant() : QVariant(id)} + sql::valuesOf(r));
+            sql::putById(connection_->db, "rider", id, sql::columnsOf<RiderRecord>(), sql::valuesOf(r));
         if (!saved)
             return tl::unexpected(saved.error());
         if (id == 0)

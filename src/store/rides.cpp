@@ -338,10 +338,10 @@ Result<qint64> Roster::addRide(const RideRecord& r, const QByteArray& packedOrig
             return updateRides({back});
         }
         const QString columns = rideColumns();
-        auto saved = sql::run(db,
-                              QString("INSERT INTO ride(id, rider, %1) VALUES(?,?%2)")
-                                  .arg(columns, QString(",?").repeated(columns.count(',') + 1)),
-                              QVariantList{id == 0 ? QVariant() : QVariant(id), r.rider} + rideValues(r));
+        auto saved = sql::run(
+            db,
+            QString("INSERT INTO ride(id, rider, %1) VALUES(?,?,%2)").arg(columns, sql::marksFor(columns)),
+            QVariantList{id == 0 ? QVariant() : QVariant(id), r.rider} + rideValues(r));
         if (!saved)
             return tl::unexpected(saved.error());
         id = saved->lastInsertId().toLongLong();
@@ -453,8 +453,7 @@ Result<std::vector<QByteArray>> Roster::recordingsOf(const RideRecord& ride) con
 Result<void> Roster::updateRides(const std::vector<RideRecord>& rides) {
     const QSqlDatabase& db = connection_->db;
     const QString columns = rideColumns();
-    const QString ride = QString("UPDATE ride SET (%1)=(%2) WHERE id=?")
-                             .arg(columns, QString("?,").repeated(columns.count(',')) + "?");
+    const QString ride = QString("UPDATE ride SET (%1)=(%2) WHERE id=?").arg(columns, sql::marksFor(columns));
     return together([&]() -> Result<void> {
         for (const RideRecord& r : rides) {
             auto ok = sql::run(db, ride, rideValues(r) + QVariantList{r.id});

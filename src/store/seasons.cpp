@@ -177,17 +177,10 @@ Result<qint64> Roster::saveSeason(const SeasonRecord& r) {
                     db, "UPDATE season SET standing=1 WHERE rider=? AND standing=0 AND id<>?", {r.rider, id});
                 !past)
                 return tl::unexpected(past.error());
-        const QString columns = "standing, name, branched_from, " + sql::columnsOf<Season>();
-        const QStringList each = columns.split(", ");
-        QStringList news;
-        for (const QString& column : each)
-            news << column + "=excluded." + column;
-        auto saved = sql::run(
-            db,
-            QString("INSERT INTO season(id, rider, %1) VALUES(?,?%2) ON CONFLICT(id) DO UPDATE SET %3")
-                .arg(columns, QString(",?").repeated(each.size()), news.join(", ")),
-            QVariantList{id == 0 ? QVariant() : QVariant(id), r.rider, static_cast<int>(r.standing),
-                         r.name.isNull() ? QString("") : r.name, sql::orNull(r.branchedFrom)} +
+        auto saved = sql::putById(
+            db, "season", id, "rider, standing, name, branched_from, " + sql::columnsOf<Season>(),
+            QVariantList{r.rider, static_cast<int>(r.standing), r.name.isNull() ? QString("") : r.name,
+                         sql::orNull(r.branchedFrom)} +
                 sql::valuesOf(s));
         if (!saved)
             return tl::unexpected(saved.error());
@@ -236,8 +229,8 @@ Result<void> Roster::savePlannedDays(qint64 season, Date from, const std::vector
             return tl::unexpected(gone.error());
         QSqlQuery query(connection_->db);
         const QString columns = sql::columnsOf<SolvedDay>();
-        if (!query.prepare(QString("INSERT INTO planned_day(season, %1) VALUES(?%2)")
-                               .arg(columns, QString(",?").repeated(columns.count(',') + 1))))
+        if (!query.prepare(QString("INSERT INTO planned_day(season, %1) VALUES(?,%2)")
+                               .arg(columns, sql::marksFor(columns))))
             return sql::failure(query.lastError());
         for (const SolvedDay& d : days) {
             if (d.date < from)
@@ -298,7 +291,7 @@ Result<void> Roster::saveOutcomes(qint64 rider, const std::vector<MeantSession>&
                     sql::run(connection_->db,
                              QString("UPDATE meant_session SET (%1)=(%2) WHERE day=? AND words=? AND "
                                      "season IN (SELECT id FROM season WHERE rider=?)")
-                                 .arg(columns, QString("?,").repeated(columns.count(',')) + "?"),
+                                 .arg(columns, sql::marksFor(columns)),
                              sql::valuesOf(m, becameOf) + QVariantList{m.date.days, textOf(m.words), rider});
                 !put)
                 return tl::unexpected(put.error());

@@ -84,4 +84,15 @@ Result<QSqlQuery> put(const QSqlDatabase& db, const QString& table, const QVaria
         values);
 }
 
+Result<QSqlQuery> putById(const QSqlDatabase& db, const QString& table, qint64 id, const QString& columns,
+                          const QVariantList& values) {
+    QStringList news;
+    for (const QString& column : columns.split(", "))
+        news << column + "=excluded." + column;
+    return run(db,
+               QString("INSERT INTO %1(id, %2) VALUES(?,%3) ON CONFLICT(id) DO UPDATE SET %4")
+                   .arg(table, columns, marksFor(columns), news.join(", ")),
+               QVariantList{id == 0 ? QVariant() : QVariant(id)} + values);
+}
+
 } // namespace marram::sql

@@ -35,6 +35,15 @@ Result<QSqlQuery> run(const QSqlDatabase& db, const QString& text, const QVarian
 /// differently.
 Result<QSqlQuery> put(const QSqlDatabase& db, const QString& table, const QVariantList& values);
 
+/// A question mark for each of the columns a statement lists.
+inline QString marksFor(const QString& columns) {
+    return QString("?,").repeated(columns.count(',')) + "?";
+}
+/// Puts a row in under its id, or in place of what the columns of that id held; an id of 0 is given by the
+/// database.
+Result<QSqlQuery> putById(const QSqlDatabase& db, const QString& table, qint64 id, const QString& columns,
+                          const QVariantList& values);
+
 /// One row, read with care: what is out of range is remembered with its column, and gives a harmless value.
 class Row {
 public:
