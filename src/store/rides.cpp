@@ -478,6 +478,18 @@ Result<std::vector<Date>> Roster::rideDays(qint64 rider) const {
     return days;
 }
 
+Result<std::vector<qint64>> Roster::staleRides(qint64 rider) const {
+    std::vector<qint64> ids;
+    auto ok =
+        sql::each(connection_->db,
+                  "SELECT r.id FROM ride r JOIN figures f ON f.ride=r.id WHERE r.rider=? AND f.stale<>0 "
+                  "AND r.aside_day IS NULL ORDER BY r.id",
+                  {rider}, wording("Rides"), nullptr, [&](sql::Row& row) { ids.push_back(row.id(0)); });
+    if (!ok)
+        return tl::unexpected(ok.error());
+    return ids;
+}
+
 Result<int> Roster::markStale(qint64 rider, Date from, Date to) {
     int count = 0;
     const auto ok = together([&]() -> Result<void> {

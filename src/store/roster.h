@@ -187,6 +187,8 @@ public:
     Result<void> updateRides(const std::vector<RideRecord>& rides);
     /// Days on which a rider has rides, in order, those put aside left out.
     Result<std::vector<Date>> rideDays(qint64 rider) const;
+    /// Rides of a rider that are to be scored again, in order.
+    Result<std::vector<qint64>> staleRides(qint64 rider) const;
     /// Marks rides of a rider from `from` to `to`, both included, to be scored again; how many there are.
     Result<int> markStale(qint64 rider, Date from, Date to);
 

@@ -239,8 +239,11 @@ const QStringList& schemaStep(int fromVersion) {
     static const QStringList ninth{"ALTER TABLE race ADD COLUMN squad_day INTEGER",
                                    "ALTER TABLE session_pin ADD COLUMN team TEXT NOT NULL DEFAULT ''",
                                    "CREATE TABLE beside(place TEXT NOT NULL PRIMARY KEY)"};
+    // Digests of figures no longer hold whether they are to be scored again; all are written anew after a
+    // step.
+    static const QStringList tenth{};
     static const std::array<const QStringList*, schemaVersion> steps{
-        &first, &second, &third, &fourth, &fifth, &sixth, &seventh, &eighth, &ninth};
+        &first, &second, &third, &fourth, &fifth, &sixth, &seventh, &eighth, &ninth, &tenth};
     return *steps.at(static_cast<size_t>(fromVersion));
 }
 

@@ -5,7 +5,7 @@
 namespace marram {
 
 /// The version of a roster's tables (docs/formats.md).
-inline constexpr int schemaVersion = 9;
+inline constexpr int schemaVersion = 10;
 /// The statements that bring a file from a version, 0 for an empty one, to the next.
 const QStringList& schemaStep(int fromVersion);
 

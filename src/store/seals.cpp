@@ -13,9 +13,10 @@ namespace {
 struct Sealed {
     const char* table;
     const char* words;
-    const char* group; ///< the column that names a group
-    const char* then;  ///< a second one, or null
-    const char* order; ///< of the rows in a group
+    const char* group;            ///< the column that names a group
+    const char* then;             ///< a second one, or null
+    const char* order;            ///< of the rows in a group
+    const char* beside = nullptr; ///< a column that says what is still to be done, and is left out
 };
 constexpr std::array<Sealed, 21> sealed{
     {{"rider", marked("A rider"), "id", nullptr, "id"},
@@ -31,7 +32,7 @@ constexpr std::array<Sealed, 21> sealed{
      {"outlook", marked("What a season expected"), "season", nullptr, "day, race"},
      {"family", marked("A family of sessions"), "name", nullptr, "name"},
      {"ride", marked("A ride"), "id", nullptr, "id"},
-     {"figures", marked("Figures of a ride"), "ride", nullptr, "ride"},
+     {"figures", marked("Figures of a ride"), "ride", nullptr, "ride", "stale"},
      {"test_result", marked("A test"), "id", nullptr, "id"},
      {"check_in", marked("A check-in"), "rider", "day", "day"},
      {"letter", marked("The coach's words on a week"), "rider", "week", "week"},
@@ -101,6 +102,7 @@ Result<Digests> digests(const QSqlDatabase& db, const Sealed& s, const QString& 
         hash.reset();
     };
     const int columns = query.record().count();
+    const int beside = s.beside ? query.record().indexOf(s.beside) : -1;
     while (query.next()) {
         const QString now = query.value(0).toString();
         if (any && now != key)
@@ -108,7 +110,8 @@ Result<Digests> digests(const QSqlDatabase& db, const Sealed& s, const QString& 
         key = now;
         any = true;
         for (int c = 1; c < columns; ++c)
-            add(hash, query.value(c));
+            if (c != beside)
+                add(hash, query.value(c));
     }
     if (query.lastError().isValid())
         return sql::failure(query.lastError());
@@ -148,14 +151,26 @@ const char* const schema =
 Result<void> watch(const QSqlDatabase& db) {
     if (auto ok = sql::run(db, "CREATE TEMP TABLE touched_group(part TEXT NOT NULL, key TEXT NOT NULL)"); !ok)
         return tl::unexpected(ok.error());
-    for (const Sealed& s : sealed)
-        for (const auto& [what, row] : {std::pair{"INSERT", "NEW"}, {"DELETE", "OLD"}, {"UPDATE", "NEW"}}) {
-            const auto ok = sql::run(db, QString("CREATE TEMP TRIGGER %1_%2 AFTER %2 ON main.%1 BEGIN INSERT "
-                                                 "INTO touched_group VALUES('%1', %3); END")
-                                             .arg(s.table, what, rowName(s, row)));
+    for (const Sealed& s : sealed) {
+        QString update = "UPDATE";
+        if (s.beside) { // what it says changes for thousands of rows at once, and no digest with it
+            QStringList columns;
+            if (auto ok =
+                    sql::each(db, "SELECT name FROM pragma_table_info(?) WHERE name<>?", {s.table, s.beside},
+                              wording("Digests"), nullptr, [&](sql::Row& row) { columns << row.text(0); });
+                !ok)
+                return ok;
+            update += " OF " + columns.join(", ");
+        }
+        for (const auto& [what, row] :
+             {std::pair{QString("INSERT"), "NEW"}, {QString("DELETE"), "OLD"}, {update, "NEW"}}) {
+            const auto ok = sql::run(db, QString("CREATE TEMP TRIGGER %1_%2 AFTER %3 ON main.%1 BEGIN INSERT "
+                                                 "INTO touched_group VALUES('%1', %4); END")
+                                             .arg(s.table, what.left(6), what, rowName(s, row)));
             if (!ok)
                 return tl::unexpected(ok.error());
         }
+    }
     return {};
 }
 

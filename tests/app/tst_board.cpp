@@ -439,6 +439,34 @@ private slots:
         s.sessions.clear();
         w_->chosen.edits().setSeason(s, "Clear");
     }
+    void firstSessionsKnowWhatWasRidden() {
+        // As after a file was brought: nobody has laid the rides over their sessions, none are promised.
+        const qint64 nell = w_->chosen.id(), season = w_->chosen.seasonId();
+        closeIt();
+        {
+            const auto file = Roster::open(path_);
+            QVERIFY(file.has_value());
+            auto meant = (*file)->meant(nell).value();
+            std::erase_if(meant, [&](const MeantSession& m) { return m.date >= today_; });
+            for (MeantSession& m : meant) {
+                m.outcome.reset();
+                m.outcomeOf.clear();
+            }
+            QVERIFY((*file)->saveOutcomes(nell, meant).has_value());
+            QVERIFY((*file)->saveMeant(season, today_, {}).has_value());
+        }
+        w_ = std::make_unique<Workspace>();
+        w_->clock.setToday(today_);
+        std::vector<size_t> known; // rungs known to be done when each answer came
+        connect(&service(), &BlockService::blockChanged, this, [&] {
+            if (service().block())
+                known.push_back(service().basis().done.size());
+        });
+        QVERIFY(w_->roster.open(path_));
+        QVERIFY(comes([&] { return !known.empty() && !service().solving(); }));
+        QVERIFY(known.front() > 0);
+        QCOMPARE(known.front(), service().basis().done.size());
+    }
 };
 
 MARRAM_WINDOW_SUITE(BoardTest)

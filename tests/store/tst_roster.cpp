@@ -65,6 +65,15 @@ class RosterTest : public QObject {
     std::unique_ptr<Roster> roster_;
     qint64 rider_ = 0;
 
+    /// What another programme does to the file.
+    void behindOurBack(const char* statement) {
+        {
+            QSqlDatabase db = QSqlDatabase::addDatabase("QSQLITE", "behind");
+            db.setDatabaseName(path_);
+            QVERIFY(db.open() && QSqlQuery(db).exec(statement));
+        }
+        QSqlDatabase::removeDatabase("behind");
+    }
     ImportReport import(const QStringList& files, OverlapChoice choice = OverlapChoice::Skip) {
         RiderRecord who = roster_->riders()->front();
         Importer importer(*roster_, who);
@@ -256,13 +265,7 @@ private slots:
     }
     void aNewerSchemaIsRefused() {
         roster_ = nullptr;
-        {
-            QSqlDatabase db = QSqlDatabase::addDatabase("QSQLITE", "newer");
-            db.setDatabaseName(path_);
-            QVERIFY(db.open());
-            QSqlQuery(db).exec("PRAGMA user_version=99");
-        }
-        QSqlDatabase::removeDatabase("newer");
+        behindOurBack("PRAGMA user_version=99");
         const auto r = Roster::open(path_);
         QVERIFY(!r && r.error().sentence.find("newer") != std::string::npos);
     }
@@ -369,6 +372,17 @@ private slots:
         QVERIFY(std::abs(sums[0].stress - *rides[1].score.stress) < 1e-9);
         QCOMPARE(roster_->markStale(rider_, rides[2].day, rides[2].day).value(), 1);
         QVERIFY(roster_->rides(rider_)->back().stale && !roster_->rides(rider_)->front().stale);
+        QCOMPARE(roster_->staleRides(rider_).value(), std::vector{rides[2].id});
+        // To be scored again is no change of what was found: no digest is written for it, and none is missed.
+        QVERIFY(roster_->checkSeals().empty());
+        rides[2].thresholdPower += 1;
+        QVERIFY(roster_->updateRides({rides[2]}));
+        QVERIFY(roster_->staleRides(rider_)->empty() && roster_->checkSeals().empty());
+        roster_.reset();
+        behindOurBack("UPDATE figures SET stale=1");
+        QVERIFY((*Roster::open(path_))->checkSeals().empty());
+        behindOurBack("UPDATE figures SET threshold_power_w=threshold_power_w+1");
+        QCOMPARE((*Roster::open(path_))->checkSeals().sentences.size(), 3);
     }
 };
 

@@ -79,8 +79,8 @@ BlockService::BlockService(OpenRoster& roster, ChosenRider& rider, PlanService& 
     connect(&rider_, &ChosenRider::settled, this, [this] {
         if (std::exchange(riderId_, rider_.id()) != rider_.id())
             from_ = monday(clock_.today()); // another rider's weeks begin with this one
+        layOverRides();                     // first: a first answer waits for what was ridden
         follow();
-        layOverRides();
     });
     connect(&rider_, &ChosenRider::ridesChanged, this, [this] {
         if (!rider_.choosing())
@@ -101,6 +101,7 @@ void BlockService::forget() {
     work_.forget();
     laying_.end();
     block_.reset();
+    unheard_ = false;
     asked_.reset();
     solved_.reset();
     decided_.reset();
@@ -245,6 +246,8 @@ void BlockService::solve() {
     }
     const Season whole = rider_.facts().completed(*plans_.decided());
     const qint64 season = plans_.seasonId();
+    if (unheard_ && subject_ != season)
+        return; // asked again once they are heard
     const Date first = std::max(monday(clock_.today()), monday(whole.start));
     const Date last = std::max(from_ + 7 * weeks_ - 1, first + 27);
     BlockBasis on = basis();
@@ -423,8 +426,14 @@ void BlockService::layOverRides() {
     }
     spread_ = spreadFromPlan(pairs);
     std::erase_if(laid_, [&](const auto& each) { return !there.contains(each.first); });
+    const bool waited =
+        std::exchange(unheard_, std::any_of(items->begin(), items->end(), [](const Pair& item) {
+                          return item.meant.outcomeOf != item.key;
+                      }));
     if (items->empty()) {
         laying_.forget();
+        if (waited)
+            follow();
         return;
     }
     std::sort(items->begin(), items->end(), [](const Pair& a, const Pair& b) { return a.day > b.day; });
@@ -455,6 +464,7 @@ void BlockService::layOverRides() {
     laying_.ask(work, [this, done, rider = rider_.id()] {
         if (rider != rider_.id())
             return;
+        const bool first = std::exchange(unheard_, false);
         std::vector<MeantSession> told;
         for (auto& [day, laid] : *done) {
             const auto meant = meant_.find(day);
@@ -477,10 +487,10 @@ void BlockService::layOverRides() {
             }
             laid_[day] = std::move(laid);
         }
-        if (!told.empty()) {
+        if (!told.empty())
             roster_.edits().keepOutcomes(rider, told);
-            solve();
-        }
+        if (!told.empty() || first)
+            follow();
         emit laidChanged();
     });
 }

@@ -33,7 +33,7 @@ public:
     Date from() const { return from_; }
     int weeks() const { return weeks_; }
     /// True while newer sessions are being worked out.
-    bool solving() const { return work_.busy(); }
+    bool solving() const { return work_.busy() || (unheard_ && !block()); }
 
     /// The newest sessions of the season shown, from this week on; null before there are any: those of
     /// another rider or season are never shown.
@@ -108,6 +108,9 @@ private:
     std::optional<Asked> asked_, solved_; ///< what the newest request, and block_, were worked out from
     std::map<Date, MeantSession> meant_;
     std::map<Date, LaidRide> laid_;
+    /// Rides of the last weeks are being laid over their sessions for the first time: the first sessions of a
+    /// season wait for what they say of its rungs.
+    bool unheard_ = false;
     mutable std::map<std::pair<std::string, double>, std::optional<Understood>> understood_;
     PlanSpread spread_ = usualSpread;
     std::shared_ptr<const FamilyBook> book_;

@@ -69,6 +69,9 @@ void ChosenRider::take(const Touched& what) {
         readCheckIns();
     if (what.has(Part::Rides))
         readRides();
+    else if (what.has(Part::Stale))
+        readStale();
+    const bool rides = what.has(Part::Rides) || what.has(Part::Stale);
     if (what.has(Part::Seasons))
         readSeasons();
     if (what.has(Part::Figures))
@@ -81,12 +84,12 @@ void ChosenRider::take(const Touched& what) {
         emit checkInsChanged();
     if (what.has(Part::Figures))
         emit riderChanged();
-    if (what.has(Part::Rides))
+    if (rides)
         emit ridesChanged();
     // Scoring that runs goes on, unless a figure changed: then by the values of now.
-    if (what.has(Part::Rides) && (what.has(Part::Figures) || !roster_.jobs().scoring()))
+    if (rides && (what.has(Part::Figures) || !roster_.jobs().scoring()))
         roster_.jobs().scoreStale(id_, rides_);
-    if (what.has(Part::Figures) || what.has(Part::Rides))
+    if (what.has(Part::Figures) || rides)
         emit settled();
 }
 
@@ -121,6 +124,16 @@ void ChosenRider::readRides() {
     }
     counted_ = countRidden(daySumsOf(rides_));
     rebuildHistory();
+}
+
+void ChosenRider::readStale() {
+    const auto stale = roster_.file().staleRides(id_);
+    if (!stale) {
+        emit notices_.failed(QString::fromStdString(stale.error().sentence));
+        return;
+    }
+    for (RideRecord& r : rides_)
+        r.stale = std::binary_search(stale->begin(), stale->end(), r.id);
 }
 
 void ChosenRider::rebuildHistory() {

@@ -65,6 +65,7 @@ signals:
 private:
     void take(const Touched& what);
     void readRides();
+    void readStale();
     void readSeasons();
     void readTests();
     void readCheckIns();

@@ -75,7 +75,7 @@ bool Edits::applyRider(const RiderRecord& before, const RiderRecord& after) {
         return {};
     });
     if (done)
-        of_.tell(rides ? Touched{after.id, {Part::Figures, Part::Rides}}
+        of_.tell(rides ? Touched{after.id, {Part::Figures, Part::Stale}}
                        : Touched{after.id, {Part::Figures}});
     else
         emit of_.touched({after.id, {Part::Figures}}); // fields show what holds

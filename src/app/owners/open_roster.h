@@ -10,12 +10,13 @@ namespace marram {
 enum class Part : unsigned {
     Figures = 1, ///< the rider's own: name, values, hours …
     Rides = 2,
+    Stale = 128, ///< only which of the rides are to be scored again
     Seasons = 4,
     Tests = 8,
     CheckIns = 16,
     Letters = 32,
     Noted = 64, ///< cautions
-    All = 127
+    All = 255
 };
 
 /// Who changed something: the coach's hand (done, undone or redone, and seen), or work beside the interface
