@@ -184,7 +184,7 @@ std::vector<Errand> errandsOf(const DemoRider& d, const Planned& planned, Date t
 
 struct Ridden {
     QByteArray packed;
-    Recording recording;
+    std::optional<Ride> grid; ///< where it was a test
     Result<RideRecord> record;
     std::vector<Recognised> tests;
     RideFacts facts; ///< by the digest of its bytes
@@ -203,7 +203,8 @@ double effortSaid(const Errand& o) {
 Ridden rideOne(const Errand& o, const RiderRecord& rider) {
     const auto fit = writeFit(ride(o.session, o.rider, o.day, o.seed));
     QByteArray bytes(reinterpret_cast<const char*>(fit.data()), static_cast<qsizetype>(fit.size()));
-    auto record = prepareRide(bytes, QString::fromStdString(isoText(o.date)) + ".fit", rider);
+    Ride grid;
+    auto record = prepareRide(bytes, QString::fromStdString(isoText(o.date)) + ".fit", rider, nullptr, &grid);
     std::vector<Recognised> tests;
     if (record && o.saysEffort) {
         record->effort = effortSaid(o);
@@ -211,15 +212,13 @@ Ridden rideOne(const Errand& o, const RiderRecord& rider) {
         basis.effort = record->effort;
         rescale(record->score, basis);
     }
-    Recording recording = *readRecording(bytes);
-    const Ride grid = *toGrid(recording);
     if (record && o.test)
         tests = recogniseTests(grid, o.date, {o.rider.thresholdPower}, {});
     RideFacts facts;
     if (record)
         facts = factsOf(record->contentHash.toHex().toStdString(), grid, o.date);
-    return {Roster::packed(bytes), std::move(recording), std::move(record), std::move(tests),
-            std::move(facts)};
+    return {Roster::packed(bytes), o.test ? std::optional(std::move(grid)) : std::nullopt, std::move(record),
+            std::move(tests), std::move(facts)};
 }
 
 /// The result of a test the coach had on the calendar, as found in its ride; a climb is measured by its lap.
@@ -228,8 +227,7 @@ std::optional<TestRecord> resultOf(const Errand& o, const Ridden& ridden, qint64
     t.rider = rider;
     t.rideHash = ridden.record->contentHash;
     if (*o.test == Protocol::Climb) {
-        const auto grid = toGrid(ridden.recording);
-        const auto best = meanMax(*grid, std::array{14 * 60});
+        const auto best = meanMax(*ridden.grid, std::array{14 * 60});
         t.result = {o.date, Protocol::Climb, best.front().power, 0, 14 * 60};
         t.result.place = "Lighthouse Hill";
     } else {
@@ -245,8 +243,9 @@ std::optional<TestRecord> resultOf(const Errand& o, const Ridden& ridden, qint64
 
 class Author {
 public:
-    Author(Roster& roster, Date today, const std::function<bool(int, int)>& progress)
-        : roster_(roster), today_(today), progress_(progress) {}
+    Author(Roster& roster, Date today, const std::function<bool(int, int)>& progress,
+           std::function<void()> came = {})
+        : roster_(roster), today_(today), progress_(progress), came_(std::move(came)) {}
 
     bool cancelled() const { return cancelled_; }
 
@@ -258,15 +257,24 @@ public:
             errands.push_back(errandsOf(d, planned.back(), today_));
             total_ += errands.back().size();
         }
-        for (size_t i = 0; i < club.size(); ++i)
-            if (auto ok = writeOne(club[i], planned[i], errands[i]); !ok)
+        for (size_t i = 0; i < club.size(); ++i) {
+            believeTests(club[i], errands[i]);
+            std::vector<Ridden> ridden;
+            if (auto ok = ride(club[i], errands[i], ridden); !ok)
                 return ok;
+            // Nobody waits for the roster while somebody rides.
+            const auto kept = roster_.together([&] { return keep(club[i], planned[i], errands[i], ridden); });
+            if (!kept)
+                return kept;
+            if (came_)
+                came_();
+        }
         return {};
     }
 
 private:
-    Result<void> writeOne(DemoRider& d, const Planned& planned, const std::vector<Errand>& errands) {
-        // The coach said yes to every threshold test, so each is the threshold from its day on.
+    /// The coach said yes to every threshold test, so each is the threshold from its day on.
+    static void believeTests(DemoRider& d, const std::vector<Errand>& errands) {
         const RiderRecord believed = d.record;
         for (const Errand& o : errands)
             if (o.test && wordsFor(*o.test).thresholdPart > 0)
@@ -274,13 +282,17 @@ private:
                     if (const auto test = resultOf(o, ridden, 0))
                         d.record.values.set(Quantity::ThresholdPower, o.date,
                                             std::round(thresholdFrom(test->result).value_or(0)));
+    }
+
+    Result<void> keep(DemoRider& d, const Planned& planned, const std::vector<Errand>& errands,
+                      std::vector<Ridden>& ridden) {
         const auto id = roster_.saveRider(d.record);
         if (!id)
             return tl::unexpected(id.error());
         d.record.id = *id;
         if (auto ok = keepSeasons(d, planned); !ok)
             return ok;
-        if (auto ok = ride(d, errands); !ok)
+        if (auto ok = keepRides(d, errands, ridden); !ok)
             return ok;
         if (auto ok = relearnScales(roster_, d.record.id); !ok)
             return tl::unexpected(ok.error());
@@ -338,35 +350,44 @@ private:
         return keep(*d.ahead, SeasonStanding::InForce, d.ahead->start, farAhead);
     }
 
-    Result<void> ride(const DemoRider& d, const std::vector<Errand>& errands) {
-        Importer importer(roster_, d.record);
-        ImportReport report;
+    Result<void> ride(const DemoRider& d, const std::vector<Errand>& errands, std::vector<Ridden>& all) {
         std::deque<std::future<Ridden>> underWay;
-        size_t next = 0;
-        std::vector<RideFacts> facts;
-        for (const Errand& o : errands) {
+        for (size_t next = 0; all.size() < errands.size();) {
             while (underWay.size() < 6 && next < errands.size())
                 underWay.push_back(
                     std::async(std::launch::async, rideOne, std::cref(errands[next++]), std::cref(d.record)));
-            Ridden ridden = underWay.front().get();
+            all.push_back(underWay.front().get());
             underWay.pop_front();
-            if (!ridden.record)
-                return tl::unexpected(ridden.record.error());
-            if (const auto note = d.rideNotes.find(today_ - o.date); note != d.rideNotes.end())
-                ridden.record->note = note->second;
-            if (o.test)
-                if (const auto test = resultOf(o, ridden, d.record.id))
-                    if (auto ok = roster_.saveTest(*test); !ok)
-                        return tl::unexpected(ok.error());
-            facts.push_back(std::move(ridden.facts));
-            importer.store(std::move(*ridden.record), ridden.packed, report);
-            if (report.stopped)
-                return tl::unexpected(*report.stopped);
+            if (!all.back().record)
+                return tl::unexpected(all.back().record.error());
             ++done_;
             if (progress_ && !progress_(static_cast<int>(done_), static_cast<int>(total_))) {
                 cancelled_ = true;
                 return refuse("Making the demo was cancelled.");
             }
+        }
+        return {};
+    }
+
+    Result<void> keepRides(const DemoRider& d, const std::vector<Errand>& errands,
+                           std::vector<Ridden>& ridden) {
+        Importer importer(roster_, d.record);
+        ImportReport report;
+        std::vector<RideFacts> facts;
+        for (size_t i = 0; i < errands.size(); ++i) {
+            const Errand& o = errands[i];
+            RideRecord& record = *ridden[i].record;
+            record.rider = d.record.id;
+            if (const auto note = d.rideNotes.find(today_ - o.date); note != d.rideNotes.end())
+                record.note = note->second;
+            if (o.test)
+                if (const auto test = resultOf(o, ridden[i], d.record.id))
+                    if (auto ok = roster_.saveTest(*test); !ok)
+                        return tl::unexpected(ok.error());
+            facts.push_back(std::move(ridden[i].facts));
+            importer.store(std::move(record), ridden[i].packed, report);
+            if (report.stopped)
+                return tl::unexpected(*report.stopped);
         }
         return keepMaximal(d.record.id, std::move(facts));
     }
@@ -407,24 +428,38 @@ private:
     Roster& roster_;
     Date today_;
     const std::function<bool(int, int)>& progress_;
+    std::function<void()> came_;
     size_t done_ = 0, total_ = 0;
     bool cancelled_ = false;
 };
 
 } // namespace
 
-Result<void> writeDemo(const QString& path, Date today, const std::function<bool(int, int)>& progress) {
+Result<void> writeDemo(const QString& path, Date today, const std::function<bool(int, int)>& progress,
+                       std::optional<size_t> riders) {
+    std::vector<DemoRider> club = demoClub(today);
+    if (riders)
+        club.erase(club.begin() + static_cast<long>(std::min(*riders, club.size())), club.end());
     return makeAside(path, [&](const QString& aside) -> Result<void> {
         auto roster = Roster::create(aside);
         if (!roster)
             return tl::unexpected(roster.error());
         Author author(**roster, today, progress);
         // One transaction: it is far quicker than one for every ride.
-        const auto made = (*roster)->together([&] { return author.write(demoClub(today)); });
+        const auto made = (*roster)->together([&] { return author.write(std::move(club)); });
         if (!made && author.cancelled())
             return refuse("Making the demo was cancelled; nothing was kept.");
         return made;
     });
+}
+
+Result<void> addToDemo(Roster& roster, Date today, size_t from, const std::function<bool(int, int)>& progress,
+                       const std::function<void()>& came) {
+    std::vector<DemoRider> club = demoClub(today);
+    club.erase(club.begin(), club.begin() + static_cast<long>(std::min(from, club.size())));
+    Author author(roster, today, progress, came);
+    auto made = author.write(std::move(club));
+    return author.cancelled() ? Result<void>{} : made;
 }
 
 } // namespace marram

@@ -29,9 +29,19 @@ using namespace marram;
 
 namespace {
 
-/// Opens the demo roster, which is a roster like any other: made once, with its progress shown, and kept.
-/// Asked for `anew` it is made under another name beside the ones there are. False when it was cancelled or
-/// failed.
+/// What riders of the demo are sent, to be looked at.
+void sendDemoPost(Workspace& workspace) {
+    if (QSettings().contains("postFolder"))
+        return;
+    const QString post = QDir(QDir::tempPath()).filePath(QString("marram-post-%1").arg(::getuid()));
+    setSetting(settingOf("postFolder"), post);
+    workspace.roster.jobs().sendWeek(post, {}, weekToLookAt(workspace.today()));
+}
+
+/// Opens the demo roster, which is a roster like any other: made once, with its progress shown, and kept. It
+/// is shown as soon as its first rider is there; the others ride beside the interface and come one by one;
+/// all at once where it is to be `quiet`. Asked for `anew` it is made under another name beside the ones
+/// there are. False when it was cancelled or failed.
 bool openDemo(Workspace& workspace, const QString& folder, bool quiet, bool anew, QWidget* parent) {
     QDir().mkpath(folder);
     QString path = QDir(folder).filePath("demo.marram");
@@ -39,19 +49,23 @@ bool openDemo(Workspace& workspace, const QString& folder, bool quiet, bool anew
         return workspace.roster.open(path);
     for (int n = 2; QFile::exists(path); ++n)
         path = QDir(folder).filePath(QString("demo %1.marram").arg(n));
-    QProgressDialog progress(wording("The simulated bike computer is riding for six riders…"),
-                             wording("Cancel"), 0, 100, parent);
+    QProgressDialog progress(wording("The simulated bike computer is riding…"), wording("Cancel"), 0, 100,
+                             parent);
     progress.setWindowTitle("Marram");
     progress.setMinimumDuration(quiet ? 1000000 : 0);
     progress.setMinimumWidth(460);
-    const auto made = writeDemo(path, workspace.today(), [&](int done, int total) {
-        if (quiet)
-            return true;
-        progress.setMaximum(total);
-        progress.setValue(done);
-        QApplication::processEvents();
-        return !progress.wasCanceled();
-    });
+    const Date today = workspace.today();
+    const auto made = writeDemo(
+        path, today,
+        [&](int done, int total) {
+            if (quiet)
+                return true;
+            progress.setMaximum(total);
+            progress.setValue(done);
+            QApplication::processEvents();
+            return !progress.wasCanceled();
+        },
+        quiet ? std::nullopt : std::optional<size_t>(1));
     progress.reset();
     if (!made) {
         emit workspace.notices.failed(QString::fromStdString(made.error().sentence));
@@ -59,11 +73,23 @@ bool openDemo(Workspace& workspace, const QString& folder, bool quiet, bool anew
     }
     if (!workspace.roster.open(path))
         return false;
-    if (!quiet && !QSettings().contains("postFolder")) { // what riders are sent, to be looked at
-        const QString post = QDir(QDir::tempPath()).filePath(QString("marram-post-%1").arg(::getuid()));
-        setSetting(settingOf("postFolder"), post);
-        workspace.roster.jobs().sendWeek(post, {}, weekToLookAt(workspace.today()));
-    }
+    if (quiet)
+        return true;
+    RosterJobs& jobs = workspace.roster.jobs();
+    QObject::connect(
+        &jobs, &RosterJobs::bringFinished, &workspace.roster,
+        [&workspace, path] {
+            if (workspace.roster.path() == path)
+                sendDemoPost(workspace);
+        },
+        Qt::SingleShotConnection);
+    jobs.bringRiders([today](Roster& roster, const std::function<bool(int, int)>& going,
+                             const std::function<void()>& came) {
+        const auto all = addToDemo(roster, today, 1, going, came);
+        return all ? Result<std::vector<qint64>>(std::vector<qint64>{}) : tl::unexpected(all.error());
+    });
+    emit workspace.notices.said(
+        wording("The other riders of the club are still riding; they come one by one."));
     return true;
 }
 

@@ -91,7 +91,7 @@ Result<void> fillFigures(RideRecord& record, const Ride& recorded, const RiderRe
 } // namespace
 
 Result<RideRecord> prepareRide(const QByteArray& original, const QString& fileName, const RiderRecord& rider,
-                               QString* stranger) {
+                               QString* stranger, Ride* grid) {
     auto recording = readRecording(original);
     if (!recording)
         return tl::unexpected(recording.error());
@@ -99,7 +99,7 @@ Result<RideRecord> prepareRide(const QByteArray& original, const QString& fileNa
         return refuse(phrase(
             "%1", phrase("its times count from the start only, so its day is unknown; times should be like "
                          "2027-01-04T09:30:00Z")));
-    const auto ride = toGrid(*recording);
+    auto ride = toGrid(*recording);
     if (!ride)
         return refuse(phrase("has no sample with a usable time"));
     RideRecord record;
@@ -120,6 +120,8 @@ Result<RideRecord> prepareRide(const QByteArray& original, const QString& fileNa
         return tl::unexpected(ok.error());
     if (stranger && !recording->otherSport)
         *stranger = whyNotTheirs(*recording, record, rider);
+    if (grid)
+        *grid = std::move(*ride);
     return record;
 }
 

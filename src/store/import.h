@@ -9,9 +9,10 @@ namespace marram {
 
 /// A recording made ready for the roster: read, put on its grid, scored. Pure; any thread. `stranger` gets a
 /// sentence where it looks like another rider's: the device was told a weight or a threshold far from what is
-/// entered, or it holds power or heart rate that cannot be theirs. The limits are constants of ours.
+/// entered, or it holds power or heart rate that cannot be theirs. The limits are constants of ours. `grid`
+/// gets the ride itself.
 Result<RideRecord> prepareRide(const QByteArray& original, const QString& fileName, const RiderRecord& rider,
-                               QString* stranger = nullptr);
+                               QString* stranger = nullptr, Ride* grid = nullptr);
 
 /// A ride on its grid from its recordings: the first its own, the others by second devices, from which it
 /// gets what they have better (devices.h).

@@ -524,12 +524,12 @@ private slots:
         QVERIFY(exported[0][1].value<Damage>().empty());
         QVERIFY(w_->roster.create(folder_.filePath("other.marram")));
         QVERIFY(w_->roster.riders().empty());
-        w_->roster.jobs().bringRiders(out + "/roster.json");
+        w_->roster.jobs().bringRiders(ridersIn(out + "/roster.json"));
         QVERIFY(brought.wait(Patience));
         QCOMPARE(w_->chosen.rider()->name, QString("Ann Dunlin"));
         QVERIFY(w_->chosen.rides().size() == 1 && w_->chosen.facts().loadRide(only().id));
         QSignalSpy failed(&w_->notices, &Notices::failed);
-        w_->roster.jobs().bringRiders(out + "/nothing.json");
+        w_->roster.jobs().bringRiders(ridersIn(out + "/nothing.json"));
         QVERIFY(brought.wait(Patience));
         QVERIFY(failed.size() == 1 && failed[0][0].toString().contains("nothing.json"));
         QCOMPARE(w_->roster.riders().size(), 1U);

@@ -241,7 +241,7 @@ private slots:
         w_->roster.close();
         QSignalSpy failed(&w_->notices, &Notices::failed);
         w_->roster.edits().addRider("Nobody");
-        w_->roster.jobs().bringRiders("/nowhere.json");
+        w_->roster.jobs().bringRiders(ridersIn("/nowhere.json"));
         w_->roster.jobs().exportRiders("/nowhere", {});
         w_->roster.jobs().examine();
         w_->roster.jobs().saveWhole("/nowhere");

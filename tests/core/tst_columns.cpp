@@ -171,7 +171,13 @@ private slots:
             QVERIFY(high <= std::max(hours * split.high, p.maximalTest ? 20.5 / 60 / p.used : 0) + 1e-9);
             QVERIFY(middle <= std::max(hours * split.middle, warm / p.used) +
                                   (p.maximalTest ? 4.0 / 60 / p.used : 0) + 1e-6);
-            if (hours <= 0 || p.highLimited || low || p.maximalTest)
+            // Where days are shut the others have the split of their own time, not of the whole week's.
+            bool shut = false;
+            for (int d = l.frame.weeks[w].first; d <= l.frame.weeks[w].last; ++d) {
+                const DayFrame& day = l.frame.days[static_cast<size_t>(d)];
+                shut = shut || day.away || day.camp || day.race >= 0;
+            }
+            if (hours <= 0 || p.highLimited || low || p.maximalTest || shut)
                 continue;
             QVERIFY(std::abs(high / hours - split.high) < 1e-9);
             if (p.middleOver < 1e-12 && middle < hours * split.middle + 1e-9 &&

@@ -39,6 +39,7 @@ class GivenTest : public QObject {
         bool builds(size_t w) const { return weeks[w].kind == WeekKind::Build && plain(weeks[w].start); }
     };
     std::vector<Given> all_;
+    int blocks_ = 0, unmet_ = 0; ///< blocks, and those that say something can't be met
 
     static const BlockSession* longRideOf(const BlockWeek& week) {
         const BlockSession* found = nullptr;
@@ -71,15 +72,37 @@ private slots:
             Given g{seed, Generator(seed).season(), {}};
             const Plan plan = solveSeason(g.season).plan;
             std::vector<DoneRung> done;
-            for (Date from = monday(g.season.start); from <= g.season.end; from = from + 28)
-                for (BlockWeek& week : solveBlock(g.season, plan, from, 4, done).weeks) {
+            for (Date from = monday(g.season.start); from <= g.season.end; from = from + 28) {
+                SessionBlock block = solveBlock(g.season, plan, from, 4, done);
+                ++blocks_;
+                unmet_ += block.unmet.empty() ? 0 : 1;
+                for (BlockWeek& week : block.weeks) {
                     for (const BlockSession& s : week.sessions)
                         if (s.rung > 0)
                             done.push_back({s.date, s.family, s.rung, true});
                     g.weeks.push_back(std::move(week));
                 }
+            }
             all_.push_back(std::move(g));
         }
+    }
+
+    void whatASeasonAsksItsSessionsHold() {
+        // S21, over any four weeks of a season, breaks, tapers and weeks of racing among them.
+        QVERIFY(blocks_ > 400);
+        QVERIFY2(unmet_ * 100 <= 4 * blocks_, qPrintable(QString("%1 of %2").arg(unmet_).arg(blocks_)));
+    }
+
+    void aWeekOffTheCoachSetIsOffInATaperToo() {
+        Season s = Generator(2000).season();
+        s.races = {{"Point", s.start + 7 * 16 + 6, Priority::A, 200.0, 1, std::nullopt, Demand::Road}};
+        s.end = s.start + 7 * 18 - 1;
+        s.away.clear();
+        s.weeks = {{monday(s.start) + 7 * 15, std::nullopt, WeekKind::Break}};
+        const Plan plan = solveSeason(s).plan;
+        for (const PlannedDay& d : plan.days)
+            if (d.date >= s.weeks[0].start && d.date < s.weeks[0].start + 7)
+                QVERIFY2(d.stress < 1e-9 && d.hours < 1e-9, qPrintable(isoText(d.date).c_str()));
     }
 
     void tempoLateInTheLongRideRarelyShrinksInsideABlock() {

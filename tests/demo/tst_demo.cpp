@@ -31,8 +31,25 @@ class DemoTest : public QObject {
 
 private slots:
     void theSameDayAlwaysGivesTheSameRoster() {
-        const auto a = make("a.marram", today_), b = make("b.marram", today_);
-        QVERIFY(a && b);
+        // At once, or the first rider first and the others one by one, cancelled in between.
+        const auto a = make("a.marram", today_);
+        const QString path = folder_.filePath("b.marram");
+        QVERIFY(a && writeDemo(path, today_, {}, 1));
+        const auto b = std::move(*Roster::open(path));
+        QCOMPARE(b->riders()->size(), 1U);
+        size_t came = 1;
+        QVERIFY(addToDemo(
+            *b, today_, 1, [&](int, int) { return came < 3; }, [&] { ++came; }));
+        QCOMPARE(b->riders()->size(), 3U);
+        QVERIFY(addToDemo(*b, today_, 3, {}, [&] { ++came; }));
+        const auto riders = a->riders().value(), others = b->riders().value();
+        QCOMPARE(came, riders.size());
+        QCOMPARE(others.size(), riders.size());
+        for (size_t i = 0; i < riders.size(); ++i) {
+            QCOMPARE(others[i].name, riders[i].name);
+            QVERIFY(b->checkIns(others[i].id).value() == a->checkIns(riders[i].id).value());
+            QCOMPARE(b->rides(others[i].id)->size(), a->rides(riders[i].id)->size());
+        }
         const auto ra = a->rides(a->riders()->front().id), rb = b->rides(b->riders()->front().id);
         QCOMPARE(ra->size(), rb->size());
         for (size_t i = 0; i < ra->size(); ++i) {

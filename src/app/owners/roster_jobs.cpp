@@ -133,25 +133,34 @@ void RosterJobs::moveRecordings(Date before) {
     });
 }
 
-void RosterJobs::bringRiders(const QString& file) {
+Bringing ridersIn(const QString& file) {
+    return [file](Roster& roster, const Progress& progress, const std::function<void()>&) {
+        return importJson(roster, file, progress);
+    };
+}
+
+void RosterJobs::bringRiders(const Bringing& from) {
     if (!of_.isOpen()) {
         emit notices_.failed(
             wording("No roster is open. Open one, or make one, first; riders come into it."));
         return;
     }
     auto result = std::make_shared<Result<std::vector<qint64>>>();
-    const auto work = [this, file, result, path = of_.file().path(),
-                       writer = of_.file().writer()](JobLink& link) {
-        const auto roster = openBeside(link, path, writer);
-        *result = roster ? importJson(**roster, file, progressOf(JobKind::Bring, link))
-                         : Result<std::vector<qint64>>(tl::unexpected(roster.error()));
-    };
-    jobs_.begin(JobKind::Bring, work, [this, result] {
-        if (!*result)
-            emit notices_.failed(QString::fromStdString(result->error().sentence));
+    const auto show = [this] {
         of_.loadRiders();
         emit of_.ridersChanged();
         emit of_.touched({0, {Part::All}, By::Others});
+    };
+    const auto work = [this, from, result, show, path = of_.file().path(),
+                       writer = of_.file().writer()](JobLink& link) {
+        const auto roster = openBeside(link, path, writer);
+        *result = roster ? from(**roster, progressOf(JobKind::Bring, link), [&] { link.deliver(show); })
+                         : Result<std::vector<qint64>>(tl::unexpected(roster.error()));
+    };
+    jobs_.begin(JobKind::Bring, work, [this, result, show] {
+        if (!*result)
+            emit notices_.failed(QString::fromStdString(result->error().sentence));
+        show();
         emit bringFinished(result->value_or(std::vector<qint64>{}));
     });
 }

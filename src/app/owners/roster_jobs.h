@@ -16,6 +16,13 @@ class OpenRoster;
 class Roster;
 struct BackupCopy;
 
+/// Where riders come from: brings them into a roster and says who came last. It goes on while `progress` says
+/// so, and tells `came` of those who are whole before the others are.
+using Bringing = std::function<Result<std::vector<qint64>>(
+    Roster& roster, const std::function<bool(int, int)>& progress, const std::function<void()>& came)>;
+/// From an export.
+Bringing ridersIn(const QString& file);
+
 /// Everything that is done with the open roster beside the interface, each with a connection of its own: the
 /// interface keeps reading meanwhile, and a job waits for whoever writes. The roster ends them all, in order,
 /// before it closes; nothing they deliver later is taken.
@@ -40,10 +47,10 @@ public:
     void scoreStale(qint64 rider, const std::vector<RideRecord>& rides);
     bool scoring() const { return running(JobKind::Scoring); }
 
-    /// Exports riders (all where none is named), or brings some from an export, beside the interface;
-    /// exportFinished or bringFinished follows.
+    /// Exports riders (all where none is named), or brings some, beside the interface; exportFinished or
+    /// bringFinished follows.
     void exportRiders(const QString& folder, const std::vector<qint64>& riders);
-    void bringRiders(const QString& file);
+    void bringRiders(const Bringing& from);
     /// Moves recordings of rides before a day into a file beside the roster, beside the interface;
     /// recordingsMoved follows.
     void moveRecordings(Date before);

@@ -366,7 +366,7 @@ void RosterView::bringRiders() {
         return;
     settings.setValue("exportFolder", QFileInfo(file).absolutePath());
     watch(JobKind::Bring, wording("Bringing riders in…"));
-    workspace_.roster.jobs().bringRiders(file);
+    workspace_.roster.jobs().bringRiders(ridersIn(file));
 }
 
 } // namespace marram

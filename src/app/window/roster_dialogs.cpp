@@ -111,7 +111,7 @@ void RosterDialogs::bringOrOpen() {
     }
     if (const QString to = askForNewRoster(window_, wording("The roster it is brought into"));
         !to.isEmpty() && use(to))
-        workspace_.roster.jobs().bringRiders(path);
+        workspace_.roster.jobs().bringRiders(ridersIn(path));
 }
 
 bool RosterDialogs::makeFirst() {

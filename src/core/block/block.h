@@ -74,13 +74,13 @@ struct SessionBlock {
 };
 
 /// Sessions for every day of some weeks of a season: family, rung and length for every slot, so that the
-/// stress of every week is within 3 % of the season's and, over three weeks or more, time by purpose within 3
-/// points of its split in each band; what can't be met is said. Hard days are those of the season. A rung is
-/// ridden twice at most and then up, never skipped; at most four families of hard work, each at most twice a
-/// week; nothing too long for its day; deload, taper and race weeks ride a reached rung with fewer
-/// repetitions. `from` is a Monday; weeks outside the season are left out. A beam over the weeks, the lengths
-/// and the endurance between them fitted to the week's stress on whole sessions. Rules and figures: common
-/// practice.
+/// stress of every week is within 3 % of the season's, or five points, and, over three weeks or more, time by
+/// purpose within 3 points of its split in each band; what can't be met is said. Hard days are those of the
+/// season. A rung is ridden twice at most and then up, never skipped; at most four families of hard work,
+/// each at most twice a week; nothing too long for its day; deload, taper and race weeks ride a reached rung
+/// with fewer repetitions. `from` is a Monday; weeks outside the season are left out. A beam over the weeks,
+/// the lengths and the endurance between them fitted to the week's stress on whole sessions. Rules and
+/// figures: common practice.
 ///
 /// What the season pins to a day (SessionPin) is ridden as pinned; nothing else is: a rider who is ill, in
 /// return or has an injury the family is not for rides endurance instead, and it says so.

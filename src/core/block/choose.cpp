@@ -167,8 +167,10 @@ void Chooser::step(size_t w) {
                     const double off = week.stress > 0
                                            ? std::max({0.0, least / week.stress - 1, 1 - most / week.stress})
                                            : 0;
-                    const double cost =
-                        h * h + m * m + 0.2 * std::abs(h) + 0.1 * std::abs(m) + extra.cost + 0.4 * off;
+                    // Too much of both, or too little, is felt in the low band.
+                    const double low = h + m;
+                    const double cost = h * h + m * m + 2 * low * low + 0.2 * std::abs(h) +
+                                        0.1 * std::abs(m) + 0.2 * std::abs(low) + extra.cost + 0.4 * off;
                     if (!best || cost < best->cost)
                         best = {cost, i, e};
                 }

@@ -178,6 +178,12 @@ SeasonFrame layOut(const Season& season, std::vector<double> fitness) {
     }
     for (DayFrame& day : frame.days)
         day.hours = day.race >= 0 || day.camp || day.away || day.past ? 0 : day.nominalHours;
+    // A week off is one, wherever the coach puts it: in a taper too.
+    for (const WeekPin& pin : season.weeks)
+        for (int d = pin.start - season.start;
+             pin.kind == WeekKind::Break && d < pin.start + 7 - season.start; ++d)
+            if (d >= 0 && d < season.dayCount())
+                frame.days[static_cast<size_t>(d)].hours = 0;
     for (WeekFrame& week : frame.weeks) {
         for (int i = 0; i < 7; ++i)
             week.nominalHours += hoursOn(season, week.start + i);

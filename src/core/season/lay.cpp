@@ -153,11 +153,18 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
     for (size_t i = 0; i < 7; ++i)
         pattern.lean[i] = most > 0 && hours[i] > 0 ? used[i] / most : 1;
     pattern.used = use;
+    // Days that are shut hold nothing of the split: the others are asked for what they hold themselves.
+    for (int d = week.first; d <= week.last; ++d)
+        if (const DayFrame& day = frame.days[static_cast<size_t>(d)]; day.away || day.camp || day.race >= 0)
+            used[static_cast<size_t>(weekday(day.date))] = 0;
     layBands(season, frame, week, used, pattern);
 }
 
 /// What a maximal test holds over the low band, in hours: its twenty minutes, and its way in.
 constexpr double testHigh = 20.0 / 60, testMiddle = 4.0 / 60;
+/// Points an hour of each band as sessions hold them where no hour is left over, with ways in and rests: low
+/// at 62 to 70 %, middle mostly tempo, high counted with its short rests (docs/model.md).
+constexpr Bands asRidden{45, 68, 90};
 constexpr double mostHighADay = 0.95; ///< h of high time for each hard day of the week, whoever holds it
 
 /// What a week is asked beside a test is its load, not the tempo, in hours, that another week has there.
@@ -223,7 +230,7 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
     onOthers.middle = part < 1 ? (middle - part * (part > 0 ? onHard.middle : 0)) / (1 - part) : 0;
     onOthers.middle = std::clamp(onOthers.middle, 0.0, 1.0);
     onOthers.low = 1 - onOthers.middle;
-    double points = 0;
+    double points = 0, held = 0;
     for (size_t i = 0; i < 7; ++i) {
         const bool low = frame.staysLow(week.start + static_cast<int>(i) - season.start, pattern.roles[i]);
         pattern.bands[i] = low ? Bands{1, 0, 0} : pattern.roles[i] == Role::Hard ? onHard : onOthers;
@@ -235,9 +242,12 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
             pattern.bands[i] = {1 - (testHigh + testMiddle) / length, testMiddle / length, testHigh / length};
         pattern.share[i] = hours[i] * pattern.lean[i] * pattern.pointsPerHour[i];
         points += pattern.share[i];
+        const Bands& b = pattern.bands[i];
+        held += hours[i] * pattern.lean[i] *
+                (b.low * asRidden.low + b.middle * asRidden.middle + b.high * asRidden.high);
     }
     leaveOut(room.besideTest, rides, pattern);
-    pattern.most = points;
+    pattern.most = week.kind == WeekKind::Build ? std::min(points, held) : points;
     for (size_t i = 0; i < 7; ++i) {
         pattern.share[i] = points > 0 ? pattern.share[i] / points : 0;
         pattern.byShare[i] = static_cast<int>(i);
