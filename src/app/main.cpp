@@ -79,8 +79,10 @@ bool openDemo(Workspace& workspace, const QString& folder, bool quiet, bool anew
     QObject::connect(
         &jobs, &RosterJobs::bringFinished, &workspace.roster,
         [&workspace, path] {
-            if (workspace.roster.path() == path)
-                sendDemoPost(workspace);
+            if (workspace.roster.path() != path)
+                return;
+            emit workspace.notices.said(wording("Every rider of the club is here."));
+            sendDemoPost(workspace);
         },
         Qt::SingleShotConnection);
     jobs.bringRiders([today](Roster& roster, const std::function<bool(int, int)>& going,
