@@ -63,162 +63,183 @@ std::vector<Chooser::Candidate> Chooser::withNeighbours(const WeekProblem& week,
     return all;
 }
 
-void Chooser::step(size_t w) {
-    const WeekProblem& week = weeks_[w];
-    if (stays(w))
-        return stay(w);
-    std::vector<size_t> hard;
-    double fixedHigh = 0, fixedMiddle = 0, fixedStress = 0, time = 0;
+Chooser::Fixed Chooser::fixedOf(const WeekProblem& week) const {
+    constexpr double usual = 0.65; // of threshold: endurance
+    Fixed fixed;
     for (size_t d = 0; d < week.days.size(); ++d) {
         const DaySlot& day = week.days[d];
-        time += day.rides() ? day.hours : 0;
+        fixed.time += day.rides() ? day.hours : 0;
         const bool longRide = day.role == Role::Long && (!day.family || day.family->name == "long ride");
         if (day.hasWork() && !(day.family && day.family->work.empty()) && !longRide &&
             day.role != Role::Test && day.role != Role::Openers)
-            hard.push_back(d);
+            fixed.hard.push_back(d);
         if (day.words) {
             const SessionFigures f = figuresOf(*day.words, low_);
-            fixedStress += f.stress - 100 * day.hours / 3600 * 0.65 * 0.65;
-            fixedHigh += f.purpose.high;
-            fixedMiddle += f.purpose.middle;
+            fixed.stress += f.stress - 100 * day.hours / 3600 * usual * usual;
+            fixed.high += f.purpose.high;
+            fixed.middle += f.purpose.middle;
         } else if (longRide && day.family && day.rung) {
-            fixedMiddle += secondsOfRung(day);
-            fixedStress += secondsOfRung(day) / 3600 * 100 * (0.64 - 0.65 * 0.65);
+            fixed.middle += secondsOfRung(day);
+            fixed.stress += secondsOfRung(day) / 3600 * 100 * (0.64 - usual * usual);
         }
         if (const auto test = testFor(week, day)) {
-            fixedStress += added(counted(rungOf(*test, 0), low_), day, 0.65);
-            fixedHigh += counted(rungOf(*test, 0), low_).purpose.high;
-            fixedMiddle += counted(rungOf(*test, 0), low_).purpose.middle + warmMiddle(day.hours);
+            const Work work = counted(rungOf(*test, 0), low_);
+            fixed.stress += added(work, day, usual);
+            fixed.high += work.purpose.high;
+            fixed.middle += work.purpose.middle + warmMiddle(day.hours);
         }
         if (day.role == Role::Openers && day.available >= 1800) {
-            fixedHigh += counted(rungOf(*basis_.book->named("openers"), 0), low_).purpose.high;
-            fixedMiddle += warmMiddle(day.hours);
+            fixed.high += counted(rungOf(*basis_.book->named("openers"), 0), low_).purpose.high;
+            fixed.middle += warmMiddle(day.hours);
         }
     }
-    std::vector<int> candidates;
+    return fixed;
+}
+
+std::vector<int> Chooser::familiesFor(size_t w, const std::vector<size_t>& hard) const {
+    const WeekProblem& week = weeks_[w];
+    std::vector<int> families;
     // From nothing the first hard days are tempo, whatever the phase.
     const bool tempoFirst = week.start < tempoUntil_;
     for (const char* name : tempoFirst
                                 ? std::vector<const char*>{"tempo"}
                                 : familiesOf(week.phase, week.demand, week.phase == Phase::Base && late(w)))
         if (allowed(*basis_.book->named(name), basis_))
-            candidates.push_back(indexOf(name));
+            families.push_back(indexOf(name));
+    const auto ofPhase = [&](const Family& f) {
+        return std::find(f.phases.begin(), f.phases.end(), phaseName(week.phase)) != f.phases.end();
+    };
     for (size_t f = 0; f < all_.size() && f < familyCount; ++f)
-        if (all_[f].own && !all_[f].work.empty() && allowed(all_[f], basis_) &&
-            std::find(all_[f].phases.begin(), all_[f].phases.end(), phaseName(week.phase)) !=
-                all_[f].phases.end() &&
-            std::find(candidates.begin(), candidates.end(), static_cast<int>(f)) == candidates.end())
-            candidates.insert(candidates.begin(), static_cast<int>(f));
+        if (all_[f].own && !all_[f].work.empty() && allowed(all_[f], basis_) && ofPhase(all_[f]) &&
+            std::find(families.begin(), families.end(), static_cast<int>(f)) == families.end())
+            families.insert(families.begin(), static_cast<int>(f));
     // Where a base is asked for work above threshold it is aerobic ceiling, once a month where it is little.
     if (week.phase == Phase::Base && week.purpose.high > 0)
         for (const char* name : {"aerobic ceiling long", "aerobic ceiling short"})
             if (allowed(*basis_.book->named(name), basis_))
-                candidates.push_back(indexOf(name));
+                families.push_back(indexOf(name));
     // Days too short for anything else.
     for (const size_t d : hard)
         if (week.days[d].available < 3300 &&
-            (candidates.empty() || candidates.back() != indexOf("short on time")))
-            candidates.push_back(indexOf("short on time"));
+            (families.empty() || families.back() != indexOf("short on time")))
+            families.push_back(indexOf("short on time"));
+    return families;
+}
+
+double Chooser::costOf(const WeekProblem& week, const State& from, const Fixed& fixed, const Way& way,
+                       const TempoChoice& extra) {
+    const double total = std::max(3600.0, from.time + fixed.time);
+    const double high = (from.high + fixed.high + way.high - week.purpose.high) / total;
+    const double bare = from.middle + fixed.middle + way.middle - week.purpose.middle;
+    const double middle = (bare + extra.middle) / total;
+    const double low = high + middle; // too much of both, or too little, is felt in the low band
+    // Whether the week's points can be met between endurance at either end.
+    const double ride = 100 * fixed.time / 3600;
+    const double least = 0.95 * 0.3844 * ride + fixed.stress + way.least + extra.least,
+                 most = 1.03 * 0.49 * ride + fixed.stress + way.most + extra.most;
+    const double off = week.stress > 0 ? std::max({0.0, least / week.stress - 1, 1 - most / week.stress}) : 0;
+    return high * high + middle * middle + 2 * low * low + 0.2 * std::abs(high) + 0.1 * std::abs(middle) +
+           0.2 * std::abs(low) + extra.cost + 0.4 * off;
+}
+
+std::vector<Chooser::Scored> Chooser::scored(size_t w, const State& from, const Fixed& fixed,
+                                             const std::vector<Way>& ways,
+                                             const std::vector<TempoChoice>& tempos) const {
+    const WeekProblem& week = weeks_[w];
+    const bool eased = week.kind == WeekKind::Taper || week.kind == WeekKind::Race;
+    std::vector<Scored> all;
+    for (size_t i = 0; i < ways.size(); ++i) {
+        const Way& way = ways[i];
+        const double missing = -(from.middle + fixed.middle + way.middle - week.purpose.middle);
+        for (const bool over : {true, false}) {
+            std::optional<Scored> best;
+            for (const size_t e : goingWith(way, tempos, missing, over))
+                if (const double cost = costOf(week, from, fixed, way, tempos[e]); !best || cost < best->cost)
+                    best = {cost, i, e};
+            if (!best)
+                continue;
+            best->cost += from.cost + way.cost;
+            // A taper keeps the intensity it follows, week by week (Bosquet et al. 2007).
+            constexpr double someHigh = 240, keepsHigh = 0.012; // s; for half of it
+            if (eased && week.purpose.high >= someHigh)
+                best->cost += keepsHigh * std::max(0.0, 0.5 - (fixed.high + way.high) / week.purpose.high);
+            for (size_t f = 0; f < familyCount; ++f)
+                if (way.used[f] && way.at[f].last >= 0 && static_cast<int>(w) - way.at[f].last > leftAlone)
+                    best->cost += 0.002;
+            all.push_back(*best);
+        }
+    }
+    const size_t keep = std::min(all.size(), beamWidth);
+    std::partial_sort(all.begin(), all.begin() + static_cast<long>(keep), all.end(),
+                      [](const Scored& a, const Scored& b) { return a.cost < b.cost; });
+    all.resize(keep);
+    return all;
+}
+
+State Chooser::afterWeek(size_t w, const State& from, const Fixed& fixed, const Way& way,
+                         const TempoChoice& extra, double cost) {
+    const WeekProblem& week = weeks_[w];
+    State s = from;
+    s.at = way.at.all();
+    s.used = way.used;
+    s.usedCount = way.usedCount;
+    s.cost = cost;
+    s.high += fixed.high + way.high - week.purpose.high;
+    s.middle += fixed.middle + way.middle + extra.middle - week.purpose.middle;
+    s.time += fixed.time;
+    std::vector<Chosen> picks = way.picks;
+    for (const Chosen& c : extra.picks) {
+        const auto f = static_cast<size_t>(c.family);
+        picks.push_back(c);
+        if (!s.used[f]) {
+            s.used[f] = true;
+            ++s.usedCount;
+        }
+        s.at[f] = after(s.at[f], c, static_cast<int>(w));
+    }
+    s.picks.push_back(std::move(picks));
+    s.longTempo.push_back(extra.longTempo);
+    if (extra.longTempo > 0)
+        s.tempoReached = extra.longTempo;
+    return s;
+}
+
+bool Chooser::beginsABlock(size_t w) const {
+    return w >= lastFresh_ + blockWeeks &&
+           (weeks_[w].phase != weeks_[w - 1].phase ||
+            (weeks_[w].kind == WeekKind::Build && weeks_[w - 1].kind != WeekKind::Build));
+}
+
+void Chooser::step(size_t w) {
+    const WeekProblem& week = weeks_[w];
+    if (stays(w))
+        return stay(w);
+    const Fixed fixed = fixedOf(week);
+    const std::vector<int> families = familiesFor(w, fixed.hard);
+    // Four families are for one block; where more weeks are asked for, the next may take others.
+    const bool fresh = beginsABlock(w);
     std::vector<State> next;
-    bool fresh = false;
     for (const State& from : beam_) {
         State begun = from;
-        // Four families are for one block; where more weeks are asked for, the next may take others.
-        if (w >= lastFresh_ + blockWeeks &&
-            (week.phase != weeks_[w - 1].phase ||
-             (week.kind == WeekKind::Build && weeks_[w - 1].kind != WeekKind::Build)))
-            fresh = true;
         if (fresh) {
             begun.used.fill(false);
             begun.usedCount = 0;
         }
-        if (time <= 0) // a week off: two rungs down
+        if (fixed.time <= 0) // a week off: two rungs down
             for (LadderStanding& s : begun.at)
                 s.fall();
         for (const DaySlot& day : week.days)
             if (day.words && day.family)
                 take(begun, day.family->name, day.rung.value_or(-1), static_cast<int>(w));
         std::vector<Way> ways;
-        hardDays(week, hard, withNeighbours(week, candidates, from, static_cast<int>(w)), 0,
+        hardDays(week, fixed.hard, withNeighbours(week, families, from, static_cast<int>(w)), 0,
                  static_cast<int>(w), Way(begun), ways);
         State standing = from;
         standing.used = begun.used;
         standing.usedCount = begun.usedCount;
         const std::vector<TempoChoice> tempos = tempoChoices(week, standing);
-        struct Scored {
-            double cost;
-            size_t way, extra;
-        };
-        std::vector<Scored> scored;
-        const double total = std::max(3600.0, from.time + time);
-        for (size_t i = 0; i < ways.size(); ++i) {
-            const Way& way = ways[i];
-            const double high = from.high + fixedHigh + way.high - week.purpose.high;
-            const double bare = from.middle + fixedMiddle + way.middle - week.purpose.middle;
-            for (const bool over : {true, false}) {
-                std::optional<Scored> best;
-                for (const size_t e : goingWith(way, tempos, -bare, over)) {
-                    const TempoChoice& extra = tempos[e];
-                    const double h = high / total, m = (bare + extra.middle) / total;
-                    // Whether the week's points can be met between endurance at either end.
-                    const double ride = 100 * time / 3600;
-                    const double least = 0.95 * 0.3844 * ride + fixedStress + way.least + extra.least,
-                                 most = 1.03 * 0.49 * ride + fixedStress + way.most + extra.most;
-                    const double off = week.stress > 0
-                                           ? std::max({0.0, least / week.stress - 1, 1 - most / week.stress})
-                                           : 0;
-                    // Too much of both, or too little, is felt in the low band.
-                    const double low = h + m;
-                    const double cost = h * h + m * m + 2 * low * low + 0.2 * std::abs(h) +
-                                        0.1 * std::abs(m) + 0.2 * std::abs(low) + extra.cost + 0.4 * off;
-                    if (!best || cost < best->cost)
-                        best = {cost, i, e};
-                }
-                if (!best)
-                    continue;
-                best->cost += from.cost + way.cost;
-                // A taper keeps the intensity it follows, week by week (Bosquet et al. 2007).
-                constexpr double someHigh = 240, keepsHigh = 0.012; // s; for half of it
-                if ((week.kind == WeekKind::Taper || week.kind == WeekKind::Race) &&
-                    week.purpose.high >= someHigh)
-                    best->cost += keepsHigh * std::max(0.0, 0.5 - (fixedHigh + way.high) / week.purpose.high);
-                for (size_t f = 0; f < familyCount; ++f)
-                    if (way.used[f] && way.at[f].last >= 0 &&
-                        static_cast<int>(w) - way.at[f].last > leftAlone)
-                        best->cost += 0.002;
-                scored.push_back(*best);
-            }
-        }
-        const size_t keep = std::min(scored.size(), beamWidth);
-        std::partial_sort(scored.begin(), scored.begin() + static_cast<long>(keep), scored.end(),
-                          [](const Scored& a, const Scored& b) { return a.cost < b.cost; });
-        for (size_t k = 0; k < keep; ++k) {
-            const Way& way = ways[scored[k].way];
-            const TempoChoice& extra = tempos[scored[k].extra];
-            State s = from;
-            s.at = way.at.all();
-            s.used = way.used;
-            s.usedCount = way.usedCount;
-            s.cost = scored[k].cost;
-            s.high += fixedHigh + way.high - week.purpose.high;
-            s.middle += fixedMiddle + way.middle + extra.middle - week.purpose.middle;
-            s.time += time;
-            std::vector<Chosen> picks = way.picks;
-            for (const Chosen& c : extra.picks) {
-                const auto f = static_cast<size_t>(c.family);
-                picks.push_back(c);
-                if (!s.used[f]) {
-                    s.used[f] = true;
-                    ++s.usedCount;
-                }
-                s.at[f] = after(s.at[f], c, static_cast<int>(w));
-            }
-            s.picks.push_back(std::move(picks));
-            s.longTempo.push_back(extra.longTempo);
-            if (extra.longTempo > 0)
-                s.tempoReached = extra.longTempo;
-            next.push_back(std::move(s));
-        }
+        for (const Scored& s : scored(w, from, fixed, ways, tempos))
+            next.push_back(afterWeek(w, from, fixed, ways[s.way], tempos[s.extra], s.cost));
     }
     if (fresh)
         lastFresh_ = w;

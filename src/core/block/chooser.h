@@ -329,6 +329,30 @@ private:
     /// is asked for.
     std::vector<Candidate> withNeighbours(const WeekProblem& week, const std::vector<int>& families,
                                           const State& from, int number) const;
+    /// What of a week no choice changes: its days for hard work, seconds by purpose and points of what is
+    /// written, tested or primed, and the seconds it rides.
+    struct Fixed {
+        std::vector<size_t> hard;
+        double high = 0, middle = 0, stress = 0, time = 0;
+    };
+    Fixed fixedOf(const WeekProblem& week) const;
+    /// Families the hard days of a week may have, in order of preference.
+    std::vector<int> familiesFor(size_t w, const std::vector<size_t>& hard) const;
+    /// How far a week so chosen is from its split and its points, over all weeks up to it.
+    static double costOf(const WeekProblem& week, const State& from, const Fixed& fixed, const Way& way,
+                         const TempoChoice& extra);
+    /// A way to give the hard days their work, tempo that goes with it, and what both cost from the first
+    /// week on.
+    struct Scored {
+        double cost;
+        size_t way, extra;
+    };
+    /// The best of them.
+    std::vector<Scored> scored(size_t w, const State& from, const Fixed& fixed, const std::vector<Way>& ways,
+                               const std::vector<TempoChoice>& tempos) const;
+    State afterWeek(size_t w, const State& from, const Fixed& fixed, const Way& way, const TempoChoice& extra,
+                    double cost);
+    bool beginsABlock(size_t w) const;
     void step(size_t w);
 
     /// The second half of a base, by the split it is given: work over the low threshold is a fair part of it.
