@@ -243,6 +243,124 @@ QJsonObject writeRider(const RiderFile& f) {
     return out;
 }
 
+namespace {
+
+/// What a rider is under licensed care for.
+void readCare(JsonReader& in, RiderCare& care) {
+    if (in.has("care"))
+        for (const auto& each : in.array("care")) {
+            if (const auto one = careNamed(each.toString().toStdString()))
+                care.set(*one);
+            else
+                in.fail(
+                    "care",
+                    marked("must be some of pregnancy, postpartum, heart, metabolic, energy, bone, other"));
+        }
+    care.cleared = in.boolean("cleared");
+}
+
+/// Takes what was read, or hands on why it was not.
+template <class To, class Read>
+Result<void> keep(To& to, Result<Read> result) {
+    if (!result)
+        return tl::unexpected(result.error());
+    to = std::move(*result);
+    return {};
+}
+
+/// A season as a solver could take it.
+Result<Season> possibleSeason(const QJsonObject& object, const std::string& where) {
+    auto season = seasonFrom(object);
+    if (!season)
+        return refuse(phrase("%1: %2", where, season.error().sentence));
+    if (auto ok = possible(*season); !ok)
+        return refuse(phrase("%1: %2", where, ok.error().sentence));
+    return season;
+}
+
+MeantSession meantFrom(JsonReader& one, const QJsonObject& o) {
+    auto m = recordFrom<MeantSession>(one, o);
+    if (!m.words.empty() && !readShorthand(m.words))
+        one.fail("words", marked("is no session"));
+    return m;
+}
+
+/// The `i`th of `count` seasons of a file, 0 the first.
+Result<RiderFile::PlannedSeason> plannedSeasonFrom(const QJsonValue& value, int i, int count) {
+    const QString where = QString("seasons[%1]").arg(i);
+    const std::string place = where.toStdString();
+    if (!value.isObject())
+        return refuse(phrase("%1: must be an object", place));
+    const QJsonObject o = value.toObject();
+    JsonReader one(o, where);
+    RiderFile::PlannedSeason s;
+    s.record.standing =
+        JsonOf<SeasonStanding>::read(one, "standing", {0, static_cast<double>(SeasonStanding::Alternative)});
+    s.record.name = one.text("name");
+    if (!one.isNull("branched_from")) {
+        const double from = one.number("branched_from");
+        if (from != std::floor(from) || from < 1 || from > count || from == i + 1)
+            one.fail("branched_from", marked("must be the number of another season of the list, from 1"));
+        else
+            s.record.branchedFrom = static_cast<qint64>(from);
+    }
+    const QJsonObject season = one.object("season");
+    const QJsonArray days = one.array("planned_days");
+    const QJsonArray sessions = one.has("sessions_meant") ? one.array("sessions_meant") : QJsonArray();
+    if (auto ok = one.finish(); !ok)
+        return tl::unexpected(ok.error());
+    if (auto ok = keep(s.record.season, possibleSeason(season, place + ".season")); !ok)
+        return tl::unexpected(ok.error());
+    if (auto ok = keep(s.days, listOf<SolvedDay>(days, "planned_days", recordFrom<SolvedDay>)); !ok)
+        return refuse(phrase("%1.%2", place, ok.error().sentence));
+    if (auto ok = keep(s.meant, listOf<MeantSession>(sessions, "sessions_meant", meantFrom)); !ok)
+        return refuse(phrase("%1.%2", place, ok.error().sentence));
+    return s;
+}
+
+/// The one season of the first files, with its days beside it.
+Result<void> takeOnlySeason(const QJsonObject& season, const QJsonArray& planned, RiderFile& f) {
+    RiderFile::PlannedSeason one;
+    if (auto ok = keep(one.record.season, possibleSeason(season, "season")); !ok)
+        return ok;
+    if (auto ok = keep(one.days, listOf<SolvedDay>(planned, "planned_days", recordFrom<SolvedDay>)); !ok)
+        return ok;
+    f.seasons.push_back(std::move(one));
+    return {};
+}
+
+Result<void> takeSeasons(const QJsonArray& seasons, RiderFile& f) {
+    int inForce = 0;
+    for (int i = 0; i < seasons.size(); ++i) {
+        auto one = plannedSeasonFrom(seasons[i], i, static_cast<int>(seasons.size()));
+        if (!one)
+            return tl::unexpected(one.error());
+        inForce += one->record.standing == SeasonStanding::InForce ? 1 : 0;
+        f.seasons.push_back(std::move(*one));
+    }
+    if (inForce > 1)
+        return refuse(phrase("seasons: more than one is in force; one may be"));
+    return {};
+}
+
+/// What the coach wrote to the rider, by week.
+Result<void> takeLetters(const QJsonArray& letters, RiderFile& f) {
+    using Words = std::pair<Date, QString>;
+    std::vector<Words> written;
+    const auto letter = [](JsonReader& one, const QJsonObject&) {
+        Words w{one.date("week"), one.text("words")};
+        if (weekday(w.first) != 0)
+            one.fail("week", marked("must be a Monday"));
+        return w;
+    };
+    if (auto ok = keep(written, listOf<Words>(letters, "letters", letter)); !ok)
+        return ok;
+    f.letters.insert(written.begin(), written.end());
+    return {};
+}
+
+} // namespace
+
 Result<RiderFile> readRider(const QJsonObject& object) {
     JsonReader in(object, {});
     if (in.text("format", "") != formatName)
@@ -257,112 +375,21 @@ Result<RiderFile> readRider(const QJsonObject& object) {
         in.fail("name", marked("is empty"));
     if (version > 1 && !in.isNull("usual_week_h"))
         r.usualWeekHours = JsonOf<double>::read(in, "usual_week_h", {0, 168});
-    if (in.has("care"))
-        for (const auto& each : in.array("care")) {
-            if (const auto one = careNamed(each.toString().toStdString()))
-                r.care.set(*one);
-            else
-                in.fail(
-                    "care",
-                    marked("must be some of pregnancy, postpartum, heart, metabolic, energy, bone, other"));
-        }
-    r.care.cleared = in.boolean("cleared");
+    readCare(in, r.care);
     const QJsonObject scales = in.object("scales"), values = in.object("values");
     if (const auto learned = scalesFrom(scales))
         r.scales = *learned;
     else
         in.fail("scales", words(learned.error().sentence));
+    const auto list = [&](const char* key, bool known = true) {
+        return known ? in.array(key) : QJsonArray();
+    };
     const bool hasSeason = version == 1 && in.has("season") && object.value("season").isObject();
-    const auto injuries = in.array("injuries"), tests = in.array("tests"), checkIns = in.array("check_ins"),
-               letters = in.has("letters") ? in.array("letters") : QJsonArray(),
-               noted = in.has("noted") ? in.array("noted") : QJsonArray(), rides = in.array("rides");
-    const auto seasons = version == 1 ? QJsonArray() : in.array("seasons");
-    const auto planned = version == 1 ? in.array("planned_days") : QJsonArray();
+    const auto injuries = list("injuries"), tests = list("tests"), checkIns = list("check_ins"),
+               letters = list("letters", in.has("letters")), noted = list("noted", in.has("noted")),
+               rides = list("rides"), seasons = list("seasons", version > 1),
+               planned = list("planned_days", version == 1);
     if (auto ok = in.finish(); !ok)
-        return tl::unexpected(ok.error());
-    // Each part in turn; the first refusal is the answer.
-    const auto keep = [](auto& to, auto result) -> Result<void> {
-        if (!result)
-            return tl::unexpected(result.error());
-        to = std::move(*result);
-        return {};
-    };
-    if (auto ok = keep(r.values, valuesFrom(values)); !ok)
-        return tl::unexpected(ok.error());
-    if (auto ok = keep(r.injuries, listOf<Injury>(injuries, "injuries", recordFrom<Injury>)); !ok)
-        return tl::unexpected(ok.error());
-    const auto meant = [](JsonReader& one, const QJsonObject& o) {
-        const auto m = recordFrom<MeantSession>(one, o);
-        if (!m.words.empty() && !readShorthand(m.words))
-            one.fail("words", marked("is no session"));
-        return m;
-    };
-    if (hasSeason) {
-        auto season = seasonFrom(object.value("season").toObject());
-        if (!season)
-            return refuse(phrase("season: %1", season.error().sentence));
-        if (auto ok = possible(*season); !ok)
-            return refuse(phrase("season: %1", ok.error().sentence));
-        RiderFile::PlannedSeason one;
-        one.record.season = std::move(*season);
-        if (auto ok = keep(one.days, listOf<SolvedDay>(planned, "planned_days", recordFrom<SolvedDay>)); !ok)
-            return tl::unexpected(ok.error());
-        f.seasons.push_back(std::move(one));
-    }
-    int inForce = 0;
-    for (int i = 0; i < seasons.size(); ++i) {
-        const QString where = QString("seasons[%1]").arg(i);
-        if (!seasons[i].isObject())
-            return refuse(phrase("%1: must be an object", where.toStdString()));
-        const QJsonObject o = seasons[i].toObject();
-        JsonReader one(o, where);
-        RiderFile::PlannedSeason s;
-        s.record.standing = JsonOf<SeasonStanding>::read(
-            one, "standing", {0, static_cast<double>(SeasonStanding::Alternative)});
-        inForce += s.record.standing == SeasonStanding::InForce ? 1 : 0;
-        s.record.name = one.text("name");
-        if (!one.isNull("branched_from")) {
-            const double from = one.number("branched_from");
-            if (from != std::floor(from) || from < 1 || from > seasons.size() || from == i + 1)
-                one.fail("branched_from", marked("must be the number of another season of the list, from 1"));
-            else
-                s.record.branchedFrom = static_cast<qint64>(from);
-        }
-        const QJsonObject season = one.object("season");
-        const QJsonArray days = one.array("planned_days");
-        const QJsonArray sessions = one.has("sessions_meant") ? one.array("sessions_meant") : QJsonArray();
-        if (auto ok = one.finish(); !ok)
-            return tl::unexpected(ok.error());
-        auto read = seasonFrom(season);
-        if (!read)
-            return refuse(phrase("%1.season: %2", where.toStdString(), read.error().sentence));
-        if (auto ok = possible(*read); !ok)
-            return refuse(phrase("%1.season: %2", where.toStdString(), ok.error().sentence));
-        s.record.season = std::move(*read);
-        if (auto ok = keep(s.days, listOf<SolvedDay>(days, "planned_days", recordFrom<SolvedDay>)); !ok)
-            return refuse(phrase("%1.%2", where.toStdString(), ok.error().sentence));
-        if (auto ok = keep(s.meant, listOf<MeantSession>(sessions, "sessions_meant", meant)); !ok)
-            return refuse(phrase("%1.%2", where.toStdString(), ok.error().sentence));
-        f.seasons.push_back(std::move(s));
-    }
-    if (inForce > 1)
-        return refuse(phrase("seasons: more than one is in force; one may be"));
-    if (auto ok = keep(f.tests, listOf<TestRecord>(tests, "tests", testFrom)); !ok)
-        return tl::unexpected(ok.error());
-    using Words = std::pair<Date, QString>;
-    std::vector<Words> written;
-    const auto letter = [](JsonReader& one, const QJsonObject&) {
-        Words w{one.date("week"), one.text("words")};
-        if (weekday(w.first) != 0)
-            one.fail("week", marked("must be a Monday"));
-        return w;
-    };
-    if (auto ok = keep(written, listOf<Words>(letters, "letters", letter)); !ok)
-        return tl::unexpected(ok.error());
-    f.letters.insert(written.begin(), written.end());
-    if (auto ok = keep(f.noted, listOf<NotedCaution>(noted, "noted", recordFrom<NotedCaution>)); !ok)
-        return tl::unexpected(ok.error());
-    if (auto ok = keep(f.checkIns, listOf<CheckIn>(checkIns, "check_ins", checkInFrom)); !ok)
         return tl::unexpected(ok.error());
     const auto ride = [&](JsonReader& one, const QJsonObject& o) {
         QString original;
@@ -370,7 +397,23 @@ Result<RiderFile> readRider(const QJsonObject& object) {
         f.originals << original;
         return record;
     };
-    if (auto ok = keep(f.rides, listOf<RideRecord>(rides, "rides", ride)); !ok)
+    // Each part in turn; the first refusal is the answer.
+    Result<void> ok = keep(r.values, valuesFrom(values));
+    const auto then = [&ok](auto part) {
+        if (ok)
+            ok = part();
+    };
+    then([&] { return keep(r.injuries, listOf<Injury>(injuries, "injuries", recordFrom<Injury>)); });
+    then([&] {
+        return hasSeason ? takeOnlySeason(object.value("season").toObject(), planned, f) : Result<void>{};
+    });
+    then([&] { return takeSeasons(seasons, f); });
+    then([&] { return keep(f.tests, listOf<TestRecord>(tests, "tests", testFrom)); });
+    then([&] { return takeLetters(letters, f); });
+    then([&] { return keep(f.noted, listOf<NotedCaution>(noted, "noted", recordFrom<NotedCaution>)); });
+    then([&] { return keep(f.checkIns, listOf<CheckIn>(checkIns, "check_ins", checkInFrom)); });
+    then([&] { return keep(f.rides, listOf<RideRecord>(rides, "rides", ride)); });
+    if (!ok)
         return tl::unexpected(ok.error());
     return f;
 }

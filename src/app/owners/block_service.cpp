@@ -232,6 +232,26 @@ BlockBasis BlockService::basis() const {
     return basis;
 }
 
+std::optional<Date> BlockService::touchedSince(const Asked& then, const Asked& now) {
+    Asked before = then;
+    if (now.days.size() < before.days.size())
+        before.days = now.days;
+    Asked alike = now;
+    alike.days.resize(std::min(alike.days.size(), before.days.size()));
+    alike.pins = before.pins;
+    alike.last = before.last;
+    if (!alike.same(before))
+        return std::nullopt;
+    Date touched = now.last > then.last ? then.last + 1 : now.last + 8;
+    for (const auto* list : {&now.pins, &then.pins}) {
+        const auto& other = list == &now.pins ? then.pins : now.pins;
+        for (const SessionPin& p : *list)
+            if (std::find(other.begin(), other.end(), p) == other.end())
+                touched = std::min(touched, monday(p.date));
+    }
+    return touched;
+}
+
 void BlockService::solve() {
     const Solved* solved = plans_.solved();
     if (!rider_.rider() || !solved || !plans_.decided() || rider_.choosing()) {
@@ -263,23 +283,7 @@ void BlockService::solve() {
     const std::shared_ptr<const FamilyBook> book = book_;
     if (subject_ == season && block_ && solved_) {
         on.last = block_;
-        // Weeks before what changed stay as they are, where nothing but pins did, or more weeks show.
-        Asked before = *solved_;
-        before.days = now.days.size() < before.days.size() ? now.days : before.days;
-        Asked alike = now;
-        alike.days.resize(std::min(alike.days.size(), before.days.size()));
-        alike.pins = before.pins;
-        alike.last = before.last;
-        if (alike.same(before)) {
-            Date touched = now.last > solved_->last ? solved_->last + 1 : now.last + 8;
-            for (const auto* list : {&now.pins, &solved_->pins}) {
-                const auto& other = list == &now.pins ? solved_->pins : now.pins;
-                for (const SessionPin& p : *list)
-                    if (std::find(other.begin(), other.end(), p) == other.end())
-                        touched = std::min(touched, monday(p.date));
-            }
-            on.touched = touched;
-        }
+        on.touched = touchedSince(*solved_, now);
     }
     if (subject_ != season) // as it was when it was last looked at
         for (auto it = meant_.lower_bound(clock_.today()); it != meant_.end(); ++it)
@@ -387,23 +391,10 @@ std::string BlockService::laidFrom(const RideRecord& ride, const MeantSession& m
            "/" + std::to_string(std::hash<std::string>{}(meant.words) % 100000);
 }
 
-void BlockService::layOverRides() {
-    const RiderRecord* who = rider_.rider();
+std::vector<BlockService::Pair> BlockService::pairsToLay(const RiderRecord& who) {
     const Date today = clock_.today();
-    if (!who || !roster_.isOpen()) {
-        laid_.clear();
-        return;
-    }
-    std::vector<std::pair<DayWork, DayWork>> pairs;
-    struct Pair {
-        Date day;
-        RideRecord ride;
-        MeantSession meant;
-        Session session;
-        double lowThreshold = defaultLowThreshold;
-        std::string key;
-    };
-    auto items = std::make_shared<std::vector<Pair>>();
+    std::vector<std::pair<DayWork, DayWork>> works;
+    std::vector<Pair> items;
     std::set<Date> there;
     const RidesOfDays rides = ridesOfDays();
     for (auto it = meant_.lower_bound(today - laidBack); it != meant_.end() && it->first <= today; ++it) {
@@ -411,21 +402,48 @@ void BlockService::layOverRides() {
         if (it->second.words.empty() || ridden == rides.end())
             continue;
         const RideRecord* ride = ridden->second;
-        const double low = who->values.on(Quantity::LowThreshold, it->first).value_or(defaultLowThreshold);
+        const double low = who.values.on(Quantity::LowThreshold, it->first).value_or(defaultLowThreshold);
         const Understood* session = understood(it->second.words, low);
         if (!session)
             continue;
-        pairs.push_back({{session->seconds / 3600.0, session->stress},
+        works.push_back({{session->seconds / 3600.0, session->stress},
                          {ride->score.duration / 3600.0, ride->score.stress}});
         there.insert(it->first);
         const std::string key = laidFrom(*ride, it->second);
         if (const auto have = laid_.find(it->first);
             have != laid_.end() && have->second.key == key && have->second.ride == ride->id)
             continue;
-        items->push_back({it->first, *ride, it->second, session->session, low, key});
+        items.push_back({it->first, *ride, it->second, session->session, low, key});
     }
-    spread_ = spreadFromPlan(pairs);
+    spread_ = spreadFromPlan(works);
     std::erase_if(laid_, [&](const auto& each) { return !there.contains(each.first); });
+    std::sort(items.begin(), items.end(), [](const Pair& a, const Pair& b) { return a.day > b.day; });
+    return items;
+}
+
+LaidRide BlockService::laidOver(const Pair& item, const Result<Ride>& ride, const PlanSpread& spread) {
+    LaidRide laid;
+    laid.ride = item.ride.id;
+    laid.key = item.key;
+    if (!ride) {
+        laid.unread = ride.error().sentence;
+        return laid;
+    }
+    laid.against = layOver(*ride, item.session, item.meant.family, {item.ride.thresholdPower},
+                           item.lowThreshold, spread, intensityOf(item.ride.score));
+    laid.mark = markOf(laid.against, *ride);
+    if (ride->hasPower && item.ride.thresholdPower > 0)
+        laid.trace = traceOf(*ride, item.ride.thresholdPower, laid.traceStep);
+    return laid;
+}
+
+void BlockService::layOverRides() {
+    const RiderRecord* who = rider_.rider();
+    if (!who || !roster_.isOpen()) {
+        laid_.clear();
+        return;
+    }
+    const auto items = std::make_shared<const std::vector<Pair>>(pairsToLay(*who));
     const bool waited =
         std::exchange(unheard_, std::any_of(items->begin(), items->end(), [](const Pair& item) {
                           return item.meant.outcomeOf != item.key;
@@ -436,7 +454,6 @@ void BlockService::layOverRides() {
             follow();
         return;
     }
-    std::sort(items->begin(), items->end(), [](const Pair& a, const Pair& b) { return a.day > b.day; });
     const auto done = std::make_shared<std::map<Date, LaidRide>>();
     const auto work = [items, done, spread = spread_, path = roster_.path(),
                        writer = roster_.file().writer()](Worker::Link& link) {
@@ -444,55 +461,46 @@ void BlockService::layOverRides() {
         for (const Pair& item : *items) {
             if (link.cancelled())
                 return;
-            LaidRide laid;
-            laid.ride = item.ride.id;
-            laid.key = item.key;
-            auto ride = file ? rideOf(**file, item.ride) : tl::unexpected(file.error());
-            if (ride) {
-                laid.against = layOver(*ride, item.session, item.meant.family, {item.ride.thresholdPower},
-                                       item.lowThreshold, spread, intensityOf(item.ride.score));
-                laid.mark = markOf(laid.against, *ride);
-                if (ride->hasPower && item.ride.thresholdPower > 0)
-                    laid.trace = traceOf(*ride, item.ride.thresholdPower, laid.traceStep);
-            } else {
-                laid.unread = ride.error().sentence;
-            }
-            (*done)[item.day] = std::move(laid);
+            const auto ride = file ? rideOf(**file, item.ride) : tl::unexpected(file.error());
+            (*done)[item.day] = laidOver(item, ride, spread);
         }
     };
     // What was being laid is overtaken, and not waited for.
     laying_.ask(work, [this, done, rider = rider_.id()] {
-        if (rider != rider_.id())
-            return;
-        const bool first = std::exchange(unheard_, false);
-        std::vector<MeantSession> told;
-        for (auto& [day, laid] : *done) {
-            const auto meant = meant_.find(day);
-            const RideRecord* ride = rideOn(day);
-            // Rides and sessions may have changed meanwhile.
-            if (meant == meant_.end() || !ride || laidFrom(*ride, meant->second) != laid.key)
-                continue;
-            if (!laid.unread && meant->second.outcomeOf != laid.key) {
-                meant->second.outcome = laid.against.verdict;
-                meant->second.outcomeOf = laid.key;
-                meant->second.mark = laid.mark;
-                meant->second.told.clear();
-                // Where there is no ladder there is no rung to speak of.
-                const Family* family = book_->named(meant->second.family);
-                if (!family || family->work.size() < 2 || meant->second.rung < 1)
-                    laid.against.sentences.pop_back();
-                for (const std::string& s : laid.against.sentences)
-                    meant->second.told += (meant->second.told.empty() ? "" : "\n") + s;
-                told.push_back(meant->second);
-            }
-            laid_[day] = std::move(laid);
-        }
-        if (!told.empty())
-            roster_.edits().keepOutcomes(rider, told);
-        if (!told.empty() || first)
-            follow();
-        emit laidChanged();
+        if (rider == rider_.id())
+            take(*done);
     });
+}
+
+void BlockService::take(std::map<Date, LaidRide>& done) {
+    const bool first = std::exchange(unheard_, false);
+    std::vector<MeantSession> told;
+    for (auto& [day, laid] : done) {
+        const auto meant = meant_.find(day);
+        const RideRecord* ride = rideOn(day);
+        // Rides and sessions may have changed meanwhile.
+        if (meant == meant_.end() || !ride || laidFrom(*ride, meant->second) != laid.key)
+            continue;
+        if (!laid.unread && meant->second.outcomeOf != laid.key) {
+            meant->second.outcome = laid.against.verdict;
+            meant->second.outcomeOf = laid.key;
+            meant->second.mark = laid.mark;
+            meant->second.told.clear();
+            // Where there is no ladder there is no rung to speak of.
+            const Family* family = book_->named(meant->second.family);
+            if (!family || family->work.size() < 2 || meant->second.rung < 1)
+                laid.against.sentences.pop_back();
+            for (const std::string& s : laid.against.sentences)
+                meant->second.told += (meant->second.told.empty() ? "" : "\n") + s;
+            told.push_back(meant->second);
+        }
+        laid_[day] = std::move(laid);
+    }
+    if (!told.empty())
+        roster_.edits().keepOutcomes(rider_.id(), told);
+    if (!told.empty() || first)
+        follow();
+    emit laidChanged();
 }
 
 } // namespace marram

@@ -69,7 +69,21 @@ private:
     void forget();
     void keep(qint64 season, Date first);
     void loadMeant();
+    /// Lays what was ridden over what was meant, beside the interface, newest first.
     void layOverRides();
+    /// A ride and the session its day was meant to have.
+    struct Pair {
+        Date day;
+        RideRecord ride;
+        MeantSession meant;
+        Session session;
+        double lowThreshold = defaultLowThreshold;
+        std::string key; ///< laidFrom()
+    };
+    /// Those of the last weeks that are not laid yet; learns spread() and lets go of what is no longer there.
+    std::vector<Pair> pairsToLay(const RiderRecord& who);
+    static LaidRide laidOver(const Pair& item, const Result<Ride>& ride, const PlanSpread& spread);
+    void take(std::map<Date, LaidRide>& done);
     const RideRecord* rideOn(Date day) const;
     /// The longest ride that counts of every day that has one; until rides change.
     using RidesOfDays = std::map<Date, const RideRecord*>;
@@ -103,6 +117,9 @@ private:
         Date first, last;
         bool same(const Asked& other) const;
     };
+    /// The first Monday whose sessions may change, where nothing but pins did or more weeks show: weeks
+    /// before stay as they are.
+    static std::optional<Date> touchedSince(const Asked& then, const Asked& now);
     qint64 askedFor_ = 0;
     std::optional<Season> decided_;       ///< as the coach set it when sessions were last asked for
     std::optional<Asked> asked_, solved_; ///< what the newest request, and block_, were worked out from

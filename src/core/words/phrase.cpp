@@ -3,9 +3,12 @@
 #include "core/words/plural.h"
 
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 #include <cstdint>
 #include <cstdio>
+#include <deque>
+#include <mutex>
 #include <unordered_map>
 
 namespace marram {
@@ -18,10 +21,14 @@ struct Spoken {
     PluralRule plural;
 };
 
-/// Written by speak() before any thread starts, read by all of them afterwards.
-Spoken& spoken() {
-    static Spoken s;
-    return s;
+/// The language spoken now. Whoever reads one that is no longer spoken may go on: none is ever let go of.
+std::atomic<const Spoken*>& current() {
+    static const Spoken english;
+    static std::atomic<const Spoken*> now{&english};
+    return now;
+}
+const Spoken& spoken() {
+    return *current().load(std::memory_order_acquire);
 }
 
 /// Source: the GNU gettext manual, "The Format of GNU MO Files" (value from memory, checked by what msgfmt
@@ -114,7 +121,10 @@ bool speak(const Language& language) {
     if (!language.catalogue.empty() && !read(language.catalogue, next))
         return false;
     next.language.catalogue.clear();
-    spoken() = std::move(next);
+    static std::mutex mutex;
+    static std::deque<Spoken> all;
+    const std::lock_guard lock(mutex);
+    current().store(&all.emplace_back(std::move(next)), std::memory_order_release);
     return true;
 }
 
