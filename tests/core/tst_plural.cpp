@@ -3,8 +3,10 @@
 #include "core/words/plural.h"
 #include "support/suite.h"
 
+#include <atomic>
 #include <cstring>
 #include <map>
+#include <thread>
 
 using namespace marram;
 using namespace marram::test;
@@ -105,6 +107,25 @@ private slots:
         // Half a catalogue is none, and the language before stays.
         QVERIFY(!speak({"xx", '.', catalogueOf(texts).substr(0, 60), false}));
         QCOMPARE(languageCode(), std::string("pl"));
+    }
+    void aLanguageMayChangeWhileSomebodyReads() {
+        const Language polish{"pl", ',', catalogueOf({{"week", "tydzień"}}), false};
+        QVERIFY(speak(polish));
+        std::atomic<bool> going = true;
+        std::atomic<int> read = 0, strange = 0;
+        std::thread reader([&] {
+            while (going || read < 1000) {
+                const std::string said = translated("week");
+                strange += said == "week" || said == "tydzień" ? 0 : 1;
+                ++read;
+            }
+        });
+        for (int i = 0; i < 500; ++i)
+            speak(i % 2 == 0 ? Language{} : polish);
+        going = false;
+        reader.join();
+        QVERIFY(read >= 1000);
+        QCOMPARE(strange.load(), 0);
     }
 };
 
