@@ -173,10 +173,8 @@ private slots:
                                   (p.maximalTest ? 4.0 / 60 / p.used : 0) + 1e-6);
             // Where days are shut the others have the split of their own time, not of the whole week's.
             bool shut = false;
-            for (int d = l.frame.weeks[w].first; d <= l.frame.weeks[w].last; ++d) {
-                const DayFrame& day = l.frame.days[static_cast<size_t>(d)];
-                shut = shut || day.away || day.camp || day.race >= 0;
-            }
+            for (int d = l.frame.weeks[w].first; d <= l.frame.weeks[w].last; ++d)
+                shut = shut || l.frame.days[static_cast<size_t>(d)].shut();
             if (hours <= 0 || p.highLimited || low || p.maximalTest || shut)
                 continue;
             QVERIFY(std::abs(high / hours - split.high) < 1e-9);

@@ -177,7 +177,7 @@ SeasonFrame layOut(const Season& season, std::vector<double> fitness) {
         }
     }
     for (DayFrame& day : frame.days)
-        day.hours = day.race >= 0 || day.camp || day.away || day.past ? 0 : day.nominalHours;
+        day.hours = day.shut() || day.past ? 0 : day.nominalHours;
     // A week off is one, wherever the coach puts it: in a taper too.
     for (const WeekPin& pin : season.weeks)
         for (int d = pin.start - season.start;

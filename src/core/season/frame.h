@@ -16,6 +16,8 @@ struct DayFrame {
     bool noHard = false; ///< nothing hard: close to an A race, after one, after a camp or illness, lay-off
     bool lowOnly = false; ///< nothing above the low band: back from illness, the start after a lay-off
     bool noTest = false;  ///< no test: soon after an A race, in a recovery, where care asks for none
+    /// Nothing can be planned on it, whatever its hours: a race, a camp, a day away.
+    bool shut() const { return race >= 0 || camp || away; }
 };
 
 /// One week before the load is solved.

@@ -155,7 +155,7 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
     pattern.used = use;
     // Days that are shut hold nothing of the split: the others are asked for what they hold themselves.
     for (int d = week.first; d <= week.last; ++d)
-        if (const DayFrame& day = frame.days[static_cast<size_t>(d)]; day.away || day.camp || day.race >= 0)
+        if (const DayFrame& day = frame.days[static_cast<size_t>(d)]; day.shut())
             used[static_cast<size_t>(weekday(day.date))] = 0;
     layBands(season, frame, week, used, pattern);
 }
