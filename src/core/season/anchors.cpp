@@ -118,6 +118,16 @@ private:
         }
     }
 
+    /// Nothing hard on the two days before a race that matters, whatever week they lie in, and no long ride on
+    /// the first of them: about two hours as ridden, of which a week of unloading leaves two thirds. (The day
+    /// before has openers.)
+    void onTheEveOf(const Race& race, int first) {
+        constexpr double longest = 2, unloaded = 3; // h
+        spare(first - 2, first - 1);
+        const bool weekBefore = weekday(race.date) < 2;
+        shorten(first - 2, first - 2, weekBefore ? longest : unloaded);
+    }
+
     void costs() {
         frame_.recoveries.clear();
         for (const Race& race : season_.races) {
@@ -135,6 +145,8 @@ private:
             constexpr double longestBefore = 2.5; // h
             if (race.priority == Priority::C && weekday(race.date) > 0)
                 shorten(first - 1, first - 1, longestBefore);
+            if (race.priority != Priority::C)
+                onTheEveOf(race, first);
         }
         for (const Away& camp : season_.away) {
             frame_.recoveries.push_back(0);
@@ -190,6 +202,15 @@ private:
         return window == w.last && w.length() > 1 ? w.last + 1 : window;
     }
 
+    /// A race on a Monday or Tuesday is freshened for in the week before.
+    void freshenBefore(const Race& race) {
+        const int first = week(frame_.weekOf(race.date - season_.start)).first;
+        if (weekday(race.date) > 1 || first <= 0)
+            return;
+        if (WeekFrame& before = week(frame_.weekOf(first - 1)); !before.set)
+            setWeek(before, WeekKind::Race, phrase("Freshening for %1.", race.name));
+    }
+
     void follow(int r, int raceDay, int previousEnd, const std::string& name) {
         frame_.freshened.push_back(r);
         if (raceDay > previousEnd)
@@ -198,6 +219,7 @@ private:
         const int easy = std::min(previousEnd + recoveryDays, raceDay - 1);
         if (easy > previousEnd)
             returning(previousEnd + 1, easy, phrase("One long peak: recovered for %1.", name));
+        freshenBefore(season_.races[static_cast<size_t>(r)]);
     }
 
     void peaks() {
@@ -266,19 +288,15 @@ private:
             const Race& race = season_.races[static_cast<size_t>(r)];
             const int raceDay = race.date - season_.start;
             WeekFrame& at = week(frame_.weekOf(raceDay));
-            if (at.set && *at.set == WeekKind::Taper)
+            const bool inTaper = at.set && *at.set == WeekKind::Taper;
+            if (inTaper)
                 warn(phrase("\"%1\" lies inside the taper of an A race.", race.name));
             else if (!at.set || *at.set == WeekKind::Recovery) {
                 setWeek(at, WeekKind::Race, phrase("Freshening for %1.", race.name));
                 frame_.freshened.push_back(r);
-                spare(raceDay - 2, at.first - 1);
-                // A race on a Monday or Tuesday is freshened for in the week before.
-                if (weekday(race.date) <= 1 && at.first > 0) {
-                    WeekFrame& before = week(frame_.weekOf(at.first - 1));
-                    if (!before.set)
-                        setWeek(before, WeekKind::Race, phrase("Freshening for %1.", race.name));
-                }
-            }
+            } else
+                continue;
+            freshenBefore(race);
         }
     }
 

@@ -91,13 +91,11 @@ constexpr bool takes(std::index_sequence<I...>) {
         Record{(static_cast<void>(I), Anything{})...};
     };
 }
-/// How many members an aggregate has, at most 40.
-template <class Record, std::size_t N = 40>
-constexpr std::size_t members() {
-    if constexpr (N == 0 || takes<Record>(std::make_index_sequence<N>{}))
-        return N;
-    else
-        return members<Record, N - 1>();
+/// Whether an aggregate has as many members: it takes so many values, and not one more. (Counting them from
+/// above instead compiles for seconds.)
+template <class Record, std::size_t N>
+constexpr bool hasMembers() {
+    return takes<Record>(std::make_index_sequence<N>{}) && !takes<Record>(std::make_index_sequence<N + 1>{});
 }
 
 template <class A, class B>
@@ -113,7 +111,7 @@ constexpr bool sameMember(const A& a, const B& b) {
 /// The list of a record's fields: each of its members, once.
 template <class Record, class... T, bool... Edited>
 consteval auto described(Field<Record, T, Edited>... fields) {
-    static_assert(sizeof...(T) == described_by::members<Record>(),
+    static_assert(described_by::hasMembers<Record, sizeof...(T)>(),
                   "a member of this record has no line in its list, or a line too many");
     const auto times = [&](const auto& one) { return (0 + ... + described_by::sameMember(one, fields)); };
     if (!((times(fields) == 1) && ...))
