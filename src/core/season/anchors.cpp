@@ -118,9 +118,9 @@ private:
         }
     }
 
-    /// Nothing hard on the two days before a race that matters, whatever week they lie in, and no long ride on
-    /// the first of them: about two hours as ridden, of which a week of unloading leaves two thirds. (The day
-    /// before has openers.)
+    /// Nothing hard on the two days before a race that matters, whatever week they lie in, and no long ride
+    /// on the first of them: about two hours as ridden, of which a week of unloading leaves two thirds. (The
+    /// day before has openers.)
     void onTheEveOf(const Race& race, int first) {
         constexpr double longest = 2, unloaded = 3; // h
         spare(first - 2, first - 1);

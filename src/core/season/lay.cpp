@@ -14,8 +14,8 @@ constexpr double mostAboveLow = 0.9; ///< of a hard day's time
 /// What a hard day keeps in a small week, in hours: its sets and the way in and out (common practice).
 constexpr double hardKeeps = 1.1, lightHardKeeps = 0.75, testKeeps = 1.0, openersKeep = 0.6;
 constexpr double othersKeep = 0.5; ///< of their part: no day is emptied for another
-/// What the day before a race takes at most, and a test outside build weeks, in hours, whatever their day holds
-/// (common practice).
+/// What the day before a race takes at most, and a test outside build weeks, in hours, whatever their day
+/// holds (common practice).
 constexpr double testTakes = 2, openersTake = 1;
 
 /// The longest ride does not shrink towards the race, but for short events (common practice).
@@ -105,9 +105,7 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
                                                   : lightHardKeeps;
         if (keeps > 0)
             kept[i] = std::max(use * hours[i], std::min(keeps, hours[i] / room));
-        takes[i] = role == Role::Openers         ? openersTake
-                   : role == Role::Test && !build ? testTakes
-                                                  : hours[i];
+        takes[i] = role == Role::Openers ? openersTake : role == Role::Test && !build ? testTakes : hours[i];
         held += kept[i];
         others += keeps > 0 ? 0 : hours[i];
     }

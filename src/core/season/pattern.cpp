@@ -12,6 +12,7 @@ constexpr double shortestHardDay = 0.5; ///< h
 constexpr double shortestTest = 0.75;   ///< h
 constexpr double barelyTest = 0.6;      ///< h, of a short maximal one with a way in and out
 constexpr double shortestLong = 1.5;    ///< h
+constexpr double notInLong = 2.5;       ///< h, of the day of a test in a build week where there is such a one
 constexpr double nearlyAsLong = 0.5;    ///< h
 constexpr double tooShort = 16;         ///< merit an hour is worth that a hard day lacks of 45 min
 constexpr double withoutLong = 10;      ///< merit a week's long ride is worth
@@ -166,19 +167,24 @@ private:
                 open.push_back(d);
         struct Way {
             double hours;
-            bool near; ///< to a race
+            bool near;             ///< to a race
+            double longest = 1000; ///< h
         };
         const bool overdue = week.last - lastTest_ > everTested - betweenTests;
-        for (const auto& [hours, near] : {Way{shortestTest, false}, Way{barelyTest, false},
-                                          Way{shortestTest, true}, Way{barelyTest, true}})
+        // A build week's longest rides are for the long ride: they would carry a test of twenty minutes in a
+        // ride of hours.
+        const double afternoon = week.kind == WeekKind::Build ? notInLong : 1000;
+        for (const auto& [hours, near, longest] :
+             {Way{shortestTest, false, afternoon}, Way{shortestTest, false}, Way{barelyTest, false},
+              Way{shortestTest, true}, Way{barelyTest, true}})
             for (size_t k = 0; k < open.size(); ++k) {
                 // The last but one day that has hours, then the last, then earlier ones.
                 const size_t back = k == 0 ? 2 : k == 1 ? 1 : k + 1;
                 if (back > open.size())
                     continue;
                 const int d = open[open.size() - back];
-                if (d < from || !eligible(d, hours) || isHard(d - 2) || dayAt(frame_, d).noTest ||
-                    (near ? !overdue || daysToRace(d, 3) <= 2 : tooNearARace(d)))
+                if (d < from || !eligible(d, hours) || dayAt(frame_, d).hours > longest || isHard(d - 2) ||
+                    dayAt(frame_, d).noTest || (near ? !overdue || daysToRace(d, 3) <= 2 : tooNearARace(d)))
                     continue;
                 test_ = d;
                 lastTest_ = d;
@@ -205,9 +211,10 @@ private:
         double second = 0;
         for (int e = week.first; e <= week.last && d == longest; ++e)
             second = e == d ? second : std::max(second, dayAt(frame_, e).hours);
-        const double noLong = d != longest            ? 0
-                              : second < shortestLong ? withoutLong
-                                                      : 2 + 5 * std::max(0.0, hours - second - nearlyAsLong);
+        const double noLong = d != longest ? 0
+                              : second < shortestLong
+                                  ? withoutLong
+                                  : 2 + 10 * std::max(0.0, hours - second - nearlyAsLong / 2);
         const int ahead = daysToRace(d, 6);
         const double stub = tooShort * std::max(0.0, 0.75 - hours);
         return 10 - stub + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) - noLong -

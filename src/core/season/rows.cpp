@@ -199,32 +199,41 @@ private:
 
     /// The longest days of a week may carry less than their share, in order.
     void relief(size_t w) {
+        constexpr double longer = 1.1; // the long ride is than any other easy one (common practice)
         const WeekPattern& pattern = patterns_[w];
         const auto& columns = loads().reliefColumns(w);
-        const auto share = [&](size_t k) { return pattern.share[static_cast<size_t>(pattern.byShare[k])]; };
+        const auto on = [&](size_t k) { return static_cast<size_t>(pattern.byShare[k]); };
+        const auto share = [&](size_t k) { return pattern.share[on(k)]; };
+        const auto each = [&](size_t k) { return 1 / pattern.pointsPerHour[on(k)]; }; // h
+        const auto over = [&](size_t k, size_t other) {
+            const Role role = pattern.roles[on(other)];
+            return pattern.roles[on(k)] == Role::Long && role == Role::Easy ? longer : 1;
+        };
         for (size_t k = 0; k < columns.size() && columns[k] >= 0; ++k) {
             at(columns[k]).worth -= priceOf(Rule::Relief).price;
             // Down to the first day that is not relieved, whichever day is the longest: an hour more on one
             // of them then leaves every week possible that was possible before.
-            const Linear over =
-                Linear{}.add(columns[k], 1).add(loads().levelColumn(w), share(columns.size()) - share(k));
-            row(Rule::LongDay, monday(w), -unbounded, over, 0, static_cast<int>(k));
+            const size_t next = columns.size();
+            const double least = std::min(share(k), over(k, next) * share(next));
+            row(Rule::LongDay, monday(w), -unbounded,
+                Linear{}.add(columns[k], 1).add(loads().levelColumn(w), least - share(k)), 0,
+                static_cast<int>(k));
         }
-        // No more hours are taken off the long ride than off a hard day, but for those it has over it.
-        const auto roleOf = [&](size_t k) { return pattern.roles[static_cast<size_t>(pattern.byShare[k])]; };
-        const auto hours = [&](size_t k) {
-            return 1 / pattern.pointsPerHour[static_cast<size_t>(pattern.byShare[k])];
-        };
+        // No more hours are taken off the long ride than off a hard day, but for those it has over it, and no
+        // easy ride is left as long.
         for (size_t l = 0; l < columns.size() && columns[l] >= 0; ++l)
-            for (size_t h = 0; roleOf(l) == Role::Long && h < columns.size() && columns[h] >= 0; ++h)
-                if (roleOf(h) == Role::Hard)
+            for (size_t h = 0; pattern.roles[on(l)] == Role::Long && h < columns.size() && columns[h] >= 0;
+                 ++h)
+                if (const Role role = pattern.roles[on(h)]; role == Role::Hard || role == Role::Easy) {
+                    const double by = over(l, h);
+                    const double has = share(l) * each(l) - by * share(h) * each(h);
                     row(Rule::LongDay, monday(w), -unbounded,
                         Linear{}
-                            .add(columns[l], hours(l))
-                            .add(columns[h], -hours(h))
-                            .add(loads().levelColumn(w),
-                                 -std::max(0.0, share(l) * hours(l) - share(h) * hours(h))),
+                            .add(columns[l], each(l))
+                            .add(columns[h], -by * each(h))
+                            .add(loads().levelColumn(w), -std::max(0.0, has)),
                         0, static_cast<int>(columns.size() + h));
+                }
     }
 
     /// A dearer gate does not make starving cheaper.
