@@ -217,7 +217,7 @@ private:
         const QStringList made = QDir(out).entryList({"*.json"}, QDir::Files);
         if (!made.isEmpty())
             stand("notes while they are brought in", untilTold(&RosterJobs::bringFinished, [&] {
-                      roster().jobs().bringRiders(QDir(out).filePath(made.front()));
+                      roster().jobs().bringRiders(ridersIn(QDir(out).filePath(made.front())));
                   }));
     }
     /// Into the record of a rider whose threshold they fit; then it changes, and they are scored again.
