@@ -17,6 +17,7 @@ constexpr double nearlyAsLong = 0.5;    ///< h
 constexpr double tooShort = 16;         ///< merit an hour is worth that a hard day lacks of 45 min
 constexpr double withoutLong = 10;      ///< merit a week's long ride is worth
 constexpr double lostHour = 12;     ///< merit an hour of high work is worth that the week's days do not hold
+constexpr double ownHour = 36;      ///< the same of a split that the coach has written
 constexpr double middleWorth = 0.6; ///< of it, an hour of the middle band
 /// Common practice: test every 6–8 weeks. Outside deloads one stands best where a block begins: the rider is
 /// rested, and the weeks after it grow from what it left of the week. The days without a test from which such
@@ -202,6 +203,12 @@ private:
         return hours >= shortestLong;
     }
 
+    /// What the long ride loses to a hard one where the longest day has so many hours more than the next.
+    static double shorterLong(const WeekFrame& week, double hours) {
+        return week.kind == WeekKind::Build ? 10 * std::max(0.0, hours - nearlyAsLong / 2)
+                                            : 5 * std::max(0.0, hours - nearlyAsLong);
+    }
+
     double merit(const WeekFrame& week, int d, int longest) const {
         const double hours = dayAt(frame_, d).hours;
         const bool rested = d == 0 || dayAt(frame_, d - 1).hours <= 0;
@@ -211,14 +218,13 @@ private:
         double second = 0;
         for (int e = week.first; e <= week.last && d == longest; ++e)
             second = e == d ? second : std::max(second, dayAt(frame_, e).hours);
-        const double noLong = d != longest ? 0
-                              : second < shortestLong
-                                  ? withoutLong
-                                  : 2 + 10 * std::max(0.0, hours - second - nearlyAsLong / 2);
+        const double noLong = d != longest            ? 0
+                              : second < shortestLong ? withoutLong
+                                                      : 2 + shorterLong(week, hours - second);
         const int ahead = daysToRace(d, 6);
         const double stub = tooShort * std::max(0.0, 0.75 - hours);
         return 10 - stub + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) - noLong -
-               (afterLong ? 2.5 : 0) - (ahead == 2 ? 4 : 0) +
+               (afterLong ? 8 : 0) - (ahead == 2 ? 4 : 0) +
                (ahead == 4                 ? 5
                 : ahead == 5 || ahead == 3 ? 1
                                            : 0) -
@@ -276,7 +282,7 @@ private:
                     heavy += days[i] == longest || days[i] == longest + 1 ? 1 : 0;
                 }
             if (apart)
-                sum -= lostHour * lost(week, chosen, n);
+                sum -= (season_.rules.school == School::Own ? ownHour : lostHour) * lost(week, chosen, n);
             // Three hard days are for weeks that have room for them away from the long ride.
             apart = apart && (n < 3 || heavy == 0);
             if (apart && sum > bestMerit) {
