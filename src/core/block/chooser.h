@@ -300,11 +300,36 @@ private:
         int family = -1;
         double wish = 0; ///< cost of taking it
     };
-    /// Every way to give the n-th hard day a family wanted so, and the days after it theirs; whether there
+    /// What the n-th hard day of a week is asked to be given.
+    struct HardAsk {
+        const WeekProblem& week;
+        const std::vector<size_t>& days;
+        const std::vector<Candidate>& candidates;
+        size_t n;
+        int number; ///< of the week
+        Wanted wanted;
+        bool tested = false; ///< a maximal test is all a deload has of high work
+
+        const DaySlot& day() const { return week.days[days[n]]; }
+        bool fixed() const { return day().family != nullptr; }
+        bool light() const { return isLight(week) && !(fixed() && day().rung); }
+    };
+    /// A rung as a hard day may ride it.
+    struct HardRide {
+        int rung;
+        std::optional<Lighter> ease;
+        int fewer; ///< repetitions
+    };
+    /// The rungs of a family a day may ride, with fewer repetitions where all of them are too long for it.
+    std::vector<HardRide> hardRides(const HardAsk& ask, int family, const Way& way, bool& shortDay);
+    /// What a choice costs beside others; `before`: how often its family is ridden in the week already.
+    double hardCost(const HardAsk& ask, const Chosen& chosen, const LadderStanding& stands, const Way& way,
+                    long before);
+    Way withHard(const HardAsk& ask, const Chosen& chosen, const LadderStanding& stands, const Way& way);
+    /// Every way to give the day one family wanted so, or any, and the days after it theirs; whether there
     /// was one.
-    bool hardDayBy(Wanted wanted, const WeekProblem& week, const std::vector<size_t>& days,
-                   const std::vector<Candidate>& candidates, size_t n, int weekNumber, const Way& way,
-                   std::vector<Way>& out);
+    bool hardDayBy(const HardAsk& ask, const Candidate& candidate, const Way& way, std::vector<Way>& out);
+    bool hardDayBy(const HardAsk& ask, const Way& way, std::vector<Way>& out);
     void hardDays(const WeekProblem& week, const std::vector<size_t>& days,
                   const std::vector<Candidate>& candidates, size_t n, int weekNumber, Way way,
                   std::vector<Way>& out);
@@ -317,6 +342,19 @@ private:
     };
 
     std::vector<TempoChoice> tempoChoices(const WeekProblem& week, const State& from);
+    int numberOf(const WeekProblem& week) const { return static_cast<int>(&week - weeks_.data()); }
+    bool holdsTempoLate(const WeekProblem& week, const DaySlot& day) const {
+        return day.role == Role::Long && !day.pinned && !day.besideHard && !isLight(week) && !tooEarly(day) &&
+               !day.easyOnly;
+    }
+    /// Adds what its long ride may hold of tempo, and the cost of having none.
+    void tempoInLongRides(const WeekProblem& week, const State& from, std::vector<TempoChoice>& all) const;
+    void lateEfforts(const WeekProblem& week, const State& from, std::vector<TempoChoice>& all);
+    /// The two easy days that have most time for it.
+    std::vector<size_t> tempoDays(const WeekProblem& week) const;
+    std::vector<Chosen> tempoOn(const WeekProblem& week, size_t day, const State& from);
+    /// Whether a week may have both.
+    bool goTogether(const WeekProblem& week, const Chosen& one, const Chosen& two, const State& from) const;
     /// Whether a week's hard days leave no room for some tempo: too many families, or a rung too often.
     static bool clash(const Way& way, const TempoChoice& extra);
     /// Of ways to add tempo, in order of their middle, the few nearest to what is missing that go with a

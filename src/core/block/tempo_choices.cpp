@@ -3,119 +3,130 @@
 
 namespace marram {
 
-bool Chooser::hardDayBy(Wanted wanted, const WeekProblem& week, const std::vector<size_t>& days,
-                        const std::vector<Candidate>& candidates, size_t n, int weekNumber, const Way& way,
+std::vector<Chooser::HardRide> Chooser::hardRides(const HardAsk& ask, int family, const Way& way,
+                                                  bool& shortDay) {
+    const DaySlot& day = ask.day();
+    const auto f = static_cast<size_t>(family);
+    const std::vector<int> rungs =
+        ask.fixed() && day.rung ? std::vector{*day.rung}
+                                : rungsFor(family, way.at[f], ask.light(), ask.number,
+                                           ask.wanted == Wanted::ByItsLadder ? Wanted::AtItsEnd : ask.wanted);
+    std::vector<HardRide> ridden;
+    for (const int rung : rungs)
+        if (ask.light())
+            for (const Lighter ease : waysToEase(ask.week))
+                ridden.push_back({rung, ease, 0});
+        else
+            ridden.push_back({rung, std::nullopt, ask.wanted == Wanted::Shortened ? 1 : 0});
+    const auto tooLong = [&](const HardRide& ride) {
+        const Work& work = workOf({ask.days[ask.n], family, ride.rung, ride.ease, ride.fewer});
+        return shortestWith(lyingOf(all_[f].name), work.seconds, work.warm) > room(day);
+    };
+    // Where the day is too short for the rung that is due, it has some of its repetitions.
+    shortDay = !ask.light() && !ask.fixed() && ask.wanted == Wanted::ByItsLadder &&
+               std::all_of(ridden.begin(), ridden.end(), tooLong);
+    for (HardRide& ride : ridden)
+        while (shortDay && tooLong(ride) &&
+               ride.fewer < mostFewer(rungs_[f][static_cast<size_t>(ride.rung)].session))
+            ++ride.fewer;
+    return ridden;
+}
+
+double Chooser::hardCost(const HardAsk& ask, const Chosen& chosen, const LadderStanding& stands,
+                         const Way& way, long before) {
+    const auto f = static_cast<size_t>(chosen.family);
+    // Families asked for first come first, a family more costs a little, freshest legs for the hardest.
+    double cost = stopgap(ask.wanted, chosen.rung < stands.rung) + (way.used[f] ? 0 : 0.0004) +
+                  (before > 0 ? 0.0004 : 0) + strange(ask.day(), chosen.family, chosen.rung) -
+                  (all_[f].own && before == 0 ? 0.003 : 0); // a coach's own is wanted
+    if (!way.picks.empty() && workOf(chosen).target > workOf(way.picks.back()).target + 0.02)
+        cost += 0.0006;
+    if (!ask.light() && stands.rung == chosen.rung && stands.finished)
+        cost += 0.0002;
+    // In a lighter week what was reached rather than a rung under it.
+    constexpr double ofARungUnder = 0.0002;
+    if (ask.light() && !ask.fixed())
+        cost += ofARungUnder * std::max(0, stands.rung - chosen.rung);
+    // One hard day a week builds on the last one.
+    constexpr double ofAnotherEachWeek = 0.003;
+    if (!ask.light() && ask.days.size() == 1 && way.at[f].last != ask.number - 1)
+        cost += ofAnotherEachWeek;
+    return cost;
+}
+
+Chooser::Way Chooser::withHard(const HardAsk& ask, const Chosen& chosen, const LadderStanding& stands,
+                               const Way& way) {
+    const auto f = static_cast<size_t>(chosen.family);
+    const DaySlot& day = ask.day();
+    const Work& work = workOf(chosen);
+    Way next = way;
+    next.picks.push_back(chosen);
+    next.high += work.purpose.high;
+    next.middle += work.purpose.middle +
+                   warmMiddle(std::max(day.hours, 1.0 * shortestAround(work.seconds, work.warm)), work.warm);
+    next.least += added(work, day, 0.62);
+    next.most += added(work, day, 0.70);
+    if (!next.used[f]) {
+        next.used[f] = true;
+        ++next.usedCount;
+    }
+    LadderStanding then = stands;
+    then.ride(chosen.rung, stands.above, ask.light() || (!ask.fixed() && chosen.rung < stands.rung),
+              ask.number);
+    next.at.set(f, then);
+    return next;
+}
+
+bool Chooser::hardDayBy(const HardAsk& ask, const Candidate& candidate, const Way& way,
                         std::vector<Way>& out) {
-    const DaySlot& day = week.days[days[n]];
-    const bool fixed = day.family != nullptr;
-    const bool light = isLight(week) && !(fixed && day.rung);
-    const std::vector<Candidate> own =
-        fixed ? std::vector{Candidate{static_cast<int>(day.family - all_.data()), 0}}
-              : std::vector<Candidate>();
-    const std::vector<Lighter> eases = waysToEase(week);
+    const int family = candidate.family;
+    const auto f = static_cast<size_t>(family);
+    const DaySlot& day = ask.day();
     constexpr double ofShortDay = 0.002;
     constexpr int mostBesideATest = 300; // s of high work
-    const bool tested = week.kind == WeekKind::Deload &&
-                        std::any_of(week.days.begin(), week.days.end(), [&](const DaySlot& d) {
-                            const Family* test = testFor(week, d);
-                            return test && test->name == "threshold test";
-                        });
-    bool any = false;
-    for (const auto& [family, wish] : fixed ? own : candidates) {
-        const auto f = static_cast<size_t>(family);
-        const long before = std::count_if(way.picks.begin(), way.picks.end(),
-                                          [family = family](const Chosen& c) { return c.family == family; });
-        if (!fixed && (before >= mostAWeek ||
-                       (wanted != Wanted::OfAnother && !way.used[f] && way.usedCount >= mostFamilies)))
+    const long before = std::count_if(way.picks.begin(), way.picks.end(),
+                                      [family](const Chosen& c) { return c.family == family; });
+    if (!ask.fixed() && (before >= mostAWeek ||
+                         (ask.wanted != Wanted::OfAnother && !way.used[f] && way.usedCount >= mostFamilies)))
+        return false;
+    // Short on time is for days under an hour.
+    if (!ask.fixed() && all_[f].name.starts_with("short on time") && day.available >= 3600)
+        return false;
+    bool shortDay = false, any = false;
+    const double rests = !ask.light() && resting(f, way.at[f], ask.number) ? 0.004 : 0;
+    for (const auto& [rung, ease, fewer] : hardRides(ask, family, way, shortDay)) {
+        LadderStanding stands = way.at[f];
+        if (!ask.light())
+            comeBack(stands, static_cast<int>(rungs_[f].size()), ask.number);
+        const Chosen chosen{ask.days[ask.n],
+                            family,
+                            rung,
+                            ease,
+                            fewer,
+                            ask.fixed() && day.rung.has_value(),
+                            rung == stands.rung ? stands.above : 0,
+                            (ask.wanted == Wanted::Anyhow && rung <= stands.rung) || rests > 0};
+        const Work& work = workOf(chosen);
+        if (!ask.fixed() && shortestWith(lyingOf(all_[f].name), work.seconds, work.warm) > room(day))
             continue;
-        // Short on time is for days under an hour.
-        if (!fixed && all_[f].name.starts_with("short on time") && day.available >= 3600)
+        // A maximal test is what a deload has of high work (common practice).
+        if (ask.tested && !ask.fixed() && work.purpose.high > mostBesideATest)
             continue;
-        const std::vector<int> rungs =
-            fixed && day.rung ? std::vector{*day.rung}
-                              : rungsFor(family, way.at[f], light, weekNumber,
-                                         wanted == Wanted::ByItsLadder ? Wanted::AtItsEnd : wanted);
-        const double rests = !light && resting(f, way.at[f], weekNumber) ? 0.004 : 0;
-        struct Ride {
-            int rung;
-            std::optional<Lighter> ease;
-            int fewer;
-        };
-        std::vector<Ride> ridden;
-        for (const int rung : rungs)
-            if (light)
-                for (const Lighter ease : eases)
-                    ridden.push_back({rung, ease, 0});
-            else
-                ridden.push_back({rung, std::nullopt, wanted == Wanted::Shortened ? 1 : 0});
-        const auto tooLong = [&, family = family](const Ride& ride) {
-            const Work& work = workOf({days[n], family, ride.rung, ride.ease, ride.fewer});
-            return shortestWith(lyingOf(all_[f].name), work.seconds, work.warm) > room(day);
-        };
-        // Where the day is too short for the rung that is due, it has some of its repetitions.
-        const bool shortDay = !light && !fixed && wanted == Wanted::ByItsLadder &&
-                              std::all_of(ridden.begin(), ridden.end(), tooLong);
-        for (Ride& ride : ridden)
-            while (shortDay && tooLong(ride) &&
-                   ride.fewer < mostFewer(rungs_[f][static_cast<size_t>(ride.rung)].session))
-                ++ride.fewer;
-        for (const auto& [rung, ease, fewer] : ridden) {
-            LadderStanding stands = way.at[f];
-            if (!light)
-                comeBack(stands, static_cast<int>(rungs_[f].size()), weekNumber);
-            const Chosen chosen{days[n],
-                                family,
-                                rung,
-                                ease,
-                                fewer,
-                                fixed && day.rung.has_value(),
-                                rung == stands.rung ? stands.above : 0,
-                                (wanted == Wanted::Anyhow && rung <= stands.rung) || rests > 0};
-            const Work& work = workOf(chosen);
-            if (!fixed && shortestWith(lyingOf(all_[f].name), work.seconds, work.warm) > room(day))
-                continue;
-            // A maximal test is what a deload has of high work (common practice).
-            if (tested && !fixed && work.purpose.high > mostBesideATest)
-                continue;
-            any = true;
-            Way next = way;
-            next.picks.push_back(chosen);
-            next.high += work.purpose.high;
-            next.middle +=
-                work.purpose.middle +
-                warmMiddle(std::max(day.hours, 1.0 * shortestAround(work.seconds, work.warm)), work.warm);
-            next.least += added(work, day, 0.62);
-            next.most += added(work, day, 0.70);
-            // Families asked for first come first, a family more costs a little, freshest legs for the
-            // hardest.
-            next.cost += stopgap(wanted, rung < stands.rung) + (shortDay ? ofShortDay : 0) + rests + wish +
-                         (way.used[f] ? 0 : 0.0004) + (before > 0 ? 0.0004 : 0) + strange(day, family, rung) -
-                         (all_[f].own && before == 0 ? 0.003 : 0); // a coach's own is wanted
-            if (!way.picks.empty()) {
-                const Work& last = workOf(way.picks.back());
-                if (work.target > last.target + 0.02)
-                    next.cost += 0.0006;
-            }
-            if (!next.used[f]) {
-                next.used[f] = true;
-                ++next.usedCount;
-            }
-            if (!light && stands.rung == rung && stands.finished)
-                next.cost += 0.0002;
-            // In a lighter week what was reached rather than a rung under it.
-            constexpr double ofARungUnder = 0.0002;
-            if (light && !fixed)
-                next.cost += ofARungUnder * std::max(0, stands.rung - rung);
-            // One hard day a week builds on the last one.
-            constexpr double ofAnotherEachWeek = 0.003;
-            if (!light && days.size() == 1 && way.at[f].last != weekNumber - 1)
-                next.cost += ofAnotherEachWeek;
-            LadderStanding then = stands;
-            then.ride(rung, stands.above, light || (!fixed && rung < stands.rung), weekNumber);
-            next.at.set(f, then);
-            hardDays(week, days, candidates, n + 1, weekNumber, std::move(next), out);
-        }
+        any = true;
+        Way next = withHard(ask, chosen, stands, way);
+        next.cost +=
+            hardCost(ask, chosen, stands, way, before) + (shortDay ? ofShortDay : 0) + rests + candidate.wish;
+        hardDays(ask.week, ask.days, ask.candidates, ask.n + 1, ask.number, std::move(next), out);
     }
+    return any;
+}
+
+bool Chooser::hardDayBy(const HardAsk& ask, const Way& way, std::vector<Way>& out) {
+    bool any = false;
+    if (ask.fixed())
+        return hardDayBy(ask, Candidate{static_cast<int>(ask.day().family - all_.data()), 0}, way, out);
+    for (const Candidate& candidate : ask.candidates)
+        any = hardDayBy(ask, candidate, way, out) || any;
     return any;
 }
 
@@ -127,18 +138,27 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
         return;
     }
     const DaySlot& day = week.days[days[n]];
-    bool any = hardDayBy(Wanted::ByItsLadder, week, days, candidates, n, weekNumber, way, out);
+    HardAsk ask{week, days, candidates, n, weekNumber, Wanted::ByItsLadder};
+    ask.tested = week.kind == WeekKind::Deload &&
+                 std::any_of(week.days.begin(), week.days.end(), [&](const DaySlot& d) {
+                     const Family* test = testFor(week, d);
+                     return test && test->name == "threshold test";
+                 });
+    bool any = hardDayBy(ask, way, out);
     // Where the four families of a block have nothing left that the day holds, what was reached, or another.
     for (const Wanted wanted : {Wanted::Shortened, Wanted::Anyhow, Wanted::OfAnother})
-        if (!any && !day.family && !isLight(week))
-            any = hardDayBy(wanted, week, days, candidates, n, weekNumber, way, out);
+        if (!any && !day.family && !isLight(week)) {
+            ask.wanted = wanted;
+            any = hardDayBy(ask, way, out);
+        }
     // A day that holds none of them is endurance.
     if (!any)
         hardDays(week, days, candidates, n + 1, weekNumber, std::move(way), out);
 }
 
-std::vector<Chooser::TempoChoice> Chooser::tempoChoices(const WeekProblem& week, const State& from) {
-    const int number = static_cast<int>(&week - weeks_.data());
+void Chooser::tempoInLongRides(const WeekProblem& week, const State& from,
+                               std::vector<TempoChoice>& all) const {
+    const int number = numberOf(week);
     // Tempo late in the long ride does not shrink inside a block's build weeks without need.
     const bool goesOn = number > 0 && week.kind == WeekKind::Build &&
                         weeks_[static_cast<size_t>(number) - 1].kind == WeekKind::Build;
@@ -147,25 +167,25 @@ std::vector<Chooser::TempoChoice> Chooser::tempoChoices(const WeekProblem& week,
     const auto shrinking = [&](int seconds) {
         return std::min(atMost, ofARungLost * std::max(0, before - seconds) / 600);
     };
-    std::vector<TempoChoice> all{{}};
     all.front().cost = shrinking(0);
     const int firstTempo = 60 * (20 + 10 * newest_); // the long ride's rung a rider begins on
     double hours = 0;
     for (const DaySlot& d : week.days)
         hours += d.hours / 3600;
     // A week takes a little less than the hours that the season asked what they hold (held.h).
-    constexpr double ample = 0.95 * 6, tempoDay = 0.93 * 2700; // h; s
+    constexpr double ample = 0.95 * 6; // h
+    // A rung up at most, two down at most; a rider new to it begins low.
+    const auto reached = [&](int seconds) {
+        if (hours < ample && seconds > 1200)
+            return false;
+        return from.tempoReached == 0 ? seconds <= firstTempo
+                                      : seconds <= from.tempoReached + 600 &&
+                                            (seconds >= from.tempoReached - 1200 || hours < ample);
+    };
     for (const DaySlot& d : week.days)
-        if (d.role == Role::Long && !d.pinned && !d.besideHard && !isLight(week) && !tooEarly(d) &&
-            !d.easyOnly)
+        if (holdsTempoLate(week, d))
             for (const int minutes : {20, 30, 40, 50, 60})
-                // A rung up at most, two down at most; a rider new to it begins low.
-                if ((hours >= ample || minutes <= 20) &&
-                    (from.tempoReached == 0
-                         ? 60 * minutes <= firstTempo
-                         : 60 * minutes <= from.tempoReached + 600 &&
-                               (60 * minutes >= from.tempoReached - 1200 || hours < ample)) &&
-                    d.hours >= minutes * 60 + 600 + 3600) {
+                if (reached(60 * minutes) && d.hours >= minutes * 60 + 600 + 3600) {
                     // Tempo in place of endurance.
                     const double tempo = tempoOver(low_) / 100.0;
                     const auto more = [&](double x) {
@@ -174,113 +194,128 @@ std::vector<Chooser::TempoChoice> Chooser::tempoChoices(const WeekProblem& week,
                     all.push_back(
                         {60 * minutes, {}, 60.0 * minutes, shrinking(60 * minutes), more(0.62), more(0.70)});
                 }
-    // After hours of work, where the race is long.
+}
+
+void Chooser::lateEfforts(const WeekProblem& week, const State& from, std::vector<TempoChoice>& all) {
     const int late = indexOf("late efforts");
-    if ((week.demand == Demand::Long || week.demand == Demand::Stage) && !isLight(week) &&
-        (week.phase == Phase::Build || week.phase == Phase::Specialise) &&
-        (from.used[static_cast<size_t>(late)] || from.usedCount < mostFamilies))
-        for (size_t d = 0; d < week.days.size(); ++d)
-            if (const DaySlot& day = week.days[d];
-                day.role == Role::Long && !day.pinned && !day.besideHard && !tooEarly(day) && !day.easyOnly)
-                for (const int rung : rungsFor(late, from.at[static_cast<size_t>(late)], false, number)) {
-                    const Chosen c{d, late, rung};
-                    const Work& work = workOf(c);
-                    // A long ride is no hard day.
-                    if (work.hard88 < easyAt88 && work.hard105 < easyAt105 &&
-                        shortestWith(Lying::Late, work.seconds) <= day.hours)
-                        all.push_back({0,
-                                       {c},
-                                       work.purpose.middle,
-                                       -0.001,
-                                       added(work, day, 0.62),
-                                       added(work, day, 0.70)});
-                }
+    const bool racesLong = week.demand == Demand::Long || week.demand == Demand::Stage;
+    if (!racesLong || (week.phase != Phase::Build && week.phase != Phase::Specialise) ||
+        (!from.used[static_cast<size_t>(late)] && from.usedCount >= mostFamilies))
+        return;
+    for (size_t d = 0; d < week.days.size(); ++d)
+        if (const DaySlot& day = week.days[d]; holdsTempoLate(week, day))
+            for (const int rung : rungsFor(late, from.at[static_cast<size_t>(late)], false, numberOf(week))) {
+                const Chosen c{d, late, rung};
+                const Work& work = workOf(c);
+                // A long ride is no hard day.
+                if (work.hard88 < easyAt88 && work.hard105 < easyAt105 &&
+                    shortestWith(Lying::Late, work.seconds) <= day.hours)
+                    all.push_back({0,
+                                   {c},
+                                   work.purpose.middle,
+                                   -0.001,
+                                   added(work, day, 0.62),
+                                   added(work, day, 0.70)});
+            }
+}
+
+std::vector<size_t> Chooser::tempoDays(const WeekProblem& week) const {
+    constexpr double tempoDay = 0.93 * 2700; // s
     std::vector<size_t> days;
     for (size_t d = 0; d < week.days.size(); ++d)
         if (week.days[d].role == Role::Easy && !week.days[d].pinned && week.days[d].hours >= tempoDay &&
             !tooEarly(week.days[d]) && !week.days[d].easyOnly && !week.days[d].besideHard &&
             week.kind == WeekKind::Build)
             days.push_back(d);
-    // In build weeks only, never beside a hard day or in a recovery: an easy day is not hard.
     std::sort(days.begin(), days.end(),
               [&](size_t a, size_t b) { return week.days[a].available > week.days[b].available; });
     if (days.size() > 2)
         days.resize(2);
+    return days;
+}
+
+std::vector<Chosen> Chooser::tempoOn(const WeekProblem& week, size_t d, const State& from) {
+    std::vector<Chosen> found;
+    for (const char* name : {"tempo", "low cadence"}) {
+        const int family = indexOf(name);
+        const auto f = static_cast<size_t>(family);
+        if ((!from.used[f] && from.usedCount >= mostFamilies) || !allowed(all_[f], basis_) ||
+            (name[0] == 'l' && week.phase == Phase::Specialise))
+            continue;
+        for (const int rung : rungsFor(family, from.at[f], false, numberOf(week), Wanted::InTurn))
+            for (int fewer = 0; fewer <= mostFewer(rungs_[f][static_cast<size_t>(rung)].session); ++fewer) {
+                // A rung over what an easy day holds is ridden with fewer repetitions.
+                const Chosen c{d, family, rung, std::nullopt, fewer};
+                const Work& work = workOf(c);
+                const bool fits =
+                    work.atWork <= mostEasyTempo && shortestAround(work.seconds) <= room(week.days[d]);
+                if (fits && work.target <= 0.865)
+                    found.push_back(c);
+                if (fits)
+                    break;
+            }
+    }
+    return found;
+}
+
+bool Chooser::goTogether(const WeekProblem& week, const Chosen& one, const Chosen& two,
+                         const State& from) const {
+    // Two of a family follow each other as everywhere.
+    if (one.family == two.family) {
+        const bool inOrder = one.day < two.day;
+        const Chosen &first = inOrder ? one : two, &second = inOrder ? two : one;
+        const std::vector<int> then =
+            rungsFor(one.family, after(from.at[static_cast<size_t>(one.family)], first, numberOf(week)),
+                     isLight(week), numberOf(week), Wanted::InTurn);
+        if (std::find(then.begin(), then.end(), second.rung) == then.end())
+            return false;
+    }
+    const size_t fresh = (from.used[static_cast<size_t>(one.family)] ? 0U : 1U) +
+                         (one.family != two.family && !from.used[static_cast<size_t>(two.family)] ? 1U : 0U);
+    return from.usedCount + fresh <= mostFamilies;
+}
+
+std::vector<Chooser::TempoChoice> Chooser::tempoChoices(const WeekProblem& week, const State& from) {
+    std::vector<TempoChoice> all{{}};
+    tempoInLongRides(week, from, all);
+    // After hours of work, where the race is long.
+    lateEfforts(week, from, all);
     const std::vector<TempoChoice> plain = all;
     // What each of the days may be given, alone and together; of ways that come to the same the cheapest.
     std::map<std::pair<int, long>, TempoChoice> together;
-    const auto offer = [&](const std::vector<Chosen>& picks, double middle, double cost) {
-        double least = 0, most = 0;
+    const auto offer = [&](const std::vector<Chosen>& picks, double beside) {
+        double least = 0, most = 0, middle = 0, own = 0;
         for (const Chosen& c : picks) {
-            least += added(workOf(c), week.days[c.day], 0.62);
-            most += added(workOf(c), week.days[c.day], 0.70);
+            const Work& work = workOf(c);
+            const DaySlot& day = week.days[c.day];
+            least += added(work, day, 0.62);
+            most += added(work, day, 0.70);
+            middle += work.purpose.middle + warmMiddle(day.hours);
+            own += day.besideHard ? 0.0015 : 0.0004;
         }
         for (const TempoChoice& e : plain) {
-            TempoChoice extra{e.longTempo,   e.picks,         e.middle + middle,
-                              e.cost + cost, e.least + least, e.most + most};
+            TempoChoice extra{e.longTempo,     e.picks,      e.middle + middle, e.cost + (own + beside),
+                              e.least + least, e.most + most};
             extra.picks.insert(extra.picks.end(), picks.begin(), picks.end());
             auto& best = together[{static_cast<int>(extra.picks.size()), std::lround(extra.middle / 60)}];
             if (best.picks.empty() || extra.cost < best.cost)
                 best = extra;
         }
     };
+    // In build weeks only, never beside a hard day or in a recovery: an easy day is not hard.
     std::vector<std::vector<Chosen>> options;
-    for (const size_t d : days) {
-        auto& mine = options.emplace_back();
-        for (const char* name : {"tempo", "low cadence"}) {
-            const int family = indexOf(name);
-            if ((!from.used[static_cast<size_t>(family)] && from.usedCount >= mostFamilies) ||
-                !allowed(all_[static_cast<size_t>(family)], basis_) ||
-                (name[0] == 'l' && week.phase == Phase::Specialise))
-                continue;
-            for (const int rung :
-                 rungsFor(family, from.at[static_cast<size_t>(family)], false, number, Wanted::InTurn))
-                for (int fewer = 0;
-                     fewer <=
-                     mostFewer(rungs_[static_cast<size_t>(family)][static_cast<size_t>(rung)].session);
-                     ++fewer) {
-                    // A rung over what an easy day holds is ridden with fewer repetitions.
-                    const Chosen c{d, family, rung, std::nullopt, fewer};
-                    const Work& work = workOf(c);
-                    const bool fits =
-                        work.atWork <= mostEasyTempo && shortestAround(work.seconds) <= room(week.days[d]);
-                    if (fits && work.target <= 0.865)
-                        mine.push_back(c);
-                    if (fits)
-                        break;
-                }
-        }
-    }
-    const auto middleOf = [&](const Chosen& c) {
-        return workOf(c).purpose.middle + warmMiddle(week.days[c.day].hours);
-    };
-    constexpr double dayAfterDay = 0.0015;
-    const auto costOf = [&](const Chosen& c) { return week.days[c.day].besideHard ? 0.0015 : 0.0004; };
+    for (const size_t d : tempoDays(week))
+        options.push_back(tempoOn(week, d, from));
     for (const auto& mine : options)
         for (const Chosen& c : mine)
-            offer({c}, middleOf(c), costOf(c));
+            offer({c}, 0);
+    constexpr double dayAfterDay = 0.0015;
     if (options.size() == 2)
         for (const Chosen& one : options[0])
-            for (const Chosen& two : options[1]) {
-                // Two of a family follow each other as everywhere.
-                if (one.family == two.family) {
-                    const bool inOrder = one.day < two.day;
-                    const Chosen &first = inOrder ? one : two, &second = inOrder ? two : one;
-                    const std::vector<int> then =
-                        rungsFor(one.family, after(from.at[static_cast<size_t>(one.family)], first, number),
-                                 isLight(week), number, Wanted::InTurn);
-                    if (std::find(then.begin(), then.end(), second.rung) == then.end())
-                        continue;
-                }
-                const size_t fresh =
-                    (from.used[static_cast<size_t>(one.family)] ? 0U : 1U) +
-                    (one.family != two.family && !from.used[static_cast<size_t>(two.family)] ? 1U : 0U);
-                const bool apart = std::abs(week.days[one.day].date - week.days[two.day].date) > 1;
-                if (from.usedCount + fresh <= mostFamilies)
+            for (const Chosen& two : options[1])
+                if (goTogether(week, one, two, from))
                     offer(one.day < two.day ? std::vector{one, two} : std::vector{two, one},
-                          middleOf(one) + middleOf(two),
-                          costOf(one) + costOf(two) + (apart ? 0 : dayAfterDay));
-            }
+                          std::abs(week.days[one.day].date - week.days[two.day].date) > 1 ? 0 : dayAfterDay);
     for (auto& [key, extra] : together)
         all.push_back(std::move(extra));
     std::sort(all.begin(), all.end(),
