@@ -209,6 +209,9 @@ private:
                                             : 5 * std::max(0.0, hours - nearlyAsLong);
     }
 
+    /// What a hard day loses on the day after a long ride of so many hours.
+    static double tired(double hours) { return 2.5 + 3 * std::max(0.0, hours - 2.5); }
+
     double merit(const WeekFrame& week, int d, int longest) const {
         const double hours = dayAt(frame_, d).hours;
         const bool rested = d == 0 || dayAt(frame_, d - 1).hours <= 0;
@@ -224,7 +227,7 @@ private:
         const int ahead = daysToRace(d, 6);
         const double stub = tooShort * std::max(0.0, 0.75 - hours);
         return 10 - stub + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) - noLong -
-               (afterLong ? 8 : 0) - (ahead == 2 ? 4 : 0) +
+               (afterLong ? tired(dayAt(frame_, d - 1).hours) : 0) - (ahead == 2 ? 4 : 0) +
                (ahead == 4                 ? 5
                 : ahead == 5 || ahead == 3 ? 1
                                            : 0) -
