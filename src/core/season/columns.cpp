@@ -96,127 +96,144 @@ LoadColumns::LoadColumns(const Season& season, const SeasonFrame& frame,
         fixed.push_back(day.fixed);
     base_ = runModel(fixed, season.before, season.tau);
 
-    const auto days = static_cast<int>(frame.days.size());
-    // Which days leave their week's own level: taper, after an A race, before a race freshened for.
-    enum Family : std::uint8_t { Own, Falling, After, Fresh, Before };
-    std::vector<Family> family(frame.days.size(), Own);
-    std::vector<int> freshFor(frame.days.size(), -1);
-    for (const TaperFrame& t : frame.tapers) {
-        const int week = frame.weeks[static_cast<size_t>(frame.weekOf(t.first))].first;
-        for (int d = week; d < t.first; ++d)
-            if (t.first <= t.raceDay &&
-                frame.weeks[static_cast<size_t>(frame.weekOf(d))].kind != WeekKind::Build)
-                family[static_cast<size_t>(d)] = Before;
-        const int raceWeekEnd = frame.weeks[static_cast<size_t>(frame.weekOf(t.raceDay))].last;
-        for (int d = t.raceDay; d <= raceWeekEnd; ++d)
-            family[static_cast<size_t>(d)] = After;
-    }
-    for (const TaperFrame& t : frame.tapers)
-        for (int d = std::max(t.first, frame.today); d < t.raceDay; ++d)
-            family[static_cast<size_t>(d)] = Falling;
-    for (size_t n = 0; n < frame.freshened.size(); ++n) {
-        const int raceDay = season.races[static_cast<size_t>(frame.freshened[n])].date - season.start;
-        for (int d = std::max(0, raceDay - freshDays); d < raceDay; ++d) {
-            const WeekFrame& week = frame.weeks[static_cast<size_t>(frame.weekOf(d))];
-            // Days in the week before stay with it where it is a build or deload week of its own: they are
-            // lighter there by their weight.
-            if (family[static_cast<size_t>(d)] == Falling ||
-                (week.kind != WeekKind::Race && week.kind != WeekKind::Recovery))
-                continue;
-            family[static_cast<size_t>(d)] = Fresh;
-            freshFor[static_cast<size_t>(d)] = static_cast<int>(n);
-        }
-    }
-
+    placeFamilies();
     for (size_t w = 0; w < frame.weeks.size(); ++w) {
-        const WeekFrame& week = frame.weeks[w];
-        const WeekPattern& pattern = patterns[w];
-        capacity_[w] = pattern.points * week.volume;
+        capacity_[w] = patterns[w].points * frame.weeks[w].volume;
         refer(w);
-        if (week.last < frame.today) {
-            levels_[w] = week.standing ? Linear{*week.standing, {}} : stress(week.first, week.last);
-            if (week.kind == WeekKind::Build && week.whole() && levels_[w].constant > 0 && !week.broken) {
-                capacity_[w] = std::max(capacity_[w], levels_[w].constant);
-                built(w);
-            }
+        if (frame.weeks[w].last < frame.today) {
+            takeRidden(w);
             continue;
         }
         planned_[w] = true;
-        if (week.kind == WeekKind::Deload && lastBuild_ >= 0) {
+        if (frame.weeks[w].kind == WeekKind::Deload && lastBuild_ >= 0)
             layDeload(w, programme);
-            continue;
-        }
-        const auto has = [&](Family which) {
-            for (int d = week.first; d <= week.last; ++d)
-                if (family[static_cast<size_t>(d)] == which && frame.days[static_cast<size_t>(d)].hours > 0)
-                    return true;
-            return false;
-        };
-        const Date day = week.start;
-        if (has(Own) || (week.kind == WeekKind::Build && capacity_[w] > 0))
-            level_[w] = column(programme, Load::Level, day, 0, reach(w));
-        if (has(Before))
-            before_[w] = column(programme, Load::Before, day, 0, careful(w));
-        if (has(After))
-            after_[w] = column(programme, Load::After, day, 0, reach(w));
-        std::array<int, 7> reliefOn{};
-        reliefOn.fill(-1);
-        const auto shareOf = [&](size_t k) { return pattern.share[static_cast<size_t>(pattern.byShare[k])]; };
-        const bool relieved = week.kind == WeekKind::Build || week.kind == WeekKind::Transition ||
-                              week.kind == WeekKind::Recovery;
-        if (relieved && level_[w] >= 0)
-            for (size_t k = 0; k < mostRelieved && shareOf(k) - shareOf(mostRelieved) > 0.03; ++k) {
-                relief_[w][k] = column(programme, Load::Relief, day, static_cast<int>(k), unbounded);
-                reliefOn[static_cast<size_t>(pattern.byShare[k])] = relief_[w][k];
-            }
-        for (int d = week.first; d <= week.last; ++d) {
-            const Family which = family[static_cast<size_t>(d)];
-            const int c = which == Own      ? level_[w]
-                          : which == Before ? before_[w]
-                          : which == After  ? after_[w]
-                                            : -1;
-            if (c >= 0)
-                lay(c, d, shareOn(d));
-            const int relief =
-                reliefOn[static_cast<size_t>(weekday(frame.days[static_cast<size_t>(d)].date))];
-            if (which == Own && relief >= 0)
-                lay(relief, d, -frame.days[static_cast<size_t>(d)].weight);
-            if (which == Fresh) {
-                int& fresh = fresh_[static_cast<size_t>(freshFor[static_cast<size_t>(d)])];
-                if (fresh < 0)
-                    fresh = column(
-                        programme, Load::Fresh,
-                        season
-                            .races[static_cast<size_t>(
-                                frame.freshened[static_cast<size_t>(freshFor[static_cast<size_t>(d)])])]
-                            .date,
-                        freshFor[static_cast<size_t>(d)], reach(w));
-                programme.columns[static_cast<size_t>(fresh)].upper =
-                    std::min(programme.columns[static_cast<size_t>(fresh)].upper, reach(w));
-                lay(fresh, d, shareOn(d));
-            }
-        }
-        if (level_[w] >= 0)
-            levels_[w].add(level_[w], 1);
-        for (const int relief : relief_[w])
-            if (relief >= 0)
-                levels_[w].add(relief, -1);
-        double rise = 0;
-        for (int i = 0; i < 7; ++i) {
-            const int d = week.start + i - season.start;
-            const double weight = d >= 0 && d < days ? frame.days[static_cast<size_t>(d)].weight : 1;
-            const double told = (1 - kf) * keepFitness_[static_cast<size_t>(6 - i)] * weight;
-            rise += told * pattern.share[static_cast<size_t>(i)];
-            if (reliefOn[static_cast<size_t>(i)] >= 0)
-                rise_[w].add(reliefOn[static_cast<size_t>(i)], -told);
-        }
-        if (level_[w] >= 0)
-            rise_[w].add(level_[w], rise);
-        if (week.kind == WeekKind::Build && level_[w] >= 0)
-            built(w);
+        else
+            layWeek(w, programme);
     }
     layTapers(programme);
     profiles_.resize(programme.columns.size());
+}
+
+/// Which days leave their week's own level: taper, after an A race, before a race freshened for.
+void LoadColumns::placeFamilies() {
+    family_.assign(frame_.days.size(), Own);
+    freshFor_.assign(frame_.days.size(), -1);
+    const auto weekOf = [&](int d) -> const WeekFrame& {
+        return frame_.weeks[static_cast<size_t>(frame_.weekOf(d))];
+    };
+    for (const TaperFrame& t : frame_.tapers) {
+        for (int d = weekOf(t.first).first; d < t.first; ++d)
+            if (t.first <= t.raceDay && weekOf(d).kind != WeekKind::Build)
+                family_[static_cast<size_t>(d)] = Before;
+        for (int d = t.raceDay; d <= weekOf(t.raceDay).last; ++d)
+            family_[static_cast<size_t>(d)] = After;
+    }
+    for (const TaperFrame& t : frame_.tapers)
+        for (int d = std::max(t.first, frame_.today); d < t.raceDay; ++d)
+            family_[static_cast<size_t>(d)] = Falling;
+    for (size_t n = 0; n < frame_.freshened.size(); ++n) {
+        const int raceDay = season_.races[static_cast<size_t>(frame_.freshened[n])].date - season_.start;
+        for (int d = std::max(0, raceDay - freshDays); d < raceDay; ++d) {
+            // Days in the week before stay with it where it is a build or deload week of its own: they are
+            // lighter there by their weight.
+            const WeekKind kind = weekOf(d).kind;
+            if (family_[static_cast<size_t>(d)] == Falling ||
+                (kind != WeekKind::Race && kind != WeekKind::Recovery))
+                continue;
+            family_[static_cast<size_t>(d)] = Fresh;
+            freshFor_[static_cast<size_t>(d)] = static_cast<int>(n);
+        }
+    }
+}
+
+void LoadColumns::takeRidden(size_t w) {
+    const WeekFrame& week = frame_.weeks[w];
+    levels_[w] = week.standing ? Linear{*week.standing, {}} : stress(week.first, week.last);
+    if (week.kind == WeekKind::Build && week.whole() && levels_[w].constant > 0 && !week.broken) {
+        capacity_[w] = std::max(capacity_[w], levels_[w].constant);
+        built(w);
+    }
+}
+
+/// The columns of a week that has levels of its own, its days on them.
+void LoadColumns::layWeek(size_t w, Programme& programme) {
+    const WeekFrame& week = frame_.weeks[w];
+    const WeekPattern& pattern = patterns_[w];
+    const auto has = [&](Family which) {
+        for (int d = week.first; d <= week.last; ++d)
+            if (family_[static_cast<size_t>(d)] == which && frame_.days[static_cast<size_t>(d)].hours > 0)
+                return true;
+        return false;
+    };
+    if (has(Own) || (week.kind == WeekKind::Build && capacity_[w] > 0))
+        level_[w] = column(programme, Load::Level, week.start, 0, reach(w));
+    if (has(Before))
+        before_[w] = column(programme, Load::Before, week.start, 0, careful(w));
+    if (has(After))
+        after_[w] = column(programme, Load::After, week.start, 0, reach(w));
+    std::array<int, 7> reliefOn{};
+    reliefOn.fill(-1);
+    const auto shareOf = [&](size_t k) { return pattern.share[static_cast<size_t>(pattern.byShare[k])]; };
+    const bool relieved =
+        week.kind == WeekKind::Build || week.kind == WeekKind::Transition || week.kind == WeekKind::Recovery;
+    if (relieved && level_[w] >= 0)
+        for (size_t k = 0; k < mostRelieved && shareOf(k) - shareOf(mostRelieved) > 0.03; ++k) {
+            relief_[w][k] = column(programme, Load::Relief, week.start, static_cast<int>(k), unbounded);
+            reliefOn[static_cast<size_t>(pattern.byShare[k])] = relief_[w][k];
+        }
+    for (int d = week.first; d <= week.last; ++d) {
+        const Family which = family_[static_cast<size_t>(d)];
+        const int c = which == Own      ? level_[w]
+                      : which == Before ? before_[w]
+                      : which == After  ? after_[w]
+                                        : -1;
+        if (c >= 0)
+            lay(c, d, shareOn(d));
+        const int relief = reliefOn[static_cast<size_t>(weekday(frame_.days[static_cast<size_t>(d)].date))];
+        if (which == Own && relief >= 0)
+            lay(relief, d, -frame_.days[static_cast<size_t>(d)].weight);
+        if (which == Fresh)
+            layFresh(w, d, programme);
+    }
+    if (level_[w] >= 0)
+        levels_[w].add(level_[w], 1);
+    for (const int relief : relief_[w])
+        if (relief >= 0)
+            levels_[w].add(relief, -1);
+    tellRise(w, reliefOn);
+    if (week.kind == WeekKind::Build && level_[w] >= 0)
+        built(w);
+}
+
+/// A day before a race that is freshened for: one level for all of them.
+void LoadColumns::layFresh(size_t w, int day, Programme& programme) {
+    const int nth = freshFor_[static_cast<size_t>(day)];
+    int& fresh = fresh_[static_cast<size_t>(nth)];
+    if (fresh < 0) {
+        const int race = frame_.freshened[static_cast<size_t>(nth)];
+        fresh = column(programme, Load::Fresh, season_.races[static_cast<size_t>(race)].date, nth, reach(w));
+    }
+    double& upper = programme.columns[static_cast<size_t>(fresh)].upper;
+    upper = std::min(upper, reach(w));
+    lay(fresh, day, shareOn(day));
+}
+
+/// How much fitness the whole week's own training brings by its last evening.
+void LoadColumns::tellRise(size_t w, const std::array<int, 7>& reliefOn) {
+    const WeekFrame& week = frame_.weeks[w];
+    const auto days = static_cast<int>(frame_.days.size());
+    const double gain = 1 - decay(season_.tau.fitness);
+    double rise = 0;
+    for (int i = 0; i < 7; ++i) {
+        const int d = week.start + i - season_.start;
+        const double weight = d >= 0 && d < days ? frame_.days[static_cast<size_t>(d)].weight : 1;
+        const double told = gain * keepFitness_[static_cast<size_t>(6 - i)] * weight;
+        rise += told * patterns_[w].share[static_cast<size_t>(i)];
+        if (reliefOn[static_cast<size_t>(i)] >= 0)
+            rise_[w].add(reliefOn[static_cast<size_t>(i)], -told);
+    }
+    if (level_[w] >= 0)
+        rise_[w].add(level_[w], rise);
 }
 
 /// A deload is the coach's share of the build week before, as far as its own hours hold it: its days are days

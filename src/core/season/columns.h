@@ -75,6 +75,11 @@ private:
     };
     void lay(int column, int day, double stress);
     int column(Programme& programme, Load load, Date day, int nth, double upper);
+    void placeFamilies();
+    void takeRidden(size_t week);
+    void layWeek(size_t week, Programme& programme);
+    void layFresh(size_t week, int day, Programme& programme);
+    void tellRise(size_t week, const std::array<int, 7>& reliefOn);
     void layDeload(size_t week, Programme& programme);
     void layTapers(Programme& programme);
     void refer(size_t week);
@@ -84,9 +89,14 @@ private:
     double careful(size_t week) const;
     double leftAfter(int days, bool fitness) const;
 
+    /// Whose level a day's load is.
+    enum Family : std::uint8_t { Own, Falling, After, Fresh, Before };
+
     const Season& season_;
     const SeasonFrame& frame_;
     const std::vector<WeekPattern>& patterns_;
+    std::vector<Family> family_;
+    std::vector<int> freshFor_; ///< index into SeasonFrame::freshened of a day before one of them, or −1
     std::vector<Profile> profiles_;
     std::vector<Linear> levels_, references_, rise_;
     std::vector<bool> planned_;
