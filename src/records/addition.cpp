@@ -51,85 +51,126 @@ const Race* raceNear(const Season& season, Date day) {
     return nullptr;
 }
 
-TeamAdvice adviceOn(Date day, const Season& season, const Plan& plan, const SquadAddition& team,
-                    const Session& work, const TeamHealth& health, const FamilyBook& book, Date today) {
-    const int asked =
-        team.words.empty() ? team.minutes : std::max(5, figuresOf(work, season.lowThreshold).seconds / 60);
-    TeamAdvice a{day, TeamPart::AsAsked, asked, {}};
-    const auto is = [&](TeamPart part, const std::string& why) {
-        if (part > a.part) {
-            a.part = part;
-            a.why = why;
-        }
-    };
-    const auto atMost = [&](double minutes, const std::string& why) {
-        if (fives(minutes) >= a.minutes)
-            return;
-        a.minutes = fives(minutes);
-        is(a.minutes < leastTogether ? TeamPart::Not : TeamPart::Shorter, why);
-    };
-    const PlannedDay* planned = dayOf(plan, day);
-    const PlannedWeek* week = weekOf(plan, day);
-    if (day < today || !planned || !week)
-        return {day, TeamPart::Not, 0, day < today ? phrase("lies behind") : phrase("has no season then")};
-    for (const Away& away : season.away)
+/// What advice on a day of a rider goes by.
+struct AskedOfRider {
+    Date day;
+    const Season& season;
+    const Plan& plan;
+    const SquadAddition& team;
+    const TeamHealth& health;
+    const PlannedDay& planned;
+    const PlannedWeek& week;
+};
+
+/// Why a rider cannot come at all that day; empty where they can.
+std::string cannotCome(const AskedOfRider& of, Date today) {
+    const Date day = of.day;
+    for (const Away& away : of.season.away)
         if (away.from <= day && day <= away.to)
-            return {day, TeamPart::Not, 0,
-                    away.why == AwayWhy::Camp      ? phrase("is at a camp")
-                    : away.why == AwayWhy::Illness ? phrase("is ill")
-                                                   : phrase("is away")};
-    if (const Race* race = raceNear(season, day))
-        return {day, TeamPart::Not, 0,
-                race->date <= day ? phrase("races %1", race->name)
-                                  : phrase("races %1 the day after", race->name)};
-    for (const SessionPin& pin : season.sessions)
+            return away.why == AwayWhy::Camp      ? phrase("is at a camp")
+                   : away.why == AwayWhy::Illness ? phrase("is ill")
+                                                  : phrase("is away");
+    if (const Race* race = raceNear(of.season, day))
+        return race->date <= day ? phrase("races %1", race->name)
+                                 : phrase("races %1 the day after", race->name);
+    for (const SessionPin& pin : of.season.sessions)
         if (pin.date == day && pin.holds() && pin.team.empty())
-            return {day, TeamPart::Not, 0, phrase("has a session of their own on that day")};
-    if (health.ill && day <= today + 3)
-        return {day, TeamPart::Not, 0, phrase("is marked ill")};
-    const SessionFigures figures = figuresOf(work, season.lowThreshold);
-    const bool hard = figures.purpose.middle + figures.purpose.high > 0;
-    const bool rest = planned->availableHours <= 0;
-    if (rest)
-        return {day, TeamPart::Not, 0, phrase("has no time on a %1", weekdayText(day))};
-    const CareRules care = careOf(season);
-    if (hard) {
-        const Family* family = team.words.empty() ? book.named(team.family) : nullptr;
-        for (const std::string& injury : health.injuries)
+            return phrase("has a session of their own on that day");
+    if (of.health.ill && day <= today + 3)
+        return phrase("is marked ill");
+    if (of.planned.availableHours <= 0)
+        return phrase("has no time on a %1", weekdayText(day));
+    return {};
+}
+
+/// Advice as reason comes to reason: the first of the strongest stands.
+class Advising {
+public:
+    Advising(const AskedOfRider& of, int asked)
+        : of_(of), asked_(asked), advice_{of.day, TeamPart::AsAsked, asked, {}} {}
+
+    /// What is hard is ridden easily.
+    void easier(const Session& work, const FamilyBook& book) {
+        const Family* family = of_.team.words.empty() ? book.named(of_.team.family) : nullptr;
+        for (const std::string& injury : of_.health.injuries)
             if (family && excludedBy(*family, injury))
                 is(TeamPart::Easier, phrase("not with %1", injury));
+        const CareRules care = careOf(of_.season);
         if (care.lowOnly)
             is(TeamPart::Easier, phrase("is under care and not cleared for more"));
         else if (care.noMaximal && allOut(work))
             is(TeamPart::Easier, phrase("nothing all out before a doctor has cleared it"));
-        if (planned->easyOnly)
+        if (of_.planned.easyOnly)
             is(TeamPart::Easier, phrase("is recovering or coming back"));
-        for (const Race& r : season.races)
-            if (r.priority != Priority::C && day < r.date && r.date - day <= 3)
-                is(TeamPart::Easier, phrase("races %1 %2 days later", r.name, std::to_string(r.date - day)));
-        if (week->kind == WeekKind::Deload && !(family && family->test)) // tests stand at their end
+        for (const Race& r : of_.season.races)
+            if (r.priority != Priority::C && of_.day < r.date && r.date - of_.day <= 3)
+                is(TeamPart::Easier,
+                   phrase("races %1 %2 days later", r.name, std::to_string(r.date - of_.day)));
+        if (of_.week.kind == WeekKind::Deload && !(family && family->test)) // tests stand at their end
             is(TeamPart::Easier, phrase("has a deload week"));
     }
-    const double hours = std::max(planned->availableHours, 0.0);
-    atMost(60 * hours, phrase("has %1 that day", hoursText(fives(60 * hours) / 60.0)));
-    if (week->kind == WeekKind::Deload)
-        atMost(std::max(60 * planned->hours, 0.7 * asked), phrase("has a deload week"));
-    if (week->kind == WeekKind::Taper || week->kind == WeekKind::Race)
-        atMost(std::max(60 * planned->hours, 60.0), phrase("tapers"));
-    if (planned->easyOnly)
-        atMost(std::max(60 * planned->hours, 45.0), phrase("is recovering or coming back"));
-    double longest = health.longest / 3600.0;
-    for (const PlannedDay& d : plan.days)
-        if (d.role != Role::Race && d.date < day && d.date >= day - 42)
-            longest = std::max(longest, d.hours);
-    if (longest > 0)
-        atMost(std::max(60.0, 75 * longest),
-               phrase("rode %1 at most lately", hoursText(fives(60 * longest) / 60.0)));
-    // What is set in words, or would not hold its work, is ridden easily instead of shorter.
-    const int least = hard ? figures.seconds / 60 + (team.words.empty() ? 25 : 0) : 0;
-    if (a.part == TeamPart::Shorter && a.minutes < least)
-        a.part = TeamPart::Easier;
-    return a;
+
+    void shorter() {
+        const double own = 60 * of_.planned.hours, hours = of_.planned.availableHours;
+        atMost(60 * hours, phrase("has %1 that day", hoursText(fives(60 * hours) / 60.0)));
+        if (of_.week.kind == WeekKind::Deload)
+            atMost(std::max(own, 0.7 * asked_), phrase("has a deload week"));
+        if (of_.week.kind == WeekKind::Taper || of_.week.kind == WeekKind::Race)
+            atMost(std::max(own, 60.0), phrase("tapers"));
+        if (of_.planned.easyOnly)
+            atMost(std::max(own, 45.0), phrase("is recovering or coming back"));
+        double longest = of_.health.longest / 3600.0;
+        for (const PlannedDay& d : of_.plan.days)
+            if (d.role != Role::Race && d.date < of_.day && d.date >= of_.day - 42)
+                longest = std::max(longest, d.hours);
+        if (longest > 0)
+            atMost(std::max(60.0, 75 * longest),
+                   phrase("rode %1 at most lately", hoursText(fives(60 * longest) / 60.0)));
+    }
+
+    /// `least`: minutes its work takes. What would not hold it is ridden easily instead of shorter.
+    TeamAdvice advice(int least) {
+        if (advice_.part == TeamPart::Shorter && advice_.minutes < least)
+            advice_.part = TeamPart::Easier;
+        return advice_;
+    }
+
+private:
+    void is(TeamPart part, const std::string& why) {
+        if (part > advice_.part) {
+            advice_.part = part;
+            advice_.why = why;
+        }
+    }
+    void atMost(double minutes, const std::string& why) {
+        if (fives(minutes) >= advice_.minutes)
+            return;
+        advice_.minutes = fives(minutes);
+        is(advice_.minutes < leastTogether ? TeamPart::Not : TeamPart::Shorter, why);
+    }
+
+    const AskedOfRider& of_;
+    int asked_;
+    TeamAdvice advice_;
+};
+
+TeamAdvice adviceOn(Date day, const Season& season, const Plan& plan, const SquadAddition& team,
+                    const Session& work, const TeamHealth& health, const FamilyBook& book, Date today) {
+    const PlannedDay* planned = dayOf(plan, day);
+    const PlannedWeek* week = weekOf(plan, day);
+    if (day < today || !planned || !week)
+        return {day, TeamPart::Not, 0, day < today ? phrase("lies behind") : phrase("has no season then")};
+    const AskedOfRider of{day, season, plan, team, health, *planned, *week};
+    if (const std::string why = cannotCome(of, today); !why.empty())
+        return {day, TeamPart::Not, 0, why};
+    const SessionFigures figures = figuresOf(work, season.lowThreshold);
+    const bool hard = figures.purpose.middle + figures.purpose.high > 0;
+    Advising advising(of, team.words.empty() ? team.minutes : std::max(5, figures.seconds / 60));
+    if (hard)
+        advising.easier(work, book);
+    advising.shorter();
+    // What is set in words holds its own ways in and out.
+    return advising.advice(hard ? figures.seconds / 60 + (team.words.empty() ? 25 : 0) : 0);
 }
 
 std::optional<Season> withRaces(const Season& season, const SquadAddition& a) {

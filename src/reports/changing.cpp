@@ -219,70 +219,66 @@ std::vector<ReportTry> whatNext(const ReportBasis& basis) {
     return all;
 }
 
-} // namespace
+/// What was looked at over a span of days.
+struct LookedAt {
+    std::vector<Looked> all;
+    std::vector<std::string> few; ///< markers with too little in it
+};
 
-Report changingReport(const ReportBasis& basis, int days) {
-    const WholeRecord& r = basis.record;
-    const Date to = r.today, from = to - days + 1;
-    const std::string span = phrase("the last %1 weeks", std::to_string(days / 7));
-    const std::vector<Marker> markers = markersOf(r);
-    std::vector<Looked> looked;
-    std::vector<std::string> few;
+LookedAt lookAt(const std::vector<Marker>& markers, Date from, Date to) {
+    LookedAt at;
     for (const Marker& m : markers) {
         Looked l{&m, {}, {}};
         for (const TestPoint& p : m.points)
             if (p.day >= from && p.day <= to)
                 l.points.push_back(p);
-        if (l.points.size() >= 3 && l.to() - l.from() >= leastPart * days)
-            looked.push_back(std::move(l));
+        if (l.points.size() >= 3 && l.to() - l.from() >= leastPart * (to - from + 1))
+            at.all.push_back(std::move(l));
         else if (!l.points.empty() && m.kind != Marker::Kind::Session)
-            few.push_back(m.name);
+            at.few.push_back(m.name);
     }
-    const auto looks = static_cast<int>(looked.size());
-    for (Looked& l : looked)
+    const auto looks = static_cast<int>(at.all.size());
+    for (Looked& l : at.all)
         if (const auto trend = trendOf(l.points, l.from(), l.to(), l.marker->noise, looks))
             l.trend = *trend;
     // Efforts that scatter far more than maximal ones do were not all maximal.
     constexpr double uneven = 2;
-    std::erase_if(looked, [](const Looked& l) {
+    std::erase_if(at.all, [](const Looked& l) {
         return l.trend.count == 0 ||
                (l.marker->kind == Marker::Kind::Maximal && l.trend.noise > uneven * l.marker->noise.usual);
     });
-    if (looked.empty())
-        return cannotTell(
-            phrase("Is it changing?"), phrase("Cannot tell: in %1 nothing was measured three times.", span),
-            phrase("A marker is a test, a check, a maximal effort or a session ridden again. An aerobic "
-                   "check every three to four weeks and a threshold test every six to eight would tell."));
-    std::stable_sort(looked.begin(), looked.end(), [](const Looked& a, const Looked& b) {
+    std::stable_sort(at.all.begin(), at.all.end(), [](const Looked& a, const Looked& b) {
         return std::tuple(!a.trend.told, a.marker->kind == Marker::Kind::Session, -a.trend.count) <
                std::tuple(!b.trend.told, b.marker->kind == Marker::Kind::Session, -b.trend.count);
     });
-    Report out{phrase("Is it changing?"), {}, false};
-    ReportPart first;
-    std::vector<const Looked*> told, still;
-    for (const Looked& l : looked) {
-        if (l.trend.told)
-            told.push_back(&l);
-        if (l.trend.plateau && !l.trend.told)
-            still.push_back(&l);
-    }
-    for (const Looked* l : told)
-        first.words.push_back({phrase("%1 is %2 over %3: %4, from %5 results.", l->marker->name,
-                                      (l->trend.change.value > 0 ? marked("up") : marked("down")), span,
-                                      changeText(*l->marker, l->trend), std::to_string(l->trend.count)),
-                               0});
-    const auto rest = looked.size() - told.size();
-    if (told.empty())
-        first.words.push_back(
+    return at;
+}
+
+/// What changed, and that the rest cannot be told.
+void sayChanges(const std::vector<Looked>& looked, const std::string& span, ReportPart& part) {
+    size_t told = 0;
+    for (const Looked& l : looked)
+        if (l.trend.told) {
+            ++told;
+            part.words.push_back({phrase("%1 is %2 over %3: %4, from %5 results.", l.marker->name,
+                                         (l.trend.change.value > 0 ? marked("up") : marked("down")), span,
+                                         changeText(*l.marker, l.trend), std::to_string(l.trend.count)),
+                                  0});
+        }
+    const size_t rest = looked.size() - told;
+    if (told == 0)
+        part.words.push_back(
             {phrase("Cannot tell yet: over %1 the bands of %2 hold no change as well as some.", span,
                     (looked.size() == 1 ? phrase("the one marker")
                                         : phrase("all %1 markers", std::to_string(looked.size())))),
              0});
     else if (rest > 0)
-        first.words.push_back(
+        part.words.push_back(
             {phrase("Of the other %1 it cannot be told.", (rest == 1 ? phrase("one") : std::to_string(rest))),
              0});
-    out.cannotTell = told.empty();
+}
+
+ReportTable tableOf(const std::vector<Looked>& looked) {
     ReportTable table{{phrase("Marker"), phrase("Says"), phrase("Results"), phrase("Line begins"),
                        phrase("ends"), phrase("Change"), phrase("80 % band")},
                       2,
@@ -294,49 +290,78 @@ Report changingReport(const ReportBasis& basis, int days) {
              valueOf(m, l.trend.last), signedText(l.trend.change.value, 1) + " " + unitOfChange(m),
              phrase("%1 to %2", signedText(bandOf(l.trend).low, 1), signedText(bandOf(l.trend).high, 1))});
     }
-    first.table = std::move(table);
-    if (!few.empty()) {
+    return table;
+}
+
+/// What is not said, what would tell, and what it takes to be said.
+void sayLimits(const LookedAt& at, Date to, ReportPart& part) {
+    if (!at.few.empty()) {
         std::string names;
-        for (const std::string& name : few)
+        for (const std::string& name : at.few)
             names += (names.empty() ? "" : "; ") + name;
-        first.asides.push_back(phrase(
+        part.asides.push_back(phrase(
             "Under three results in this span, or all near each other, so nothing is said of: %1.", names));
     }
-    for (const Looked& l : looked)
+    for (const Looked& l : at.all)
         if (!l.trend.told && !l.trend.plateau && l.marker->kind == Marker::Kind::Check)
             if (const std::string words = wouldTell(l, to, l.to() - l.from()); !words.empty()) {
-                first.asides.push_back(words);
+                part.asides.push_back(words);
                 break;
             }
-    first.asides.push_back(
+    part.asides.push_back(
         phrase("A change is said only where a band that one of twenty riders without a change would "
                "fall outside of, over all markers together, holds no \"none\". What follows a best "
                "is lower by itself, and is no news."));
-    out.parts.push_back(std::move(first));
-    if (!still.empty() || days < plateauDays) {
-        ReportPart plateau;
-        if (!still.empty()) {
-            plateau.heading = phrase("It stands still");
-            for (const Looked* l : still)
-                plateau.words.push_back({phrase("%1 has not moved by a per cent over %2 (%3, from %4 results "
-                                                "that scatter little): what was trained has done its work.",
-                                                l->marker->name, span, changeText(*l->marker, l->trend),
-                                                std::to_string(l->trend.count)),
-                                         0});
-            plateau.tries = whatNext(basis);
-            plateau.words.push_back(
-                {plateau.tries.empty()
-                     ? phrase(
-                           "Something should change, as soon as a season lies ahead: the next phase, another "
-                           "family of "
-                           "sessions, or the order turned.")
-                     : phrase("Something should change. Each of these can be laid beside the season:"),
-                 0});
-            out.parts.push_back(std::move(plateau));
-        }
-    }
-    ReportPart pictures;
+}
+
+/// What stands still, and what could be tried; nothing where all moves or nothing can be told.
+std::optional<ReportPart> plateauOf(const ReportBasis& basis, const std::vector<Looked>& looked,
+                                    const std::string& span) {
+    ReportPart part;
+    part.heading = phrase("It stands still");
     for (const Looked& l : looked)
+        if (l.trend.plateau && !l.trend.told)
+            part.words.push_back(
+                {phrase("%1 has not moved by a per cent over %2 (%3, from %4 results "
+                        "that scatter little): what was trained has done its work.",
+                        l.marker->name, span, changeText(*l.marker, l.trend), std::to_string(l.trend.count)),
+                 0});
+    if (part.words.empty())
+        return std::nullopt;
+    part.tries = whatNext(basis);
+    part.words.push_back(
+        {part.tries.empty()
+             ? phrase("Something should change, as soon as a season lies ahead: the next phase, another "
+                      "family of "
+                      "sessions, or the order turned.")
+             : phrase("Something should change. Each of these can be laid beside the season:"),
+         0});
+    return part;
+}
+
+} // namespace
+
+Report changingReport(const ReportBasis& basis, int days) {
+    const Date to = basis.record.today;
+    const std::string span = phrase("the last %1 weeks", std::to_string(days / 7));
+    const std::vector<Marker> markers = markersOf(basis.record);
+    const LookedAt at = lookAt(markers, to - days + 1, to);
+    if (at.all.empty())
+        return cannotTell(
+            phrase("Is it changing?"), phrase("Cannot tell: in %1 nothing was measured three times.", span),
+            phrase("A marker is a test, a check, a maximal effort or a session ridden again. An aerobic "
+                   "check every three to four weeks and a threshold test every six to eight would tell."));
+    Report out{phrase("Is it changing?"), {}, false};
+    ReportPart first;
+    sayChanges(at.all, span, first);
+    out.cannotTell = std::none_of(at.all.begin(), at.all.end(), [](const Looked& l) { return l.trend.told; });
+    first.table = tableOf(at.all);
+    sayLimits(at, to, first);
+    out.parts.push_back(std::move(first));
+    if (auto plateau = plateauOf(basis, at.all, span))
+        out.parts.push_back(std::move(*plateau));
+    ReportPart pictures;
+    for (const Looked& l : at.all)
         if (pictures.figures.size() < mostFigures)
             pictures.figures.push_back(figureOf(l, l.from(), l.to()));
     out.parts.push_back(std::move(pictures));

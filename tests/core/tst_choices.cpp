@@ -90,7 +90,7 @@ private slots:
     void aLongerOneWhereTheyLeaveHimUnder() {
         Season s = ordinary();
         s.rules.taperBest = true;
-        s.races[0].gate = Gate{26, 36};
+        s.races[0].gate = Gate{30, 40};
         const Solved best = solveSeason(s);
         s.rules.taperBest = false;
         s.rules.taperSet = true;

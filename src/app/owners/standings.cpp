@@ -51,6 +51,67 @@ std::vector<WeekRidden> weeksRidden(const std::map<Date, double>& ridden,
     return weeks;
 }
 
+/// The days of the plan kept, of a span; empty where it cannot be read.
+using PlannedDays = std::function<std::vector<SolvedDay>(Date from, Date to)>;
+
+void takeLoad(const RiderRecord& who, const Season* season, const std::map<Date, double>& ridden,
+              Standing& s) {
+    LoadRecord record;
+    record.ridden = ridden;
+    record.usualWeekHours = who.usualWeekHours;
+    if (season) {
+        record.seasonStart = season->start;
+        record.atSeasonStart = season->before;
+        record.tau = season->tau;
+    }
+    const LoadHistory history(record, s.today);
+    s.state = history.before(s.today);
+    s.ramp = history.ramp(s.today);
+    s.loadKnown = history.known();
+    while (s.deepDays < 60 && history.form(s.today - s.deepDays) < -30)
+        ++s.deepDays;
+}
+
+/// The last weeks as they were ridden, and what was missed of the last seven days.
+void takeWeeks(const std::map<Date, double>& ridden, const PlannedDays& read, Standing& s) {
+    const Date thisWeek = monday(s.today);
+    constexpr int weeksBack = 5;
+    std::map<Date, SolvedDay> planned;
+    for (const SolvedDay& d : read(thisWeek - 7 * weeksBack, thisWeek + 6))
+        planned[d.date] = d;
+    if (s.unscored == 0 && s.lastRide)
+        s.weeks = weeksRidden(ridden, planned, thisWeek - 7 * weeksBack, weeksBack + 1);
+    for (const auto& [day, plan] : planned) {
+        if (day < s.today - 7 || day >= s.today || plan.stress < 20 || ridden.contains(day))
+            continue;
+        if (plan.role == Role::Hard || plan.role == Role::Race || plan.role == Role::Test)
+            s.missedKey.push_back(day);
+        else
+            ++s.missedOther;
+    }
+}
+
+/// What the season in force says: its ramp, whether they are away, and the next race that matters.
+void takeSeason(const Season& season, const PlannedDays& read, Standing& s) {
+    s.rampLimit = season.rules.ramp;
+    for (const Away& a : season.away)
+        s.away = s.away || (a.from <= s.today && a.to >= s.today && a.why != AwayWhy::Camp);
+    for (const Race& race : season.races) {
+        if (race.priority == Priority::C || race.date < s.today ||
+            (s.nextRaceDay && *s.nextRaceDay <= race.date))
+            continue;
+        s.nextRace = race.name;
+        s.nextRaceDay = race.date;
+        const std::vector<SolvedDay> days = read(race.date - 1, race.date);
+        const auto on = [&](Date day) {
+            return std::find_if(days.begin(), days.end(), [&](const SolvedDay& d) { return d.date == day; });
+        };
+        const auto p = on(race.date), eve = on(race.date - 1);
+        const auto gate = eve != days.end() ? raceGate(race, eve->fitness) : raceGate(race);
+        s.raceMiss = gate && p != days.end() ? std::max({0.0, gate->low - p->form, p->form - gate->high}) : 0;
+    }
+}
+
 } // namespace
 
 void Standings::forget(qint64 rider) {
@@ -76,6 +137,31 @@ const Standing& Standings::of(qint64 id) const {
     return kept_[id] = standingOf(who ? *who : nobody);
 }
 
+std::vector<DaySum>& Standings::sumsOf(qint64 rider, const TimeConstants& tau, Damage& damage) const {
+    const Roster& file = roster_.file();
+    const Date today = clock_.today();
+    if (!sums_)
+        sums_ = file.daySumsSince(firstThatCounts({}, today), &damage)
+                    .value_or(std::map<qint64, std::vector<DaySum>>{});
+    std::vector<DaySum>& sums = (*sums_)[rider];
+    // Where that is not enough to say how they stand, all there is.
+    if (sums.empty() || countRidden(sums).byHours || firstThatCounts(tau, today) < firstThatCounts({}, today))
+        sums = recentSums(file, rider, tau, today, damage).value_or(std::vector<DaySum>{});
+    if (sums.empty())
+        sums = file.daySumsOf(rider, &damage).value_or(std::vector<DaySum>{});
+    return sums;
+}
+
+void Standings::readWhatIsShared(Damage& damage) const {
+    const Date today = clock_.today();
+    if (!checkIns_)
+        checkIns_ = roster_.file()
+                        .checkInsSince(today - checkInWindow, &damage)
+                        .value_or(std::map<qint64, std::vector<CheckIn>>{});
+    if (!proposed_)
+        proposed_ = roster_.file().proposed(&damage).value_or(std::map<qint64, std::vector<KeptProposal>>{});
+}
+
 Standing Standings::standingOf(const RiderRecord& who) const {
     const Roster& file = roster_.file();
     const Date today = clock_.today();
@@ -84,90 +170,33 @@ Standing Standings::standingOf(const RiderRecord& who) const {
     s.today = today;
     const auto found = file.seasonInForce(who.id, &damage).value_or(std::nullopt);
     const Season* season = found ? &found->season : nullptr;
-    const TimeConstants tau = season ? season->tau : TimeConstants{};
-    if (!sums_)
-        sums_ = file.daySumsSince(firstThatCounts({}, today), &damage)
-                    .value_or(std::map<qint64, std::vector<DaySum>>{});
-    std::vector<DaySum>& sums = (*sums_)[who.id];
-    // Where that is not enough to say how they stand, all there is.
-    if (sums.empty() || countRidden(sums).byHours || firstThatCounts(tau, today) < firstThatCounts({}, today))
-        sums = recentSums(file, who.id, tau, today, damage).value_or(std::vector<DaySum>{});
-    if (sums.empty())
-        sums = file.daySumsOf(who.id, &damage).value_or(std::vector<DaySum>{});
-    if (!checkIns_)
-        checkIns_ = file.checkInsSince(today - checkInWindow, &damage)
-                        .value_or(std::map<qint64, std::vector<CheckIn>>{});
-    if (!proposed_)
-        proposed_ = file.proposed(&damage).value_or(std::map<qint64, std::vector<KeptProposal>>{});
+    const std::vector<DaySum>& sums = sumsOf(who.id, season ? season->tau : TimeConstants{}, damage);
+    readWhatIsShared(damage);
     for (const KeptProposal& p : (*proposed_)[who.id])
         if (stillOpen(p, who))
             s.proposed.push_back(proposalSentence(p, today).toStdString());
-    LoadRecord record;
-    std::optional<Date> lastPower;
-    for (const DaySum& d : sums)
-        if (d.byPower)
-            lastPower = d.day;
     const Counted counted = countRidden(sums);
-    record.ridden = counted.points;
     s.unscored = counted.byHours ? counted.unscored : 0;
-    const auto& ridden = record.ridden;
-    record.usualWeekHours = who.usualWeekHours;
-    if (season) {
-        record.seasonStart = season->start;
-        record.atSeasonStart = season->before;
-        record.tau = season->tau;
-    }
-    const LoadHistory history(record, today);
-    s.state = history.before(today);
-    s.ramp = history.ramp(today);
-    s.loadKnown = history.known();
-    while (s.deepDays < 60 && history.form(today - s.deepDays) < -30)
-        ++s.deepDays;
+    takeLoad(who, season, counted.points, s);
+    const auto& ridden = counted.points;
     if (!ridden.empty())
         s.lastRide = std::min(std::prev(ridden.end())->first, today);
-    std::map<Date, SolvedDay> planned;
-    const auto take = [&](Date from, Date to) {
-        if (const auto days = file.plannedDays(who.id, from, to, &damage))
-            for (const SolvedDay& d : *days)
-                planned[d.date] = d;
+    const PlannedDays planned = [&](Date from, Date to) {
+        return file.plannedDays(who.id, from, to, &damage).value_or(std::vector<SolvedDay>{});
     };
-    const Date thisWeek = monday(today);
-    constexpr int weeksBack = 5;
-    take(thisWeek - 7 * weeksBack, thisWeek + 6);
-    if (s.unscored == 0 && s.lastRide)
-        s.weeks = weeksRidden(ridden, planned, thisWeek - 7 * weeksBack, weeksBack + 1);
-    for (const auto& [day, plan] : planned) {
-        if (day < today - 7 || day >= today || plan.stress < 20 || ridden.contains(day))
-            continue;
-        if (plan.role == Role::Hard || plan.role == Role::Race || plan.role == Role::Test)
-            s.missedKey.push_back(day);
-        else
-            ++s.missedOther;
-    }
-    if (season) {
-        s.rampLimit = season->rules.ramp;
-        for (const Away& a : season->away)
-            s.away = s.away || (a.from <= today && a.to >= today && a.why != AwayWhy::Camp);
-        for (const Race& race : season->races) {
-            if (race.priority == Priority::C || race.date < today ||
-                (s.nextRaceDay && *s.nextRaceDay <= race.date))
-                continue;
-            s.nextRace = race.name;
-            s.nextRaceDay = race.date;
-            take(race.date - 1, race.date);
-            const auto p = planned.find(race.date), eve = planned.find(race.date - 1);
-            const auto gate = eve != planned.end() ? raceGate(race, eve->second.fitness) : raceGate(race);
-            s.raceMiss = gate && p != planned.end()
-                             ? std::max({0.0, gate->low - p->second.form, p->second.form - gate->high})
-                             : 0;
-        }
-    }
+    takeWeeks(ridden, planned, s);
+    if (season)
+        takeSeason(*season, planned, s);
     const auto& known = who.values;
     if (const DatedValue* t = known.entryOn(Quantity::ThresholdPower, today)) {
         s.thresholdFrom = t->from;
         s.thresholdAtLeast = t->atLeast;
     }
     // Who rode with power in the four weeks before the last ride has a power meter.
+    std::optional<Date> lastPower;
+    for (const DaySum& d : sums)
+        if (d.byPower)
+            lastPower = d.day;
     s.hasPower =
         ridden.empty() || (lastPower && *s.lastRide - *lastPower < 28) ||
         (known.of(Quantity::ThresholdPower).empty() && known.of(Quantity::ThresholdHeartRate).empty());

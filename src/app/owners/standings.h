@@ -17,6 +17,8 @@ signals:
 
 private:
     Standing standingOf(const RiderRecord& rider) const;
+    std::vector<DaySum>& sumsOf(qint64 rider, const TimeConstants& tau, Damage& damage) const;
+    void readWhatIsShared(Damage& damage) const;
     void forget(qint64 rider);
 
     OpenRoster& roster_;
