@@ -71,6 +71,19 @@ protected:
 private:
     QWidget* makeHeader();
     void makeActions();
+    void beginMenu(const QString& title);
+    /// Goes to a place first.
+    std::function<void()> at(Place place, std::function<void()> what);
+    void makeFileMenu();
+    void makeEditMenu();
+    void makeRiderMenu();
+    void addRideActions();
+    void makeSeasonMenu();
+    void addTryActions();
+    void makeBlockMenu();
+    void makeReviewMenu();
+    void makeViewMenu();
+    void makeHelpMenu();
     void addRider();
     void renameAlternative();
     /// An action of the menu being made; behind a bar in `name` are words coaches call it by otherwise.

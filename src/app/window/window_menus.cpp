@@ -48,15 +48,19 @@ QAction* MainWindow::act(const QString& name, const QKeySequence& keys, std::fun
     return a;
 }
 
-void MainWindow::makeActions() {
-    const auto menu = [this](const QString& title) { menu_ = menuBar()->addMenu(title); };
-    const auto inSeason = [this](auto what) {
-        return [this, what] {
-            go(Place::Season);
-            what();
-        };
+void MainWindow::beginMenu(const QString& title) {
+    menu_ = menuBar()->addMenu(title);
+}
+
+std::function<void()> MainWindow::at(Place place, std::function<void()> what) {
+    return [this, place, what = std::move(what)] {
+        go(place);
+        what();
     };
-    menu(wording("&File"));
+}
+
+void MainWindow::makeFileMenu() {
+    beginMenu(wording("&File"));
     act(wording("Make a new roster"), QKeySequence("Ctrl+Shift+N"), [this] { files_->makeNew(); });
     act(wording("Open a roster"), QKeySequence::Open, [this] { files_->open(); });
     act(wording("See the demo"), {}, [this] { emit wantsDemo(); });
@@ -76,7 +80,7 @@ void MainWindow::makeActions() {
         wording("Print the season, the block, the squad's week or the answer that shows"),
         QKeySequence::Print, [this] { print(); }, true);
     act(wording("The season on a page: PDF, SVG, PNG, calendar, CSV|wall poster export image picture"),
-        QKeySequence("Ctrl+Shift+P"), inSeason([this] { season_->showPage(); }), true);
+        QKeySequence("Ctrl+Shift+P"), at(Place::Season, [this] { season_->showPage(); }), true);
     act(wording("Choose the device folder"), {}, [this] {
         const QString folder = QFileDialog::getExistingDirectory(this, wording("Folder of the bike computer"),
                                                                  RidesView::deviceFolder());
@@ -85,8 +89,10 @@ void MainWindow::makeActions() {
     });
     menu_->addSeparator();
     act(wording("Quit"), QKeySequence::Quit, [this] { close(); });
+}
 
-    menu(wording("&Edit"));
+void MainWindow::makeEditMenu() {
+    beginMenu(wording("&Edit"));
     QUndoStack& steps = workspace_.roster.steps().stack();
     auto* undo = steps.createUndoAction(this, wording("Undo"));
     undo->disconnect(&steps);
@@ -112,8 +118,10 @@ void MainWindow::makeActions() {
     menu_->addSeparator();
     act(wording("Settings|preferences options units theme folders backup language"), QKeySequence("Ctrl+,"),
         [this] { showSettings(); });
+}
 
-    menu(wording("&Rider"));
+void MainWindow::makeRiderMenu() {
+    beginMenu(wording("&Rider"));
     act(wording("Add a rider|athlete new"), QKeySequence("Ctrl+N"), [this] { addRider(); });
     act(wording("Enter check-ins"), QKeySequence("Ctrl+E"), [this] {
         go(Place::Roster);
@@ -135,6 +143,9 @@ void MainWindow::makeActions() {
         true);
     act(
         wording("Archive the rider, or bring them back"), {}, [this] { roster_->archiveChosen(); }, true);
+}
+
+void MainWindow::addRideActions() {
     menu_->addSeparator();
     act(
         wording("Import rides"), QKeySequence("Ctrl+I"),
@@ -178,86 +189,91 @@ void MainWindow::makeActions() {
         go(Place::Roster);
         roster_->openSquad(true);
     });
+}
 
-    menu(wording("&Season"));
-    act(wording("Add a race|event goal"), QKeySequence("Ctrl+R"), inSeason([this] {
-            season_->addRace(season_->canvas().marks().day.value_or(workspace_.today() + 56));
-        }),
+void MainWindow::makeSeasonMenu() {
+    beginMenu(wording("&Season"));
+    act(wording("Add a race|event goal"), QKeySequence("Ctrl+R"),
+        at(Place::Season,
+           [this] { season_->addRace(season_->canvas().marks().day.value_or(workspace_.today() + 56)); }),
         true);
     act(wording("Remove the chosen race"), QKeySequence("Ctrl+Backspace"),
-        inSeason([this] { season_->removeSelectedRace(); }), true);
+        at(Place::Season, [this] { season_->removeSelectedRace(); }), true);
     act(wording("Make the chosen race an A race"), QKeySequence("Ctrl+Alt+A"),
-        inSeason([this] { season_->setSelectedPriority(Priority::A); }), true);
+        at(Place::Season, [this] { season_->setSelectedPriority(Priority::A); }), true);
     act(wording("Make the chosen race a B race"), QKeySequence("Ctrl+Alt+B"),
-        inSeason([this] { season_->setSelectedPriority(Priority::B); }), true);
+        at(Place::Season, [this] { season_->setSelectedPriority(Priority::B); }), true);
     act(wording("Make the chosen race a C race"), QKeySequence("Ctrl+Alt+C"),
-        inSeason([this] { season_->setSelectedPriority(Priority::C); }), true);
+        at(Place::Season, [this] { season_->setSelectedPriority(Priority::C); }), true);
     act(wording("Pin the chosen week as deload, or unpin it|recovery unload rest"), QKeySequence("Ctrl+D"),
-        inSeason([this] { season_->pinSelectedWeek(WeekKind::Deload); }), true);
+        at(Place::Season, [this] { season_->pinSelectedWeek(WeekKind::Deload); }), true);
     act(wording("Pin the chosen week as build, or unpin it"), QKeySequence("Ctrl+B"),
-        inSeason([this] { season_->pinSelectedWeek(WeekKind::Build); }), true);
+        at(Place::Season, [this] { season_->pinSelectedWeek(WeekKind::Build); }), true);
 
     for (const auto& [name, why] :
          {std::pair{wording("Illness in the chosen week|ill sick fever away"), AwayWhy::Illness},
           std::pair{wording("Holiday in the chosen week|days away vacation travel work"), AwayWhy::Holiday},
           std::pair{wording("Camp in the chosen week|training camp altitude"), AwayWhy::Camp}})
-        act(name, {}, inSeason([this, why = why] { season_->away(std::nullopt, why); }), true);
+        act(name, {}, at(Place::Season, [this, why = why] { season_->away(std::nullopt, why); }), true);
+}
 
+void MainWindow::addTryActions() {
     menu_->addSeparator();
     act(wording("Try a copy of the season, to change by hand|what-if alternative"),
-        QKeySequence("Ctrl+Alt+T"), inSeason([this] {
-            if (workspace_.plans.decided())
-                season_->tryOut({}, *workspace_.plans.decided());
-        }),
+        QKeySequence("Ctrl+Alt+T"),
+        at(Place::Season,
+           [this] {
+               if (workspace_.plans.decided())
+                   season_->tryOut({}, *workspace_.plans.decided());
+           }),
         true);
     act(wording("Keep the alternative"), QKeySequence("Ctrl+Alt+K"),
-        inSeason([this] { season_->keepAlternative(); }), true);
+        at(Place::Season, [this] { season_->keepAlternative(); }), true);
     act(wording("Drop the alternative"), QKeySequence("Ctrl+Alt+D"),
-        inSeason([this] { season_->dropAlternative(); }), true);
-    act(wording("Rename the alternative"), {}, inSeason([this] { renameAlternative(); }), true);
+        at(Place::Season, [this] { season_->dropAlternative(); }), true);
+    act(wording("Rename the alternative"), {}, at(Place::Season, [this] { renameAlternative(); }), true);
     act(wording("Schools, rhythms, orders and tapers side by side|compare"), QKeySequence("Ctrl+Shift+C"),
-        inSeason([this] { season_->compare(); }), true);
+        at(Place::Season, [this] { season_->compare(); }), true);
     act(wording("The races in a list, or the cross-section"), QKeySequence("Ctrl+L"),
-        inSeason([this] { season_->showRaces(!season_->showsRaces()); }), true);
-    act(wording("How the season went, and the next one"), {}, inSeason([this] { season_->lookBack(); }),
-        true);
+        at(Place::Season, [this] { season_->showRaces(!season_->showsRaces()); }), true);
+    act(wording("How the season went, and the next one"), {},
+        at(Place::Season, [this] { season_->lookBack(); }), true);
     act(wording("How this season is made"), QKeySequence("Ctrl+Shift+G"),
-        inSeason([this] { season_->openOn(std::nullopt, -1); }), true);
+        at(Place::Season, [this] { season_->openOn(std::nullopt, -1); }), true);
+}
 
-    menu(wording("&Block"));
-    const auto inBlock = [this](auto what) {
-        return [this, what] {
-            go(Place::Block);
-            what();
-        };
-    };
+void MainWindow::makeBlockMenu() {
+    beginMenu(wording("&Block"));
     act(wording("Write the chosen session in words"), QKeySequence("Ctrl+W"),
-        inBlock([this] { block_->typeWords(); }), true);
+        at(Place::Block, [this] { block_->typeWords(); }), true);
     act(wording("Families of sessions"), QKeySequence("Ctrl+Shift+F"),
-        inBlock([this] { block_->showFamilies(!block_->showsFamilies()); }), true);
-    act(wording("Pin the chosen week's sessions, or unpin them"), {}, inBlock([this] { block_->pinWeek(); }),
-        true);
-    act(wording("Lay out a race week that matters"), {}, inBlock([this] { block_->layRaceWeek(true); }),
-        true);
-    act(wording("Lay out a race week, trained through"), {}, inBlock([this] { block_->layRaceWeek(false); }),
-        true);
-    act(wording("Lay out four weeks after a lay-off"), {}, inBlock([this] { block_->layOffWeeks(); }), true);
+        at(Place::Block, [this] { block_->showFamilies(!block_->showsFamilies()); }), true);
+    act(wording("Pin the chosen week's sessions, or unpin them"), {},
+        at(Place::Block, [this] { block_->pinWeek(); }), true);
+    act(wording("Lay out a race week that matters"), {},
+        at(Place::Block, [this] { block_->layRaceWeek(true); }), true);
+    act(wording("Lay out a race week, trained through"), {},
+        at(Place::Block, [this] { block_->layRaceWeek(false); }), true);
+    act(wording("Lay out four weeks after a lay-off"), {},
+        at(Place::Block, [this] { block_->layOffWeeks(); }), true);
     menu_->addSeparator();
     act(wording("Copy the week as text"), QKeySequence("Ctrl+Shift+X"),
-        inBlock([this] { block_->copyWeekText(); }), true);
+        at(Place::Block, [this] { block_->copyWeekText(); }), true);
     act(wording("The shown weeks as pages for the rider|pdf export plan handout"), {},
-        inBlock([this] { block_->savePages(); }), true);
+        at(Place::Block, [this] { block_->savePages(); }), true);
     act(wording("Workouts of the shown weeks for the bike computer|export files trainer head unit"), {},
-        inBlock([this] { block_->saveWorkouts(); }), true);
+        at(Place::Block, [this] { block_->saveWorkouts(); }), true);
     act(wording("A calendar of the shown weeks|export ics subscribe dates"), {},
-        inBlock([this] { block_->saveCalendar(); }), true);
+        at(Place::Block, [this] { block_->saveCalendar(); }), true);
     menu_->addSeparator();
     act(wording("More weeks on the board"), {},
-        inBlock([this] { block_->showWeeks(workspace_.blocks.weeks() + 1); }), true);
+        at(Place::Block, [this] { block_->showWeeks(workspace_.blocks.weeks() + 1); }), true);
     act(wording("Fewer weeks on the board"), {},
-        inBlock([this] { block_->showWeeks(workspace_.blocks.weeks() - 1); }), true);
+        at(Place::Block, [this] { block_->showWeeks(workspace_.blocks.weeks() - 1); }), true);
+}
 
-    menu(wording("Revie&w"));
+void MainWindow::makeReviewMenu() {
+    beginMenu(wording("Revie&w"));
     const auto onMonday = [this](auto what) {
         return [this, what] {
             go(Place::Review);
@@ -285,8 +301,10 @@ void MainWindow::makeActions() {
             go(Place::Review);
             review_->ask(question);
         });
+}
 
-    menu(wording("&View"));
+void MainWindow::makeViewMenu() {
+    beginMenu(wording("&View"));
     for (int i = 0; i < 6; ++i)
         act(wording("Go to %1").arg(wording(placeWords[static_cast<size_t>(i)].name)),
             QKeySequence(QString("Ctrl+%1").arg(i + 1)), [this, i] { go(static_cast<Place>(i)); });
@@ -303,8 +321,10 @@ void MainWindow::makeActions() {
     menuShown_->setCheckable(true);
     menuShown_->setChecked(setting("menuBar").toBool());
     menuBar()->setVisible(menuShown_->isChecked());
+}
 
-    menu(wording("&Help"));
+void MainWindow::makeHelpMenu() {
+    beginMenu(wording("&Help"));
     act(wording("Keys of this view|shortcuts help keyboard"), QKeySequence(Qt::Key_F1),
         [this] { showKeys(); });
     act(wording("The guide|manual help documentation handbook"), QKeySequence("Shift+F1"),
@@ -325,6 +345,19 @@ void MainWindow::makeActions() {
         box->setAttribute(Qt::WA_DeleteOnClose);
         box->open();
     });
+}
+
+void MainWindow::makeActions() {
+    makeFileMenu();
+    makeEditMenu();
+    makeRiderMenu();
+    addRideActions();
+    makeSeasonMenu();
+    addTryActions();
+    makeBlockMenu();
+    makeReviewMenu();
+    makeViewMenu();
+    makeHelpMenu();
 }
 
 } // namespace marram
