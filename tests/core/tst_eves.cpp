@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "support/generator.h"
 #include "support/read_season.h"
+#include "support/seasons.h"
 #include "support/suite.h"
 
 #include <QTest>
@@ -60,7 +61,7 @@ class EvesTest : public QObject {
 
 private slots:
     void initTestCase() {
-        for (unsigned seed = 40000; seed < 40050; ++seed)
+        for (unsigned seed = 40000; seed < 40045; ++seed)
             all_.push_back(readSeason(seed, Generator(seed).season()));
     }
 
@@ -136,6 +137,107 @@ private slots:
         QVERIFY2(hard.wrong * 50 <= hard.looked, hard.first);
         QVERIFY2(easy.wrong * 100 <= easy.looked, easy.first);
         QVERIFY(hard.looked > 300 && easy.looked > 400);
+    }
+
+    void whoHasMoreHoursOnSaturdayRidesLongThen_data() {
+        QTest::addColumn<int>("school");
+        for (const School school : {School::Polarised, School::Pyramidal, School::ThresholdLed})
+            QTest::newRow(std::string(nameOf(school)).c_str()) << static_cast<int>(school);
+    }
+    void whoHasMoreHoursOnSaturdayRidesLongThen() {
+        // The week of most riders who work: an hour or two on weekdays, four on Saturday, three on Sunday.
+        QFETCH(int, school);
+        Season s = ordinary();
+        s.rules.school = static_cast<School>(school);
+        int weeks = 0, saturdays = 0;
+        for (const BlockWeek& w : readSeason(0, s).block.weeks) {
+            const auto [longRide, hard] = longAndOther(w, [](const BlockSession& x) { return isHard(x); });
+            if (w.kind != WeekKind::Build || !longRide || !hard)
+                continue;
+            ++weeks;
+            saturdays += weekday(longRide->date) == 5 ? 1 : 0;
+            QVERIFY2(hard->seconds <= longRide->seconds,
+                     (isoText(w.start) + ": " + hard->title + " beside " + longRide->title).c_str());
+        }
+        QVERIFY(weeks > 15 && saturdays > weeks * 3 / 4);
+    }
+
+    void depthOfFormDoesNotMakeAllRidesAlike() {
+        // Twenty-one hours and a fitness that does not bear them yet: what is taken off the long days leaves
+        // one of them the longest.
+        Season s = ordinary();
+        s.hours = {0, 3, 4, 2, 3, 5, 4};
+        s.before = {45, 45};
+        int weeks = 0;
+        for (const BlockWeek& w : readSeason(0, s).block.weeks) {
+            const auto [longRide, easy] =
+                longAndOther(w, [](const BlockSession& x) { return x.role == Role::Easy; });
+            if (w.kind != WeekKind::Build || !longRide || !easy)
+                continue;
+            ++weeks;
+            QVERIFY2(longRide->seconds >= 1.05 * easy->seconds,
+                     (isoText(w.start) + ": " + easy->title + " beside " + longRide->title).c_str());
+        }
+        QVERIFY(weeks > 15);
+    }
+
+    void anyWeekdayHasItsRaceAndItsEves_data() {
+        QTest::addColumn<int>("day");
+        QTest::addColumn<int>("priority");
+        QTest::addColumn<bool>("inATaper");
+        for (int day = 0; day < 7; ++day) {
+            const QByteArray name = QByteArray::fromStdString(weekdayText(on("2027-06-14") + day));
+            QTest::newRow(name + ", B") << day << static_cast<int>(Priority::B) << false;
+            QTest::newRow(name + ", A") << day << static_cast<int>(Priority::A) << false;
+            QTest::newRow(name + ", B in a taper") << day << static_cast<int>(Priority::B) << true;
+        }
+    }
+    void anyWeekdayHasItsRaceAndItsEves() {
+        // Whatever day a race is on: two easy days before it, the second with openers where the day has time,
+        // no ride of hours, and a morning no more tired than the one four days before.
+        QFETCH(int, day);
+        QFETCH(int, priority);
+        QFETCH(bool, inATaper);
+        Season s = ordinary();
+        s.hours = {1, 1.5, 1.5, 1, 1, 4, 3};
+        const Date raceDay = on("2027-06-14") + day;
+        s.races.push_back(
+            race("Reed Circuit", isoText(raceDay).c_str(), static_cast<Priority>(priority), 120));
+        if (inATaper)
+            s.races.push_back(race("Dune Classic", "2027-06-27", Priority::A, 220));
+        const Plan plan = solveSeason(s).plan;
+        const PlannedDay* morning = dayOf(plan, raceDay);
+        const PlannedDay* before = dayOf(plan, raceDay - 4);
+        QVERIFY(morning && before);
+        QVERIFY2(morning->form > std::min(5.0, before->form - 1),
+                 qPrintable(QString("%1 after %2").arg(morning->form).arg(before->form)));
+        for (const BlockWeek& w : solveBlock(s, plan, monday(raceDay) - 7, 2).weeks)
+            for (const BlockSession& x : w.sessions) {
+                const int eve = raceDay - x.date;
+                if (eve != 1 && eve != 2)
+                    continue;
+                QVERIFY2(!isHard(x), (isoText(x.date) + " " + x.title).c_str());
+                QVERIFY2(x.seconds <= (eve == 1 ? 75 * 60 : 9000), (isoText(x.date) + " " + x.title).c_str());
+                if (eve == 1)
+                    QVERIFY2(x.role == Role::Openers, (isoText(x.date) + " " + x.title).c_str());
+            }
+    }
+
+    void moreThanOneRaceAWeekLeavesNoHardDayBetween() {
+        // Races on Wednesday and Sunday: the days between are for resting, and for openers.
+        Season s = ordinary();
+        for (const char* day : {"2027-06-09", "2027-06-13"})
+            s.races.push_back(race("Tide Race", day, Priority::B, 90));
+        const Read r = readSeason(0, s);
+        int looked = 0;
+        for (const BlockWeek& w : r.block.weeks)
+            for (const BlockSession& x : w.sessions)
+                if (x.date > on("2027-06-06") && x.date <= on("2027-06-13")) {
+                    ++looked;
+                    QVERIFY2(!isHard(x), r.at(x.date) + x.title.c_str());
+                    QVERIFY2(x.seconds <= 2 * 3600, r.at(x.date) + x.title.c_str());
+                }
+        QVERIFY(looked >= 3);
     }
 
     void aTestIsNotRiddenInTheLongestRideOfABuildWeek() {
