@@ -166,119 +166,155 @@ void BlockView::showEvent(QShowEvent* event) {
     QTimer::singleShot(0, this, [this] { fillState(); });
 }
 
-BoardPicture boardOf(const Workspace& workspace) {
-    BoardPicture p;
-    const auto& season = workspace.plans.decided();
-    const RiderRecord* rider = workspace.chosen.rider();
-    if (!season || !rider)
-        return p;
-    const BlockService& blocks = workspace.blocks;
-    p.subject = workspace.plans.seasonId();
-    p.version = workspace.chosen.seasonVersion();
-    p.season = *season;
-    p.today = workspace.today();
-    p.alternative = workspace.plans.alternative() != 0;
-    p.lowThreshold = rider->values.on(Quantity::LowThreshold, p.today).value_or(defaultLowThreshold);
-    p.thresholdPower = rider->values.on(Quantity::ThresholdPower, p.today);
-    p.bound = boundSentence(*rider, p.today);
-    p.heartRate = heartRateRangeOn(*rider, p.today);
-    std::map<Date, const PlannedDay*> planned;
-    std::map<Date, const PlannedWeek*> weeks;
-    if (const Solved* s = workspace.plans.solved()) {
-        for (const PlannedDay& d : s->plan.days)
-            planned[d.date] = &d;
-        for (const PlannedWeek& w : s->plan.weeks)
-            weeks[monday(w.start)] = &w;
+namespace {
+
+/// The board's picture, week by week and day by day.
+class BoardMaker {
+public:
+    BoardMaker(const Workspace& workspace, const Season& season, const RiderRecord& rider)
+        : w_(workspace), season_(season) {
+        p_.subject = w_.plans.seasonId();
+        p_.version = w_.chosen.seasonVersion();
+        p_.season = season;
+        p_.today = w_.today();
+        p_.alternative = w_.plans.alternative() != 0;
+        p_.lowThreshold = rider.values.on(Quantity::LowThreshold, p_.today).value_or(defaultLowThreshold);
+        p_.thresholdPower = rider.values.on(Quantity::ThresholdPower, p_.today);
+        p_.bound = boundSentence(rider, p_.today);
+        p_.heartRate = heartRateRangeOn(rider, p_.today);
+        p_.longest = 3600;
+        if (const Solved* s = w_.plans.solved()) {
+            for (const PlannedDay& d : s->plan.days)
+                planned_[d.date] = &d;
+            for (const PlannedWeek& w : s->plan.weeks)
+                weeks_[monday(w.start)] = &w;
+        }
+        for (const SessionPin& pin : season.sessions)
+            pins_[pin.date] = &pin;
+        for (const RideRecord& r : w_.chosen.rides())
+            if (!r.excluded && r.day >= blocks().from() && r.day < blocks().from() + 7 * blocks().weeks())
+                ridden_[r.day].push_back(&r);
     }
-    std::map<Date, const SessionPin*> pins;
-    for (const SessionPin& pin : season->sessions)
-        pins[pin.date] = &pin;
-    std::map<Date, std::vector<const RideRecord*>> ridden;
-    for (const RideRecord& r : workspace.chosen.rides())
-        if (!r.excluded && r.day >= blocks.from() && r.day < blocks.from() + 7 * blocks.weeks())
-            ridden[r.day].push_back(&r);
-    int longest = 3600;
-    for (int w = 0; w < blocks.weeks(); ++w) {
+
+    BoardPicture make() {
+        for (int w = 0; w < blocks().weeks(); ++w)
+            p_.weeks.push_back(week(blocks().from() + 7 * w));
+        if (const SessionBlock* block = blocks().block())
+            for (const std::string& sentence : block->unmet)
+                p_.unmet.push_back(withPeoplesDates(QString::fromStdString(sentence), p_.today));
+        return std::move(p_);
+    }
+
+private:
+    const BlockService& blocks() const { return w_.blocks; }
+
+    BoardWeek week(Date start) {
         BoardWeek week;
-        week.start = blocks.from() + 7 * w;
-        if (const auto of = weeks.find(week.start); of != weeks.end()) {
+        week.start = start;
+        if (const auto of = weeks_.find(start); of != weeks_.end()) {
             week.planned = true;
             week.kind = of->second->kind;
             week.phase = of->second->phase;
         }
-        const BlockWeek* solved = blocks.weekOf(week.start);
+        const BlockWeek* solved = blocks().weekOf(start);
         if (solved) {
             week.target = solved->target;
             week.sum = solved->sum;
             week.summed = true;
         }
         for (int i = 0; i < 7; ++i) {
-            if (const auto kept = workspace.chosen.facts().plannedOn(week.start + i))
+            if (const auto kept = w_.chosen.facts().plannedOn(start + i))
                 week.meant += kept->stress;
             BoardDay& d = week.days[static_cast<size_t>(i)];
-            d.date = week.start + i;
-            d.inSeason = d.date >= season->start && d.date <= season->end;
-            d.today = d.date == p.today;
-            const auto of = planned.find(d.date);
-            d.past = d.date < p.today || (of != planned.end() && of->second->past);
-            if (of != planned.end())
-                d.availableHours = of->second->availableHours;
-            for (const Race& r : season->races)
-                if (d.date >= r.date && d.date < r.date + r.days)
-                    d.race = QString::fromStdString(r.name);
-            for (const Away& a : season->away)
-                if (d.date >= a.from && d.date <= a.to)
-                    d.away = capital(translated(nameOf(a.why)));
-            if (const auto pin = pins.find(d.date); pin != pins.end())
-                d.pin = *pin->second;
-            else
-                d.pin.date = d.date;
-            if (solved && !d.past)
-                for (const BlockSession& s : solved->sessions)
-                    if (s.date == d.date) {
-                        d.sessions.push_back(s);
-                        longest = std::max(longest, s.ridden() ? s.seconds : 0);
-                    }
-            if (const auto rides = ridden.find(d.date); rides != ridden.end()) {
-                BoardDay::Ridden r;
-                int most = 0;
-                for (const RideRecord* each : rides->second) {
-                    r.seconds += each->score.duration;
-                    r.stress += workspace.chosen.facts().pointsOf(*each);
-                    if (each->score.duration > most) {
-                        most = each->score.duration;
-                        r.ride = each->id;
-                    }
-                }
-                if (const LaidRide* laid = blocks.laidOn(d.date); laid && laid->ride == r.ride) {
-                    r.trace = laid->trace;
-                    r.traceStep = laid->traceStep;
-                    d.against = laid->against;
-                }
-                week.ridden += r.stress;
-                longest = std::max(longest, most);
-                d.ridden = std::move(r);
-            }
+            d.date = start + i;
+            whatIsPlanned(d, solved);
+            if (const auto rides = ridden_.find(d.date); rides != ridden_.end())
+                week.ridden += whatWasRidden(d, rides->second);
             if (d.past)
-                if (const MeantSession* meant = blocks.meantOn(d.date)) {
-                    d.meant = *meant;
-                    d.again = blocks.againOn(d.date);
-                    const Family* family = blocks.book().named(meant->family);
-                    d.ladder = family && family->work.size() > 1 && meant->rung > 0;
-                    if (const auto read = readShorthand(meant->words))
-                        d.meantSession = *read;
-                    longest = std::max(longest, figuresOf(d.meantSession).seconds);
-                }
-            d.verdict = blocks.verdictOn(d.date);
+                whatWasMeant(d);
+            d.verdict = blocks().verdictOn(d.date);
             d.judged = d.pin.verdict.has_value();
         }
-        p.weeks.push_back(std::move(week));
+        return week;
     }
-    p.longest = longest;
-    if (const SessionBlock* block = blocks.block())
-        for (const std::string& sentence : block->unmet)
-            p.unmet.push_back(withPeoplesDates(QString::fromStdString(sentence), p.today));
-    return p;
+
+    void whatIsPlanned(BoardDay& d, const BlockWeek* solved) {
+        d.inSeason = d.date >= season_.start && d.date <= season_.end;
+        d.today = d.date == p_.today;
+        const auto of = planned_.find(d.date);
+        d.past = d.date < p_.today || (of != planned_.end() && of->second->past);
+        if (of != planned_.end())
+            d.availableHours = of->second->availableHours;
+        for (const Race& r : season_.races)
+            if (d.date >= r.date && d.date < r.date + r.days)
+                d.race = QString::fromStdString(r.name);
+        for (const Away& a : season_.away)
+            if (d.date >= a.from && d.date <= a.to)
+                d.away = capital(translated(nameOf(a.why)));
+        if (const auto pin = pins_.find(d.date); pin != pins_.end())
+            d.pin = *pin->second;
+        else
+            d.pin.date = d.date;
+        if (!solved || d.past)
+            return;
+        for (const BlockSession& s : solved->sessions)
+            if (s.date == d.date) {
+                d.sessions.push_back(s);
+                p_.longest = std::max(p_.longest, s.ridden() ? s.seconds : 0);
+            }
+    }
+
+    /// Points of the day's rides; the longest of them stands for it.
+    double whatWasRidden(BoardDay& d, const std::vector<const RideRecord*>& rides) {
+        BoardDay::Ridden r;
+        int most = 0;
+        for (const RideRecord* each : rides) {
+            r.seconds += each->score.duration;
+            r.stress += w_.chosen.facts().pointsOf(*each);
+            if (each->score.duration > most) {
+                most = each->score.duration;
+                r.ride = each->id;
+            }
+        }
+        if (const LaidRide* laid = blocks().laidOn(d.date); laid && laid->ride == r.ride) {
+            r.trace = laid->trace;
+            r.traceStep = laid->traceStep;
+            d.against = laid->against;
+        }
+        p_.longest = std::max(p_.longest, most);
+        const double points = r.stress;
+        d.ridden = std::move(r);
+        return points;
+    }
+
+    void whatWasMeant(BoardDay& d) {
+        const MeantSession* meant = blocks().meantOn(d.date);
+        if (!meant)
+            return;
+        d.meant = *meant;
+        d.again = blocks().againOn(d.date);
+        const Family* family = blocks().book().named(meant->family);
+        d.ladder = family && family->work.size() > 1 && meant->rung > 0;
+        if (const auto read = readShorthand(meant->words))
+            d.meantSession = *read;
+        p_.longest = std::max(p_.longest, figuresOf(d.meantSession).seconds);
+    }
+
+    const Workspace& w_;
+    const Season& season_;
+    BoardPicture p_;
+    std::map<Date, const PlannedDay*> planned_;
+    std::map<Date, const PlannedWeek*> weeks_;
+    std::map<Date, const SessionPin*> pins_;
+    std::map<Date, std::vector<const RideRecord*>> ridden_;
+};
+
+} // namespace
+
+BoardPicture boardOf(const Workspace& workspace) {
+    const auto& season = workspace.plans.decided();
+    const RiderRecord* rider = workspace.chosen.rider();
+    return season && rider ? BoardMaker(workspace, *season, *rider).make() : BoardPicture{};
 }
 
 void BlockView::refresh() {

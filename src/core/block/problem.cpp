@@ -68,9 +68,80 @@ bool easyFamily(const std::string& name) {
            name == "strength";
 }
 
-/// Lays what the coach pinned to a day over what the season has there, and takes out what the rider may not
-/// ride.
-void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBasis& basis) {
+/// The role of a day that a family is pinned to.
+Role roleWith(const Family& family, Role was) {
+    const std::string& name = family.name;
+    if (name == "long ride" || (name == "late efforts" && was == Role::Long))
+        return Role::Long;
+    if (name == "openers")
+        return Role::Openers;
+    if (family.test)
+        return Role::Test;
+    if (easyFamily(name) || family.work.empty())
+        return Role::Easy;
+    // Tempo and its like lie on easy days too.
+    const bool light =
+        name == "tempo" || name == "just under threshold" || name == "low cadence" || name == "sprints";
+    return light && was != Role::Hard ? Role::Easy : Role::Hard;
+}
+
+/// The least seconds a ride with a rung of a family takes.
+int leastWith(const Family& family, std::optional<int> rung) {
+    if (family.work.empty())
+        return 900;
+    const int length = figuresOf(family.work[static_cast<size_t>(rung.value_or(0))]).seconds;
+    return length == 0                  ? 900
+           : family.name == "long ride" ? length + 600 + 3600
+                                        : shortestWith(lyingOf(family.name), length);
+}
+
+/// Lays a pinned family on a day, and the length it needs.
+void layFamily(DaySlot& day, const SessionPin& pin, const Family& family) {
+    day.family = &family;
+    if (pin.rung && !family.rungs.empty())
+        day.rung = std::clamp(*pin.rung, 1, static_cast<int>(family.rungs.size())) - 1;
+    if (day.words)
+        return;
+    const bool ridden = day.hours > 0;
+    day.role = roleWith(family, day.role);
+    if (!ridden)
+        day.hours = day.available > 0 ? std::min(day.available, 5400) : 3600;
+    if (!pin.minutes && day.rung)
+        day.hours = std::max(day.hours, 1.0 * leastWith(family, day.rung));
+    day.available = std::max(day.available, static_cast<int>(day.hours));
+    if (family.name == "endurance" || family.name == "openers" || (family.name == "long ride" && !day.rung))
+        day.family = nullptr;
+}
+
+/// Lays what the coach pinned to a day over what the season has there.
+void layPin(DaySlot& day, const SessionPin& pin, double lowThreshold, const BlockBasis& basis) {
+    day.pinned = true;
+    if (pin.minutes) {
+        day.hours = 60.0 * *pin.minutes;
+        day.available = std::max(day.available, 60 * *pin.minutes);
+        day.fixedLength = true;
+    }
+    if (pin.family == "rest" || (pin.family == "strength" && pin.words.empty())) {
+        day.role = pin.family == "rest" ? Role::Rest : Role::Gym;
+        day.hours = 0;
+        return;
+    }
+    if (!pin.words.empty()) {
+        day.words = readShorthand(pin.words).value_or(Session{});
+        const SessionFigures f = figuresOf(*day.words, lowThreshold);
+        day.role = f.workSeconds > 0 ? Role::Hard : pin.family == "long ride" ? Role::Long : Role::Easy;
+        day.hours = f.seconds;
+        day.available = std::max(day.available, f.seconds);
+        day.fixedLength = true;
+    }
+    if (const Family* family = basis.book->named(pin.family))
+        layFamily(day, pin, *family);
+    else if (!day.words && day.hours <= 0)
+        day.hours = 0;
+}
+
+/// Takes out what the rider may not ride.
+void takeOut(DaySlot& day, const BlockBasis& basis) {
     const auto easier = [&](const std::string& what, const std::string& why) {
         day.replaced = phrase("No %1: %2; it is endurance instead.", what, why);
         day.family = nullptr;
@@ -78,68 +149,6 @@ void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBa
         day.words.reset();
         day.role = Role::Easy;
     };
-    if (pin && pin->holds() && day.role != Role::Race) {
-        day.pinned = true;
-        if (pin->minutes) {
-            day.hours = 60.0 * *pin->minutes;
-            day.available = std::max(day.available, 60 * *pin->minutes);
-            day.fixedLength = true;
-        }
-        if (pin->family == "rest" || (pin->family == "strength" && pin->words.empty())) {
-            day.role = pin->family == "rest" ? Role::Rest : Role::Gym;
-            day.hours = 0;
-            return;
-        }
-        const Family* family = basis.book->named(pin->family);
-        if (!pin->words.empty()) {
-            day.words = readShorthand(pin->words).value_or(Session{});
-            const SessionFigures f = figuresOf(*day.words, lowThreshold);
-            day.role = f.workSeconds > 0 ? Role::Hard : pin->family == "long ride" ? Role::Long : Role::Easy;
-            day.hours = f.seconds;
-            day.available = std::max(day.available, f.seconds);
-            day.fixedLength = true;
-        }
-        if (family) {
-            day.family = family;
-            if (pin->rung && !family->rungs.empty())
-                day.rung = std::clamp(*pin->rung, 1, static_cast<int>(family->rungs.size())) - 1;
-            if (!day.words) {
-                const std::string& name = family->name;
-                const bool ridden = day.hours > 0;
-                const bool work = !easyFamily(name) && !family->work.empty();
-                const bool light = name == "tempo" || name == "just under threshold" ||
-                                   name == "low cadence" || name == "sprints";
-                if (name == "long ride" || (name == "late efforts" && day.role == Role::Long))
-                    day.role = Role::Long;
-                else if (name == "openers")
-                    day.role = Role::Openers;
-                else if (family->test)
-                    day.role = Role::Test;
-                else if (!work)
-                    day.role = Role::Easy;
-                else // tempo and its like lie on easy days too
-                    day.role = light && day.role != Role::Hard ? Role::Easy : Role::Hard;
-                if (!ridden)
-                    day.hours = day.available > 0 ? std::min(day.available, 5400) : 3600;
-                const int length =
-                    family->work.empty()
-                        ? 0
-                        : figuresOf(family->work[static_cast<size_t>(day.rung.value_or(0))]).seconds;
-                const int least = length == 0           ? 900
-                                  : name == "long ride" ? length + 600 + 3600
-                                                        : shortestWith(lyingOf(name), length);
-                if (!pin->minutes && day.rung)
-                    day.hours = std::max(day.hours, 1.0 * least);
-                day.available = std::max(day.available, static_cast<int>(day.hours));
-                if (name == "endurance" || name == "openers" || (name == "long ride" && !day.rung))
-                    day.family = nullptr;
-            }
-        } else if (!day.words && day.hours <= 0) {
-            day.hours = 0;
-        }
-    }
-    if (!day.rides())
-        return;
     const bool hard = day.role == Role::Hard || day.role == Role::Test || day.role == Role::Openers ||
                       (day.family && !easyFamily(day.family->name));
     if (hard && basis.easyUntil && day.date < *basis.easyUntil)
@@ -149,6 +158,13 @@ void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBa
                phrase("not with %1",
                       *std::find_if(basis.injuries.begin(), basis.injuries.end(),
                                     [&](const std::string& i) { return excludedBy(*day.family, i); })));
+}
+
+void pin(DaySlot& day, const SessionPin* pin, double lowThreshold, const BlockBasis& basis) {
+    if (pin && pin->holds() && day.role != Role::Race)
+        layPin(day, *pin, lowThreshold, basis);
+    if (day.rides())
+        takeOut(day, basis);
 }
 
 /// A day takes over what the season had on another.
@@ -207,6 +223,67 @@ void makeRoom(std::vector<WeekProblem>& all, const std::map<Date, Role>& wanted,
     }
 }
 
+/// High and middle seconds a hard day of the build weeks before has been shown to hold, of an hour at most.
+int shownBefore(const Plan& plan, Date start) {
+    int shown = 0;
+    for (const PlannedWeek& w : plan.weeks) {
+        if (w.start >= start || w.start < start - 56 || w.kind != WeekKind::Build)
+            continue;
+        int hard = 0;
+        for (const PlannedDay& d : plan.days)
+            hard += d.role == Role::Hard && monday(d.date) == monday(w.start) ? 1 : 0;
+        if (hard > 0)
+            shown = std::max(
+                shown,
+                static_cast<int>(3600 * std::min(1.0, (w.bandHours.middle + w.bandHours.high) / hard)));
+    }
+    return shown;
+}
+
+/// A week as its plan has it, without its days. `demand`: of the A race before, where none is ahead.
+WeekProblem weekAsPlanned(const Season& season, const Plan& plan, const PlannedWeek& planned, Date start,
+                          Demand demand) {
+    WeekProblem p;
+    p.start = start;
+    p.kind = planned.kind;
+    p.phase = planned.phase;
+    const Race* goal = nullptr;
+    for (const Race& race : season.races)
+        if (race.priority == Priority::A && race.date >= start && (!goal || race.date < goal->date))
+            goal = &race;
+    p.demand = goal ? goal->demand : demand;
+    p.noMaximal = noMaximalIn(season, start);
+    p.since = (start - monday(season.start)) / 7;
+    p.fitness = season.before.fitness;
+    for (const PlannedDay& d : plan.days)
+        if (d.date < start) {
+            p.fitness = d.fitness;
+            p.tests += d.role == Role::Test ? 1 : 0;
+        }
+    p.shown = shownBefore(plan, start);
+    p.purpose = {3600 * planned.bandHours.low, 3600 * planned.bandHours.middle,
+                 3600 * planned.bandHours.high};
+    return p;
+}
+
+/// Marks the days beside a hard one, over the edges of the weeks too.
+void markBesideHard(const Plan& plan, std::vector<WeekProblem>& all) {
+    std::map<Date, Role> roles;
+    for (const PlannedDay& d : plan.days)
+        roles[d.date] = d.role;
+    for (const WeekProblem& p : all)
+        for (const DaySlot& d : p.days)
+            roles[d.date] = d.role;
+    for (WeekProblem& p : all)
+        for (DaySlot& d : p.days)
+            for (const int side : {-1, 1}) {
+                const auto other = roles.find(d.date + side);
+                d.besideHard = d.besideHard || (other != roles.end() &&
+                                                (other->second == Role::Hard || other->second == Role::Test ||
+                                                 other->second == Role::Race));
+            }
+}
+
 } // namespace
 
 std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Date from, int weeks,
@@ -227,37 +304,9 @@ std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Da
                 planned = &w;
         if (!planned)
             continue;
-        WeekProblem p;
-        p.start = start;
-        p.kind = planned->kind;
-        p.phase = planned->phase;
-        const Race* goal = nullptr;
-        for (const Race& race : season.races)
-            if (race.priority == Priority::A && race.date >= start && (!goal || race.date < goal->date))
-                goal = &race;
-        p.demand = demand = goal ? goal->demand : demand;
-        p.noMaximal = noMaximalIn(season, start);
-        p.since = (start - monday(season.start)) / 7;
-        p.fitness = season.before.fitness;
-        for (const PlannedDay& d : plan.days)
-            if (d.date < start)
-                p.fitness = d.fitness;
-        for (const PlannedWeek& w : plan.weeks) {
-            if (w.start >= start || w.start < start - 56 || w.kind != WeekKind::Build)
-                continue;
-            int hard = 0;
-            for (const PlannedDay& d : plan.days)
-                hard += d.role == Role::Hard && monday(d.date) == monday(w.start) ? 1 : 0;
-            if (hard > 0)
-                p.shown = std::max(
-                    p.shown,
-                    static_cast<int>(3600 * std::min(1.0, (w.bandHours.middle + w.bandHours.high) / hard)));
-        }
-        p.purpose = {3600 * planned->bandHours.low, 3600 * planned->bandHours.middle,
-                     3600 * planned->bandHours.high};
+        WeekProblem p = weekAsPlanned(season, plan, *planned, start, demand);
+        demand = p.demand;
         for (const PlannedDay& d : plan.days) {
-            if (d.role == Role::Test && d.date < start)
-                ++p.tests;
             if (monday(d.date) != start)
                 continue;
             const bool trains = !d.past && d.role != Role::Race && d.hours > 0;
@@ -279,20 +328,7 @@ std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Da
         all.push_back(std::move(p));
     }
     makeRoom(all, wanted, hours, together);
-    std::map<Date, Role> roles;
-    for (const PlannedDay& d : plan.days)
-        roles[d.date] = d.role;
-    for (const WeekProblem& p : all)
-        for (const DaySlot& d : p.days)
-            roles[d.date] = d.role;
-    for (WeekProblem& p : all)
-        for (DaySlot& d : p.days)
-            for (const int side : {-1, 1}) {
-                const auto other = roles.find(d.date + side);
-                d.besideHard = d.besideHard || (other != roles.end() &&
-                                                (other->second == Role::Hard || other->second == Role::Test ||
-                                                 other->second == Role::Race));
-            }
+    markBesideHard(plan, all);
     return all;
 }
 

@@ -360,64 +360,49 @@ double stopsUnder(const std::string& family) {
     return 0.05;
 }
 
-Against layOver(const Ride& ride, const Session& session, const std::string& family, Watts threshold,
-                double lowThreshold, const PlanSpread& spread, std::optional<double> relativeIntensity) {
-    const SessionFigures figures = figuresOf(session, lowThreshold);
-    Against a;
-    const bool power = ride.hasPower && threshold.value > 0;
-    const double under = stopsUnder(family);
-    // What heart rate or effort say of a ride is less certain than power.
-    const double usual = power ? spread.content : std::max(usualSpread.content, spread.content);
-    a.volumeRatio = figures.seconds > 0 ? 1.0 * ride.recorded() / figures.seconds : 1;
-    const double meant =
-        figures.seconds > 0 ? std::sqrt(figures.stress / 100 / (figures.seconds / 3600.0)) : 0;
-    if (power && !relativeIntensity)
-        if (const double equivalent = equivalentPower(ride.power, ride.stretches); equivalent > 0)
-            relativeIntensity = equivalent / threshold.value;
-    if (meant > 0 && relativeIntensity && *relativeIntensity > 0)
-        a.contentRatio = *relativeIntensity / meant;
-    a.repetitions = meantOf(figures, threshold.value);
-    size_t found = 0, done = 0;
-    if (power && !a.repetitions.empty()) {
-        match(a.repetitions, candidatesOf(ride, threshold, riddenBefore(ride)));
-        complete(ride, a.repetitions);
-        double asked = 0, got = 0;
-        for (Repetition& r : a.repetitions) {
-            if (r.found) {
-                describe(ride, r, under);
-                ++found;
-                got += std::min(1.0 * r.found->length(), 1.1 * r.seconds) *
-                       (r.allOut ? 1 : std::min(1.3, r.power / r.target));
-            }
-            done += r.done ? 1 : 0;
-            asked += r.seconds;
-        }
-        const double whole = a.contentRatio;
-        a.contentRatio = asked > 0 ? got / asked : 1;
-        // Another ride than the one meant: there was time for the work, it was about as hard over all or
-        // harder, and the work is not in it.
-        const Repetition& middle = a.repetitions[a.repetitions.size() / 2];
-        if (2 * found < a.repetitions.size() && ride.recorded() > middle.begins + middle.seconds &&
-            std::log(std::max(0.01, whole)) > -nineInTen * usual)
-            a.content = Content::Other;
-        a.stopAt = stopOf(a.repetitions, family, threshold.value);
-    } else {
-        a.repetitions.clear();
-    }
-    const auto judged = [](double ratio, double deviation) {
-        const double off = std::log(std::max(0.01, ratio));
-        return off > nineInTen * deviation ? 1 : off < -nineInTen * deviation ? -1 : 0;
-    };
-    const int v = judged(a.volumeRatio, spread.volume), c = judged(a.contentRatio, usual);
-    a.volume = v > 0 ? Volume::Longer : v < 0 ? Volume::Shorter : Volume::AsMeant;
-    if (a.content != Content::Other)
-        a.content = c > 0 ? Content::Harder : c < 0 ? Content::Easier : Content::AsMeant;
+namespace {
 
+/// Lays the repetitions that were meant on what was ridden and judges the content by them; how many were
+/// done.
+size_t layRepetitions(const Ride& ride, const std::string& family, Watts threshold, double usual,
+                      Against& a) {
+    match(a.repetitions, candidatesOf(ride, threshold, riddenBefore(ride)));
+    complete(ride, a.repetitions);
+    size_t found = 0, done = 0;
+    double asked = 0, got = 0;
+    for (Repetition& r : a.repetitions) {
+        if (r.found) {
+            describe(ride, r, stopsUnder(family));
+            ++found;
+            got += std::min(1.0 * r.found->length(), 1.1 * r.seconds) *
+                   (r.allOut ? 1 : std::min(1.3, r.power / r.target));
+        }
+        done += r.done ? 1 : 0;
+        asked += r.seconds;
+    }
+    const double whole = a.contentRatio;
+    a.contentRatio = asked > 0 ? got / asked : 1;
+    // Another ride than the one meant: there was time for the work, it was about as hard over all or harder,
+    // and the work is not in it.
+    const Repetition& middle = a.repetitions[a.repetitions.size() / 2];
+    if (2 * found < a.repetitions.size() && ride.recorded() > middle.begins + middle.seconds &&
+        std::log(std::max(0.01, whole)) > -nineInTen * usual)
+        a.content = Content::Other;
+    a.stopAt = stopOf(a.repetitions, family, threshold.value);
+    return done;
+}
+
+/// Over, under or within nine in ten of what a rider's rides vary by.
+int judged(double ratio, double deviation) {
+    const double off = std::log(std::max(0.01, ratio));
+    return off > nineInTen * deviation ? 1 : off < -nineInTen * deviation ? -1 : 0;
+}
+
+void sayAgainst(const PlanSpread& spread, double usual, bool judgeable, size_t done, Against& a) {
     const std::string by = spread.days > 0 ? phrase("this rider's rides usually vary by ")
                                            : phrase("few rides of this rider tell; taken as usual is ");
     a.sentences.push_back(phrase("Volume %1: %2 of the time (%3%4).", translated(wordOf(a.volume)),
                                  percent(a.volumeRatio), by, percent(spread.volume)));
-    const bool judgeable = power || relativeIntensity;
     a.sentences.push_back(
         !judgeable
             ? phrase(
@@ -433,26 +418,56 @@ Against layOver(const Ride& ride, const Session& session, const std::string& fam
     if (a.stopAt)
         a.sentences.push_back(phrase("By its stop rule the session should have ended in repetition %1.",
                                      std::to_string(*a.stopAt + 1)));
+}
+
+RungVerdict verdictOn(const Against& a, size_t done, bool judgeable) {
+    if (a.repetitions.empty())
+        return a.volume == Volume::Shorter || (judgeable && a.content == Content::Easier)
+                   ? RungVerdict::Repeat
+                   : RungVerdict::Passed;
+    // What was ridden at nearly its length and its target is half done.
+    double credit = static_cast<double>(done);
+    for (const Repetition& r : a.repetitions)
+        credit += r.found && !r.done && r.found->length() >= 0.8 * r.seconds && r.power >= 0.85 * r.target
+                      ? 0.5
+                      : 0;
+    const double part = credit / static_cast<double>(a.repetitions.size());
+    const bool allButOne = a.repetitions.size() >= 6 && done + 1 >= a.repetitions.size();
+    if (part >= 0.85 || allButOne)
+        return RungVerdict::Passed;
+    // A ride cut short, or another one, says nothing of what its rung asks.
+    return part >= 0.5 || a.volume == Volume::Shorter || a.content == Content::Other ? RungVerdict::Repeat
+                                                                                     : RungVerdict::Ease;
+}
+
+} // namespace
+
+Against layOver(const Ride& ride, const Session& session, const std::string& family, Watts threshold,
+                double lowThreshold, const PlanSpread& spread, std::optional<double> relativeIntensity) {
+    const SessionFigures figures = figuresOf(session, lowThreshold);
+    Against a;
+    const bool power = ride.hasPower && threshold.value > 0;
+    // What heart rate or effort say of a ride is less certain than power.
+    const double usual = power ? spread.content : std::max(usualSpread.content, spread.content);
+    a.volumeRatio = figures.seconds > 0 ? 1.0 * ride.recorded() / figures.seconds : 1;
+    const double meant =
+        figures.seconds > 0 ? std::sqrt(figures.stress / 100 / (figures.seconds / 3600.0)) : 0;
+    if (power && !relativeIntensity)
+        if (const double equivalent = equivalentPower(ride.power, ride.stretches); equivalent > 0)
+            relativeIntensity = equivalent / threshold.value;
+    if (meant > 0 && relativeIntensity && *relativeIntensity > 0)
+        a.contentRatio = *relativeIntensity / meant;
+    if (power)
+        a.repetitions = meantOf(figures, threshold.value);
+    const size_t done = a.repetitions.empty() ? 0 : layRepetitions(ride, family, threshold, usual, a);
+    const int v = judged(a.volumeRatio, spread.volume), c = judged(a.contentRatio, usual);
+    a.volume = v > 0 ? Volume::Longer : v < 0 ? Volume::Shorter : Volume::AsMeant;
+    if (a.content != Content::Other)
+        a.content = c > 0 ? Content::Harder : c < 0 ? Content::Easier : Content::AsMeant;
+    const bool judgeable = power || relativeIntensity;
+    sayAgainst(spread, usual, judgeable, done, a);
     // The rung.
-    if (!a.repetitions.empty()) {
-        // What was ridden at nearly its length and its target is half done.
-        double credit = static_cast<double>(done);
-        for (const Repetition& r : a.repetitions)
-            credit += r.found && !r.done && r.found->length() >= 0.8 * r.seconds && r.power >= 0.85 * r.target
-                          ? 0.5
-                          : 0;
-        const double part = credit / static_cast<double>(a.repetitions.size());
-        const bool allButOne = a.repetitions.size() >= 6 && done + 1 >= a.repetitions.size();
-        a.verdict = part >= 0.85 || allButOne ? RungVerdict::Passed
-                    // A ride cut short, or another one, says nothing of what its rung asks.
-                    : part >= 0.5 || a.volume == Volume::Shorter || a.content == Content::Other
-                        ? RungVerdict::Repeat
-                        : RungVerdict::Ease;
-    } else {
-        a.verdict = a.volume == Volume::Shorter || (judgeable && a.content == Content::Easier)
-                        ? RungVerdict::Repeat
-                        : RungVerdict::Passed;
-    }
+    a.verdict = verdictOn(a, done, judgeable);
     a.sentences.emplace_back(a.verdict == RungVerdict::Passed
                                  ? phrase("The rung is passed: the next one may follow.")
                              : a.verdict == RungVerdict::Repeat
