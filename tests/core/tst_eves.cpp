@@ -223,6 +223,45 @@ private slots:
             }
     }
 
+    void theSecondRaceOfOnePeakIsFreshenedForToo() {
+        // Sixteen days after the first, on a Tuesday: the week before it was a build week.
+        Season s = ordinary();
+        s.hours = {0, 3, 4, 2, 3, 5, 4};
+        s.before = {60, 60};
+        s.races = {race("Reed Circuit", "2027-06-13", Priority::A, 150),
+                   race("Tide Race", "2027-06-29", Priority::A, 150)};
+        s.end = on("2027-07-04");
+        const Read r = readSeason(0, s);
+        const auto before = std::find_if(r.plan.weeks.begin(), r.plan.weeks.end(), [](const PlannedWeek& w) {
+            return isoText(w.start) == "2027-06-21";
+        });
+        QVERIFY(before != r.plan.weeks.end());
+        QVERIFY(before->kind != WeekKind::Build && before->kind != WeekKind::Camp);
+        QVERIFY2(before->why.find("Tide Race") != std::string::npos, before->why.c_str());
+        QVERIFY(r.plan.races[1].form > 0);
+        for (const BlockWeek& w : r.block.weeks)
+            for (const BlockSession& x : w.sessions)
+                if (x.date == on("2027-06-27") || x.date == on("2027-06-28"))
+                    QVERIFY2(!isHard(x) && x.seconds <= 9000, r.at(x.date) + x.title.c_str());
+    }
+
+    void aRaceThatIsTrainedThroughHasItsHardDay() {
+        // Before a C race nothing is freshened: the week keeps a hard day, and its eve is short all the same.
+        Season s = ordinary();
+        s.races.push_back(race("Club Ten", "2027-06-13", Priority::C, 60));
+        const Plan plan = solveSeason(s).plan;
+        const SessionBlock block = solveBlock(s, plan, on("2027-06-07"), 1);
+        QCOMPARE(block.weeks.size(), size_t(1));
+        int hard = 0;
+        for (const BlockSession& x : block.weeks.front().sessions) {
+            hard += isHard(x) ? 1 : 0;
+            if (x.date == on("2027-06-12"))
+                QVERIFY2(!isHard(x) && x.seconds <= 2.5 * 3600 + 300, x.title.c_str());
+        }
+        QVERIFY(hard >= 1);
+        QVERIFY(block.weeks.front().kind == WeekKind::Build || block.weeks.front().kind == WeekKind::Deload);
+    }
+
     void moreThanOneRaceAWeekLeavesNoHardDayBetween() {
         // Races on Wednesday and Sunday: the days between are for resting, and for openers.
         Season s = ordinary();

@@ -87,6 +87,9 @@ private slots:
         QTest::newRow("beyond the season") << int(TeamPart::Not) << "has no season then" << 13;
         QTest::newRow("far longer than lately") << int(TeamPart::Shorter) << "at most lately" << 14;
         QTest::newRow("behind") << int(TeamPart::Not) << "lies behind" << 15;
+        QTest::newRow("tapers") << int(TeamPart::Shorter) << "tapers" << 16;
+        QTest::newRow("a race two days later") << int(TeamPart::Easier) << "2 days later" << 17;
+        QTest::newRow("is ill") << int(TeamPart::Not) << "is ill" << 18;
     }
     void whoShouldRideItOtherwiseIsSaidWithTheReason() {
         QFETCH(int, part);
@@ -152,6 +155,16 @@ private slots:
             break;
         case 15:
             today = week + 6;
+            break;
+        case 16:
+            team.from = weekOfKind(s, WeekKind::Taper) + 5;
+            team.minutes = 240;
+            break;
+        case 17:
+            team = together(s.races[0].date - 2, "threshold", 60);
+            break;
+        case 18:
+            s.away.push_back({week + 4, week + 6, AwayWhy::Illness, {}});
             break;
         default:
             break;
