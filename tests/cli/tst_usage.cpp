@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "support/command_line.h"
 #include "support/suite.h"
 
 #include <QDir>
@@ -8,20 +9,13 @@
 #include <QTest>
 #include <random>
 
+using namespace marram::test;
+
 namespace {
 
-struct Answered {
-    int code = -1;
-    QByteArray out, err;
-};
-
-Answered answerOf(const QStringList& arguments, const QString& in) {
-    QProcess p;
-    p.setWorkingDirectory(in);
-    p.start(QString(BIN_DIR) + "/marram-cli", arguments);
-    p.waitForFinished(60000);
-    return {p.exitStatus() == QProcess::NormalExit ? p.exitCode() : -1, p.readAllStandardOutput(),
-            p.readAllStandardError()};
+/// marram-cli in a folder of its own.
+Ran answerOf(const QStringList& arguments, const QString& in) {
+    return cli(arguments, "/marram-cli", in);
 }
 
 /// A verb as it is called. FILE stands where it reads a file, and what follows `needed` may be left out.
@@ -111,7 +105,7 @@ class UsageTest : public QObject {
     }
 
     /// Refused in a line; of a folder of recordings those that cannot be read are named in the answer.
-    static bool refused(const QString& verb, const Answered& r) {
+    static bool refused(const QString& verb, const Ran& r) {
         if (verb == "learn values")
             return r.code == 0 && r.err.isEmpty() && r.out.contains("left_out") && r.out.contains("x.fit");
         return r.code == 3 && r.out.isEmpty() && isOneLine(r.err);
@@ -122,7 +116,7 @@ private slots:
     void itsHelpNamesEveryOption() {
         const Verb& verb = ofRow();
         QTemporaryDir folder;
-        const Answered r = answerOf(QString(verb.name).split(' ') << "--help", folder.path());
+        const Ran r = answerOf(QString(verb.name).split(' ') << "--help", folder.path());
         QCOMPARE(r.code, 0);
         QVERIFY(r.err.isEmpty());
         for (const QString& option : verb.options)
@@ -132,14 +126,14 @@ private slots:
 
     void theProgrammeNamesItsVersionAndItsVerbs() {
         QTemporaryDir folder;
-        const Answered version = answerOf({"--version"}, folder.path());
+        const Ran version = answerOf({"--version"}, folder.path());
         QCOMPARE(version.code, 0);
         QVERIFY(version.out.startsWith("marram-cli ") && version.out.count('\n') == 1);
-        const Answered help = answerOf({"--help"}, folder.path());
+        const Ran help = answerOf({"--help"}, folder.path());
         QCOMPARE(help.code, 0);
         for (const Verb& verb : verbs())
             QVERIFY2(help.out.contains(QByteArray(verb.name).split(' ').front()), verb.name);
-        const Answered learn = answerOf({"learn"}, folder.path());
+        const Ran learn = answerOf({"learn"}, folder.path());
         QVERIFY(learn.code == 2 && isOneLine(learn.err)); // which of them is asked for
     }
 
@@ -148,7 +142,7 @@ private slots:
         const Verb& verb = ofRow();
         for (int without = 0; without < verb.needed.size(); ++without) {
             QTemporaryDir folder;
-            const Answered r = answerOf(called(verb, verb.reads, without), folder.path());
+            const Ran r = answerOf(called(verb, verb.reads, without), folder.path());
             QCOMPARE(r.code, 2);
             QVERIFY2(r.out.isEmpty() && isOneLine(r.err), r.err);
             QVERIFY(entries(folder).isEmpty());
@@ -160,7 +154,7 @@ private slots:
         const Verb& verb = ofRow();
         QTemporaryDir folder;
         for (const QStringList& more : {QStringList{"--quickly"}, QStringList{"--quickly", "7"}}) {
-            const Answered r = answerOf(called(verb, verb.reads) << more, folder.path());
+            const Ran r = answerOf(called(verb, verb.reads) << more, folder.path());
             QCOMPARE(r.code, 2);
             QVERIFY2(r.out.isEmpty() && isOneLine(r.err) && r.err.contains("quickly"), r.err);
         }
@@ -174,7 +168,7 @@ private slots:
         if (name == "session" || name == "demo" || name == "bring")
             return; // the one reads none, the others make it
         QTemporaryDir folder;
-        const Answered r = answerOf(called(verb, QString("Dünen %1").arg(verb.reads)), folder.path());
+        const Ran r = answerOf(called(verb, QString("Dünen %1").arg(verb.reads)), folder.path());
         QCOMPARE(r.code, 3);
         QVERIFY2(r.out.isEmpty() && isOneLine(r.err), r.err);
         QVERIFY2(r.err.contains("Dünen"), r.err);
@@ -196,7 +190,7 @@ private slots:
             QFile file(folder.filePath(verb.reads));
             QVERIFY(file.open(QIODevice::WriteOnly) && file.write(bytes) == bytes.size());
             file.close();
-            const Answered r = answerOf(called(verb, verb.reads), folder.path());
+            const Ran r = answerOf(called(verb, verb.reads), folder.path());
             QVERIFY2(refused(name, r), r.err);
             // It is as it was, and alone.
             QVERIFY(file.open(QIODevice::ReadOnly));
@@ -213,7 +207,7 @@ private slots:
             return; // the one reads none, the other all that are in it
         QTemporaryDir folder;
         QVERIFY(QDir(folder.path()).mkdir(verb.reads));
-        const Answered r = answerOf(called(verb, verb.reads), folder.path());
+        const Ran r = answerOf(called(verb, verb.reads), folder.path());
         QVERIFY2(refused(name, r), r.err);
         QCOMPARE(entries(folder), QStringList{verb.reads});
     }
@@ -232,7 +226,7 @@ private slots:
         QFETCH(QString, file);
         QTemporaryDir folder;
         for (const char* verb : {"plan", "chance", "check", "curve"}) {
-            const Answered r = answerOf({verb, file}, folder.path());
+            const Ran r = answerOf({verb, file}, folder.path());
             QVERIFY2(r.code == 2 || r.code == 3, verb); // an empty name is none
             QVERIFY2(r.out.isEmpty() && isOneLine(r.err), r.err.toHex(' '));
             QVERIFY2(!r.err.contains('\x1b') && !r.err.contains('\x07'), r.err.toHex(' '));
@@ -251,7 +245,7 @@ private slots:
     void aNumberThatIsNoneIsRefused() {
         QFETCH(QStringList, arguments);
         QTemporaryDir folder;
-        const Answered r = answerOf(arguments, folder.path());
+        const Ran r = answerOf(arguments, folder.path());
         QVERIFY(r.code == 2 || r.code == 3); // read as a number that cannot be, or as none
         QVERIFY2(r.out.isEmpty() && isOneLine(r.err), r.err);
     }

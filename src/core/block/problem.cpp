@@ -136,8 +136,6 @@ void layPin(DaySlot& day, const SessionPin& pin, double lowThreshold, const Bloc
     }
     if (const Family* family = basis.book->named(pin.family))
         layFamily(day, pin, *family);
-    else if (!day.words && day.hours <= 0)
-        day.hours = 0;
 }
 
 /// Takes out what the rider may not ride.

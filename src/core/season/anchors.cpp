@@ -251,7 +251,6 @@ private:
                 taper(peaks[i], raceDay, i > 0 ? previousEnd : -1000);
                 leader = raceDay;
             }
-            spare(raceDay - 2, raceDay - 1);
             const bool last = i + 1 == peaks.size();
             const int next =
                 last ? days_ + 1000 : season_.races[static_cast<size_t>(peaks[i + 1])].date - season_.start;
@@ -288,14 +287,14 @@ private:
             const Race& race = season_.races[static_cast<size_t>(r)];
             const int raceDay = race.date - season_.start;
             WeekFrame& at = week(frame_.weekOf(raceDay));
-            const bool inTaper = at.set && *at.set == WeekKind::Taper;
-            if (inTaper)
+            if (at.set && *at.set == WeekKind::Taper) {
                 warn(phrase("\"%1\" lies inside the taper of an A race.", race.name));
-            else if (!at.set || *at.set == WeekKind::Recovery) {
+            } else if (!at.set || *at.set == WeekKind::Recovery) {
                 setWeek(at, WeekKind::Race, phrase("Freshening for %1.", race.name));
                 frame_.freshened.push_back(r);
-            } else
+            } else {
                 continue;
+            }
             freshenBefore(race);
         }
     }

@@ -168,16 +168,16 @@ private:
                 open.push_back(d);
         struct Way {
             double hours;
-            bool near;             ///< to a race
-            double longest = 1000; ///< h
+            bool near;                                                ///< to a race
+            double longest = std::numeric_limits<double>::infinity(); ///< h
         };
         const bool overdue = week.last - lastTest_ > everTested - betweenTests;
         // A build week's longest rides are for the long ride: they would carry a test of twenty minutes in a
         // ride of hours.
-        const double afternoon = week.kind == WeekKind::Build ? notInLong : 1000;
-        for (const auto& [hours, near, longest] :
-             {Way{shortestTest, false, afternoon}, Way{shortestTest, false}, Way{barelyTest, false},
-              Way{shortestTest, true}, Way{barelyTest, true}})
+        const Way first =
+            week.kind == WeekKind::Build ? Way{shortestTest, false, notInLong} : Way{shortestTest, false};
+        for (const auto& [hours, near, longest] : {first, Way{shortestTest, false}, Way{barelyTest, false},
+                                                   Way{shortestTest, true}, Way{barelyTest, true}})
             for (size_t k = 0; k < open.size(); ++k) {
                 // The last but one day that has hours, then the last, then earlier ones.
                 const size_t back = k == 0 ? 2 : k == 1 ? 1 : k + 1;
@@ -185,7 +185,7 @@ private:
                     continue;
                 const int d = open[open.size() - back];
                 if (d < from || !eligible(d, hours) || dayAt(frame_, d).hours > longest || isHard(d - 2) ||
-                    dayAt(frame_, d).noTest || (near ? !overdue || daysToRace(d, 3) <= 2 : tooNearARace(d)))
+                    dayAt(frame_, d).noTest || (near ? !overdue : tooNearARace(d)))
                     continue;
                 test_ = d;
                 lastTest_ = d;
@@ -227,7 +227,7 @@ private:
         const int ahead = daysToRace(d, 6);
         const double stub = tooShort * std::max(0.0, 0.75 - hours);
         return 10 - stub + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) - noLong -
-               (afterLong ? tired(dayAt(frame_, d - 1).hours) : 0) - (ahead == 2 ? 4 : 0) +
+               (afterLong ? tired(dayAt(frame_, d - 1).hours) : 0) +
                (ahead == 4                 ? 5
                 : ahead == 5 || ahead == 3 ? 1
                                            : 0) -
