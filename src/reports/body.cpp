@@ -8,8 +8,6 @@
 namespace marram {
 namespace {
 
-constexpr int halfYear = 182;
-
 /// What the rider weighed: by check-ins, else as it was entered.
 std::vector<TestPoint> weights(const WholeRecord& r) {
     std::vector<TestPoint> all;

@@ -9,7 +9,7 @@
 namespace marram {
 namespace {
 
-constexpr int year = 365, twelveWeeks = 84;
+constexpr int twelveWeeks = 84;
 constexpr int leastDays = 20;
 
 const char* nameOfDay(int day) {
@@ -90,7 +90,7 @@ Report habitsReport(const ReportBasis& basis) {
                 for (Date d = a.from; d <= a.to; d = d + 1)
                     away.insert(d);
     std::vector<HabitDay> days;
-    for (auto it = r.planned.lower_bound(r.today - year); it != r.planned.end() && it->first < r.today;
+    for (auto it = r.planned.lower_bound(r.today - wholeYear); it != r.planned.end() && it->first < r.today;
          ++it) {
         const SolvedDay& p = it->second;
         if (p.role == Role::Race || p.role == Role::Rest || p.role == Role::Gym || p.stress < 5 ||

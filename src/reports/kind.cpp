@@ -10,12 +10,11 @@
 namespace marram {
 namespace {
 
-constexpr int year = 365;
 constexpr std::array lengths{5, 60, 300, 1200, 3600};
 constexpr double workBefore = 20; ///< kJ/kg
 constexpr int hardBefore = 1800;  ///< s
 constexpr double hardShare = 0.9; ///< of threshold power
-constexpr size_t mostRead = 12;
+constexpr size_t mostLongRides = 12;
 
 struct Best {
     double power = 0;
@@ -89,7 +88,7 @@ ReportPart lateIn(const ReportBasis& basis, double threshold) {
     part.heading = phrase("What stands late");
     std::vector<const RideRecord*> long_;
     for (const RideRecord& ride : r.rides)
-        if (ride.day > r.today - year && ride.score.work && ride.score.meanPower &&
+        if (ride.day > r.today - wholeYear && ride.score.work && ride.score.meanPower &&
             ride.score.method == StressMethod::Power)
             long_.push_back(&ride);
     // Those that ask most: much work, ridden hard.
@@ -97,8 +96,8 @@ ReportPart lateIn(const ReportBasis& basis, double threshold) {
         return *a->score.work * a->score.relativeIntensity.value_or(0.5) >
                *b->score.work * b->score.relativeIntensity.value_or(0.5);
     });
-    if (long_.size() > mostRead)
-        long_.resize(mostRead);
+    if (long_.size() > mostLongRides)
+        long_.resize(mostLongRides);
     constexpr std::array late{60, 300, 1200};
     std::array<Stands, late.size()> worked{}, hard{};
     for (const RideRecord* ride : long_) {
@@ -120,7 +119,7 @@ ReportPart lateIn(const ReportBasis& basis, double threshold) {
                       {}};
     bool any = false;
     for (size_t i = 0; i < late.size(); ++i) {
-        const Best fresh = bestOf(r, late[i], r.today - year, r.today);
+        const Best fresh = bestOf(r, late[i], r.today - wholeYear, r.today);
         if (fresh.power <= 0)
             continue;
         const auto cell = [&](const Stands& s) {
@@ -194,7 +193,7 @@ std::optional<ReportPart> asked(const ReportBasis& basis, double threshold) {
         for (const int s : bestDurations())
             if (seconds == 0 && s >= c.duration)
                 seconds = s;
-        const Best best = bestOf(r, seconds, r.today - year, r.today);
+        const Best best = bestOf(r, seconds, r.today - wholeYear, r.today);
         table.rows.push_back(
             {phrase("%1 %2 at %3 %", fixedText(basis.units.distance(c.length), 1), basis.units.distanceUnit(),
                     fixedText(100 * c.gradient, 1)),
@@ -231,8 +230,8 @@ Report kindReport(const ReportBasis& basis) {
                       {}};
     int untried = 0;
     for (const int seconds : lengths) {
-        const Best best = bestOf(r, seconds, r.today - year, r.today),
-                   before = bestOf(r, seconds, r.today - 2 * year, r.today - year);
+        const Best best = bestOf(r, seconds, r.today - wholeYear, r.today),
+                   before = bestOf(r, seconds, r.today - 2 * wholeYear, r.today - wholeYear);
         if (best.power <= 0)
             continue;
         const double then = r.rider.values.on(Quantity::ThresholdPower, best.day).value_or(entry->value);

@@ -14,7 +14,7 @@ namespace {
 
 constexpr double effortNoisePercent = 2, driftNoise = 1.5, sessionNoise = 2.7, steadyNoise = 3;
 constexpr double easyLow = 0.5, easyHigh = 0.78;
-constexpr int longEnough = 2700, halfYear = 182, nearDays = 56;
+constexpr int longEnough = 2700, nearDays = 56;
 constexpr size_t enoughToAdjust = 10;
 constexpr size_t leastUsual = 3;
 

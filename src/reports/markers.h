@@ -5,6 +5,9 @@
 
 namespace marram {
 
+/// How far back pages look, in days.
+constexpr int halfYear = 182, wholeYear = 365;
+
 /// A thing measured again and again, never mixed with another.
 struct Marker {
     enum class Kind { Test, Check, Maximal, Session, Steady } kind = Kind::Test;

@@ -8,20 +8,20 @@
 namespace marram {
 namespace {
 
-constexpr size_t mostShown = 6, mostRead = 3;
+constexpr size_t mostShown = 6, mostRidesRead = 3;
 
-struct Ridden {
+struct RacedRide {
     const Race* race = nullptr;
     const RideRecord* ride = nullptr; ///< the longest of its first day; null where none came in
 };
 
-std::vector<Ridden> racesOf(const WholeRecord& r) {
-    std::vector<Ridden> all;
+std::vector<RacedRide> racesOf(const WholeRecord& r) {
+    std::vector<RacedRide> all;
     for (const SeasonRecord& s : r.seasons) {
         if (s.standing == SeasonStanding::Alternative)
             continue;
         for (const Race& race : s.season.races) {
-            const bool there = std::any_of(all.begin(), all.end(), [&](const Ridden& o) {
+            const bool there = std::any_of(all.begin(), all.end(), [&](const RacedRide& o) {
                 return o.race->name == race.name && o.race->date == race.date;
             });
             if (race.date < r.today && !there)
@@ -29,7 +29,7 @@ std::vector<Ridden> racesOf(const WholeRecord& r) {
         }
     }
     std::stable_sort(all.begin(), all.end(),
-                     [](const Ridden& a, const Ridden& b) { return a.race->date > b.race->date; });
+                     [](const RacedRide& a, const RacedRide& b) { return a.race->date > b.race->date; });
     return all;
 }
 
@@ -90,7 +90,7 @@ void morning(const ReportBasis& basis, const Race& race, ReportPart& part) {
              0});
 }
 
-void ridden(const ReportBasis& basis, const Ridden& one, ReportPart& part) {
+void ridden(const ReportBasis& basis, const RacedRide& one, ReportPart& part) {
     const WholeRecord& r = basis.record;
     const RideRecord& ride = *one.ride;
     const Score& s = ride.score;
@@ -176,7 +176,7 @@ Report racesReport(const ReportBasis& basis) {
     Report out{phrase("How did the races go?"), {}, false};
     size_t read = 0;
     for (size_t i = 0; i < std::min(mostShown, all.size()) && basis.going(); ++i) {
-        const Ridden& one = all[i];
+        const RacedRide& one = all[i];
         ReportPart part;
         part.heading = one.race->name + ", " + dayText(one.race->date, r.today) + " (" +
                        translated(nameOf(one.race->priority)) + ")";
@@ -185,7 +185,7 @@ Report racesReport(const ReportBasis& basis) {
         if (!one.race->note.empty())
             part.words.push_back({phrase("Noted: %1", one.race->note), 0});
         morning(basis, *one.race, part);
-        if (one.ride && read < mostRead) {
+        if (one.ride && read < mostRidesRead) {
             ++read;
             ridden(basis, one, part);
         } else if (!one.ride)

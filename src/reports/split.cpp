@@ -9,10 +9,8 @@
 namespace marram {
 namespace {
 
-constexpr int halfYear = 182;
-
 /// Time of some days, for its purpose and as it was ridden.
-struct Ridden {
+struct BandHours {
     Bands purpose, band;
     double hours = 0;
     int rides = 0;
@@ -99,8 +97,8 @@ Report splitReport(const ReportBasis& basis) {
     const WholeRecord& r = basis.record;
     const std::string title = phrase("Ridden as the school has it?");
     const SeasonRecord* season = r.inForce();
-    Ridden all;
-    std::map<Phase, Ridden> phases;
+    BandHours all;
+    std::map<Phase, BandHours> phases;
     for (const RideRecord& ride : r.rides) {
         if (ride.day <= r.today - halfYear)
             continue;
@@ -128,7 +126,7 @@ Report splitReport(const ReportBasis& basis) {
                 next = &race;
     for (const auto& each : phases) {
         const Phase phase = each.first;
-        const Ridden& ridden = each.second;
+        const BandHours& ridden = each.second;
         const Bands asks = phaseSplit(season->season.rules, phase, next ? next->demand : Demand::Unstated);
         const Bands was = shares(ridden.purpose);
         table.rows.push_back({translated(nameOf(phase)), fixedText(ridden.hours, 0), text(asks), text(was),

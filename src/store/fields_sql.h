@@ -145,37 +145,31 @@ constexpr bool inRow(const F& field) {
 template <Described Record>
 QString columnsOf(const QString& of = {}, bool (*which)(const QString& column) = nullptr) {
     QStringList all;
-    eachField<Record>([&](const auto& f) {
-        using T = typename Inner<typename std::decay_t<decltype(f)>::Value>::Type;
-        if (!inRow(f) || (which && !which(f.columnName())))
-            return;
+    eachField<Record>([&]<class F>(const F& f) {
+        using T = typename Inner<typename F::Value>::Type;
         if constexpr (Described<T>)
-            if (QLatin1String(f.columnName()) == QLatin1String("*")) {
-                all << columnsOf<T>(of);
+            if (f.columnName()[0] == '*') {
+                if (!which || which(QStringLiteral("*")))
+                    all << columnsOf<T>(of);
                 return;
             }
-        for (const QString& column : QString::fromLatin1(f.columnName()).split(", "))
-            all << of + column;
+        addColumns(all, f.columnName(), of, which);
     });
     return all.join(", ");
 }
 
 /// Whether each field of a record that rows hold has a way.
-template <Described Record, std::size_t... I>
-consteval bool allHaveColumns(std::index_sequence<I...>) {
-    return ((!inRow(std::get<I>(FieldsOf<Record>::list)) ||
-             requires {
-                 ColumnOf<typename std::tuple_element_t<I, decltype(FieldsOf<Record>::list)>::Value>::width;
-             }) &&
-            ...);
+template <Described Record>
+consteval bool allHaveColumns() {
+    return FieldsOf<Record>::list([]<class... F>(const F&... f) {
+        return ((!inRow(f) || requires { ColumnOf<typename F::Value>::width; }) && ...);
+    });
 }
 
 /// Reads a record out of the columns from `at` on; the first column behind it.
 template <Described Record>
 int readRow(Row& row, int at, Record& record) {
-    static_assert(allHaveColumns<Record>(
-                      std::make_index_sequence<std::tuple_size_v<decltype(FieldsOf<Record>::list)>>()),
-                  "a field of this record has a column and no way into it");
+    static_assert(allHaveColumns<Record>(), "a field of this record has a column and no way into it");
     eachField<Record>([&](const auto& f) {
         using T = typename std::decay_t<decltype(f)>::Value;
         if constexpr (requires { ColumnOf<T>::width; }) {
@@ -210,11 +204,9 @@ QVariantList valuesOf(const Record& record, bool (*which)(const QString& column)
 /// A record within another, by its own columns.
 template <Described T>
 struct ColumnOf<T> {
-    static constexpr int width = std::apply(
-        [](const auto&... f) {
-            return (0 + ... + (inRow(f) ? ColumnOf<typename std::decay_t<decltype(f)>::Value>::width : 0));
-        },
-        FieldsOf<T>::list);
+    static constexpr int width = FieldsOf<T>::list([]<class... F>(const F&... f) {
+        return (0 + ... + (inRow(f) ? ColumnOf<typename F::Value>::width : 0));
+    });
     static T read(Row& row, int at, Span) {
         T record;
         (void)readRow(row, at, record);

@@ -95,4 +95,12 @@ Result<QSqlQuery> putById(const QSqlDatabase& db, const QString& table, qint64 i
                QVariantList{id == 0 ? QVariant() : QVariant(id)} + values);
 }
 
+void addColumns(QStringList& to, const char* names, const QString& of, bool (*which)(const QString& column)) {
+    const QString all = QString::fromLatin1(names);
+    if (all.isEmpty() || (which && !which(all)))
+        return;
+    for (const QString& column : all.split(", "))
+        to << of + column;
+}
+
 } // namespace marram::sql

@@ -130,4 +130,8 @@ QVariant orNull(const std::optional<T>& v) {
     return v ? QVariant(*v) : QVariant();
 }
 
+/// Adds the columns of one field ("" none, "from_day, to_day" two), each behind `of`, where `which` takes
+/// them.
+void addColumns(QStringList& to, const char* names, const QString& of, bool (*which)(const QString& column));
+
 } // namespace marram::sql

@@ -9,10 +9,10 @@
 namespace marram {
 namespace {
 
-constexpr double noise = 2;                        ///< % of a result
-constexpr double curve = 0.006, curveSpread = 0.8; ///< % a point²: 0.6 % at 10 points; of its logarithm
-constexpr double gainMean = 0.2, gainSpread = 0.1; ///< % a point of fitness
-constexpr double topSpread = 15;                   ///< % of the top's prior
+constexpr double resultNoise = 2;                       ///< % of a result
+constexpr double usualCurve = 0.006, curveSpread = 0.8; ///< % a point²: 0.6 % at 10 points; of its logarithm
+constexpr double gainMean = 0.2, gainSpread = 0.1;      ///< % a point of fitness
+constexpr double topSpread = 15;                        ///< % of the top's prior
 
 /// Log evidence of residuals with the top and, where it counts, the gain of fitness integrated out.
 double evidence(const std::vector<FormResult>& results, double best, double c, bool fitness,
@@ -21,7 +21,7 @@ double evidence(const std::vector<FormResult>& results, double best, double c, b
     const double p11 = 1 / (topSpread * topSpread), p22 = fitness ? 1 / (gainSpread * gainSpread) : 1;
     double a11 = p11, a12 = 0, a22 = p22, b1 = 0, b2 = fitness ? p22 * gainMean : 0;
     double yy = 0;
-    const double precision = 1 / (noise * noise);
+    const double precision = 1 / (resultNoise * resultNoise);
     for (const FormResult& r : results) {
         const double y = r.percent - meanResult + c * (r.form - best) * (r.form - best);
         const double f = fitness ? *r.fitness - meanFitness : 0;
@@ -62,8 +62,8 @@ Result<LearntGate> learnGate(const std::vector<FormResult>& results) {
         for (int k = 0; k < curves; ++k) {
             const double u = -3 + 6.0 * k / (curves - 1);
             each[static_cast<size_t>(k)] =
-                -0.5 * u * u +
-                evidence(results, best, curve * std::exp(curveSpread * u), fitness, meanResult, meanFitness);
+                -0.5 * u * u + evidence(results, best, usualCurve * std::exp(curveSpread * u), fitness,
+                                        meanResult, meanFitness);
             top = std::max(top, each[static_cast<size_t>(k)]);
         }
         double sum = 0;

@@ -10,7 +10,7 @@ namespace {
 
 constexpr double priorMissed = 2, priorRidden = 23;
 constexpr double runsSeen = 3, daysSeen = 6;
-constexpr int draws = 20000;
+constexpr int shuffles = 20000;
 
 MissedRate rateOf(const std::string& of, int planned, int missed) {
     const double a = priorMissed + missed, b = priorRidden + planned - missed;
@@ -21,7 +21,7 @@ void compare(const std::vector<MissedRate>& rates, const char* before, std::mt19
     const auto drawn = [&](const MissedRate& r) {
         std::gamma_distribution<double> x(priorMissed + r.missed), y(priorRidden + r.planned - r.missed);
         std::vector<double> all;
-        for (int i = 0; i < draws; ++i) {
+        for (int i = 0; i < shuffles; ++i) {
             const double a = x(dice), b = y(dice);
             all.push_back(a / (a + b));
         }
@@ -34,11 +34,11 @@ void compare(const std::vector<MissedRate>& rates, const char* before, std::mt19
     for (size_t i = 0; i < rates.size(); ++i)
         for (size_t j = i + 1; j < rates.size(); ++j) {
             std::vector<double> apart;
-            for (size_t k = 0; k < draws; ++k)
+            for (size_t k = 0; k < shuffles; ++k)
                 apart.push_back(all[i][k] - all[j][k]);
             std::sort(apart.begin(), apart.end());
-            const double low = apart[static_cast<size_t>(0.005 * draws)],
-                         high = apart[static_cast<size_t>(0.995 * draws)];
+            const double low = apart[static_cast<size_t>(0.005 * shuffles)],
+                         high = apart[static_cast<size_t>(0.995 * shuffles)];
             if (low > 0 || high < 0)
                 out.differences.push_back({before + rates[i].of, before + rates[j].of, low, high});
         }

@@ -16,7 +16,7 @@ constexpr double driftDays = 45;
 constexpr std::array noises{1.6, 2.1, 2.7, 3.4};
 constexpr std::array drifts{0.0, 1.0, 2.0};
 constexpr double usualFitness = 0.20, usualFatigue = 0.09;
-constexpr int before = 28; ///< days a forecast looks ahead at least
+constexpr int lookAhead = 28; ///< days a forecast looks ahead at least
 constexpr int leastResults = 10;
 constexpr int draws = 4000;
 
@@ -119,7 +119,7 @@ public:
             y_.push_back(100 * r.value / mean_);
         for (size_t i = 0; i < y_.size(); ++i) {
             size_t known = 0;
-            while (known < y_.size() && results[known].day <= results[i].day - before)
+            while (known < y_.size() && results[known].day <= results[i].day - lookAhead)
                 ++known;
             known_.push_back(known);
         }
@@ -357,7 +357,7 @@ private:
         if (n < leastResults)
             r.why = phrase("Cannot tell yet: %1 results could be forecast from what lay %2 days before them; "
                            "ten would tell.",
-                           std::to_string(r.score.results), std::to_string(before));
+                           std::to_string(r.score.results), std::to_string(lookAhead));
         else if (!r.enough)
             r.why =
                 phrase("Cannot tell yet: over %1 results what was learnt missed by %2 %, the usual gains by "

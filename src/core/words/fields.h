@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include <cstddef>
-#include <tuple>
 #include <type_traits>
 #include <utility>
 
@@ -108,7 +107,8 @@ constexpr bool sameMember(const A& a, const B& b) {
 
 } // namespace described_by
 
-/// The list of a record's fields: each of its members, once.
+/// The list of a record's fields: each of its members, once. Called with a function it calls that with all of
+/// them (a std::tuple of as many takes seconds to compile).
 template <class Record, class... T, bool... Edited>
 consteval auto described(Field<Record, T, Edited>... fields) {
     static_assert(described_by::hasMembers<Record, sizeof...(T)>(),
@@ -116,7 +116,7 @@ consteval auto described(Field<Record, T, Edited>... fields) {
     const auto times = [&](const auto& one) { return (0 + ... + described_by::sameMember(one, fields)); };
     if (!((times(fields) == 1) && ...))
         throw "a member is listed twice"; // at compile time: it does not compile
-    return std::tuple{fields...};
+    return [fields...](auto&& take) { return take(fields...); };
 }
 
 /// The list of a record; a specialisation for each.
@@ -130,7 +130,7 @@ concept Described = requires {
 /// Calls `visit` with each field of a record, in the order of its list.
 template <Described Record, class Visit>
 constexpr void eachField(Visit visit) {
-    std::apply([&](const auto&... fields) { (visit(fields), ...); }, FieldsOf<Record>::list);
+    FieldsOf<Record>::list([&](const auto&... fields) { (visit(fields), ...); });
 }
 
 /// Whether two records are the same in what an edit may change.

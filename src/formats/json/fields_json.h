@@ -157,17 +157,18 @@ template <class T>
 inline constexpr bool isChoice<std::optional<T>> = std::is_enum_v<T>;
 
 /// Whether each field of a record that is not by hand has a way.
-template <Described Record, std::size_t... I>
-consteval bool allHaveWays(std::index_sequence<I...>) {
-    return ((std::get<I>(FieldsOf<Record>::list).stands == Stands::ByHand ||
-             requires(JsonReader & in, const std::tuple_element_t<I, decltype(FieldsOf<Record>::list)>& f) {
-                 JsonOf<typename std::decay_t<decltype(f)>::Value>::read(in, f.key, f.span);
-             }) &&
-            ...);
+template <Described Record>
+consteval bool allHaveWays() {
+    return FieldsOf<Record>::list([]<class... F>(const F&... f) {
+        return ((f.stands == Stands::ByHand ||
+                 requires(JsonReader & in, const F& one) {
+                     JsonOf<typename F::Value>::read(in, one.key, one.span);
+                 }) &&
+                ...);
+    });
 }
 template <Described Record>
-inline constexpr bool readable =
-    allHaveWays<Record>(std::make_index_sequence<std::tuple_size_v<decltype(FieldsOf<Record>::list)>>());
+inline constexpr bool readable = allHaveWays<Record>();
 
 /// Reads into a record what stands in an object; what is by hand is left to the caller.
 template <Described Record>
