@@ -191,7 +191,7 @@ void dragging() {
     const auto settle = [&] {
         while (!workspace.plans.solved() ||
                workspace.plans.solved()->plan.races[0].date != workspace.plans.season()->races[0].date)
-            QApplication::processEvents(); // busy, so that no waiting is measured
+            QApplication::processEvents(QEventLoop::WaitForMoreEvents); // as the programme waits
     };
     settle();
     Season season = *workspace.chosen.season();

@@ -3,9 +3,12 @@
 #include "app/season/season_pen.h"
 #include "wording/wording.h"
 
+#include <QHash>
 #include <QPaintEngine>
+#include <QStaticText>
 #include <QtMath>
 #include <algorithm>
+#include <cmath>
 
 namespace marram {
 namespace {
@@ -17,11 +20,38 @@ QString detailOf(const Race& race, const PlannedRace* consequence) {
     return words;
 }
 
+/// Words as they are set in small type: nearly all stand in every frame, and setting them takes most of their
+/// time.
+const QStaticText& typeset(const QString& words, bool strong) {
+    struct Set {
+        QFont font;
+        QStaticText text;
+    };
+    static QHash<QString, Set> kept;
+    constexpr int most = 600;
+    if (kept.size() > most)
+        kept.clear();
+    Set& set = kept[(strong ? "s" : "n") + words];
+    const QFont font = typeface(Type::Small, strong);
+    if (set.text.text().isEmpty() || set.font != font) {
+        set = {font, QStaticText(words)};
+        set.text.setTextFormat(Qt::PlainText);
+        set.text.prepare({}, font);
+    }
+    return set.text;
+}
+
+QColor between(const QColor& under, const QColor& over, double share) {
+    const auto mixed = [share](int a, int b) { return qRound(a + share * (b - a)); };
+    return {mixed(under.red(), over.red()), mixed(under.green(), over.green()),
+            mixed(under.blue(), over.blue())};
+}
+
 void ground(const SeasonPen& pen) {
     const double today = std::clamp(pen.s.xOf(pen.picture.today), pen.s.plot.left(), pen.s.plot.right());
     if (today > pen.s.plot.left()) {
-        QColor past = pen.c.sand;
-        past.setAlphaF(pen.c.dark ? 0.14F : 0.22F);
+        const QColor past = between(pen.c.paper, pen.c.sand, pen.c.dark ? 0.14 : 0.22);
+        const Unsmoothed upright(pen.p);
         pen.p.fillRect(QRectF(pen.s.plot.left(), pen.s.phases.top(), today - pen.s.plot.left(),
                               pen.s.plot.bottom() - pen.s.phases.top()),
                        past);
@@ -63,6 +93,7 @@ void selection(const SeasonPen& pen) {
                       pen.s.plot.bottom() - pen.s.phases.top());
     QColor wash = pen.c.water;
     wash.setAlphaF(0.75F);
+    const Unsmoothed upright(pen.p);
     pen.p.fillRect(week, wash);
     const double x = pen.s.xOf(*pen.marks.day) + pen.s.dayWidth() / 2;
     pen.line(x, pen.s.load.top(), x, pen.s.plot.bottom(), pen.c.tide, 1, Qt::DotLine);
@@ -148,25 +179,81 @@ void hand(const SeasonPen& pen) {
 void SeasonPen::line(double x1, double y1, double x2, double y2, const QColor& colour, double width,
                      Qt::PenStyle style) const {
     const QPaintEngine* engine = p.paintEngine();
-    if (style == Qt::SolidLine && width <= 1 && (x1 == x2 || y1 == y2) && engine &&
-        engine->type() == QPaintEngine::Raster) {
-        // A thin line along the pixels of a screen: sharp, and far cheaper than one smoothed.
-        const QPoint from(qFloor(std::min(x1, x2)), qFloor(std::min(y1, y2)));
-        const QSize size(x1 == x2 ? 1 : qCeil(std::abs(x2 - x1)), y1 == y2 ? 1 : qCeil(std::abs(y2 - y1)));
+    const bool along = (x1 == x2 || y1 == y2) && engine && engine->type() == QPaintEngine::Raster;
+    if (along && style == Qt::SolidLine) {
+        // A line along the pixels of a screen, in whole pixels and a fainter one for what is left over:
+        // sharp, and far cheaper than one smoothed.
+        const Unsmoothed sharp(p);
+        const bool upright = x1 == x2;
+        const int whole = qFloor(width), length = qCeil(std::abs(upright ? y2 - y1 : x2 - x1));
+        const QPoint from(qFloor(std::min(x1, x2)) - (upright ? whole / 2 : 0),
+                          qFloor(std::min(y1, y2)) - (upright ? 0 : whole / 2));
+        const auto fill = [&](int at, int wide, const QColor& with) {
+            p.fillRect(upright ? QRect(from.x() + at, from.y(), wide, length)
+                               : QRect(from.x(), from.y() + at, length, wide),
+                       with);
+        };
+        if (whole > 0)
+            fill(0, whole, colour);
         QColor faint = colour;
-        faint.setAlphaF(colour.alphaF() * static_cast<float>(width));
-        p.fillRect(QRect(from, size), faint);
+        faint.setAlphaF(colour.alphaF() * static_cast<float>(width - whole));
+        if (width > whole)
+            fill(whole, 1, faint);
         return;
     }
     p.setPen(QPen(colour, width, style));
+    if (along && width <= 1) {
+        const Unsmoothed sharp(p);
+        p.drawLine(QPointF(x1, y1), QPointF(x2, y2));
+        return;
+    }
     p.drawLine(QPointF(x1, y1), QPointF(x2, y2));
+}
+
+void SeasonPen::curve(const QPolygonF& points, const QColor& colour, double width) const {
+    const QPaintEngine* engine = p.paintEngine();
+    const bool screen =
+        engine && engine->type() == QPaintEngine::Raster && p.device()->devicePixelRatioF() <= 1;
+    p.setBrush(Qt::NoBrush);
+    if (!screen || width <= 1 || colour.alpha() < 255 || points.size() < 2) {
+        p.setPen(QPen(colour, width, Qt::SolidLine, Qt::FlatCap, Qt::BevelJoin));
+        p.drawPolyline(points);
+        return;
+    }
+    // Qt smooths a line of one pixel ten times as fast as a wider one: laid side by side they are as wide.
+    QPolygonF across(points.size()); // half a pixel's worth of normal at each point
+    for (qsizetype i = 0; i < points.size(); ++i) {
+        const QPointF along =
+            points[std::min(i + 1, points.size() - 1)] - points[std::max<qsizetype>(i - 1, 0)];
+        const double length = std::hypot(along.x(), along.y());
+        across[i] = length > 0 ? QPointF(-along.y(), along.x()) / length : QPointF(0, 1);
+    }
+    const int strands = qCeil(width) + 1; // they lie over each other, so that no paper shows between them
+    p.setPen(QPen(colour, 1));
+    for (int k = 0; k < strands; ++k) {
+        const double aside = (width - 1) * (static_cast<double>(k) / (strands - 1) - 0.5);
+        QPolygonF strand(points.size());
+        for (qsizetype i = 0; i < points.size(); ++i)
+            strand[i] = points[i] + aside * across[i];
+        p.drawPolyline(strand);
+    }
 }
 
 void SeasonPen::text(const QRectF& box, int flags, const QString& words, const QColor& colour,
                      bool strong) const {
     p.setFont(typeface(Type::Small, strong));
     p.setPen(colour);
-    p.drawText(box, flags | Qt::TextDontClip, words);
+    if (const QPaintEngine* engine = p.paintEngine(); !engine || engine->type() != QPaintEngine::Raster) {
+        p.drawText(box, flags | Qt::TextDontClip, words); // on paper words stay words
+        return;
+    }
+    const QStaticText& set = typeset(words, strong);
+    const QSizeF size = set.size();
+    const double x = flags & Qt::AlignRight     ? box.right() - size.width()
+                     : flags & Qt::AlignHCenter ? box.center().x() - size.width() / 2
+                                                : box.left(),
+                 y = flags & Qt::AlignVCenter ? box.center().y() - size.height() / 2 : box.top();
+    p.drawStaticText(QPointF(x, y), set);
 }
 
 double SeasonPen::width(const QString& words, bool strong) const {

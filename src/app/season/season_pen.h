@@ -16,6 +16,8 @@ struct SeasonPen {
 
     void line(double x1, double y1, double x2, double y2, const QColor& colour, double width = 1,
               Qt::PenStyle style = Qt::SolidLine) const;
+    /// A line along many points that bends little from one to the next.
+    void curve(const QPolygonF& points, const QColor& colour, double width) const;
     void text(const QRectF& box, int flags, const QString& words, const QColor& colour,
               bool strong = false) const;
     double width(const QString& words, bool strong = false) const;
@@ -40,6 +42,22 @@ public:
 
 private:
     QPainter& p_;
+};
+
+/// While it lives nothing is smoothed: what stands along the pixels anyway, or is too faint for its edge to
+/// be seen, is filled many times as fast so.
+class Unsmoothed {
+public:
+    explicit Unsmoothed(QPainter& p) : p_(p), was_(p.testRenderHint(QPainter::Antialiasing)) {
+        p_.setRenderHint(QPainter::Antialiasing, false);
+    }
+    ~Unsmoothed() { p_.setRenderHint(QPainter::Antialiasing, was_); }
+    Unsmoothed(const Unsmoothed&) = delete;
+    Unsmoothed& operator=(const Unsmoothed&) = delete;
+
+private:
+    QPainter& p_;
+    bool was_;
 };
 
 /// Load as sediment, the dune of fitness, form with its gates, life's hours.

@@ -7,6 +7,7 @@
 #include <QPixmapCache>
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace marram {
 namespace {
@@ -93,6 +94,15 @@ QPixmap tileOf(Layer layer, const QColor& colour, double ratio) {
     return tile;
 }
 
+/// How tall a part is filled at once, at most: Qt shares out what is taller than 96 rows of pixels among
+/// threads, and waking them takes longer than filling so little does.
+int tallest(const QPainter& p) {
+    const QPaintEngine* engine = p.paintEngine();
+    if (!engine || engine->type() != QPaintEngine::Raster)
+        return std::numeric_limits<int>::max() / 4; // on paper all at once
+    return static_cast<int>(90 / p.device()->devicePixelRatioF());
+}
+
 /// Hatching as lines on paper, as a tile on a screen, which is many times faster.
 void hatch(QPainter& p, const QRectF& r, Layer layer, const QColor& colour) {
     if (r.height() <= 0.2 || r.width() <= 0.2)
@@ -105,14 +115,29 @@ void hatch(QPainter& p, const QRectF& r, Layer layer, const QColor& colour) {
     p.setBrushOrigin(0, 0);
     const double ratio = p.device()->devicePixelRatioF();
     const QBrush tile(tileOf(layer, colour, ratio));
-    // Qt shares out what is taller than 96 rows of pixels among threads, and waking them takes longer than
-    // filling so narrow a column does.
-    const double step = std::floor(90 / ratio);
+    const double step = tallest(p);
     for (double top = r.top(); top < r.bottom();) {
         const double next = std::min(r.bottom(), std::floor(top) + step);
         p.fillRect(QRectF(r.left(), top, r.width(), next - top), tile);
         top = next;
     }
+}
+
+/// Fills a shape whose edge is too faint to be seen, or covered: unsmoothed, and in strips no taller than
+/// that.
+void fillFaint(const SeasonPen& pen, const QPolygonF& shape, const QColor& colour) {
+    const Unsmoothed faint(pen.p);
+    pen.p.setPen(Qt::NoPen);
+    pen.p.setBrush(colour);
+    const QRect all = shape.boundingRect().toAlignedRect();
+    const int step = tallest(pen.p);
+    for (int top = all.top(); top <= all.bottom(); top += step) {
+        pen.p.save();
+        pen.p.setClipRect(QRect(all.left(), top, all.width(), step), Qt::IntersectClip);
+        pen.p.drawPolygon(shape);
+        pen.p.restore();
+    }
+    pen.p.setBrush(Qt::NoBrush);
 }
 
 /// Lays a week down in its layers.
@@ -223,9 +248,7 @@ void chanceBand(const SeasonPen& pen) {
     }
     if (upper.size() < 2)
         return;
-    pen.p.setPen(Qt::NoPen);
-    pen.p.setBrush(faded(pen.c.tide, pen.c.dark ? 0.28 : 0.20));
-    pen.p.drawPolygon(upper + lower);
+    fillFaint(pen, upper + lower, faded(pen.c.tide, pen.c.dark ? 0.28 : 0.20));
 }
 
 /// Every day's form as a fine line, its mean over a week as the tide; bold as far as it was ridden.
@@ -245,16 +268,11 @@ void tideLine(const SeasonPen& pen) {
         if (days[i].date >= pen.picture.today)
             after << mean;
     }
-    const auto draw = [&](const QPolygonF& line, const QColor& colour, double width) {
-        pen.p.setPen(QPen(colour, width, Qt::SolidLine, Qt::FlatCap, Qt::BevelJoin));
-        pen.p.drawPolyline(line);
-    };
-    pen.p.setBrush(Qt::NoBrush);
     const QColor fine = faded(pen.c.tide, 0.5);
-    draw(recordLine(pen, pen.picture.recordForm, true), fine, 0.9);
-    draw(lineOf(pen, days, 0.5, [&](const PlannedDay& d) { return pen.s.yOfForm(d.form); }), fine, 0.9);
-    draw(before, pen.c.tide, 2.8);
-    draw(after, pen.c.tide, 1.9);
+    pen.curve(recordLine(pen, pen.picture.recordForm, true), fine, 0.9);
+    pen.curve(lineOf(pen, days, 0.5, [&](const PlannedDay& d) { return pen.s.yOfForm(d.form); }), fine, 0.9);
+    pen.curve(before, pen.c.tide, 2.8);
+    pen.curve(after, pen.c.tide, 1.9);
 }
 
 } // namespace
@@ -268,6 +286,7 @@ void paintLoad(const SeasonPen& pen) {
                  0.6);
     }
     pen.line(pen.s.plot.left(), pen.s.load.bottom(), pen.s.plot.right(), pen.s.load.bottom(), pen.c.muted);
+    const Unsmoothed upright(pen.p);
     const double week = 7 * pen.s.dayWidth(), inset = std::clamp(week * 0.1, 0.5, 6.0);
     for (Date w = monday(pen.s.first); w <= pen.s.last; w = w + 7) {
         const auto ridden = pen.picture.ridden.find(w), planned = pen.picture.planned.find(w);
@@ -299,12 +318,7 @@ void paintDune(const SeasonPen& pen) {
         QPolygonF body = crest;
         body << QPointF(crest.back().x(), pen.s.dune.bottom())
              << QPointF(crest.front().x(), pen.s.dune.bottom());
-        pen.p.setPen(Qt::NoPen);
-        pen.p.setBrush(faded(pen.c.sand, 0.75));
-        // The crest covers the edge.
-        pen.p.setRenderHint(QPainter::Antialiasing, false);
-        pen.p.drawPolygon(body);
-        pen.p.setRenderHint(QPainter::Antialiasing);
+        fillFaint(pen, body, faded(pen.c.sand, 0.75)); // the crest covers its edge
     }
     pen.p.setBrush(Qt::NoBrush);
     // A year before as a dot a week, another plan as a thin line: told apart in grey, and quicker than
@@ -315,8 +329,7 @@ void paintDune(const SeasonPen& pen) {
         pen.p.drawPolyline(lineOf(pen, pen.picture.beside->days, 1,
                                   [&](const PlannedDay& d) { return pen.s.yOfFitness(d.fitness); }));
     }
-    pen.p.setPen(QPen(pen.c.ochre, 1.8, Qt::SolidLine, Qt::FlatCap, Qt::BevelJoin));
-    pen.p.drawPolyline(crest);
+    pen.curve(crest, pen.c.ochre, 1.8);
     pen.line(pen.s.plot.left(), pen.s.dune.bottom(), pen.s.plot.right(), pen.s.dune.bottom(), pen.c.hairline);
     const int step = pen.s.mostFitness - pen.s.leastFitness > 50 ? 20 : 10;
     for (int f = static_cast<int>(pen.s.leastFitness) + step; f < pen.s.mostFitness; f += step)
@@ -341,8 +354,11 @@ void paintDune(const SeasonPen& pen) {
 void paintForm(const SeasonPen& pen) {
     pen.stratumName(pen.s.form, wording("Form"), wording("pts/day"));
     const double zero = pen.s.yOfForm(0);
-    pen.p.fillRect(QRectF(pen.s.plot.left(), zero, pen.s.plot.width(), pen.s.form.bottom() - zero),
-                   faded(pen.c.water, 0.6));
+    {
+        const Unsmoothed upright(pen.p);
+        pen.p.fillRect(QRectF(pen.s.plot.left(), zero, pen.s.plot.width(), pen.s.form.bottom() - zero),
+                       faded(pen.c.water, 0.6));
+    }
     pen.line(pen.s.plot.left(), zero, pen.s.plot.right(), zero, pen.c.tide, 0.8);
     const int step = pen.s.highestForm - pen.s.lowestForm > 70 ? 20 : 10;
     for (int v = static_cast<int>(std::ceil(pen.s.lowestForm / step)) * step; v <= pen.s.highestForm;

@@ -296,8 +296,8 @@ void SeasonView::gather() {
         races_->show(picture_, canvas_->marks().race);
     if (!workspace_.plans.trying())
         inspect();
-    else if (!inspectLater_.isActive())
-        inspectLater_.start(120);
+    else
+        inspectLater_.start(120); // once the hand rests: what it does stands beside it until then
 }
 
 void SeasonView::inspect() {
