@@ -173,6 +173,43 @@ ReportPart besideBests(const WholeRecord& r, const Before& before, const std::ve
     return part;
 }
 
+constexpr size_t leastBest = 3;
+
+/// What a day must have come to, % of usual, to be one of the best.
+double barOf(const std::vector<MaximalDay>& days) {
+    std::vector<double> percents;
+    percents.reserve(days.size());
+    for (const MaximalDay& d : days)
+        percents.push_back(d.percent);
+    std::sort(percents.begin(), percents.end(), std::greater<>());
+    const auto count = std::max<size_t>(
+        leastBest, static_cast<size_t>(std::lround(bestShare * static_cast<double>(days.size()))));
+    return percents[std::min(count, percents.size()) - 1];
+}
+
+/// What came before the best days beside what came before the others.
+ReportTable tableOf(const std::vector<std::string>& names, const std::vector<FeatureDay>& featured) {
+    ReportTable table{{phrase("On the morning, or before it"), phrase("Best days"),
+                       phrase("Other maximal days"), phrase("Difference")},
+                      1,
+                      {}};
+    for (size_t i = 0; i < names.size(); ++i) {
+        double sum[2]{}, n[2]{};
+        for (const FeatureDay& d : featured)
+            if (std::isfinite(d.features[i])) {
+                sum[d.best ? 0 : 1] += d.features[i];
+                ++n[d.best ? 0 : 1];
+            }
+        if (n[0] < 1 || n[1] < 1)
+            continue;
+        const auto& f = Before::features()[i];
+        const double a = sum[0] / n[0], b = sum[1] / n[1];
+        table.rows.push_back({names[i], figure(a, f.decimals) + f.unit, figure(b, f.decimals) + f.unit,
+                              signedText(a - b, f.decimals)});
+    }
+    return table;
+}
+
 } // namespace
 
 Report bestDaysReport(const ReportBasis& basis) {
@@ -182,15 +219,7 @@ Report bestDaysReport(const ReportBasis& basis) {
     std::vector<MaximalDay> days = maximalDays(markersOf(r));
     std::erase_if(days, [&](const MaximalDay& d) { return d.day < from; });
     const Before before(r);
-    std::vector<double> percents;
-    percents.reserve(days.size());
-    for (const MaximalDay& d : days)
-        percents.push_back(d.percent);
-    std::sort(percents.begin(), percents.end(), std::greater<>());
-    constexpr size_t leastBest = 3;
-    const auto count = std::max<size_t>(
-        leastBest, static_cast<size_t>(std::lround(bestShare * static_cast<double>(days.size()))));
-    if (percents.size() < 2 * leastBest)
+    if (days.size() < 2 * leastBest)
         return cannotTell(
             title,
             phrase("Cannot tell: the record holds %1 of maximal effort with others of the same length to "
@@ -198,7 +227,7 @@ Report bestDaysReport(const ReportBasis& basis) {
                    howMany(static_cast<int>(days.size()), "day", "days")),
             phrase("Only days of maximal effort are compared with each other; twelve are the fewest. "
                    "Tests, races and hard group rides count."));
-    const double bar = percents[std::min(count, percents.size()) - 1];
+    const double bar = barOf(days);
     std::vector<FeatureDay> featured;
     std::vector<Date> best;
     for (const MaximalDay& d : days) {
@@ -225,25 +254,7 @@ Report bestDaysReport(const ReportBasis& basis) {
                                      fixedText(f.p, 2), std::to_string(names.size())),
                               0});
     part.words.push_back({found.why, 0});
-    ReportTable table{{phrase("On the morning, or before it"), phrase("Best days"),
-                       phrase("Other maximal days"), phrase("Difference")},
-                      1,
-                      {}};
-    for (size_t i = 0; i < names.size(); ++i) {
-        double sum[2]{}, n[2]{};
-        for (const FeatureDay& d : featured)
-            if (std::isfinite(d.features[i])) {
-                sum[d.best ? 0 : 1] += d.features[i];
-                ++n[d.best ? 0 : 1];
-            }
-        if (n[0] < 1 || n[1] < 1)
-            continue;
-        const auto& f = Before::features()[i];
-        const double a = sum[0] / n[0], b = sum[1] / n[1];
-        table.rows.push_back({names[i], figure(a, f.decimals) + f.unit, figure(b, f.decimals) + f.unit,
-                              signedText(a - b, f.decimals)});
-    }
-    part.table = std::move(table);
+    part.table = tableOf(names, featured);
     part.asides.push_back(found.cannotTell
                               ? phrase("Even a difference of three quarters of its own spread is found "
                                        "in only half of such records, so "

@@ -7,6 +7,91 @@
 
 namespace marram {
 
+namespace {
+
+/// The form a rider is best at, as usual riders are and as the results have it.
+Figure spanFigure(const LearntGate& gate) {
+    Figure f;
+    f.days = false;
+    f.title = phrase("Form this rider is best at");
+    f.across = phrase("form on the morning");
+    Figure::Line prior{Figure::Line::Look::Dashes, phrase("usual riders"), {}},
+        own{Figure::Line::Look::Area, phrase("with this rider's results"), {}};
+    for (const LearntGate::Density& d : gate.density)
+        if (d.form >= -25 && d.form <= 50) {
+            prior.points.push_back({d.form, d.prior, {}, {}});
+            own.points.push_back({d.form, d.posterior, {}, {}});
+        }
+    f.lines = {own, prior};
+    f.tells = phrase("The span of 80 % is %1 % as wide as before the results were seen; under 60 % it is "
+                     "called the rider's own.",
+                     fixedText(100 * gate.widthRatio, 0));
+    return f;
+}
+
+Figure resultsFigure(const std::vector<FormResult>& results) {
+    Figure seen;
+    seen.days = false;
+    seen.title = phrase("Results beside the form of their mornings");
+    seen.across = phrase("form on the morning");
+    seen.unit = phrase("% of usual");
+    Figure::Line dots{Figure::Line::Look::Dots, phrase("results"), {}};
+    for (const FormResult& each : results)
+        dots.points.push_back({each.form, each.percent, {}, {}});
+    seen.lines = {dots};
+    seen.tells = phrase("Each of %1 results in per cent of what was usual within half a year either side.",
+                        std::to_string(results.size()));
+    return seen;
+}
+
+/// What it means for the next race with a gate.
+std::optional<ReportPart> nextRace(const ReportBasis& basis, const LearntGate& gate) {
+    const WholeRecord& r = basis.record;
+    const SeasonRecord* season = r.inForce();
+    if (!season || !basis.ahead)
+        return std::nullopt;
+    const Race* next = nullptr;
+    for (const Race& race : season->season.races)
+        if (race.date >= r.today && race.priority == Priority::A && (!next || race.date < next->date))
+            next = &race;
+    const auto now = next ? gateInForce(*next, basis.ahead->plan) : std::nullopt;
+    if (!next || !now)
+        return std::nullopt;
+    ReportPart race;
+    race.heading = next->name;
+    const double middle = (now->low + now->high) / 2;
+    const double moved = std::round(gate.yours ? gate.optimum.value : (middle + gate.optimum.value) / 2);
+    const double half = (now->high - now->low) / 2;
+    const Gate proposed{std::round(moved - half), std::round(moved + half)};
+    race.words.push_back({phrase("Its gate is %1 to %2%3", figure(now->low, 0), figure(now->high, 0),
+                                 (next->gate ? phrase(", as you set it.") : phrase(", the usual one."))),
+                          0});
+    if (std::abs(moved - middle) < 1) {
+        race.words.push_back({phrase("What the record says does not move it."), 0});
+    } else {
+        race.words.push_back(
+            {gate.yours ? phrase("The rider's own would be %1 to %2.", figure(proposed.low, 0),
+                                 figure(proposed.high, 0))
+                        : phrase("Until the record is the rider's own it moves half way at most: %1 to %2.",
+                                 figure(proposed.low, 0), figure(proposed.high, 0)),
+             0});
+        if (auto t = tryOf(
+                basis, phrase("a gate of %1 to %2", figure(proposed.low, 0), figure(proposed.high, 0)),
+                [&](Season& s) {
+                    for (Race& each : s.races)
+                        if (each.name == next->name && each.date == next->date)
+                            each.gate = proposed;
+                },
+                next->name))
+            race.tries.push_back(std::move(*t));
+    }
+    race.asides.push_back(
+        phrase("You can set it by feel at any time: under Season, on the race, with a note why."));
+    return race;
+}
+
+} // namespace
+
 Report formReport(const ReportBasis& basis) {
     const WholeRecord& r = basis.record;
     const std::string title = phrase("Which form suits them?");
@@ -40,78 +125,12 @@ Report formReport(const ReportBasis& basis) {
                                      figure(gate->optimum.high, 0), std::to_string(results.size()));
     part.words.push_back({gate->why, 0});
     part.words.push_back({found, 0});
-    Figure f;
-    f.days = false;
-    f.title = phrase("Form this rider is best at");
-    f.across = phrase("form on the morning");
-    Figure::Line prior{Figure::Line::Look::Dashes, phrase("usual riders"), {}},
-        own{Figure::Line::Look::Area, phrase("with this rider's results"), {}};
-    for (const LearntGate::Density& d : gate->density)
-        if (d.form >= -25 && d.form <= 50) {
-            prior.points.push_back({d.form, d.prior, {}, {}});
-            own.points.push_back({d.form, d.posterior, {}, {}});
-        }
-    f.lines = {own, prior};
-    f.tells = phrase("The span of 80 % is %1 % as wide as before the results were seen; under 60 % it is "
-                     "called the rider's own.",
-                     fixedText(100 * gate->widthRatio, 0));
-    part.figures.push_back(std::move(f));
-    Figure seen;
-    seen.days = false;
-    seen.title = phrase("Results beside the form of their mornings");
-    seen.across = phrase("form on the morning");
-    seen.unit = phrase("% of usual");
-    Figure::Line dots{Figure::Line::Look::Dots, phrase("results"), {}};
-    for (const FormResult& each : results)
-        dots.points.push_back({each.form, each.percent, {}, {}});
-    seen.lines = {dots};
-    seen.tells = phrase("Each of %1 results in per cent of what was usual within half a year either side.",
-                        std::to_string(results.size()));
-    part.figures.push_back(std::move(seen));
+    part.figures.push_back(spanFigure(*gate));
+    part.figures.push_back(resultsFigure(results));
     out.parts.push_back(std::move(part));
 
-    // What it means for the next race with a gate.
-    const SeasonRecord* season = r.inForce();
-    if (!season || !basis.ahead)
-        return out;
-    const Race* next = nullptr;
-    for (const Race& race : season->season.races)
-        if (race.date >= r.today && race.priority == Priority::A && (!next || race.date < next->date))
-            next = &race;
-    const auto now = next ? gateInForce(*next, basis.ahead->plan) : std::nullopt;
-    if (!next || !now)
-        return out;
-    ReportPart race;
-    race.heading = next->name;
-    const double middle = (now->low + now->high) / 2;
-    const double moved = std::round(gate->yours ? gate->optimum.value : (middle + gate->optimum.value) / 2);
-    const double half = (now->high - now->low) / 2;
-    const Gate proposed{std::round(moved - half), std::round(moved + half)};
-    race.words.push_back({phrase("Its gate is %1 to %2%3", figure(now->low, 0), figure(now->high, 0),
-                                 (next->gate ? phrase(", as you set it.") : phrase(", the usual one."))),
-                          0});
-    if (std::abs(moved - middle) < 1) {
-        race.words.push_back({phrase("What the record says does not move it."), 0});
-    } else {
-        race.words.push_back(
-            {gate->yours ? phrase("The rider's own would be %1 to %2.", figure(proposed.low, 0),
-                                  figure(proposed.high, 0))
-                         : phrase("Until the record is the rider's own it moves half way at most: %1 to %2.",
-                                  figure(proposed.low, 0), figure(proposed.high, 0)),
-             0});
-        if (auto t = tryOf(
-                basis, phrase("a gate of %1 to %2", figure(proposed.low, 0), figure(proposed.high, 0)),
-                [&](Season& s) {
-                    for (Race& each : s.races)
-                        if (each.name == next->name && each.date == next->date)
-                            each.gate = proposed;
-                },
-                next->name))
-            race.tries.push_back(std::move(*t));
-    }
-    race.asides.push_back(
-        phrase("You can set it by feel at any time: under Season, on the race, with a note why."));
-    out.parts.push_back(std::move(race));
+    if (auto race = nextRace(basis, *gate))
+        out.parts.push_back(std::move(*race));
     return out;
 }
 

@@ -75,10 +75,8 @@ ReportTable ratesTable(const std::string& what, const std::vector<MissedRate>& r
     return table;
 }
 
-} // namespace
-
-Report habitsReport(const ReportBasis& basis) {
-    const WholeRecord& r = basis.record;
+/// The planned days of a year that could have been ridden.
+std::vector<HabitDay> plannedDays(const WholeRecord& r) {
     std::set<Date> ill;
     for (const CheckIn& c : r.checkIns)
         if (c.ill)
@@ -100,6 +98,47 @@ Report habitsReport(const ReportBasis& basis) {
         days.push_back(
             {it->first, p.stress, done == r.counted.points.end() ? 0 : done->second, kindOf(p.role)});
     }
+    return days;
+}
+
+std::string differenceWords(const Habits::Difference& d) {
+    const auto named = [](const std::string& of) {
+        constexpr std::string_view prefix = "weekday ";
+        return of.rfind(prefix, 0) == 0 ? translated(nameOfDay(std::stoi(of.substr(prefix.size())))) + "s"
+                                        : of;
+    };
+    return phrase("%1 are missed more often than %2, by %3 to %4 (99 % band).",
+                  upper(named(d.low > 0 ? d.a : d.b)), named(d.low > 0 ? d.b : d.a),
+                  percent(std::min(std::abs(d.low), std::abs(d.high))),
+                  percent(std::max(std::abs(d.low), std::abs(d.high))));
+}
+
+/// Hours really ridden beside those entered.
+ReportPart hoursPart(const WholeRecord& r) {
+    const auto ridden = riddenHours(r);
+    ReportPart hours;
+    hours.heading = phrase("Hours really ridden");
+    ReportTable table{{phrase("Weekday"), phrase("Entered, h"), phrase("Ridden, h")}, 1, {}};
+    double entered = 0, sum = 0;
+    for (size_t d = 0; d < 7; ++d) {
+        table.rows.push_back({translated(nameOfDay(static_cast<int>(d) + 1)),
+                              fixedText(r.rider.hours.at(d), 1), fixedText(ridden.at(d), 1)});
+        entered += r.rider.hours.at(d);
+        sum += ridden.at(d);
+    }
+    table.rows.push_back({phrase("Week"), fixedText(entered, 1), fixedText(sum, 1)});
+    hours.table = std::move(table);
+    hours.asides.push_back(
+        phrase("The middle value of each weekday over the last twelve weeks that were ridden. Where a "
+               "week differs by a fifth, new hours are proposed under Rider, From the record."));
+    return hours;
+}
+
+} // namespace
+
+Report habitsReport(const ReportBasis& basis) {
+    const WholeRecord& r = basis.record;
+    const std::vector<HabitDay> days = plannedDays(r);
     Report out{phrase("What gets missed?"), {}, false};
     if (static_cast<int>(days.size()) < leastDays)
         out = cannotTell(phrase("What gets missed?"),
@@ -118,19 +157,8 @@ Report habitsReport(const ReportBasis& basis) {
                     std::to_string(missed), std::to_string(days.size()), fixedText(habits.run.value, 1),
                     fixedText(habits.run.low, 1), fixedText(habits.run.high, 1)),
              0});
-        for (const Habits::Difference& d : habits.differences) {
-            const auto named = [](const std::string& of) {
-                constexpr std::string_view prefix = "weekday ";
-                return of.rfind(prefix, 0) == 0
-                           ? translated(nameOfDay(std::stoi(of.substr(prefix.size())))) + "s"
-                           : of;
-            };
-            part.words.push_back({phrase("%1 are missed more often than %2, by %3 to %4 (99 % band).",
-                                         upper(named(d.low > 0 ? d.a : d.b)), named(d.low > 0 ? d.b : d.a),
-                                         percent(std::min(std::abs(d.low), std::abs(d.high))),
-                                         percent(std::max(std::abs(d.low), std::abs(d.high)))),
-                                  0});
-        }
+        for (const Habits::Difference& d : habits.differences)
+            part.words.push_back({differenceWords(d), 0});
         if (habits.differences.empty())
             part.words.push_back(
                 {phrase("No weekday and no kind of day is missed more often than another, as far as can "
@@ -146,24 +174,7 @@ Report habitsReport(const ReportBasis& basis) {
                    "called different only where the 99 % band of their difference holds no none."));
         out.parts.push_back(std::move(kinds));
     }
-    // Hours really ridden beside those entered.
-    const auto ridden = riddenHours(r);
-    ReportPart hours;
-    hours.heading = phrase("Hours really ridden");
-    ReportTable table{{phrase("Weekday"), phrase("Entered, h"), phrase("Ridden, h")}, 1, {}};
-    double entered = 0, sum = 0;
-    for (size_t d = 0; d < 7; ++d) {
-        table.rows.push_back({translated(nameOfDay(static_cast<int>(d) + 1)),
-                              fixedText(r.rider.hours.at(d), 1), fixedText(ridden.at(d), 1)});
-        entered += r.rider.hours.at(d);
-        sum += ridden.at(d);
-    }
-    table.rows.push_back({phrase("Week"), fixedText(entered, 1), fixedText(sum, 1)});
-    hours.table = std::move(table);
-    hours.asides.push_back(
-        phrase("The middle value of each weekday over the last twelve weeks that were ridden. Where a "
-               "week differs by a fifth, new hours are proposed under Rider, From the record."));
-    out.parts.push_back(std::move(hours));
+    out.parts.push_back(hoursPart(r));
     return out;
 }
 

@@ -80,24 +80,29 @@ struct Stands {
     Date day;
 };
 
+/// The rides of the year that ask most: much work, ridden hard.
+std::vector<const RideRecord*> askingMost(const WholeRecord& r) {
+    std::vector<const RideRecord*> all;
+    for (const RideRecord& ride : r.rides)
+        if (ride.day > r.today - wholeYear && ride.score.work && ride.score.meanPower &&
+            ride.score.method == StressMethod::Power)
+            all.push_back(&ride);
+    std::stable_sort(all.begin(), all.end(), [](const RideRecord* a, const RideRecord* b) {
+        return *a->score.work * a->score.relativeIntensity.value_or(0.5) >
+               *b->score.work * b->score.relativeIntensity.value_or(0.5);
+    });
+    if (all.size() > mostLongRides)
+        all.resize(mostLongRides);
+    return all;
+}
+
 /// What stands late in a ride: the best of the year after work, and after hard minutes.
 ReportPart lateIn(const ReportBasis& basis, double threshold) {
     const WholeRecord& r = basis.record;
     const auto weight = r.rider.values.on(Quantity::Weight, r.today);
     ReportPart part;
     part.heading = phrase("What stands late");
-    std::vector<const RideRecord*> long_;
-    for (const RideRecord& ride : r.rides)
-        if (ride.day > r.today - wholeYear && ride.score.work && ride.score.meanPower &&
-            ride.score.method == StressMethod::Power)
-            long_.push_back(&ride);
-    // Those that ask most: much work, ridden hard.
-    std::stable_sort(long_.begin(), long_.end(), [](const RideRecord* a, const RideRecord* b) {
-        return *a->score.work * a->score.relativeIntensity.value_or(0.5) >
-               *b->score.work * b->score.relativeIntensity.value_or(0.5);
-    });
-    if (long_.size() > mostLongRides)
-        long_.resize(mostLongRides);
+    const std::vector<const RideRecord*> long_ = askingMost(r);
     constexpr std::array late{60, 300, 1200};
     std::array<Stands, late.size()> worked{}, hard{};
     for (const RideRecord* ride : long_) {

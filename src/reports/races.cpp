@@ -90,22 +90,55 @@ void morning(const ReportBasis& basis, const Race& race, ReportPart& part) {
              0});
 }
 
+std::string figuresText(const RideRecord& ride, const Race& race) {
+    const Score& s = ride.score;
+    return hoursText(s.duration / 3600.0) +
+           (s.equivalentPower
+                ? phrase(", equivalent power %1 W%2", fixedText(*s.equivalentPower, 0),
+                         (s.relativeIntensity ? " (" + fixedText(100 * *s.relativeIntensity, 0) + " %)" : ""))
+                : "") +
+           (s.stress ? phrase(", %1 points of %2 expected", fixedText(*s.stress, 0),
+                              fixedText(raceStress(race), 0))
+                     : "") +
+           (ride.effort ? phrase(", effort %1", fixedText(*ride.effort, 0)) : "") + ".";
+}
+
+/// Climb by climb where there is a course with some, else hour by hour.
+ReportTable tableOf(const ReportBasis& basis, const RaceRidden& read, const std::optional<Watts>& threshold) {
+    ReportTable table;
+    if (!read.climbs.empty()) {
+        table = {{phrase("Climb"), phrase("Planned, W"), phrase("Ridden, W"), phrase("Planned"),
+                  phrase("Took"), "bpm"},
+                 1,
+                 {}};
+        for (const ClimbRidden& c : read.climbs)
+            table.rows.push_back({phrase("%1 %2 at %3 %", fixedText(basis.units.distance(c.climb.length), 1),
+                                         basis.units.distanceUnit(), fixedText(100 * c.climb.gradient, 1)),
+                                  fixedText(c.planned, 0), orNone(c.power, 0),
+                                  hoursText(c.climb.duration / 3600), hoursText(c.seconds / 3600),
+                                  orNone(c.heartRate, 0)});
+    } else if (read.hours.size() > 1) {
+        table = {{phrase("Hour"), phrase("Equivalent, W"), phrase("of threshold"), "bpm",
+                  phrase("Over threshold, min")},
+                 1,
+                 {}};
+        for (size_t i = 0; i < read.hours.size(); ++i) {
+            const HourRidden& h = read.hours[i];
+            table.rows.push_back(
+                {std::to_string(i + 1) + (h.seconds < 3500 ? " (" + hoursText(h.seconds / 3600.0) + ")" : ""),
+                 orNone(h.equivalentPower, 0),
+                 h.equivalentPower && threshold ? fixedText(*h.equivalentPower / threshold->value, 2) : "–",
+                 orNone(h.heartRate, 0), threshold ? fixedText(h.overThreshold / 60, 0) : "–"});
+        }
+    }
+    return table;
+}
+
 void ridden(const ReportBasis& basis, const RacedRide& one, ReportPart& part) {
     const WholeRecord& r = basis.record;
     const RideRecord& ride = *one.ride;
     const Score& s = ride.score;
-    part.words.push_back(
-        {hoursText(s.duration / 3600.0) +
-             (s.equivalentPower
-                  ? phrase(
-                        ", equivalent power %1 W%2", fixedText(*s.equivalentPower, 0),
-                        (s.relativeIntensity ? " (" + fixedText(100 * *s.relativeIntensity, 0) + " %)" : ""))
-                  : "") +
-             (s.stress ? phrase(", %1 points of %2 expected", fixedText(*s.stress, 0),
-                                fixedText(raceStress(*one.race), 0))
-                       : "") +
-             (ride.effort ? phrase(", effort %1", fixedText(*ride.effort, 0)) : "") + ".",
-         ride.id});
+    part.words.push_back({figuresText(ride, *one.race), ride.id});
     const auto grid = basis.read ? basis.read(ride) : Result<Ride>(refuse(""));
     if (!grid) {
         part.words.push_back(
@@ -134,33 +167,7 @@ void ridden(const ReportBasis& basis, const RacedRide& one, ReportPart& part) {
             {phrase("Its course was planned at %1 W for %2; it took %3.", fixedText(course->power, 0),
                     hoursText(course->duration / 3600), hoursText(s.duration / 3600.0)),
              0});
-    ReportTable table;
-    if (!read.climbs.empty()) {
-        table = {{phrase("Climb"), phrase("Planned, W"), phrase("Ridden, W"), phrase("Planned"),
-                  phrase("Took"), "bpm"},
-                 1,
-                 {}};
-        for (const ClimbRidden& c : read.climbs)
-            table.rows.push_back({phrase("%1 %2 at %3 %", fixedText(basis.units.distance(c.climb.length), 1),
-                                         basis.units.distanceUnit(), fixedText(100 * c.climb.gradient, 1)),
-                                  fixedText(c.planned, 0), orNone(c.power, 0),
-                                  hoursText(c.climb.duration / 3600), hoursText(c.seconds / 3600),
-                                  orNone(c.heartRate, 0)});
-    } else if (read.hours.size() > 1) {
-        table = {{phrase("Hour"), phrase("Equivalent, W"), phrase("of threshold"), "bpm",
-                  phrase("Over threshold, min")},
-                 1,
-                 {}};
-        for (size_t i = 0; i < read.hours.size(); ++i) {
-            const HourRidden& h = read.hours[i];
-            table.rows.push_back(
-                {std::to_string(i + 1) + (h.seconds < 3500 ? " (" + hoursText(h.seconds / 3600.0) + ")" : ""),
-                 orNone(h.equivalentPower, 0),
-                 h.equivalentPower && threshold ? fixedText(*h.equivalentPower / threshold->value, 2) : "–",
-                 orNone(h.heartRate, 0), threshold ? fixedText(h.overThreshold / 60, 0) : "–"});
-        }
-    }
-    if (!table.rows.empty())
+    if (ReportTable table = tableOf(basis, read, threshold); !table.rows.empty())
         part.table = std::move(table);
 }
 

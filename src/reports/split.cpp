@@ -91,6 +91,34 @@ std::optional<ReportPart> easyDays(const WholeRecord& r) {
     return part;
 }
 
+/// The A race that comes next; null for none.
+const Race* nextGoal(const Season& season, Date today) {
+    const Race* next = nullptr;
+    for (const Race& race : season.races)
+        if (race.priority == Priority::A && race.date >= today && (!next || race.date < next->date))
+            next = &race;
+    return next;
+}
+
+/// Says where a phase had another part of its time in a band than its school asks.
+void sayApart(Phase phase, double hours, const Bands& asks, const Bands& was, ReportPart& part) {
+    constexpr double enoughHours = 15, apart = 0.06;
+    const double middle = was.middle - asks.middle, high = was.high - asks.high;
+    if (hours < enoughHours)
+        return;
+    const auto say = [&](double off, const char* band) {
+        if (std::abs(off) >= apart)
+            part.words.push_back(
+                {phrase("In %1 %2 points %3 of the time was for the %4 band than the "
+                        "school asks, over %5 h.",
+                        translated(nameOf(phase)), fixedText(100 * std::abs(off), 0),
+                        (off > 0 ? marked("more") : marked("less")), band, fixedText(hours, 0)),
+                 0});
+    };
+    say(middle, marked("middle"));
+    say(high, marked("high"));
+}
+
 } // namespace
 
 Report splitReport(const ReportBasis& basis) {
@@ -119,11 +147,7 @@ Report splitReport(const ReportBasis& basis) {
                        phrase("Ridden, by band"), phrase("Index ridden")},
                       1,
                       {}};
-    const Race* next = nullptr;
-    if (season)
-        for (const Race& race : season->season.races)
-            if (race.priority == Priority::A && race.date >= r.today && (!next || race.date < next->date))
-                next = &race;
+    const Race* next = season ? nextGoal(season->season, r.today) : nullptr;
     for (const auto& each : phases) {
         const Phase phase = each.first;
         const BandHours& ridden = each.second;
@@ -131,21 +155,7 @@ Report splitReport(const ReportBasis& basis) {
         const Bands was = shares(ridden.purpose);
         table.rows.push_back({translated(nameOf(phase)), fixedText(ridden.hours, 0), text(asks), text(was),
                               text(shares(ridden.band)), indexText(was)});
-        constexpr double enoughHours = 15, apart = 0.06;
-        const double middle = was.middle - asks.middle, high = was.high - asks.high;
-        if (ridden.hours < enoughHours)
-            continue;
-        const auto say = [&](double off, const char* band) {
-            if (std::abs(off) >= apart)
-                part.words.push_back(
-                    {phrase("In %1 %2 points %3 of the time was for the %4 band than the "
-                            "school asks, over %5 h.",
-                            translated(nameOf(phase)), fixedText(100 * std::abs(off), 0),
-                            (off > 0 ? marked("more") : marked("less")), band, fixedText(ridden.hours, 0)),
-                     0});
-        };
-        say(middle, marked("middle"));
-        say(high, marked("high"));
+        sayApart(phase, ridden.hours, asks, was, part);
     }
     const Bands was = shares(all.purpose);
     table.rows.push_back({phrase("last half year"), fixedText(all.hours, 0), "", text(was),

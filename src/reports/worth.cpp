@@ -56,20 +56,8 @@ std::string span(const Banded& b, int decimals) {
     return fixedText(b.low, decimals) + "–" + fixedText(b.high, decimals);
 }
 
-ReportPart partOf(const Marker& m, const Response& found, const std::vector<Ahead>& ahead, Date today) {
-    ReportPart part;
-    part.heading = m.name;
-    const auto worth = [&](const Banded& gain, const char* what, double by) {
-        return phrase("+10 %1 has been worth %2 % (80 %: %3 to %4) on %5.", what,
-                      signedText(10 * by * gain.value, 1),
-                      signedText(10 * (by > 0 ? gain.low : -gain.high), 1),
-                      signedText(10 * (by > 0 ? gain.high : -gain.low), 1), m.name);
-    };
-    part.words.push_back({found.why, 0});
-    if (found.enough) {
-        part.words.push_back({worth(found.gainFitness, marked("fitness"), 1), 0});
-        part.words.push_back({worth(found.gainFatigue, marked("fatigue"), -1), 0});
-    }
+/// Results, and where each was expected before it came.
+Figure figureOf(const Marker& m, const Response& found) {
     Figure f;
     f.title = m.name;
     f.unit = m.unit;
@@ -95,7 +83,24 @@ ReportPart partOf(const Marker& m, const Response& found, const std::vector<Ahea
                                  : phrase("%1 of %2 results came inside the 80 % band forecast from what lay "
                                           "28 days and more before.",
                                           std::to_string(inside), std::to_string(found.past.size()));
-    part.figures.push_back(std::move(f));
+    return f;
+}
+
+ReportPart partOf(const Marker& m, const Response& found, const std::vector<Ahead>& ahead, Date today) {
+    ReportPart part;
+    part.heading = m.name;
+    const auto worth = [&](const Banded& gain, const char* what, double by) {
+        return phrase("+10 %1 has been worth %2 % (80 %: %3 to %4) on %5.", what,
+                      signedText(10 * by * gain.value, 1),
+                      signedText(10 * (by > 0 ? gain.low : -gain.high), 1),
+                      signedText(10 * (by > 0 ? gain.high : -gain.low), 1), m.name);
+    };
+    part.words.push_back({found.why, 0});
+    if (found.enough) {
+        part.words.push_back({worth(found.gainFitness, marked("fitness"), 1), 0});
+        part.words.push_back({worth(found.gainFatigue, marked("fatigue"), -1), 0});
+    }
+    part.figures.push_back(figureOf(m, found));
     ReportTable table{{phrase("Day"), phrase("What"), phrase("Forecast, %1", m.unit),
                        phrase("80 % of results"), phrase("Came")},
                       2,

@@ -115,6 +115,24 @@ Result<int> Roster::countRecordings(Date before) const {
     return count;
 }
 
+namespace {
+
+/// That a file gives back what was put into it.
+Result<void> holds(BesideFile& beside, const std::vector<BesideFile::Entry>& entries, const QString& path) {
+    for (const BesideFile::Entry& e : entries) {
+        const auto there = beside.packed(e.hash);
+        if (!there)
+            return tl::unexpected(there.error());
+        // Another ride may have brought the same content packed otherwise.
+        if (!*there || qUncompress(**there) != qUncompress(e.packed))
+            return refuse(
+                phrase("%1: does not hold what was put into it; nothing more was moved", path.toStdString()));
+    }
+    return {};
+}
+
+} // namespace
+
 Result<int> Roster::moveRecordingsBeside(Date before, const std::function<bool(int, int)>& progress) {
     if (readOnly_)
         return refuse(phrase("%1: is read-only here", path_.toStdString()));
@@ -152,15 +170,8 @@ Result<int> Roster::moveRecordingsBeside(Date before, const std::function<bool(i
         // On disk there, and read back, before it goes here.
         if (auto ok = (*beside)->put(entries); !ok)
             return tl::unexpected(ok.error());
-        for (const BesideFile::Entry& e : entries) {
-            const auto there = (*beside)->packed(e.hash);
-            if (!there)
-                return tl::unexpected(there.error());
-            // Another ride may have brought the same content packed otherwise.
-            if (!*there || qUncompress(**there) != qUncompress(e.packed))
-                return refuse(phrase("%1: does not hold what was put into it; nothing more was moved",
-                                     to.toStdString()));
-        }
+        if (auto ok = holds(**beside, entries, to); !ok)
+            return tl::unexpected(ok.error());
         if (auto ok = together([&]() -> Result<void> {
                 for (const qint64 ride : rides)
                     if (auto gone = sql::run(connection_->db, "DELETE FROM original WHERE ride=?", {ride});

@@ -375,22 +375,16 @@ Result<Damage> examine(const Roster& roster, const Progress& progress) {
 
 namespace {
 
-/// Stores a gathered rider as a new one, with the recordings `packedOf` gives by the ride's place.
-Result<qint64> storeRider(Roster& roster, RiderFile& f,
-                          const std::function<Result<QByteArray>(size_t place, RideRecord&)>& packedOf) {
-    f.rider.id = 0;
-    auto id = roster.saveRider(f.rider);
-    if (!id)
-        return id;
+Result<void> storeSeasons(Roster& roster, const RiderFile& f, qint64 rider) {
     std::vector<qint64> seasons;
-    for (auto& s : f.seasons) {
+    for (const auto& s : f.seasons) {
         SeasonRecord record = s.record;
         record.id = 0;
-        record.rider = *id;
+        record.rider = rider;
         record.branchedFrom.reset();
         auto season = roster.saveSeason(record);
         if (!season)
-            return season;
+            return tl::unexpected(season.error());
         seasons.push_back(*season);
         if (auto ok = roster.savePlannedDays(*season, {std::numeric_limits<int>::min()}, s.days); !ok)
             return tl::unexpected(ok.error());
@@ -401,11 +395,23 @@ Result<qint64> storeRider(Roster& roster, RiderFile& f,
     for (size_t i = 0; i < seasons.size(); ++i)
         if (SeasonRecord record = f.seasons[i].record; record.branchedFrom) {
             record.id = seasons[i];
-            record.rider = *id;
+            record.rider = rider;
             record.branchedFrom = seasons[static_cast<size_t>(*record.branchedFrom) - 1];
             if (auto ok = roster.saveSeason(record); !ok)
-                return ok;
+                return tl::unexpected(ok.error());
         }
+    return {};
+}
+
+/// Stores a gathered rider as a new one, with the recordings `packedOf` gives by the ride's place.
+Result<qint64> storeRider(Roster& roster, RiderFile& f,
+                          const std::function<Result<QByteArray>(size_t place, RideRecord&)>& packedOf) {
+    f.rider.id = 0;
+    auto id = roster.saveRider(f.rider);
+    if (!id)
+        return id;
+    if (auto ok = storeSeasons(roster, f, *id); !ok)
+        return tl::unexpected(ok.error());
     for (TestRecord& t : f.tests) {
         t.id = 0;
         t.rider = *id;
@@ -481,16 +487,35 @@ Result<Damage> saveWhole(const Roster& roster, const QString& path, const Progre
     return damage;
 }
 
+namespace {
+
+Result<QJsonObject> objectIn(const QString& file) {
+    auto bytes = readWholeFile(file);
+    if (!bytes)
+        return tl::unexpected(bytes.error());
+    auto object = parseJsonObject(*bytes);
+    if (!object)
+        return refuse(phrase("%1: %2", file.toStdString(), object.error().sentence));
+    return object;
+}
+
+/// A recording out of an export, packed; refused where it is not the one its name stands for.
+Result<QByteArray> packedAsNamed(const QString& original, RideRecord& r) {
+    const auto bytes = readWholeFile(original);
+    if (!bytes)
+        return tl::unexpected(bytes.error());
+    const QByteArray hash = QCryptographicHash::hash(*bytes, QCryptographicHash::Sha256);
+    if (QFileInfo(original).completeBaseName() != QString::fromLatin1(hash.toHex()) ||
+        (!r.contentHash.isEmpty() && r.contentHash != hash))
+        return refuse(phrase("%1: is not the recording its name stands for; copy the export again",
+                             original.toStdString()));
+    r.contentHash = hash;
+    return Roster::packed(*bytes);
+}
+
+} // namespace
+
 Result<std::vector<qint64>> importJson(Roster& roster, const QString& path, const Progress& progress) {
-    const auto objectIn = [](const QString& file) -> Result<QJsonObject> {
-        auto bytes = readWholeFile(file);
-        if (!bytes)
-            return tl::unexpected(bytes.error());
-        auto object = parseJsonObject(*bytes);
-        if (!object)
-            return refuse(phrase("%1: %2", file.toStdString(), object.error().sentence));
-        return object;
-    };
     const auto first = objectIn(path);
     if (!first)
         return tl::unexpected(first.error());
@@ -524,16 +549,7 @@ Result<std::vector<qint64>> importJson(Roster& roster, const QString& path, cons
             const auto original = inside(folder, f->originals[static_cast<qsizetype>(i)]);
             if (!original)
                 return ofFile(place + original.error().sentence);
-            const auto bytes = readWholeFile(*original);
-            if (!bytes)
-                return tl::unexpected(bytes.error());
-            const QByteArray hash = QCryptographicHash::hash(*bytes, QCryptographicHash::Sha256);
-            if (QFileInfo(*original).completeBaseName() != QString::fromLatin1(hash.toHex()) ||
-                (!r.contentHash.isEmpty() && r.contentHash != hash))
-                return refuse(phrase("%1: is not the recording its name stands for; copy the export again",
-                                     original->toStdString()));
-            r.contentHash = hash;
-            return Roster::packed(*bytes);
+            return packedAsNamed(*original, r);
         });
         if (!id)
             return tl::unexpected(id.error());

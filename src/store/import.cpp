@@ -200,6 +200,45 @@ Result<int> relearnIfOwed(Roster& roster, qint64 rider) {
     return *now && (*now)->owesLearning && !roster.readOnly() ? relearnScales(roster, rider) : 0;
 }
 
+/// The rider as the file has it now, read again where the file was changed; the number of its newest change.
+Result<qint64> Importer::lookAgain() {
+    const auto changed = roster_.newestChange();
+    if (!changed)
+        return changed;
+    if (*changed != seen_) {
+        auto now = roster_.rider(rider_.id);
+        if (!now)
+            return tl::unexpected(now.error());
+        if (!*now)
+            return refuse(phrase("The rider is no longer in the roster."));
+        now_ = **now;
+    }
+    return changed;
+}
+
+/// The ride a second device belongs to is scored with what that has better; else it keeps its figures.
+Result<void> Importer::scoreWithSecond(const RideRecord& before) {
+    const auto recordings = roster_.recordingsOf(before);
+    auto again = recordings ? scoreAgain(before, *recordings, now_)
+                            : Result<RideRecord>(tl::unexpected(recordings.error()));
+    if (again) // else it keeps the figures it has
+        if (auto ok = roster_.updateRides({*again}); !ok)
+            return ok;
+    return {};
+}
+
+namespace {
+
+/// Of rides at the same time, the one in the way of another; null for none.
+const RideRecord* inTheWayOf(const std::vector<RideRecord>& others) {
+    // A second device's recording is not in the way; the ride it belongs to is.
+    const auto inTheWay =
+        std::find_if(others.begin(), others.end(), [](const RideRecord& r) { return r.beside.isEmpty(); });
+    return inTheWay != others.end() ? &*inTheWay : others.empty() ? nullptr : &others.front();
+}
+
+} // namespace
+
 Result<void> Importer::storeOnce(const RideRecord& scored, const QByteArray& packed,
                                  std::optional<OverlapChoice>& choice, ImportReport& report) {
     asked_.reset();
@@ -214,12 +253,7 @@ Result<void> Importer::storeOnce(const RideRecord& scored, const QByteArray& pac
         roster_.overlapping(rider_.id, scored.score.start, scored.score.start + scored.score.elapsed);
     if (!others)
         return tl::unexpected(others.error());
-    // A second device's recording is not in the way; the ride it belongs to is.
-    const auto inTheWay =
-        std::find_if(others->begin(), others->end(), [](const RideRecord& r) { return r.beside.isEmpty(); });
-    const RideRecord* before = inTheWay != others->end() ? &*inTheWay
-                               : others->empty()         ? nullptr
-                                                         : &others->front();
+    const RideRecord* before = inTheWayOf(*others);
     if (before && !choice) {
         asked_ = *before;
         return {};
@@ -229,17 +263,9 @@ Result<void> Importer::storeOnce(const RideRecord& scored, const QByteArray& pac
         return {};
     }
     RideRecord ride = scored;
-    const auto changed = roster_.newestChange();
+    const auto changed = lookAgain();
     if (!changed)
         return tl::unexpected(changed.error());
-    if (*changed != seen_) {
-        auto now = roster_.rider(rider_.id);
-        if (!now)
-            return tl::unexpected(now.error());
-        if (!*now)
-            return refuse(phrase("The rider is no longer in the roster."));
-        now_ = **now;
-    }
     ride.stale = !scoredAlike(rider_, now_, ride.day);
     std::vector<qint64> replaced;
     if (!others->empty() && *choice == OverlapChoice::Replace)
@@ -258,14 +284,9 @@ Result<void> Importer::storeOnce(const RideRecord& scored, const QByteArray& pac
     const auto id = roster_.addRide(ride, packed);
     if (!id)
         return tl::unexpected(id.error());
-    if (second && before->beside.isEmpty()) {
-        const auto recordings = roster_.recordingsOf(*before);
-        auto again = recordings ? scoreAgain(*before, *recordings, now_)
-                                : Result<RideRecord>(tl::unexpected(recordings.error()));
-        if (again) // else it keeps the figures it has
-            if (auto ok = roster_.updateRides({*again}); !ok)
-                return ok;
-    }
+    if (second && before->beside.isEmpty())
+        if (auto ok = scoreWithSecond(*before); !ok)
+            return ok;
     report.firstDay = report.lastDay = ride.day;
     report.added.push_back(*id);
     report.replaced = replaced;
@@ -469,6 +490,22 @@ QString folderGone(const QString& path) {
     return QFileInfo(folder).isDir() ? gone : QString(); // inside an archive that is there
 }
 
+/// A list of values, and what was wrong with it as a recording.
+struct Table {
+    QString path;
+    QByteArray bytes;
+    Problem refusal;
+};
+
+QString goneSentence(const QString& folder, int done, qsizetype all) {
+    return QString(
+               wording(
+                   "%1: has gone, at %2 of %3 files; what came in before stays, the rest did not come in"))
+        .arg(folder)
+        .arg(done)
+        .arg(all);
+}
+
 } // namespace
 
 ImportReport Importer::importFiles(const QStringList& given) {
@@ -476,11 +513,6 @@ ImportReport Importer::importFiles(const QStringList& given) {
     const FoundFiles found = unfolded(given);
     const QStringList& paths = found.files;
     report.refused = found.refused;
-    struct Table {
-        QString path;
-        QByteArray bytes;
-        Problem refusal;
-    };
     std::vector<Table> lists; // for when the rides they speak of are in
     std::deque<std::future<Ready>> underWay;
     const auto ahead = static_cast<size_t>(2 * std::max(1, QThread::idealThreadCount()));
@@ -515,12 +547,7 @@ ImportReport Importer::importFiles(const QStringList& given) {
         } else if (!ready.list.isEmpty())
             lists.push_back({ready.path, ready.list, ready.ride.error()});
         else if (const QString gone = folderGone(ready.path); !gone.isEmpty()) {
-            report.refused
-                << QString(wording("%1: has gone, at %2 of %3 files; what came in before stays, the rest did "
-                                   "not come in"))
-                       .arg(gone)
-                       .arg(done)
-                       .arg(paths.size());
+            report.refused << goneSentence(gone, done, paths.size());
             break;
         } else
             report.refused << QString::fromStdString(ready.ride.error().sentence);

@@ -55,6 +55,8 @@ public:
     void store(RideRecord ride, const QByteArray& packed, ImportReport& report);
 
 private:
+    Result<qint64> lookAgain();
+    Result<void> scoreWithSecond(const RideRecord& before);
     Result<void> storeOnce(const RideRecord& ride, const QByteArray& packed,
                            std::optional<OverlapChoice>& choice, ImportReport& report);
 

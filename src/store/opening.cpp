@@ -114,9 +114,10 @@ Result<std::unique_ptr<Roster>> Roster::open(const QString& path, Writer writer)
     return opened(path, writer, false);
 }
 
-Result<std::unique_ptr<Roster>> Roster::opened(const QString& path, Writer writer, bool fresh) {
-    const std::string name = path.toStdString();
-    const QFileInfo info(path);
+namespace {
+
+/// That something lies there which can be read as a file.
+Result<void> readable(const QFileInfo& info, const std::string& name, bool fresh) {
     if (!info.exists())
         return refuse(phrase("%1: does not exist", name));
     if (info.isDir())
@@ -129,6 +130,25 @@ Result<std::unique_ptr<Roster>> Roster::opened(const QString& path, Writer write
         return refuse(phrase("%1: is empty, so it holds no roster; restore it from a copy, or make a new one "
                              "under another name",
                              name));
+    return {};
+}
+
+} // namespace
+
+/// Whether a file is that of every other connection of a writer.
+bool Roster::isThatOf(Writer writer, const std::optional<Identity>& identity) {
+    static std::mutex mutex;
+    static std::map<Writer, Identity> known;
+    const std::lock_guard lock(mutex);
+    const auto [first, fresh_] = known.try_emplace(writer, identity.value_or(Identity{}));
+    return fresh_ || !identity || first->second == *identity;
+}
+
+Result<std::unique_ptr<Roster>> Roster::opened(const QString& path, Writer writer, bool fresh) {
+    const std::string name = path.toStdString();
+    const QFileInfo info(path);
+    if (auto ok = readable(info, name, fresh); !ok)
+        return tl::unexpected(ok.error());
     const bool writable = info.isWritable() && QFileInfo(info.absolutePath()).isWritable();
     auto roster = connect(path, writer, !writable);
     if (!roster)
@@ -177,11 +197,7 @@ Result<std::unique_ptr<Roster>> Roster::opened(const QString& path, Writer write
     (*roster)->identity_ = identityOf(path);
     (*roster)->newest_ = (*roster)->newestChange().value_or(0);
     (*roster)->looked_ = QFileInfo(path).lastModified().toMSecsSinceEpoch();
-    static std::mutex mutex;
-    static std::map<Writer, Identity> known;
-    const std::lock_guard lock(mutex);
-    const auto [first, fresh_] = known.try_emplace(writer, (*roster)->identity_.value_or(Identity{}));
-    if (!fresh_ && (*roster)->identity_ && first->second != *(*roster)->identity_)
+    if (!isThatOf(writer, (*roster)->identity_))
         return refuse(phrase("%1: was moved, removed or replaced while it was open; nothing was written to "
                              "what lies there now",
                              name));

@@ -47,6 +47,45 @@ QByteArray sheetOf(const QString& rider, Date monday) {
     return writeCheckIns(days);
 }
 
+/// The calendar of four weeks and the workouts of one; their names are added to `meant`.
+Result<void> putAhead(const Roster& roster, const RiderRecord& rider, const QDir& folder, Date week,
+                      Date today, QStringList& meant, PostSent& sent) {
+    Damage damage;
+    const auto ahead = lookAhead(roster, rider, today, damage);
+    if (!ahead)
+        return tl::unexpected(ahead.error());
+    if (!*ahead)
+        return {};
+    const RiderAhead& a = **ahead;
+    CalendarParts parts;
+    constexpr int weeks = 4;
+    for (const DayAhead& d : daysAhead(a, week + 7, weeks, today))
+        if (!d.words.isEmpty() && d.date >= today)
+            parts.sessions[d.date] = d.words;
+    const QByteArray calendar =
+        writeCalendar(rider.name, QString::number(rider.id), a.season, a.plan,
+                      a.season.past ? a.season.past->today : a.season.start, week + 7, parts);
+    if (auto ok = put(folder, "calendar.ics", calendar, sent); !ok)
+        return tl::unexpected(ok.error());
+    const auto threshold = rider.values.on(Quantity::ThresholdPower, week + 7);
+    for (const BlockSession& s : sessionsAhead(a, week + 7, 1, today)) {
+        if (!s.ridden() || s.date < today)
+            continue;
+        // Stamped with the week and not with the hour, so that the same workout is the same file.
+        const auto bytes =
+            writeWorkout(s.session, s.family + (s.rung > 0 ? " " + std::to_string(s.rung) : ""), threshold,
+                         a.season.lowThreshold, static_cast<std::int64_t>((week + 7).days) * 86400,
+                         heartRateRangeOn(rider, week + 7));
+        meant << workoutName(s);
+        if (auto ok = put(folder, meant.back(),
+                          {reinterpret_cast<const char*>(bytes.data()), static_cast<qsizetype>(bytes.size())},
+                          sent);
+            !ok)
+            return tl::unexpected(ok.error());
+    }
+    return {};
+}
+
 Result<void> sendTo(const Roster& roster, const RiderRecord& rider, const QDir& home, Date week, Date today,
                     const PostPaper& paper, PostSent& sent) {
     const auto letter = letterOf(roster, rider, week, today);
@@ -82,41 +121,9 @@ Result<void> sendTo(const Roster& roster, const RiderRecord& rider, const QDir& 
     } else {
         ++sent.same;
     }
-    Damage damage;
-    const auto ahead = lookAhead(roster, rider, today, damage);
-    if (!ahead)
-        return tl::unexpected(ahead.error());
     QStringList meant;
-    if (*ahead) {
-        const RiderAhead& a = **ahead;
-        CalendarParts parts;
-        constexpr int weeks = 4;
-        for (const DayAhead& d : daysAhead(a, week + 7, weeks, today))
-            if (!d.words.isEmpty() && d.date >= today)
-                parts.sessions[d.date] = d.words;
-        const QByteArray calendar =
-            writeCalendar(rider.name, QString::number(rider.id), a.season, a.plan,
-                          a.season.past ? a.season.past->today : a.season.start, week + 7, parts);
-        if (auto ok = put(folder, "calendar.ics", calendar, sent); !ok)
-            return tl::unexpected(ok.error());
-        const auto threshold = rider.values.on(Quantity::ThresholdPower, week + 7);
-        for (const BlockSession& s : sessionsAhead(a, week + 7, 1, today)) {
-            if (!s.ridden() || s.date < today)
-                continue;
-            // Stamped with the week and not with the hour, so that the same workout is the same file.
-            const auto bytes = writeWorkout(
-                s.session, s.family + (s.rung > 0 ? " " + std::to_string(s.rung) : ""), threshold,
-                a.season.lowThreshold, static_cast<std::int64_t>((week + 7).days) * 86400,
-                heartRateRangeOn(rider, week + 7));
-            meant << workoutName(s);
-            if (auto ok =
-                    put(folder, meant.back(),
-                        {reinterpret_cast<const char*>(bytes.data()), static_cast<qsizetype>(bytes.size())},
-                        sent);
-                !ok)
-                return tl::unexpected(ok.error());
-        }
-    }
+    if (auto ok = putAhead(roster, rider, folder, week, today, meant, sent); !ok)
+        return ok;
     for (const QString& old : folder.entryList({"*.fit"}, QDir::Files))
         if (!meant.contains(old) && old >= QString::fromStdString(isoText(std::max(today, week + 7)))) {
             QFile::remove(folder.filePath(old)); // ours, of a day that has something else now

@@ -86,6 +86,24 @@ QByteArray figureBytes(const Score& s) {
     return bytes;
 }
 
+/// Which times follow the figures, in their order.
+struct TimesThere {
+    bool bands, zones, heartRateZones, purpose;
+};
+template <class Seconds>
+void readTimes(const Seconds& seconds, TimesThere there, Score& s) {
+    if (there.bands)
+        s.bandSeconds = Bands{seconds(), seconds(), seconds()};
+    if (there.zones)
+        for (double& z : s.zoneSeconds.emplace())
+            z = seconds();
+    if (there.heartRateZones)
+        for (double& z : s.heartRateZoneSeconds.emplace())
+            z = seconds();
+    if (there.purpose)
+        s.purposeSeconds = Bands{seconds(), seconds(), seconds()};
+}
+
 /// Figures and flags in the order figureBytes writes them; every one is looked at.
 Score figuresFrom(sql::Row& row, int column) {
     const QByteArray bytes = row.bytes(column);
@@ -141,16 +159,7 @@ Score figuresFrom(sql::Row& row, int column) {
     if (version >= 3)
         in >> s.indoors;
     const auto seconds = [&] { return number(0, longestRide); };
-    if (bands)
-        s.bandSeconds = Bands{seconds(), seconds(), seconds()};
-    if (zones)
-        for (double& z : s.zoneSeconds.emplace())
-            z = seconds();
-    if (heartRateZones)
-        for (double& z : s.heartRateZoneSeconds.emplace())
-            z = seconds();
-    if (purpose)
-        s.purposeSeconds = Bands{seconds(), seconds(), seconds()};
+    readTimes(seconds, {bands, zones, heartRateZones, purpose}, s);
     if (!right || in.status() != QDataStream::Ok || !in.atEnd())
         row.fail(column, marked("hold what can't be"));
     return s;

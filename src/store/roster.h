@@ -208,6 +208,7 @@ private:
         quint64 device = 0, node = 0;
         bool operator==(const Identity&) const = default;
     };
+    static bool isThatOf(Writer writer, const std::optional<Identity>& identity);
     static std::optional<Identity> identityOf(const QString& path);
     Result<void> dropLongAside();
     /// A recording that lies in a file beside; `looked` is where it was looked for last.

@@ -23,6 +23,21 @@ TeamHealth healthOf(const RiderRecord& rider, const std::vector<RideRecord>& rid
     return health;
 }
 
+/// What a session ridden together is for this rider.
+Result<std::vector<TeamAdvice>> adviceFor(const Roster& roster, const RiderRecord& rider,
+                                          const SquadAddition& addition, const Season& now,
+                                          const Plan& before, const std::vector<SeasonRecord>& seasons,
+                                          Date today, Damage& damage) {
+    const auto own = roster.ownFamilies(&damage);
+    const auto checkIns = roster.checkIns(rider.id, &damage);
+    const auto rides = roster.rides(rider.id, &damage);
+    if (!own || !checkIns || !rides)
+        return tl::unexpected(!own ? own.error() : !checkIns ? checkIns.error() : rides.error());
+    return teamAdvice(now, before, addition,
+                      healthOf(rider, *rides, illDaysOf(*checkIns, seasons, today), today),
+                      FamilyBook::standard().with(*own), today);
+}
+
 } // namespace
 
 Result<SquadTrial> tryAddition(const Roster& roster, const RiderRecord& rider, const SquadAddition& addition,
@@ -57,14 +72,10 @@ Result<SquadTrial> tryAddition(const Roster& roster, const RiderRecord& rider, c
             trial.goalBefore = goalOf(before, today);
         }
         if (addition.what == SquadAddition::What::Team) {
-            const auto own = roster.ownFamilies(&damage);
-            const auto checkIns = roster.checkIns(rider.id, &damage);
-            const auto rides = roster.rides(rider.id, &damage);
-            if (!own || !checkIns || !rides)
-                return tl::unexpected(!own ? own.error() : !checkIns ? checkIns.error() : rides.error());
-            trial.advice = teamAdvice(*now, before, addition,
-                                      healthOf(rider, *rides, illDaysOf(*checkIns, *seasons, today), today),
-                                      FamilyBook::standard().with(*own), today);
+            auto advice = adviceFor(roster, rider, addition, *now, before, *seasons, today, damage);
+            if (!advice)
+                return tl::unexpected(advice.error());
+            trial.advice = std::move(*advice);
         }
     }
     trial.after = withAddition(trial.season ? trial.season->season : Season{}, addition, trial.advice);

@@ -305,64 +305,56 @@ std::string shareText(double share) {
     return fixedText(100 * share, 0) + " %";
 }
 
-} // namespace
+/// A week as it is chosen, or as it was where nothing touched it or it was promised.
+BlockWeek weekOf(const Season& season, const WeekProblem& p, const WeekChoice& choice,
+                 const BlockBasis& basis) {
+    BlockWeek week;
+    week.start = p.start;
+    week.kind = p.kind;
+    week.phase = p.phase;
+    week.target = {p.stress, p.purpose};
+    week.longTempo = choice.longTempo;
+    const BlockWeek* before = nullptr;
+    if (basis.last)
+        for (const BlockWeek& old : basis.last->weeks)
+            if (old.start == p.start && ((basis.touched && p.start + 7 <= *basis.touched) ||
+                                         (basis.promised && keepsPromise(old, p))))
+                before = &old;
+    if (before) {
+        week.sessions = before->sessions;
+    } else {
+        WeekBuilder builder(season, p, choice, *basis.book);
+        builder.fit(p.stress);
+        week.sessions = builder.sessions();
+    }
+    for (const BlockSession& s : week.sessions) {
+        week.sum.stress += s.figures.stress;
+        add(week.sum.purpose, s.figures.purpose);
+    }
+    return week;
+}
 
-SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int weeks,
-                        const BlockBasis& basis) {
-    const std::vector<WeekProblem> problems = weekProblems(season, plan, from, weeks, basis);
-    const std::vector<WeekChoice> choices = chooseSessions(season, problems, basis);
-    SessionBlock block;
-    BlockSum all, wanted;
-    for (size_t w = 0; w < problems.size(); ++w) {
-        const WeekProblem& p = problems[w];
-        BlockWeek week;
-        week.start = p.start;
-        week.kind = p.kind;
-        week.phase = p.phase;
-        week.target = {p.stress, p.purpose};
-        week.longTempo = choices[w].longTempo;
-        const BlockWeek* before = nullptr;
-        if (basis.last)
-            for (const BlockWeek& old : basis.last->weeks)
-                if (old.start == p.start && ((basis.touched && p.start + 7 <= *basis.touched) ||
-                                             (basis.promised && keepsPromise(old, p))))
-                    before = &old;
-        if (before) {
-            week.sessions = before->sessions;
-        } else {
-            WeekBuilder builder(season, p, choices[w], *basis.book);
-            builder.fit(p.stress);
-            week.sessions = builder.sessions();
-        }
-        for (const BlockSession& s : week.sessions) {
-            week.sum.stress += s.figures.stress;
-            add(week.sum.purpose, s.figures.purpose);
-        }
-        if (p.stress > 0 && std::abs(week.sum.stress - p.stress) > std::max(withinStress * p.stress, unfelt))
-            block.unmet.push_back(phrase("The week of %1 comes to %2 of %3 points: its days hold no %4 with "
-                                         "these sessions and endurance at 62 to 70 %.",
-                                         isoText(p.start), fixedText(week.sum.stress, 0),
-                                         fixedText(p.stress, 0),
-                                         (week.sum.stress < p.stress ? marked("more") : marked("less"))));
-        add(all.purpose, week.sum.purpose);
-        add(wanted.purpose, p.purpose);
-        block.weeks.push_back(std::move(week));
-    }
-    const double sum = all.purpose.sum(), target = wanted.purpose.sum();
-    if (problems.size() >= 3 && sum > 0 && target > 0) {
-        const auto judge = [&](const char* band, double is, double meant) {
-            if (std::abs(is / sum - meant / target) > withinShare)
-                block.unmet.push_back(
-                    phrase("The %1 band has %2 of the time in place of %3: %4", band, shareText(is / sum),
-                           shareText(meant / target),
-                           (is / sum < meant / target
-                                ? phrase("the rungs within reach and the days' lengths hold no more.")
-                                : phrase("the sessions the phase asks for hold no less."))));
-        };
-        judge(marked("middle"), all.purpose.middle, wanted.purpose.middle);
-        judge(marked("high"), all.purpose.high, wanted.purpose.high);
-        judge(marked("low"), all.purpose.low, wanted.purpose.low);
-    }
+/// Says where a band has another part of the block's time than was asked for.
+void judgeBands(const Bands& all, const Bands& wanted, SessionBlock& block) {
+    const double sum = all.sum(), target = wanted.sum();
+    if (sum <= 0 || target <= 0)
+        return;
+    const auto judge = [&](const char* band, double is, double meant) {
+        if (std::abs(is / sum - meant / target) > withinShare)
+            block.unmet.push_back(
+                phrase("The %1 band has %2 of the time in place of %3: %4", band, shareText(is / sum),
+                       shareText(meant / target),
+                       (is / sum < meant / target
+                            ? phrase("the rungs within reach and the days' lengths hold no more.")
+                            : phrase("the sessions the phase asks for hold no less."))));
+    };
+    judge(marked("middle"), all.middle, wanted.middle);
+    judge(marked("high"), all.high, wanted.high);
+    judge(marked("low"), all.low, wanted.low);
+}
+
+/// What the coach wrote to a day, and whose ride it is together, before the session's own words.
+void putNotes(const Season& season, SessionBlock& block) {
     for (const SessionPin& pin : season.sessions) {
         std::string said;
         if (!pin.team.empty() && pin.holds())
@@ -375,6 +367,32 @@ SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int w
                     if (b.date == pin.date && b.note.find(said) == std::string::npos)
                         b.note = said + (b.note.empty() ? "" : " ") + b.note;
     }
+}
+
+} // namespace
+
+SessionBlock solveBlock(const Season& season, const Plan& plan, Date from, int weeks,
+                        const BlockBasis& basis) {
+    const std::vector<WeekProblem> problems = weekProblems(season, plan, from, weeks, basis);
+    const std::vector<WeekChoice> choices = chooseSessions(season, problems, basis);
+    SessionBlock block;
+    BlockSum all, wanted;
+    for (size_t w = 0; w < problems.size(); ++w) {
+        const WeekProblem& p = problems[w];
+        BlockWeek week = weekOf(season, p, choices[w], basis);
+        if (p.stress > 0 && std::abs(week.sum.stress - p.stress) > std::max(withinStress * p.stress, unfelt))
+            block.unmet.push_back(phrase("The week of %1 comes to %2 of %3 points: its days hold no %4 with "
+                                         "these sessions and endurance at 62 to 70 %.",
+                                         isoText(p.start), fixedText(week.sum.stress, 0),
+                                         fixedText(p.stress, 0),
+                                         (week.sum.stress < p.stress ? marked("more") : marked("less"))));
+        add(all.purpose, week.sum.purpose);
+        add(wanted.purpose, p.purpose);
+        block.weeks.push_back(std::move(week));
+    }
+    if (problems.size() >= 3)
+        judgeBands(all.purpose, wanted.purpose, block);
+    putNotes(season, block);
     findBroken(season, plan, basis, block);
     return block;
 }

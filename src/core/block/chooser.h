@@ -15,51 +15,9 @@ public:
     Chooser(const Season& season, const std::vector<WeekProblem>& weeks, const BlockBasis& basis)
         : low_(season.lowThreshold), power_(season.thresholdPower), weeks_(weeks), basis_(basis),
           all_(basis.book->all()) {
-        for (const Family& family : all_) {
-            std::vector<Work> rungs;
-            constexpr double mostHigh = 3600; // s
-            for (size_t r = 0; r < family.rungs.size(); ++r) {
-                const Session whole =
-                    family.name == "race pace" ? racePace(season, weeks, r) : overLow(rungOf(family, r));
-                rungs.push_back(bent(whole));
-                // With a repetition fewer where it has more high time than a day holds; the coach's own as it
-                // is written.
-                if (!family.own && rungs.back().purpose.high > mostHigh)
-                    rungs.back() = bent(lighter(whole, Lighter::OneFewer));
-            }
-            rungs_.push_back(std::move(rungs));
-        }
+        weighRungs(season);
         State first;
-        std::array<Date, familyCount> lastDay{};
-        for (const DoneRung& d : basis.done) {
-            const int f = indexOf(d.family);
-            if (f < 0 || rungs_[static_cast<size_t>(f)].empty())
-                continue;
-            LadderStanding& s = first.at[static_cast<size_t>(f)];
-            const int rung =
-                std::clamp(d.rung - 1, 0, static_cast<int>(rungs_[static_cast<size_t>(f)].size()) - 1);
-            s.finished = true;
-            // A rung ridden again below what was reached lately, on a short day or a light one, takes nothing
-            // away.
-            constexpr int lately = 28;
-            const bool below = d.finished && rung < s.rung &&
-                               d.date - lastDay[static_cast<size_t>(f)] <= lately &&
-                               !wasOff(season, basis, lastDay[static_cast<size_t>(f)], d.date);
-            lastDay[static_cast<size_t>(f)] = d.date;
-            s.ride(rung, 0, below, weeks.empty() ? -1 : (d.date - weeks.front().start - 6) / 7);
-            s.finished = d.finished;
-            shown_ = std::max(shown_, rungs_[static_cast<size_t>(f)][static_cast<size_t>(rung)].seconds);
-        }
-        // Two rungs down after each illness or week off since a family was last ridden.
-        for (const Date back : basis.setBacks) {
-            std::vector<bool> since(familyCount);
-            for (const DoneRung& d : basis.done)
-                if (const int f = indexOf(d.family); f >= 0 && d.date >= back)
-                    since[static_cast<size_t>(f)] = true;
-            for (size_t f = 0; f < familyCount; ++f)
-                if (!since[f])
-                    first.at[f].fall();
-        }
+        standOn(season, first);
         // Tempo in the long ride goes on from the last one: where that was not finished, not beyond it.
         if (const int f = indexOf("long ride"); f >= 0 && first.at[static_cast<size_t>(f)].rung >= 0) {
             const LadderStanding& s = first.at[static_cast<size_t>(f)];
@@ -97,6 +55,58 @@ public:
     }
 
 private:
+    /// What each rung of each family is, as it is ridden.
+    void weighRungs(const Season& season) {
+        for (const Family& family : all_) {
+            std::vector<Work> rungs;
+            constexpr double mostHigh = 3600; // s
+            for (size_t r = 0; r < family.rungs.size(); ++r) {
+                const Session whole =
+                    family.name == "race pace" ? racePace(season, weeks_, r) : overLow(rungOf(family, r));
+                rungs.push_back(bent(whole));
+                // With a repetition fewer where it has more high time than a day holds; the coach's own as it
+                // is written.
+                if (!family.own && rungs.back().purpose.high > mostHigh)
+                    rungs.back() = bent(lighter(whole, Lighter::OneFewer));
+            }
+            rungs_.push_back(std::move(rungs));
+        }
+    }
+
+    /// Where the rider stands on each ladder, from what was done.
+    void standOn(const Season& season, State& first) {
+        std::array<Date, familyCount> lastDay{};
+        for (const DoneRung& d : basis_.done) {
+            const int f = indexOf(d.family);
+            if (f < 0 || rungs_[static_cast<size_t>(f)].empty())
+                continue;
+            LadderStanding& s = first.at[static_cast<size_t>(f)];
+            const int rung =
+                std::clamp(d.rung - 1, 0, static_cast<int>(rungs_[static_cast<size_t>(f)].size()) - 1);
+            s.finished = true;
+            // A rung ridden again below what was reached lately, on a short day or a light one, takes nothing
+            // away.
+            constexpr int lately = 28;
+            const bool below = d.finished && rung < s.rung &&
+                               d.date - lastDay[static_cast<size_t>(f)] <= lately &&
+                               !wasOff(season, basis_, lastDay[static_cast<size_t>(f)], d.date);
+            lastDay[static_cast<size_t>(f)] = d.date;
+            s.ride(rung, 0, below, weeks_.empty() ? -1 : (d.date - weeks_.front().start - 6) / 7);
+            s.finished = d.finished;
+            shown_ = std::max(shown_, rungs_[static_cast<size_t>(f)][static_cast<size_t>(rung)].seconds);
+        }
+        // Two rungs down after each illness or week off since a family was last ridden.
+        for (const Date back : basis_.setBacks) {
+            std::vector<bool> since(familyCount);
+            for (const DoneRung& d : basis_.done)
+                if (const int f = indexOf(d.family); f >= 0 && d.date >= back)
+                    since[static_cast<size_t>(f)] = true;
+            for (size_t f = 0; f < familyCount; ++f)
+                if (!since[f])
+                    first.at[f].fall();
+        }
+    }
+
     int indexOf(std::string_view name) const {
         for (size_t i = 0; i < all_.size() && i < familyCount; ++i)
             if (name == all_[i].name)

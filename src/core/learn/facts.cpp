@@ -94,6 +94,64 @@ std::vector<float> believed(const Ride& ride) {
     return beats;
 }
 
+/// The best a ride of `n` seconds holds over a length, and what tells whether it was one effort.
+RideBest bestOver(int length, int n, const Sums& power, const Sums& heart) {
+    RideBest b;
+    b.seconds = length;
+    int at = 0;
+    for (int i = 0; i + length <= n; ++i)
+        if (const double p = power.total(i, i + length) / length; p > b.power) {
+            b.power = p;
+            at = i;
+        }
+    const int end = at + length;
+    for (int i = 0; i + length <= n; i += 5)
+        if (i + length <= at || i >= end)
+            b.second = std::max(b.second, power.total(i, i + length) / length);
+    b.endHeartRate =
+        heart.seen(std::max(at, end - 30), end) >= 15 ? heart.mean(std::max(at, end - 30), end) : 0;
+    if (const int from = std::max(at + settles, end - 1200);
+        from < end && heart.seen(from, end) > (end - from) / 2)
+        b.settledHeartRate = heart.mean(from, end);
+    b.falls =
+        end + 45 >= n || power.total(end, std::min(n, end + 120)) / std::min(120, n - end) < 0.8 * b.power;
+    int resting = 0, easy = 0;
+    for (int i = at; i + smoothing <= end; ++i) {
+        const bool rest = power.total(i, i + smoothing) < restShare * b.power * smoothing;
+        resting = rest ? resting + 1 : 0;
+        easy += rest ? 1 : 0;
+        b.rests = b.rests || resting + smoothing > restSeconds;
+    }
+    b.rests = b.rests || easy > mostEasy * length; // repetitions and their short rests
+    // Nor is it one effort where a quarter of it was ridden easily.
+    for (int quarter = 0; quarter < 4; ++quarter) {
+        const int from = at + quarter * length / 4, to = at + (quarter + 1) * length / 4;
+        b.rests = b.rests || power.total(from, to) / (to - from) < easyQuarter * b.power;
+    }
+    // A hard five minutes up to twenty-five minutes before.
+    for (int i = std::max(0, at - 1500); i + 240 <= at; i += 10)
+        if (power.total(i, i + 240) / 240 > 1.03 * b.power)
+            b.openedHard = true;
+    return b;
+}
+
+/// Where power and heart rate are both there and the rider rides steadily.
+void readSteady(int n, const Sums& power, const Sums& heart, RideFacts& f) {
+    double p = 0, h = 0;
+    int seconds = 0;
+    for (int i = 600; i + 30 <= n; i += 30)
+        if (heart.seen(i, i + 30) >= 20 && power.total(i, i + 30) / 30 > 0.6 * f.meanPower &&
+            power.total(i, i + 30) / 30 < 1.4 * f.meanPower) {
+            p += power.total(i, i + 30);
+            h += 30 * heart.mean(i, i + 30);
+            seconds += 30;
+        }
+    if (seconds >= 1200 && h > 0) {
+        f.steadyPower = p / seconds;
+        f.steadyBeats = h / seconds;
+    }
+}
+
 } // namespace
 
 RideFacts factsOf(const std::string& file, const Ride& ride, Date localDay) {
@@ -125,62 +183,14 @@ RideFacts factsOf(const std::string& file, const Ride& ride, Date localDay) {
     for (const int length : effortLengths) {
         if (length > n)
             break;
-        RideBest b;
-        b.seconds = length;
-        int at = 0;
-        for (int i = 0; i + length <= n; ++i)
-            if (const double p = power.total(i, i + length) / length; p > b.power) {
-                b.power = p;
-                at = i;
-            }
-        const int end = at + length;
-        for (int i = 0; i + length <= n; i += 5)
-            if (i + length <= at || i >= end)
-                b.second = std::max(b.second, power.total(i, i + length) / length);
-        b.endHeartRate =
-            heart.seen(std::max(at, end - 30), end) >= 15 ? heart.mean(std::max(at, end - 30), end) : 0;
-        if (const int from = std::max(at + settles, end - 1200);
-            from < end && heart.seen(from, end) > (end - from) / 2)
-            b.settledHeartRate = heart.mean(from, end);
-        b.falls = end + 45 >= n ||
-                  power.total(end, std::min(n, end + 120)) / std::min(120, n - end) < 0.8 * b.power;
-        int resting = 0, easy = 0;
-        for (int i = at; i + smoothing <= end; ++i) {
-            const bool rest = power.total(i, i + smoothing) < restShare * b.power * smoothing;
-            resting = rest ? resting + 1 : 0;
-            easy += rest ? 1 : 0;
-            b.rests = b.rests || resting + smoothing > restSeconds;
-        }
-        b.rests = b.rests || easy > mostEasy * length; // repetitions and their short rests
-        // Nor is it one effort where a quarter of it was ridden easily.
-        for (int quarter = 0; quarter < 4; ++quarter) {
-            const int from = at + quarter * length / 4, to = at + (quarter + 1) * length / 4;
-            b.rests = b.rests || power.total(from, to) / (to - from) < easyQuarter * b.power;
-        }
-        // A hard five minutes up to twenty-five minutes before.
-        for (int i = std::max(0, at - 1500); i + 240 <= at; i += 10)
-            if (power.total(i, i + 240) / 240 > 1.03 * b.power)
-                b.openedHard = true;
+        RideBest b = bestOver(length, n, power, heart);
         // Nor where a third of it was ridden well above it twice: those were the efforts.
         for (const RideBest& shorter : f.bests)
             b.rests = b.rests || (3 * shorter.seconds <= length && shorter.power > wellAbove * b.power &&
                                   shorter.second > wellAbove * b.power);
         f.bests.push_back(b);
     }
-    // Where power and heart rate are both there and the rider rides steadily.
-    double p = 0, h = 0;
-    int seconds = 0;
-    for (int i = 600; i + 30 <= n; i += 30)
-        if (heart.seen(i, i + 30) >= 20 && power.total(i, i + 30) / 30 > 0.6 * f.meanPower &&
-            power.total(i, i + 30) / 30 < 1.4 * f.meanPower) {
-            p += power.total(i, i + 30);
-            h += 30 * heart.mean(i, i + 30);
-            seconds += 30;
-        }
-    if (seconds >= 1200 && h > 0) {
-        f.steadyPower = p / seconds;
-        f.steadyBeats = h / seconds;
-    }
+    readSteady(n, power, heart, f);
     return f;
 }
 

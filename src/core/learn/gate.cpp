@@ -37,6 +37,25 @@ double evidence(const std::vector<FormResult>& results, double best, double c, b
     return -0.5 * (yy - quadratic) - 0.5 * std::log(det);
 }
 
+/// The same with the curve integrated out.
+double overCurves(const std::vector<FormResult>& results, double best, bool fitness, double meanResult,
+                  double meanFitness) {
+    constexpr int curves = 25;
+    std::array<double, curves> each{};
+    double top = -1e300;
+    for (int k = 0; k < curves; ++k) {
+        const double u = -3 + 6.0 * k / (curves - 1);
+        each[static_cast<size_t>(k)] =
+            -0.5 * u * u +
+            evidence(results, best, usualCurve * std::exp(curveSpread * u), fitness, meanResult, meanFitness);
+        top = std::max(top, each[static_cast<size_t>(k)]);
+    }
+    double sum = 0;
+    for (const double e : each)
+        sum += std::exp(e - top);
+    return top + std::log(sum);
+}
+
 } // namespace
 
 Result<LearntGate> learnGate(const std::vector<FormResult>& results) {
@@ -50,26 +69,13 @@ Result<LearntGate> learnGate(const std::vector<FormResult>& results) {
         meanFitness += r.fitness.value_or(0) / static_cast<double>(results.size());
     }
     constexpr double from = -40, to = 65, step = 0.25;
-    constexpr int curves = 25;
     std::vector<double> weight;
     double most = -1e300;
     constexpr auto steps = static_cast<int>((to - from) / step);
     for (int i = 0; i <= steps; ++i) {
         const double best = from + step * i;
         const double z = (best - bestFormPrior) / bestFormSpread;
-        std::array<double, curves> each{};
-        double top = -1e300;
-        for (int k = 0; k < curves; ++k) {
-            const double u = -3 + 6.0 * k / (curves - 1);
-            each[static_cast<size_t>(k)] =
-                -0.5 * u * u + evidence(results, best, usualCurve * std::exp(curveSpread * u), fitness,
-                                        meanResult, meanFitness);
-            top = std::max(top, each[static_cast<size_t>(k)]);
-        }
-        double sum = 0;
-        for (const double e : each)
-            sum += std::exp(e - top);
-        weight.push_back(-0.5 * z * z + top + std::log(sum));
+        weight.push_back(-0.5 * z * z + overCurves(results, best, fitness, meanResult, meanFitness));
         most = std::max(most, weight.back());
     }
     double sum = 0, mean = 0;

@@ -177,10 +177,9 @@ private:
         return most;
     }
 
-    std::optional<LearntValue> estimate(Date day) const {
-        const std::vector<Maximal> all = apart(maximalUpTo(day));
-        LearntValue v;
-        std::set<size_t> used;
+    /// 0.96 of the critical power of a line through maximal efforts of two to twenty minutes; nothing where
+    /// it cannot be drawn or is none.
+    void fitCurve(const std::vector<Maximal>& all, Date day, LearntValue& v, std::set<size_t>& used) const {
         std::vector<Maximal> fit;
         for (const Maximal& m : all)
             if (m.best.seconds >= 120 && m.best.seconds <= 1200 &&
@@ -189,67 +188,78 @@ private:
         std::set<size_t> occasions;
         for (const Maximal& m : fit)
             occasions.insert(m.ride);
-        if (fit.size() >= 3 && occasions.size() >= 2 && fit.back().best.seconds >= 600 &&
-            fit.back().best.seconds >= 2 * fit.front().best.seconds) {
-            // Work = CP·t + W′, least squares on power over 1/t, so that no length outweighs the others.
-            double sx = 0, sy = 0, sxx = 0, sxy = 0;
-            const auto n = static_cast<double>(fit.size());
-            for (const Maximal& m : fit) {
-                const double x = 1.0 / m.best.seconds;
-                sx += x;
-                sy += m.best.power;
-                sxx += x * x;
-                sxy += x * m.best.power;
-            }
-            const double work = (n * sxy - sx * sy) / (n * sxx - sx * sx), critical = (sy - work * sx) / n;
-            const double reserve = critical > 0 ? work / critical : 0;
-            if (reserve >= leastReserve &&
-                reserve <= (fit.back().best.seconds >= longEnough ? mostReserve : mostOfShort)) {
-                v.value = thresholdOfCritical * critical;
-            }
-            // What was held for longer, maximal or not, lies under the threshold: a fit below it was drawn
-            // through efforts that were none.
-            if (v.value < riddenAtLeast(day))
-                v.value = 0;
-            if (v.value > 0) {
-                double residual = 0;
-                for (const Maximal& m : fit)
-                    residual += std::pow(m.best.power - critical - work / m.best.seconds, 2);
-                const double spread = std::max(0.015 * critical, std::sqrt(residual / std::max(1.0, n - 2))) *
-                                      std::sqrt(1 / n + sx * sx / n / n / (sxx - sx * sx / n));
-                const double half = std::max(leastBand * v.value, 1.28 * spread);
-                v.low = v.value - half;
-                v.high = v.value + half;
-                std::string which;
-                for (const Maximal& m : fit) {
-                    used.insert(m.ride);
-                    which += phrase("%1%2 W over %3", (which.empty() ? "" : ", "), whole(m.best.power),
-                                    lengthText(m.best.seconds));
-                }
-                v.why = phrase("0.96 of the critical power through maximal efforts: %1.", which);
-            }
+        if (fit.size() < 3 || occasions.size() < 2 || fit.back().best.seconds < 600 ||
+            fit.back().best.seconds < 2 * fit.front().best.seconds)
+            return;
+        // Work = CP·t + W′, least squares on power over 1/t, so that no length outweighs the others.
+        double sx = 0, sy = 0, sxx = 0, sxy = 0;
+        const auto n = static_cast<double>(fit.size());
+        for (const Maximal& m : fit) {
+            const double x = 1.0 / m.best.seconds;
+            sx += x;
+            sy += m.best.power;
+            sxx += x * x;
+            sxy += x * m.best.power;
         }
-        if (v.value <= 0) {
-            // A maximal effort of twenty minutes, or a longer one.
-            const Maximal* best = nullptr;
-            for (const Maximal& m : all)
-                if (m.best.seconds >= 900 &&
-                    (!best || std::abs(m.best.seconds - 1200) < std::abs(best->best.seconds - 1200)))
-                    best = &m;
-            if (!best)
-                return std::nullopt;
-            // What a length holds over critical power, W′ being some 75 s of it; 0.91 at twenty minutes.
-            const double share = best->best.openedHard && best->best.seconds == 1200
-                                     ? ofTwentyOpened
-                                     : ofTwenty * (1 + 75.0 / 1200) / (1 + 75.0 / best->best.seconds);
-            v.value = share * best->best.power;
-            v.low = v.value * (1 - bandOfTwenty);
-            v.high = v.value * (1 + bandOfTwenty);
-            v.why = phrase(
-                "From a maximal %1 at %2 W%3", lengthText(best->best.seconds), whole(best->best.power),
-                (best->best.openedHard ? phrase(", after the hard five minutes of the protocol.") : "."));
-            used.insert(best->ride);
+        const double work = (n * sxy - sx * sy) / (n * sxx - sx * sx), critical = (sy - work * sx) / n;
+        const double reserve = critical > 0 ? work / critical : 0;
+        if (reserve >= leastReserve &&
+            reserve <= (fit.back().best.seconds >= longEnough ? mostReserve : mostOfShort)) {
+            v.value = thresholdOfCritical * critical;
         }
+        // What was held for longer, maximal or not, lies under the threshold: a fit below it was drawn
+        // through efforts that were none.
+        if (v.value < riddenAtLeast(day))
+            v.value = 0;
+        if (v.value <= 0)
+            return;
+        double residual = 0;
+        for (const Maximal& m : fit)
+            residual += std::pow(m.best.power - critical - work / m.best.seconds, 2);
+        const double spread = std::max(0.015 * critical, std::sqrt(residual / std::max(1.0, n - 2))) *
+                              std::sqrt(1 / n + sx * sx / n / n / (sxx - sx * sx / n));
+        const double half = std::max(leastBand * v.value, 1.28 * spread);
+        v.low = v.value - half;
+        v.high = v.value + half;
+        std::string which;
+        for (const Maximal& m : fit) {
+            used.insert(m.ride);
+            which += phrase("%1%2 W over %3", (which.empty() ? "" : ", "), whole(m.best.power),
+                            lengthText(m.best.seconds));
+        }
+        v.why = phrase("0.96 of the critical power through maximal efforts: %1.", which);
+    }
+
+    /// From a maximal effort of twenty minutes, or a longer one; false without one.
+    static bool fromLongest(const std::vector<Maximal>& all, LearntValue& v, std::set<size_t>& used) {
+        const Maximal* best = nullptr;
+        for (const Maximal& m : all)
+            if (m.best.seconds >= 900 &&
+                (!best || std::abs(m.best.seconds - 1200) < std::abs(best->best.seconds - 1200)))
+                best = &m;
+        if (!best)
+            return false;
+        // What a length holds over critical power, W′ being some 75 s of it; 0.91 at twenty minutes.
+        const double share = best->best.openedHard && best->best.seconds == 1200
+                                 ? ofTwentyOpened
+                                 : ofTwenty * (1 + 75.0 / 1200) / (1 + 75.0 / best->best.seconds);
+        v.value = share * best->best.power;
+        v.low = v.value * (1 - bandOfTwenty);
+        v.high = v.value * (1 + bandOfTwenty);
+        v.why =
+            phrase("From a maximal %1 at %2 W%3", lengthText(best->best.seconds), whole(best->best.power),
+                   (best->best.openedHard ? phrase(", after the hard five minutes of the protocol.") : "."));
+        used.insert(best->ride);
+        return true;
+    }
+
+    std::optional<LearntValue> estimate(Date day) const {
+        const std::vector<Maximal> all = apart(maximalUpTo(day));
+        LearntValue v;
+        std::set<size_t> used;
+        fitCurve(all, day, v, used);
+        if (v.value <= 0 && !fromLongest(all, v, used))
+            return std::nullopt;
         for (const size_t r : used) {
             v.rides.push_back(rides_[r].file);
             v.from = std::max(v.from.days == 0 ? rides_[r].day : v.from, rides_[r].day);
@@ -343,7 +353,7 @@ private:
                 }
     }
 
-    void heartRates() {
+    void highestBeats() {
         // Nothing maximal, nothing highest.
         std::vector<std::pair<double, size_t>> tops;
         bool any = false;
@@ -367,6 +377,10 @@ private:
             v.rides = {rides_[tops[2].second].file};
             out_.maxHeartRate = v;
         }
+    }
+
+    void heartRates() {
+        highestBeats();
         // Threshold: of maximal half hours and hours, else of efforts close to threshold power.
         for (const LearntValue& t : out_.thresholdPower) {
             if (t.atLeast)
@@ -474,11 +488,34 @@ private:
         }
     }
 
+    /// The line of power over heart rate that the rides on both sides of the `i`th share: its slope, W a
+    /// beat, and the heart rate in their middle.
+    static std::pair<double, double> sharedLine(const std::vector<const RideFacts*>& ridden, size_t i,
+                                                size_t side) {
+        constexpr double steepest = 6;
+        const auto meanOf = [&](size_t from, double RideFacts::*what) {
+            double sum = 0;
+            for (size_t k = from; k < from + side; ++k)
+                sum += ridden[k]->*what;
+            return sum / side;
+        };
+        double across = 0, along = 0, beats = 0;
+        for (const size_t from : {i - side, i}) {
+            const double p = meanOf(from, &RideFacts::steadyPower), h = meanOf(from, &RideFacts::steadyBeats);
+            beats += h / 2;
+            for (size_t k = from; k < from + side; ++k) {
+                across += (ridden[k]->steadyBeats - h) * (ridden[k]->steadyPower - p);
+                along += std::pow(ridden[k]->steadyBeats - h, 2);
+            }
+        }
+        const double slope = along > 0 ? std::clamp(across / along, 0.0, steepest) : 0;
+        return {slope, beats};
+    }
+
     /// Power at a given heart rate that steps by over 4 % in one day and stays: rides on either side, brought
     /// to one heart rate along the line both sides share.
     void meters() {
         constexpr size_t side = 10;
-        constexpr double steepest = 6; // W a beat
         std::vector<const RideFacts*> ridden;
         const auto gather = [&](bool indoorsToo) {
             ridden.clear();
@@ -491,23 +528,7 @@ private:
         if (ridden.size() < 2 * side)
             gather(true);
         for (size_t i = side; i + side <= ridden.size();) {
-            const auto meanOf = [&](size_t from, double RideFacts::*what) {
-                double sum = 0;
-                for (size_t k = from; k < from + side; ++k)
-                    sum += ridden[k]->*what;
-                return sum / side;
-            };
-            double across = 0, along = 0, beats = 0;
-            for (const size_t from : {i - side, i}) {
-                const double p = meanOf(from, &RideFacts::steadyPower),
-                             h = meanOf(from, &RideFacts::steadyBeats);
-                beats += h / 2;
-                for (size_t k = from; k < from + side; ++k) {
-                    across += (ridden[k]->steadyBeats - h) * (ridden[k]->steadyPower - p);
-                    along += std::pow(ridden[k]->steadyBeats - h, 2);
-                }
-            }
-            const double slope = along > 0 ? std::clamp(across / along, 0.0, steepest) : 0;
+            const auto [slope, beats] = sharedLine(ridden, i, side);
             const auto at = [&](size_t k) {
                 return ridden[k]->steadyPower - slope * (ridden[k]->steadyBeats - beats);
             };

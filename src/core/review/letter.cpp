@@ -52,6 +52,26 @@ std::string padded(const std::string& text, size_t width, bool right = false) {
     return right ? space + text : text + space;
 }
 
+/// A line for a day that was: its time, its points and how it went.
+void putDay(std::string& out, const MondayDay& d, size_t width) {
+    std::string line = padded(weekdayText(d.day), 10);
+    line += padded(d.hours > 0 ? hoursText(d.hours) : "–", 9, true);
+    line +=
+        padded(d.ridden && d.hours > 0 ? phrase("%1 points", fixedText(*d.ridden, 0)) : "", 12, true) + "  ";
+    std::string words = d.meant.empty() && d.planned >= 5 ? translated(nameOf(d.role)) : d.meant;
+    if (!d.verdict.empty())
+        words += (words.empty() ? "" : ": ") + d.verdict;
+    wrapped(out, words, width, line, std::string(33, ' '));
+}
+
+/// A line for a day that comes.
+void putComing(std::string& out, const MondayDay& d, size_t width) {
+    std::string line = padded(weekdayText(d.day), 10);
+    line += padded(d.plannedHours > 0 ? hoursText(d.plannedHours) : "–", 9, true);
+    line += padded(d.planned >= 1 ? phrase("%1 points", fixedText(d.planned, 0)) : "", 12, true) + "  ";
+    wrapped(out, d.meant.empty() ? translated(nameOf(d.role)) : d.meant, width, line, std::string(33, ' '));
+}
+
 } // namespace
 
 std::string letterText(const Monday& m, const std::string& coach, int columns) {
@@ -75,19 +95,9 @@ std::string letterText(const Monday& m, const std::string& coach, int columns) {
     };
     out += phrase("\nThe week\n");
     wrapped(out, m.done, width, "", "");
-    for (const MondayDay& d : m.days) {
-        if (d.day >= m.today && d.hours <= 0)
-            continue;
-        std::string line = padded(weekdayText(d.day), 10);
-        line += padded(d.hours > 0 ? hoursText(d.hours) : "–", 9, true);
-        line +=
-            padded(d.ridden && d.hours > 0 ? phrase("%1 points", fixedText(*d.ridden, 0)) : "", 12, true) +
-            "  ";
-        std::string words = d.meant.empty() && d.planned >= 5 ? translated(nameOf(d.role)) : d.meant;
-        if (!d.verdict.empty())
-            words += (words.empty() ? "" : ": ") + d.verdict;
-        wrapped(out, words, width, line, std::string(33, ' '));
-    }
+    for (const MondayDay& d : m.days)
+        if (d.day < m.today || d.hours > 0)
+            putDay(out, d, width);
     section(phrase("What it did"), m.did);
     section(phrase("How it felt"), m.felt);
     std::vector<std::string> lines;
@@ -103,14 +113,8 @@ std::string letterText(const Monday& m, const std::string& coach, int columns) {
     for (const MondayDay& d : m.coming)
         any = any || d.kept;
     if (any)
-        for (const MondayDay& d : m.coming) {
-            std::string line = padded(weekdayText(d.day), 10);
-            line += padded(d.plannedHours > 0 ? hoursText(d.plannedHours) : "–", 9, true);
-            line +=
-                padded(d.planned >= 1 ? phrase("%1 points", fixedText(d.planned, 0)) : "", 12, true) + "  ";
-            wrapped(out, d.meant.empty() ? translated(nameOf(d.role)) : d.meant, width, line,
-                    std::string(33, ' '));
-        }
+        for (const MondayDay& d : m.coming)
+            putComing(out, d, width);
     lines.clear();
     for (const Caution& c : m.cautions)
         lines.push_back(c.text);

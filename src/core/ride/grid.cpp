@@ -50,28 +50,49 @@ int Ride::recorded() const {
     return seconds;
 }
 
-std::optional<Ride> toGrid(const Recording& recording) {
-    Ride ride;
+namespace {
+
+/// The samples whose time can be, in its order. A clock that jumps leaves a few far from the rest: the ride
+/// is where the middle one is.
+std::vector<const Sample*> inOrder(const Recording& recording, Faults& faults) {
     std::vector<const Sample*> order;
     order.reserve(recording.samples.size());
     for (const Sample& s : recording.samples) {
         if (absurdTime(s.time))
-            ++ride.faults.clock;
+            ++faults.clock;
         else
             order.push_back(&s);
     }
     if (order.empty())
-        return std::nullopt;
+        return order;
     const auto earlier = [](const Sample* a, const Sample* b) { return a->time < b->time; };
     if (!std::is_sorted(order.begin(), order.end(), earlier))
         std::stable_sort(order.begin(), order.end(), earlier);
-    // A clock that jumps leaves a few samples far from the rest: the ride is where the middle sample is.
     const double middle = order[order.size() / 2]->time;
     const auto far = [&](const Sample* s) { return std::abs(s->time - middle) > longestRide / 2.0; };
     const auto kept = std::remove_if(order.begin(), order.end(), far);
-    ride.faults.clock += static_cast<int>(order.end() - kept);
+    faults.clock += static_cast<int>(order.end() - kept);
     order.erase(kept, order.end());
+    return order;
+}
 
+/// Whether what is measured changes: a height, a distance.
+bool moves(const std::vector<float>& series) {
+    float least = missing, most = missing;
+    for (const float v : series) {
+        least = std::fmin(least, v);
+        most = std::fmax(most, v);
+    }
+    return most - least >= 1; // never where nothing was seen
+}
+
+} // namespace
+
+std::optional<Ride> toGrid(const Recording& recording) {
+    Ride ride;
+    const std::vector<const Sample*> order = inOrder(recording, ride.faults);
+    if (order.empty())
+        return std::nullopt;
     const double first = std::floor(order.front()->time);
     ride.start = static_cast<std::int64_t>(first);
     const auto second = [&](const Sample* s) { return static_cast<int>(std::floor(s->time) - first); };
@@ -115,14 +136,6 @@ std::optional<Ride> toGrid(const Recording& recording) {
             ride.laps.push_back({place(lap.start), place(lap.end)});
     }
 
-    const auto moves = [](const std::vector<float>& series) {
-        float least = missing, most = missing;
-        for (const float v : series) {
-            least = std::fmin(least, v);
-            most = std::fmax(most, v);
-        }
-        return most - least >= 1; // never where nothing was seen
-    };
     ride.indoors = recording.indoors || (!moves(ride.altitude) && !moves(ride.distance));
     ride.weight = recording.riderWeight;
     if (ride.hasPower)

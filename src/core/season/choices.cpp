@@ -238,6 +238,11 @@ private:
             best_ = std::move(other);
             way_ = way;
         }
+        sayChosen(all, name);
+    }
+
+    /// What was chosen among ways that were tried, and what the next best would have brought.
+    void sayChosen(const std::vector<Tried>& all, const std::string& name) {
         if (all.size() < 2)
             return;
         const auto same = [&](const Tried& t) { return t.way == way_; };

@@ -86,6 +86,45 @@ void spread(const SeasonFrame& frame, const WeekFrame& week, const std::array<Ro
             used[i] -= taken / all * gives(i) / hours[i];
 }
 
+/// What a day keeps of its hours for itself, in hours or as a part of them; 0 where it has what is left over.
+double keepsOf(const Season& season, const WeekFrame& week, Role role, double hours) {
+    const bool build = week.kind == WeekKind::Build;
+    return role == Role::Test                                                        ? testKeeps
+           : role == Role::Openers                                                   ? openersKeep
+           : role == Role::Long && build && !season.races.empty() && keepsLong(week) ? longKeeps * hours
+           : role != Role::Hard                                                      ? 0
+           : build                                                                   ? hardKeeps
+                                                                                     : lightHardKeeps;
+}
+
+/// The part of their hours that days of `others` hours in all use of what is `left`. A ride of a few minutes
+/// is none: the smallest days rest first, and what they had goes to the others.
+struct ShareOut {
+    double each = 0;
+    std::array<bool, 7> dropped{};
+};
+ShareOut shareOut(const WeekFrame& week, const std::array<Role, 7>& roles, const std::array<double, 7>& hours,
+                  double left, double use, double others) {
+    ShareOut out{use, {}};
+    auto& [each, dropped] = out;
+    // (Not in a taper: frequency is kept there.)
+    const bool dropping = week.kind != WeekKind::Taper && week.phase != Phase::Race;
+    for (int turn = 0; turn < 7 && others > 0; ++turn) {
+        each = std::max(0.0, left / others);
+        size_t smallest = 7;
+        for (size_t i = 0; i < 7; ++i)
+            if (roles[i] == Role::Easy && hours[i] > 0 && !dropped[i] && hours[i] < others - 1e-9 &&
+                each * hours[i] < std::min(leastRideHours, 0.6 * hours[i]) &&
+                (smallest == 7 || hours[i] < hours[smallest]))
+                smallest = i;
+        if (smallest == 7 || !dropping)
+            break;
+        dropped[smallest] = true;
+        others -= hours[smallest];
+    }
+    return out;
+}
+
 /// layWeek() where a day that keeps its time may still grow by `room`.
 void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double room,
             WeekPattern& pattern) {
@@ -96,13 +135,7 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
         hours[i] = ridingHours(season, week, pattern, static_cast<int>(i));
         all += hours[i];
         const Role role = pattern.roles[i];
-        const double keeps = role == Role::Test      ? testKeeps
-                             : role == Role::Openers ? openersKeep
-                             : role == Role::Long && build && !season.races.empty() && keepsLong(week)
-                                 ? longKeeps * hours[i]
-                             : role != Role::Hard ? 0
-                             : build              ? hardKeeps
-                                                  : lightHardKeeps;
+        const double keeps = keepsOf(season, week, role, hours[i]);
         if (keeps > 0)
             kept[i] = std::max(use * hours[i], std::min(keeps, hours[i] / room));
         takes[i] = role == Role::Openers ? openersTake : role == Role::Test && !build ? testTakes : hours[i];
@@ -120,24 +153,7 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
             used[i] = kept[i] / hours[i];
             given += kept[i];
         }
-    // A ride of a few minutes is none: the smallest days rest first, and what they had goes to the others.
-    std::array<bool, 7> dropped{};
-    double each = use;
-    // (Not in a taper: frequency is kept there.)
-    const bool dropping = week.kind != WeekKind::Taper && week.phase != Phase::Race;
-    for (int turn = 0; turn < 7 && others > 0; ++turn) {
-        each = std::max(0.0, (use * all - given) / others);
-        size_t smallest = 7;
-        for (size_t i = 0; i < 7; ++i)
-            if (pattern.roles[i] == Role::Easy && hours[i] > 0 && !dropped[i] && hours[i] < others - 1e-9 &&
-                each * hours[i] < std::min(leastRideHours, 0.6 * hours[i]) &&
-                (smallest == 7 || hours[i] < hours[smallest]))
-                smallest = i;
-        if (smallest == 7 || !dropping)
-            break;
-        dropped[smallest] = true;
-        others -= hours[smallest];
-    }
+    const auto [each, dropped] = shareOut(week, pattern.roles, hours, use * all - given, use, others);
     for (size_t i = 0; i < 7; ++i) {
         if (kept[i] <= 0)
             used[i] = dropped[i] ? 0 : each;
@@ -178,6 +194,17 @@ void leaveOut(double tempo, const std::array<double, 7>& rides, WeekPattern& pat
             pattern.bands[i].middle -= left;
             pattern.bands[i].low += left;
         }
+}
+
+/// Shares of days as parts of the week's points, and the days in their order.
+void sortByShare(double points, WeekPattern& pattern) {
+    for (size_t i = 0; i < 7; ++i) {
+        pattern.share[i] = points > 0 ? pattern.share[i] / points : 0;
+        pattern.byShare[i] = static_cast<int>(i);
+    }
+    std::stable_sort(pattern.byShare.begin(), pattern.byShare.end(), [&](int a, int b) {
+        return pattern.share[static_cast<size_t>(a)] > pattern.share[static_cast<size_t>(b)];
+    });
 }
 
 } // namespace
@@ -245,13 +272,7 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
     }
     leaveOut(room.besideTest, rides, pattern);
     pattern.most = week.kind == WeekKind::Build ? std::min(points, held) : points;
-    for (size_t i = 0; i < 7; ++i) {
-        pattern.share[i] = points > 0 ? pattern.share[i] / points : 0;
-        pattern.byShare[i] = static_cast<int>(i);
-    }
-    std::stable_sort(pattern.byShare.begin(), pattern.byShare.end(), [&](int a, int b) {
-        return pattern.share[static_cast<size_t>(a)] > pattern.share[static_cast<size_t>(b)];
-    });
+    sortByShare(points, pattern);
 }
 
 void layWeek(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double reach,

@@ -65,16 +65,14 @@ private:
                   !peak && !first && frame_.tapers.size() > 0);
     }
 
-    /// Where the three parts of a cycle meet, at the least distance from their usual lengths.
-    void cycle(int from, int to, Demand demand, bool peak, bool first, bool afterwards) {
-        int end = to;
-        if (peak)
-            for (const TaperFrame& t : frame_.tapers)
-                if (const int w = frame_.weekOf(t.first); w >= from && w < to)
-                    end = std::min(end, w);
-        const int n = std::max(0, end - from);
+    /// The parts of a cycle of `n` weeks in their order, and how long each would be.
+    struct Parts {
         std::array<Phase, 3> order{Phase::Base, Phase::Build, Phase::Specialise};
         std::array<double, 3> aim{};
+    };
+    Parts partsOf(int n, bool peak, bool first, bool afterwards) const {
+        Parts parts;
+        auto& [order, aim] = parts;
         const double sharpen = peak ? (n <= 4 ? n : std::clamp(0.28 * n, 3.0, 8.0)) : 0;
         const double build = std::clamp(0.36 * n, 0.0, 12.0);
         if (season_.races.empty()) {
@@ -98,6 +96,18 @@ private:
         } else {
             aim = {std::max(0.0, n - build - sharpen), build, sharpen};
         }
+        return parts;
+    }
+
+    /// Where the three parts of a cycle meet, at the least distance from their usual lengths.
+    void cycle(int from, int to, Demand demand, bool peak, bool first, bool afterwards) {
+        int end = to;
+        if (peak)
+            for (const TaperFrame& t : frame_.tapers)
+                if (const int w = frame_.weekOf(t.first); w >= from && w < to)
+                    end = std::min(end, w);
+        const int n = std::max(0, end - from);
+        const auto [order, aim] = partsOf(n, peak, first, afterwards);
         const std::array<double, 3> most{order[0] == Phase::Base ? 16.0 : 12.0,
                                          order[1] == Phase::Base ? 16.0 : 12.0, 8.0};
         int i = from, j = from;
@@ -226,30 +236,7 @@ private:
                         phrase("The taper's high band is set below that of the last build "
                                "block; intensity is better kept."));
             }
-            switch (week.kind) {
-            case WeekKind::Deload:
-                // Intensity is backed off; the coach's own split is kept.
-                week.hardDays = std::min(week.hardDays, 1);
-                if (!own)
-                    week.split = softened(week.split, 0.85);
-                break;
-            case WeekKind::Recovery:
-                week.hardDays = std::min(week.hardDays, 1);
-                if (!own)
-                    week.split = softened(week.split, 0.5);
-                break;
-            case WeekKind::Camp:
-            case WeekKind::Break:
-                week.hardDays = 0;
-                break;
-            case WeekKind::Build:
-                // A little more than its share, so that the phase has it with its deloads and tests.
-                if (!own && (week.phase == Phase::Build || week.phase == Phase::Specialise))
-                    week.split = softened(week.split, 1.06);
-                break;
-            default:
-                break;
-            }
+            byKind(week, own);
             if (week.kind == WeekKind::Build)
                 last = week.split;
             if (frame_.layOff && week.first < oneHardDayUntil) {
@@ -260,7 +247,39 @@ private:
             week.pointsPerHour = stressPerHour(week.split, season_.lowThreshold);
             practised += week.kind == WeekKind::Build ? std::min(1.0, week.hardDays / 2.0) : 0;
         }
-        // A block that runs over the edge of a phase fills what the smaller of them may, or it would fall.
+        evenVolume();
+    }
+
+    /// What a kind of week keeps of its phase's intensity.
+    static void byKind(WeekFrame& week, bool own) {
+        switch (week.kind) {
+        case WeekKind::Deload:
+            // Intensity is backed off; the coach's own split is kept.
+            week.hardDays = std::min(week.hardDays, 1);
+            if (!own)
+                week.split = softened(week.split, 0.85);
+            break;
+        case WeekKind::Recovery:
+            week.hardDays = std::min(week.hardDays, 1);
+            if (!own)
+                week.split = softened(week.split, 0.5);
+            break;
+        case WeekKind::Camp:
+        case WeekKind::Break:
+            week.hardDays = 0;
+            break;
+        case WeekKind::Build:
+            // A little more than its share, so that the phase has it with its deloads and tests.
+            if (!own && (week.phase == Phase::Build || week.phase == Phase::Specialise))
+                week.split = softened(week.split, 1.06);
+            break;
+        default:
+            break;
+        }
+    }
+
+    /// A block that runs over the edge of a phase fills what the smaller of them may, or it would fall.
+    void evenVolume() {
         std::map<int, double> least;
         for (const WeekFrame& week : frame_.weeks)
             if (week.kind == WeekKind::Build)

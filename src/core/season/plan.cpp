@@ -23,6 +23,12 @@ PlannedWeek weekOf(const WeekFrame& frame) {
     return week;
 }
 
+/// By how much fitness rises over a week.
+double riseOver(const WeekFrame& week, const std::vector<LoadDay>& model, const LoadState& before) {
+    return model[static_cast<size_t>(week.last)].fitness -
+           (week.first > 0 ? model[static_cast<size_t>(week.first) - 1].fitness : before.fitness);
+}
+
 /// A ride of a few minutes is none: it is rest, and what it had goes to another easy day of its week.
 void dropStumps(const Season& season, Solved& s) {
     const double keep = decay(season.tau.fitness);
@@ -36,10 +42,7 @@ void dropStumps(const Season& season, Solved& s) {
                     .pointsPerHour[static_cast<size_t>(weekday(s.frame.days[static_cast<size_t>(d)].date))];
             return each > 0 ? s.solution.stress[static_cast<size_t>(d)] / each : 0;
         };
-        double ramp =
-            season.rules.ramp -
-            (model[static_cast<size_t>(week.last)].fitness -
-             (week.first > 0 ? model[static_cast<size_t>(week.first) - 1].fitness : season.before.fitness));
+        double ramp = season.rules.ramp - riseOver(week, model, season.before);
         // The smallest first, so that two of them may make a ride together.
         for (int turn = 0; turn < 7; ++turn) {
             int smallest = -1, best = -1;

@@ -42,6 +42,26 @@ std::string shapeText(const Rules& rules) {
     return phrase("a single week");
 }
 
+/// How much of its hours each phase fills, by what the first A race asks.
+void proposeVolume(const Season& season, RuleProposals& p) {
+    Demand demand = Demand::Unstated;
+    const Race* goal = nullptr;
+    for (const Race& race : season.races)
+        if (race.priority == Priority::A && (!goal || race.date < goal->date))
+            goal = &race;
+    if (goal)
+        demand = goal->demand;
+    const double last = demand == Demand::Long || demand == Demand::Stage ? 1.0
+                        : demand == Demand::Punchy                        ? 0.85
+                                                                          : 0.95;
+    p.rules.volume = {{Phase::Base, 1.0}, {Phase::Build, 0.97}, {Phase::Specialise, last}};
+    p.why[RuleName::Volume] =
+        last < 0.9    ? phrase("All hours in base; fewer towards a short, hard race, where fitness "
+                                  "falls, and rightly.")
+        : last > 0.99 ? phrase("All hours in base, and again before a long race.")
+                      : phrase("All hours in base, a little freshness kept as intensity grows.");
+}
+
 } // namespace
 
 std::optional<double> polarisationIndex(const Bands& s) {
@@ -91,22 +111,7 @@ RuleProposals proposeRules(const Season& season, const Questions& answers, const
         phrase("A last week 10 to 20 % over what the rider is used to pays only on eight weeks of "
                "building, with the whole taper behind it. Fatigue that does not lift in two weeks "
                "belongs to a doctor.");
-    Demand demand = Demand::Unstated;
-    const Race* goal = nullptr;
-    for (const Race& race : season.races)
-        if (race.priority == Priority::A && (!goal || race.date < goal->date))
-            goal = &race;
-    if (goal)
-        demand = goal->demand;
-    const double last = demand == Demand::Long || demand == Demand::Stage ? 1.0
-                        : demand == Demand::Punchy                        ? 0.85
-                                                                          : 0.95;
-    p.rules.volume = {{Phase::Base, 1.0}, {Phase::Build, 0.97}, {Phase::Specialise, last}};
-    why[RuleName::Volume] =
-        last < 0.9    ? phrase("All hours in base; fewer towards a short, hard race, where fitness "
-                                  "falls, and rightly.")
-        : last > 0.99 ? phrase("All hours in base, and again before a long race.")
-                      : phrase("All hours in base, a little freshness kept as intensity grows.");
+    proposeVolume(season, p);
     why[RuleName::HardDays] =
         phrase("Two a week carry most riders, races counted; three now and then. How many a phase "
                "really has follows month by month.");

@@ -157,6 +157,46 @@ void distances(const Season& season, Solved& s) {
     }
 }
 
+/// A split that leaves little high work in few hours, for riders who may be advised of more.
+void fewHours(const Season& season, Solved& s, double hours) {
+    const double high = 60 * std::min(phaseSplit(season.rules, Phase::Build, Demand::Unstated).high * hours,
+                                      highHoursPerHardDay * season.rules.hardDays);
+    // No harder school is advised to who begins, comes back or is under care.
+    const CareRules care = careOf(season);
+    const bool robust = !s.frame.layOff && !care.lowOnly && !care.fromNothing && !care.noMaximal &&
+                        season.before.fitness >= 20;
+    if (robust && hours > 0 && hours <= 6.5 && high < 40 && season.rules.hardDays > 0) {
+        Rules wider = season.rules;
+        wider.school = School::Even;
+        const Bands even = phaseSplit(wider, Phase::Build, Demand::Unstated);
+        s.plan.warnings.push_back(
+            phrase("With %1 hours a week this split leaves %2 min of high work a week, rests of its sets "
+                   "included; a wider spread suits few hours: even would give %3 min.",
+                   fixedText(hours), fixedText(high, 0),
+                   fixedText(60 * std::min(even.high * hours, highHoursPerHardDay * wider.hardDays), 0)));
+    }
+}
+
+/// Where overreaching is meant, and after illness.
+void afterHarm(const Season& season, Solved& s) {
+    auto& warnings = s.plan.warnings;
+    if (season.rules.overreach && !s.frame.tapers.empty())
+        warnings.push_back(
+            phrase("A last build week over what the rider is used to is overreaching on purpose: a tiredness "
+                   "that does not lift in the two weeks of taper is a reason to stop and see a doctor."));
+    for (const Away& away : season.away)
+        if (away.why == AwayWhy::Illness)
+            warnings.push_back(phrase(
+                "After the illness from %1: the first ride only after 48 h without fever, then gently, and "
+                "under medical care where there was fever, chest pain or unusual breathlessness.",
+                isoText(away.from)));
+    for (const Away& away : season.away)
+        if (away.why == AwayWhy::Camp && overreaches(s, away))
+            warnings.push_back(phrase("The camp of %1 overreaches on purpose: a rider who has not recovered "
+                                      "two weeks after it should see a doctor.",
+                                      isoText(away.from)));
+}
+
 } // namespace
 
 void remark(const Season& season, Solved& s) {
@@ -181,22 +221,7 @@ void remark(const Season& season, Solved& s) {
     }
     if (!peak && !season.races.empty())
         warnings.push_back(phrase("There is no A race: nothing is peaked for."));
-    const double high = 60 * std::min(phaseSplit(season.rules, Phase::Build, Demand::Unstated).high * hours,
-                                      highHoursPerHardDay * season.rules.hardDays);
-    // No harder school is advised to who begins, comes back or is under care.
-    const CareRules care = careOf(season);
-    const bool robust = !s.frame.layOff && !care.lowOnly && !care.fromNothing && !care.noMaximal &&
-                        season.before.fitness >= 20;
-    if (robust && hours > 0 && hours <= 6.5 && high < 40 && season.rules.hardDays > 0) {
-        Rules wider = season.rules;
-        wider.school = School::Even;
-        const Bands even = phaseSplit(wider, Phase::Build, Demand::Unstated);
-        warnings.push_back(
-            phrase("With %1 hours a week this split leaves %2 min of high work a week, rests of its sets "
-                   "included; a wider spread suits few hours: even would give %3 min.",
-                   fixedText(hours), fixedText(high, 0),
-                   fixedText(60 * std::min(even.high * hours, highHoursPerHardDay * wider.hardDays), 0)));
-    }
+    fewHours(season, s, hours);
     if (season.rules.hardDays == 0)
         warnings.push_back(
             phrase("No hard days are allowed, so no high time is planned; it is ridden in the middle band."));
@@ -204,21 +229,7 @@ void remark(const Season& season, Solved& s) {
     crowdedWeeks(season, s);
     idle(season, s);
     distances(season, s);
-    if (season.rules.overreach && !s.frame.tapers.empty())
-        warnings.push_back(
-            phrase("A last build week over what the rider is used to is overreaching on purpose: a tiredness "
-                   "that does not lift in the two weeks of taper is a reason to stop and see a doctor."));
-    for (const Away& away : season.away)
-        if (away.why == AwayWhy::Illness)
-            warnings.push_back(phrase(
-                "After the illness from %1: the first ride only after 48 h without fever, then gently, and "
-                "under medical care where there was fever, chest pain or unusual breathlessness.",
-                isoText(away.from)));
-    for (const Away& away : season.away)
-        if (away.why == AwayWhy::Camp && overreaches(s, away))
-            warnings.push_back(phrase("The camp of %1 overreaches on purpose: a rider who has not recovered "
-                                      "two weeks after it should see a doctor.",
-                                      isoText(away.from)));
+    afterHarm(season, s);
 }
 
 } // namespace marram

@@ -431,6 +431,27 @@ private:
                 2 * static_cast<int>(n) + 1);
     }
 
+    /// What each part of a taper can reach beside the others: no row may ask for more, or it would be kept by
+    /// training less before the taper.
+    std::vector<double> taperReach(const LoadColumns::TaperLoad& load, double full, bool deep) {
+        const size_t count = load.segments.size();
+        std::vector<double> reached(count);
+        for (size_t k = count; k-- > 0;)
+            reached[k] = std::min(at(load.segments[k].column).upper,
+                                  k + 1 < count && !deep ? reached[k + 1] / 0.6 : unbounded);
+        for (size_t k = 0; k < count && !deep; ++k)
+            reached[k] = std::min(reached[k], k == 0 ? 0.85 * full : 0.97 * reached[k - 1]);
+        return reached;
+    }
+
+    /// The hours of the taper's own weeks may be fewer than the build week's.
+    double taperRoom(const TaperFrame& taper) {
+        double room = 1;
+        for (int d = std::max(taper.first, frame_.today); d < taper.raceDay; ++d)
+            room = std::min(room, hoursBeside(static_cast<size_t>(frame_.weekOf(d)), taper.lastBuildWeek));
+        return room;
+    }
+
     void taper(size_t t) {
         const TaperFrame& taper = frame_.tapers[t];
         const LoadColumns::TaperLoad& load = loads().taper(t);
@@ -438,10 +459,7 @@ private:
             return;
         const Date race = season_.races[static_cast<size_t>(taper.race)].date;
         const auto w = static_cast<size_t>(frame_.weekOf(std::max(taper.first, frame_.today)));
-        // The hours of the taper's own weeks may be fewer than the build week's.
-        double room = 1;
-        for (int d = std::max(taper.first, frame_.today); d < taper.raceDay; ++d)
-            room = std::min(room, hoursBeside(static_cast<size_t>(frame_.weekOf(d)), taper.lastBuildWeek));
+        const double room = taperRoom(taper);
         const Linear ref = room * loads().reference(w);
         const auto level = [&](size_t k) { return Linear{}.add(load.segments[k].column, 1); };
         const size_t count = load.segments.size();
@@ -451,14 +469,7 @@ private:
         const size_t build = taper.lastBuildWeek >= 0 ? static_cast<size_t>(taper.lastBuildWeek) : w;
         const double per = hoursPerPoint(patterns_[build]), each = std::isfinite(per) ? per : 0;
         const double full = std::max(1e-9, room * loads().referenceReach(w));
-        // What each part can reach beside the others: no row below may ask for more, or it would be kept by
-        // training less before the taper.
-        std::vector<double> reached(count);
-        for (size_t k = count; k-- > 0;)
-            reached[k] = std::min(at(load.segments[k].column).upper,
-                                  k + 1 < count && !deep ? reached[k + 1] / 0.6 : unbounded);
-        for (size_t k = 0; k < count && !deep; ++k)
-            reached[k] = std::min(reached[k], k == 0 ? 0.85 * full : 0.97 * reached[k - 1]);
+        const std::vector<double> reached = taperReach(load, full, deep);
         double all = load.untouched, volumeReached = 0, ends = 1e-9; // the last: hours at the lowest levels
         for (size_t k = 0; k < count; ++k) {
             all += load.segments[k].share;

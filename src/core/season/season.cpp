@@ -282,14 +282,7 @@ Result<void> checkRace(const Race& race) {
     return {};
 }
 
-} // namespace
-
-Result<void> possible(const Season& s) {
-    if (s.end < s.start)
-        return refuse(phrase("end: %1 lies before start %2", isoText(s.end), isoText(s.start)));
-    if (s.dayCount() > 1100)
-        return refuse(
-            phrase("end: a season of %1 days is too long; at most 1100", std::to_string(s.dayCount())));
+Result<void> checkRider(const Season& s) {
     if (!within(s.thresholdPower, 30, 700))
         return refuse(phrase("rider.threshold_power_w: must be 30 to 700 W"));
     if (!within(s.before.fitness, 0, 400))
@@ -305,19 +298,12 @@ Result<void> possible(const Season& s) {
         return refuse(phrase("rider.born: must be a year from 1900 to 2199"));
     if (auto ok = checkHours("rider.hours", s.hours); !ok)
         return ok;
-    if (auto ok = checkRules(s.rules); !ok)
-        return ok;
-    if (s.races.size() > mostRaces)
-        return refuse(phrase("races: names %1 races; a season holds at most %2",
-                             std::to_string(s.races.size()), std::to_string(mostRaces)));
-    if (s.away.size() > mostRaces)
-        return refuse(phrase("away: names %1 absences; a season holds at most %2",
-                             std::to_string(s.away.size()), std::to_string(mostRaces)));
-    for (const Race& race : s.races)
-        if (auto ok = checkRace(race); !ok)
-            return ok;
+    return {};
+}
+
+Result<void> checkWeeks(const std::vector<WeekPin>& weeks) {
     std::set<Date> pinned;
-    for (const WeekPin& week : s.weeks) {
+    for (const WeekPin& week : weeks) {
         if (!pinned.insert(week.start).second)
             return refuse(
                 phrase("weeks: the week of %1 comes twice; put its hours and its kind into one entry",
@@ -333,8 +319,12 @@ Result<void> possible(const Season& s) {
             if (auto ok = checkHours(phrase("weeks: hours of %1", isoText(week.start)), *week.hours); !ok)
                 return ok;
     }
+    return {};
+}
+
+Result<void> checkSessions(const std::vector<SessionPin>& sessions) {
     std::optional<Date> before;
-    for (const SessionPin& pin : s.sessions) {
+    for (const SessionPin& pin : sessions) {
         const std::string day = isoText(pin.date);
         if (before && pin.date <= *before)
             return refuse(
@@ -351,18 +341,50 @@ Result<void> possible(const Season& s) {
             return refuse(phrase("sessions: words of %1 are too long; at most %2 characters", day,
                                  std::to_string(longestWords)));
     }
-    for (const Away& away : s.away) {
-        if (away.to - away.from > 1100)
-            return refuse(
-                phrase("away: from %1 lasts longer than any season, 1100 days", isoText(away.from)));
-        if (away.to < away.from)
-            return refuse(phrase("away: to %1 lies before from %2", isoText(away.to), isoText(away.from)));
-        if (away.stress && !within(*away.stress, 0, 10000))
-            return refuse(phrase("away: stress of %1 must be 0 to 10000 points", isoText(away.from)));
-        if (away.stress && away.why != AwayWhy::Camp && *away.stress > 0)
-            return refuse(phrase("away: %1 from %2 carries no stress; only a camp does",
-                                 translated(nameOf(away.why)), isoText(away.from)));
-    }
+    return {};
+}
+
+Result<void> checkAway(const Away& away) {
+    if (away.to - away.from > 1100)
+        return refuse(phrase("away: from %1 lasts longer than any season, 1100 days", isoText(away.from)));
+    if (away.to < away.from)
+        return refuse(phrase("away: to %1 lies before from %2", isoText(away.to), isoText(away.from)));
+    if (away.stress && !within(*away.stress, 0, 10000))
+        return refuse(phrase("away: stress of %1 must be 0 to 10000 points", isoText(away.from)));
+    if (away.stress && away.why != AwayWhy::Camp && *away.stress > 0)
+        return refuse(phrase("away: %1 from %2 carries no stress; only a camp does",
+                             translated(nameOf(away.why)), isoText(away.from)));
+    return {};
+}
+
+} // namespace
+
+Result<void> possible(const Season& s) {
+    if (s.end < s.start)
+        return refuse(phrase("end: %1 lies before start %2", isoText(s.end), isoText(s.start)));
+    if (s.dayCount() > 1100)
+        return refuse(
+            phrase("end: a season of %1 days is too long; at most 1100", std::to_string(s.dayCount())));
+    if (auto ok = checkRider(s); !ok)
+        return ok;
+    if (auto ok = checkRules(s.rules); !ok)
+        return ok;
+    if (s.races.size() > mostRaces)
+        return refuse(phrase("races: names %1 races; a season holds at most %2",
+                             std::to_string(s.races.size()), std::to_string(mostRaces)));
+    if (s.away.size() > mostRaces)
+        return refuse(phrase("away: names %1 absences; a season holds at most %2",
+                             std::to_string(s.away.size()), std::to_string(mostRaces)));
+    for (const Race& race : s.races)
+        if (auto ok = checkRace(race); !ok)
+            return ok;
+    if (auto ok = checkWeeks(s.weeks); !ok)
+        return ok;
+    if (auto ok = checkSessions(s.sessions); !ok)
+        return ok;
+    for (const Away& away : s.away)
+        if (auto ok = checkAway(away); !ok)
+            return ok;
     return {};
 }
 

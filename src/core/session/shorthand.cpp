@@ -27,6 +27,37 @@ bool digit(char c) {
     return c >= '0' && c <= '9';
 }
 
+/// Takes a number at `i` of a text, whole or with decimals, as it is written; its length.
+size_t numberAt(const std::string& text, size_t i, Token& t) {
+    size_t length = 1;
+    t.kind = Token::Kind::Number;
+    while (i + length < text.size() && digit(text[i + length]))
+        ++length;
+    if (i + length + 1 < text.size() && text[i + length] == '.' && digit(text[i + length + 1])) {
+        t.whole = false;
+        ++length;
+        while (i + length < text.size() && digit(text[i + length]))
+            ++length;
+    }
+    t.text = text.substr(i, length);
+    return length;
+}
+
+/// Takes a word at `i` of a text, in small letters; its length.
+size_t wordAt(const std::string& text, size_t i, Token& t) {
+    size_t length = 1;
+    t.kind = Token::Kind::Word;
+    while (i + length < text.size() && letter(text[i + length]))
+        ++length;
+    for (size_t k = 0; k < length; ++k) {
+        const char l = text[i + k];
+        t.text += l >= 'A' && l <= 'Z' ? static_cast<char>(l - 'A' + 'a') : l;
+    }
+    if (t.text == "x")
+        t.kind = Token::Kind::Times;
+    return length;
+}
+
 /// Cuts a text into words, numbers and signs, each with the place it stands at.
 tl::expected<std::vector<Token>, Mistake> tokensOf(const std::string& text) {
     std::vector<Token> all;
@@ -47,30 +78,13 @@ tl::expected<std::vector<Token>, Mistake> tokensOf(const std::string& text) {
             continue;
         }
         if (digit(c)) {
-            t.kind = Token::Kind::Number;
-            while (i + length < text.size() && digit(text[i + length]))
-                ++length;
-            if (i + length + 1 < text.size() && text[i + length] == '.' && digit(text[i + length + 1])) {
-                t.whole = false;
-                ++length;
-                while (i + length < text.size() && digit(text[i + length]))
-                    ++length;
-            }
+            length = numberAt(text, i, t);
             if (length > 12)
                 return tl::unexpected(
                     Mistake{place, phrase("a number of that many digits; write one that can be ridden")});
-            t.text = text.substr(i, length);
             t.value = std::stod(t.text);
         } else if (letter(c)) {
-            t.kind = Token::Kind::Word;
-            while (i + length < text.size() && letter(text[i + length]))
-                ++length;
-            for (size_t k = 0; k < length; ++k) {
-                const char l = text[i + k];
-                t.text += l >= 'A' && l <= 'Z' ? static_cast<char>(l - 'A' + 'a') : l;
-            }
-            if (t.text == "x")
-                t.kind = Token::Kind::Times;
+            length = wordAt(text, i, t);
         } else if (c == '"') {
             const size_t end = text.find('"', i + 1);
             if (end == std::string::npos)

@@ -127,16 +127,10 @@ std::string at(int line) {
     return "line " + std::to_string(line) + ": ";
 }
 
-} // namespace
-
-Result<Recording> readCsvRecording(const QByteArray& text) {
-    CsvLines lines(text);
-    QByteArrayList cells;
-    if (!lines.next(cells))
-        return refuse(phrase("is empty; its first line should name the columns"));
+/// What each column of a header is; refused without one of times and one Marram knows.
+Result<std::vector<Column>> columnsOf(const QByteArrayList& cells, int line) {
     if (cells.size() > CsvLines::mostCells)
-        return refuse(
-            phrase("%1names more than %2 columns", at(lines.line()), std::to_string(CsvLines::mostCells)));
+        return refuse(phrase("%1names more than %2 columns", at(line), std::to_string(CsvLines::mostCells)));
     std::vector<Column> columns;
     bool time = false, value = false;
     for (const QByteArray& name : cells) {
@@ -146,10 +140,24 @@ Result<Recording> readCsvRecording(const QByteArray& text) {
     }
     if (!time)
         return refuse(
-            phrase("%1no column of times; the header should name one `seconds` or `time`", at(lines.line())));
+            phrase("%1no column of times; the header should name one `seconds` or `time`", at(line)));
     if (!value)
-        return refuse(phrase("%1no column Marram knows; the header should name `power` or `heart_rate`",
-                             at(lines.line())));
+        return refuse(
+            phrase("%1no column Marram knows; the header should name `power` or `heart_rate`", at(line)));
+    return columns;
+}
+
+} // namespace
+
+Result<Recording> readCsvRecording(const QByteArray& text) {
+    CsvLines lines(text);
+    QByteArrayList cells;
+    if (!lines.next(cells))
+        return refuse(phrase("is empty; its first line should name the columns"));
+    const auto named = columnsOf(cells, lines.line());
+    if (!named)
+        return tl::unexpected(named.error());
+    const std::vector<Column>& columns = *named;
     Recording out;
     double lap = 0, lapStart = 0;
     bool laps = false;

@@ -51,15 +51,9 @@ void writeRecord(Encoder& out, const Sample& s) {
             1);
 }
 
-} // namespace
-
-std::vector<std::uint8_t> writeFit(const Recording& recording) {
+/// What stands before the records: the file, the rider, and what records are made of.
+void writeHead(Encoder& out, const Recording& recording, double first) {
     constexpr std::uint8_t u1 = Uint8, u2 = Uint16, u4 = Uint32;
-    Encoder out;
-    const auto& samples = recording.samples;
-    const double first = samples.empty() ? static_cast<double>(epoch) : samples.front().time;
-    const double last = samples.empty() ? first : samples.back().time;
-
     out.define(LocalFile, FileId, {{0, 1, Enum}, {1, 2, u2}, {2, 2, u2}, {3, 4, Uint32z}, {4, 4, u4}});
     out.byte(LocalFile);
     out.byte(4);     // activity
@@ -89,6 +83,44 @@ std::vector<std::uint8_t> writeFit(const Recording& recording) {
                 {7, 2, u2},
                 {13, 1, Sint8},
                 {30, 1, u1}});
+}
+
+/// The ride as a whole, and the file's one activity.
+void writeWhole(Encoder& out, const Recording& recording, double first, double last, double timer) {
+    constexpr std::uint8_t u2 = Uint16, u4 = Uint32;
+    const auto& samples = recording.samples;
+    out.define(LocalSession, Session,
+               {{253, 4, u4}, {2, 4, u4}, {5, 1, Enum}, {6, 1, Enum}, {7, 4, u4}, {8, 4, u4}, {9, 4, u4}});
+    out.byte(LocalSession);
+    out.put(deviceTime(last), 4);
+    out.put(deviceTime(first), 4);
+    const auto other = std::find_if(otherSports.begin(), otherSports.end(),
+                                    [&](const SportName& s) { return recording.otherSport == s.name; });
+    constexpr int cycling = 2;
+    out.byte(static_cast<std::uint8_t>(other != otherSports.end() ? other->number : cycling));
+    out.byte(static_cast<std::uint8_t>(recording.indoors ? indoorSubSports.front() : 0));
+    out.scaled(last - first, 1000, 0, 4);
+    out.scaled(timer, 1000, 0, 4);
+    out.scaled(samples.empty() ? missing : static_cast<double>(samples.back().distance), 100, 0, 4);
+    out.define(LocalActivity, Activity, {{253, 4, u4}, {0, 4, u4}, {1, 2, u2}, {2, 1, Enum}, {5, 4, u4}});
+    out.byte(LocalActivity);
+    out.put(deviceTime(last), 4);
+    out.scaled(timer, 1000, 0, 4);
+    out.put(1, 2);
+    out.byte(0);
+    out.put(deviceTime(last + recording.utcOffset.value_or(0)), 4);
+}
+
+} // namespace
+
+std::vector<std::uint8_t> writeFit(const Recording& recording) {
+    constexpr std::uint8_t u4 = Uint32;
+    Encoder out;
+    const auto& samples = recording.samples;
+    const double first = samples.empty() ? static_cast<double>(epoch) : samples.front().time;
+    const double last = samples.empty() ? first : samples.back().time;
+
+    writeHead(out, recording, first);
     writeEvent(out, first, 0);
     double timer = 0;
     for (size_t i = 0; i < samples.size(); ++i) {
@@ -110,26 +142,7 @@ std::vector<std::uint8_t> writeFit(const Recording& recording) {
         out.put(deviceTime(lap.start), 4);
         out.scaled(lap.end - lap.start, 1000, 0, 4);
     }
-    out.define(LocalSession, Session,
-               {{253, 4, u4}, {2, 4, u4}, {5, 1, Enum}, {6, 1, Enum}, {7, 4, u4}, {8, 4, u4}, {9, 4, u4}});
-    out.byte(LocalSession);
-    out.put(deviceTime(last), 4);
-    out.put(deviceTime(first), 4);
-    const auto other = std::find_if(otherSports.begin(), otherSports.end(),
-                                    [&](const SportName& s) { return recording.otherSport == s.name; });
-    constexpr int cycling = 2;
-    out.byte(static_cast<std::uint8_t>(other != otherSports.end() ? other->number : cycling));
-    out.byte(static_cast<std::uint8_t>(recording.indoors ? indoorSubSports.front() : 0));
-    out.scaled(last - first, 1000, 0, 4);
-    out.scaled(timer, 1000, 0, 4);
-    out.scaled(samples.empty() ? missing : static_cast<double>(samples.back().distance), 100, 0, 4);
-    out.define(LocalActivity, Activity, {{253, 4, u4}, {0, 4, u4}, {1, 2, u2}, {2, 1, Enum}, {5, 4, u4}});
-    out.byte(LocalActivity);
-    out.put(deviceTime(last), 4);
-    out.scaled(timer, 1000, 0, 4);
-    out.put(1, 2);
-    out.byte(0);
-    out.put(deviceTime(last + recording.utcOffset.value_or(0)), 4);
+    writeWhole(out, recording, first, last, timer);
     return out.finish();
 }
 

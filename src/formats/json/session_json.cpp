@@ -173,15 +173,49 @@ Result<std::vector<Family>> readFamilies(const QByteArray& json) {
     return all;
 }
 
+namespace {
+
+tl::unexpected<Problem> wrong(const QString& where, const char* what) {
+    return refuse(phrase("%1: %2", where.toStdString(), what));
+}
+
+Result<BlockSession> readSession(const QString& at, const QJsonObject& each, double lowThreshold) {
+    BlockSession s;
+    const auto day = parseDate(each.value("date").toString().toStdString());
+    if (!day)
+        return wrong(at + ".date", "must be a day, as 2027-03-01");
+    s.date = *day;
+    const auto role = named(
+        each.value("role").toString().toStdString(),
+        {Role::Rest, Role::Easy, Role::Long, Role::Hard, Role::Gym, Role::Test, Role::Openers, Role::Race});
+    if (!role)
+        return wrong(at + ".role", "must be a role of a day");
+    s.role = *role;
+    s.family = each.value("family").toString().toStdString();
+    s.title = each.value("title").toString().toStdString();
+    s.why = each.value("why").toString().toStdString();
+    s.note = each.value("note").toString().toStdString();
+    s.rung = each.value("rung").toInt(0);
+    s.seconds = each.value("seconds").toInt(0);
+    if (each.contains("shorthand")) {
+        auto read = readShorthand(each.value("shorthand").toString().toStdString());
+        if (!read)
+            return wrong(at + ".shorthand", read.error().sentence.c_str());
+        s.session = std::move(*read);
+        s.figures = figuresOf(s.session, lowThreshold);
+        s.seconds = s.figures.seconds;
+    }
+    return s;
+}
+
+} // namespace
+
 Result<SessionBlock> readBlock(const QByteArray& json, double lowThreshold) {
     const auto object = parseJsonObject(json);
     if (!object)
         return tl::unexpected(object.error());
     if (!object->value("weeks").isArray())
         return refuse(phrase("weeks: is missing; it must be what `block` printed"));
-    const auto wrong = [](const QString& where, const char* what) {
-        return refuse(phrase("%1: %2", where.toStdString(), what));
-    };
     SessionBlock block;
     const QJsonArray weeks = object->value("weeks").toArray();
     for (qsizetype w = 0; w < weeks.size(); ++w) {
@@ -205,39 +239,16 @@ Result<SessionBlock> readBlock(const QByteArray& json, double lowThreshold) {
         week.target.stress = o.value("target").toObject().value("stress").toDouble(0);
         const QJsonArray sessions = o.value("sessions").toArray();
         for (qsizetype i = 0; i < sessions.size(); ++i) {
-            const QString at = place + QString(".sessions[%1]").arg(i);
-            const QJsonObject each = sessions[i].toObject();
-            BlockSession s;
-            const auto day = parseDate(each.value("date").toString().toStdString());
-            if (!day)
-                return wrong(at + ".date", "must be a day, as 2027-03-01");
-            s.date = *day;
-            const auto role = named(each.value("role").toString().toStdString(),
-                                    {Role::Rest, Role::Easy, Role::Long, Role::Hard, Role::Gym, Role::Test,
-                                     Role::Openers, Role::Race});
-            if (!role)
-                return wrong(at + ".role", "must be a role of a day");
-            s.role = *role;
-            s.family = each.value("family").toString().toStdString();
-            s.title = each.value("title").toString().toStdString();
-            s.why = each.value("why").toString().toStdString();
-            s.note = each.value("note").toString().toStdString();
-            s.rung = each.value("rung").toInt(0);
-            s.seconds = each.value("seconds").toInt(0);
-            if (each.contains("shorthand")) {
-                auto read = readShorthand(each.value("shorthand").toString().toStdString());
-                if (!read)
-                    return wrong(at + ".shorthand", read.error().sentence.c_str());
-                s.session = std::move(*read);
-                s.figures = figuresOf(s.session, lowThreshold);
-                s.seconds = s.figures.seconds;
-                if (s.family == "long ride" && s.rung > 0) {
-                    const Family* family = familyNamed("long ride");
-                    if (family && static_cast<size_t>(s.rung) <= family->work.size())
-                        week.longTempo = figuresOf(family->work[static_cast<size_t>(s.rung) - 1]).seconds;
-                }
+            auto read =
+                readSession(place + QString(".sessions[%1]").arg(i), sessions[i].toObject(), lowThreshold);
+            if (!read)
+                return tl::unexpected(read.error());
+            if (read->family == "long ride" && read->rung > 0 && !read->session.items.empty()) {
+                const Family* family = familyNamed("long ride");
+                if (family && static_cast<size_t>(read->rung) <= family->work.size())
+                    week.longTempo = figuresOf(family->work[static_cast<size_t>(read->rung) - 1]).seconds;
             }
-            week.sessions.push_back(std::move(s));
+            week.sessions.push_back(std::move(*read));
         }
         block.weeks.push_back(std::move(week));
     }
