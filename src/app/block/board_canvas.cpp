@@ -212,101 +212,132 @@ void BoardCanvas::move(int days) {
 }
 
 void BoardCanvas::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Escape && hold_)
+        letGo();
+    else if (!moveByKey(event) && !editByKey(event) && !askByKey(event))
+        QWidget::keyPressEvent(event);
+}
+
+/// Another day is chosen, or with Shift what stands there goes with it.
+bool BoardCanvas::moveByKey(const QKeyEvent* event) {
     const bool shift = event->modifiers() & Qt::ShiftModifier,
                control = event->modifiers() & Qt::ControlModifier;
-    const auto change = [&](auto make, const QString& what) {
-        if (marks_.chosen)
-            edit(make(*marks_.chosen), what);
-    };
     const auto arrow = [&](int days) { shift ? move(days) : step(days); };
     switch (event->key()) {
     case Qt::Key_Up:
-        return arrow(-1);
+        arrow(-1);
+        return true;
     case Qt::Key_Down:
-        return arrow(1);
+        arrow(1);
+        return true;
     case Qt::Key_Left:
-        return arrow(-7);
+        arrow(-7);
+        return true;
     case Qt::Key_Right:
-        return arrow(7);
+        arrow(7);
+        return true;
     case Qt::Key_PageUp:
         emit wantsWeeks(control ? -4 : -1);
-        return;
+        return true;
     case Qt::Key_PageDown:
         emit wantsWeeks(control ? 4 : 1);
-        return;
+        return true;
     case Qt::Key_Home:
         choose(picture_.today);
-        return;
+        return true;
+    default:
+        return false;
+    }
+}
+
+void BoardCanvas::change(const std::function<Season(Date)>& make, const QString& what) {
+    if (marks_.chosen)
+        edit(make(*marks_.chosen), what);
+}
+
+/// The chosen day's session is made another.
+bool BoardCanvas::editByKey(const QKeyEvent* event) {
+    switch (event->key()) {
     case Qt::Key_Plus:
     case Qt::Key_Equal:
         change([&](Date d) { return climbed(picture_, *book_, d, 1); }, wording("Climb a rung"));
-        return;
+        return true;
     case Qt::Key_Minus:
         change([&](Date d) { return climbed(picture_, *book_, d, -1); }, wording("Step down a rung"));
-        return;
+        return true;
     case Qt::Key_BracketRight:
         change([&](Date d) { return lengthened(picture_, d, 5); }, wording("Lengthen a session"));
-        return;
+        return true;
     case Qt::Key_BracketLeft:
         change([&](Date d) { return lengthened(picture_, d, -5); }, wording("Shorten a session"));
-        return;
-    case Qt::Key_Return:
-    case Qt::Key_Enter:
-    case Qt::Key_F2:
-        emit wantsWords();
-        return;
+        return true;
     case Qt::Key_Delete:
         change([&](Date d) { return withContent(picture_, d, {}); }, wording("Give a day's rest"));
-        return;
+        return true;
     case Qt::Key_Backspace:
         change([&](Date d) { return freed(picture_, d); }, wording("Leave a day to the block"));
-        return;
+        return true;
     case Qt::Key_Space:
         if (const BoardDay* d = marks_.chosen ? picture_.day(*marks_.chosen) : nullptr; d && d->open())
             edit(d->pin.holds() ? freed(picture_, d->date) : withContent(picture_, d->date, contentOf(*d)),
                  d->pin.holds() ? wording("Unpin a day") : wording("Pin a day"));
-        return;
-    case Qt::Key_Escape:
-        if (hold_)
-            return letGo();
-        break;
-    default:
-        break;
-    }
-    if (control && event->key() == Qt::Key_C) {
+        return true;
+    case Qt::Key_C:
+        if (!(event->modifiers() & Qt::ControlModifier))
+            return false;
         if (const BoardDay* d = marks_.chosen ? picture_.day(*marks_.chosen) : nullptr)
             taken_ = std::pair{contentOf(*d), dayWords(*d)};
-        return;
-    }
-    if (control && event->key() == Qt::Key_V) {
+        return true;
+    case Qt::Key_V:
+        if (!(event->modifiers() & Qt::ControlModifier))
+            return false;
         if (taken_)
             change([&](Date d) { return withContent(picture_, d, taken_->first); },
                    wording("Copy a session"));
-        return;
-    }
-    if (!control && event->key() == Qt::Key_P && marks_.chosen) {
+        return true;
+    case Qt::Key_P:
+        if (event->modifiers() & Qt::ControlModifier || !marks_.chosen)
+            return false;
         edit(weekPinned(picture_, monday(*marks_.chosen)), wording("Pin a week's sessions"));
-        return;
+        return true;
+    default:
+        return false;
     }
-    if (!control && event->key() == Qt::Key_N) {
-        emit wantsNote();
-        return;
+}
+
+/// Something beside the board is asked for.
+bool BoardCanvas::askByKey(const QKeyEvent* event) {
+    const bool control = event->modifiers() & Qt::ControlModifier;
+    switch (event->key()) {
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+    case Qt::Key_F2:
+        emit wantsWords();
+        return true;
+    case Qt::Key_N:
+        if (!control)
+            emit wantsNote();
+        return !control;
+    case Qt::Key_F:
+        if (!control)
+            emit wantsFamilies();
+        return !control;
+    case Qt::Key_T:
+        if (!control)
+            emit wantsWeekText();
+        return !control;
+    case Qt::Key_Menu:
+        if (marks_.chosen) {
+            const Date week = monday(*marks_.chosen);
+            emit wantsMenu(
+                mapToGlobal(scene_.cell((week - picture_.weeks.front().start) / 7, *marks_.chosen - week)
+                                .center()
+                                .toPoint()));
+        }
+        return marks_.chosen.has_value();
+    default:
+        return false;
     }
-    if (!control && event->key() == Qt::Key_F) {
-        emit wantsFamilies();
-        return;
-    }
-    if (!control && event->key() == Qt::Key_T) {
-        emit wantsWeekText();
-        return;
-    }
-    if (event->key() == Qt::Key_Menu && marks_.chosen) {
-        const int week = (monday(*marks_.chosen) - picture_.weeks.front().start) / 7;
-        emit wantsMenu(
-            mapToGlobal(scene_.cell(week, *marks_.chosen - monday(*marks_.chosen)).center().toPoint()));
-        return;
-    }
-    QWidget::keyPressEvent(event);
 }
 
 void BoardCanvas::focusInEvent(QFocusEvent* event) {

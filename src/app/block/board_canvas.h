@@ -4,6 +4,7 @@
 #include "app/block/board_painter.h"
 #include "app/shell/read_aloud.h"
 #include <QWidget>
+#include <functional>
 
 namespace marram {
 
@@ -62,6 +63,10 @@ private:
     std::optional<Date> dayAt(const QPointF& point) const;
     void letGo();
     void step(int days);
+    bool moveByKey(const QKeyEvent* event);
+    bool editByKey(const QKeyEvent* event);
+    bool askByKey(const QKeyEvent* event);
+    void change(const std::function<Season(Date)>& make, const QString& what);
     void move(int days);
     void edit(const Season& after, const QString& what);
     void tell();

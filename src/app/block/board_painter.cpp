@@ -188,40 +188,59 @@ private:
         p_.fillRect(QRectF(foot.x(), foot.y() - h, w, h), mixed(c_.paper, c_.grass, 0.6));
     }
 
-    /// Name and length, and the line under them.
-    void words(const BoardDay& d, const QRectF& r, bool tight) const {
-        QString name, length;
-        QColor colour = c_.ink;
+    /// What a day is called, how that is written, and the time its sessions take.
+    struct Title {
+        QString name;
+        QColor colour;
         bool strong = true;
         int seconds = 0;
+    };
+    Title titleOfDay(const BoardDay& d) const {
+        Title t{{}, c_.ink};
         if (!d.race.isEmpty()) {
-            name = d.race;
-            colour = c_.rust;
+            t.name = d.race;
+            t.colour = c_.rust;
         } else if (!d.away.isEmpty()) {
-            name = d.away;
-            colour = c_.muted;
+            t.name = d.away;
+            t.colour = c_.muted;
         } else if (d.past) {
             if (d.meant) {
-                name = capital(titleOf(d.meant->family, d.meant->rung).toStdString());
+                t.name = capital(titleOf(d.meant->family, d.meant->rung).toStdString());
             } else {
-                name = d.ridden ? wording("Ride") : "";
-                strong = d.ridden.has_value();
+                t.name = d.ridden ? wording("Ride") : "";
+                t.strong = d.ridden.has_value();
             }
-            seconds = d.ridden ? d.ridden->seconds : 0;
-            colour = d.ridden ? c_.ink : c_.muted;
+            t.seconds = d.ridden ? d.ridden->seconds : 0;
+            t.colour = d.ridden ? c_.ink : c_.muted;
         } else if (!d.sessions.empty()) {
             for (const BlockSession& s : d.sessions) {
                 const QString title = titleOf(s.family, s.rung, wording("own words"));
-                name += name.isEmpty() ? capital(title.toStdString()) : wording(" and %1", title);
-                seconds += s.ridden() ? s.seconds : 0;
+                t.name += t.name.isEmpty() ? capital(title.toStdString()) : wording(" and %1", title);
+                t.seconds += s.ridden() ? s.seconds : 0;
             }
         } else if (d.inSeason) {
-            name = wording("Rest");
-            strong = false;
-            colour = c_.muted;
+            t.name = wording("Rest");
+            t.strong = false;
+            t.colour = c_.muted;
         }
-        if (seconds > 0)
-            length = lengthText(seconds);
+        return t;
+    }
+
+    /// Work too long for its line is said in fewer signs; digits are never cut.
+    void secondLine(const BoardDay& d, const QRectF& r, const QString& second, const QColor& tone) const {
+        QString fits = second;
+        if (const BlockSession* ride = d.ride(); width(fits, small_) > r.width() && ride && tone != c_.rust)
+            fits = briefWork(ride->session, picture_.lowThreshold);
+        if (width(fits, small_) > r.width())
+            fits = QFontMetricsF(small_).elidedText(second, Qt::ElideRight, r.width());
+        text({r.left(), r.top() + 3 + s_.lineHeight, r.width(), s_.lineHeight},
+             Qt::AlignLeft | Qt::AlignVCenter, fits, tone);
+    }
+
+    /// Name and length, and the line under them.
+    void words(const BoardDay& d, const QRectF& r, bool tight) const {
+        const Title t = titleOfDay(d);
+        const QString length = t.seconds > 0 ? lengthText(t.seconds) : QString();
         const double lengthWidth = length.isEmpty() ? 0 : width(length, small_) + 8;
         const double dot = !d.past && d.pin.holds() ? 9 : 0;
         if (dot > 0) {
@@ -230,37 +249,28 @@ private:
             p_.drawEllipse(QPointF(r.left() + 3, r.top() + 3 + s_.lineHeight / 2), 2.6, 2.6);
         }
         const QRectF first(r.left() + dot, r.top() + 3, r.width() - dot, s_.lineHeight);
-        QFont font = strong ? strong_ : small_;
+        QFont font = t.strong ? strong_ : small_;
         text(first, Qt::AlignRight | Qt::AlignVCenter, length, c_.muted);
         auto [second, tone] = under(d);
         // A name too long for its line goes on in the next, where nothing else stands there.
         const double room = first.width() - lengthWidth;
         // With no second line the name is set as much smaller as it needs.
         constexpr double smallest = 7.5; // points
-        while (tight && font.pointSizeF() > smallest && QFontMetricsF(font).horizontalAdvance(name) > room)
+        while (tight && font.pointSizeF() > smallest && QFontMetricsF(font).horizontalAdvance(t.name) > room)
             font.setPointSizeF(font.pointSizeF() - 0.5);
         const QFontMetricsF metrics(font);
-        QString begin = name;
+        QString begin = t.name;
         while (!tight && second.isEmpty() && metrics.horizontalAdvance(begin) > room && begin.contains(' '))
             begin = begin.section(' ', 0, -2);
         text({first.left(), first.top(), room, first.height()}, Qt::AlignLeft | Qt::AlignVCenter,
-             metrics.elidedText(begin, Qt::ElideRight, room), colour, font);
-        if (begin.size() < name.size())
+             metrics.elidedText(begin, Qt::ElideRight, room), t.colour, font);
+        if (begin.size() < t.name.size())
             text({r.left(), r.top() + 3 + s_.lineHeight, r.width(), s_.lineHeight},
                  Qt::AlignLeft | Qt::AlignVCenter,
-                 metrics.elidedText(name.mid(begin.size()).trimmed(), Qt::ElideRight, r.width()), colour,
-                 strong);
-        if (!second.isEmpty() && (!tight || tone == c_.rust)) {
-            QString fits = second;
-            // Work too long for its line is said in fewer signs; digits are never cut.
-            if (const BlockSession* ride = d.ride();
-                width(fits, small_) > r.width() && ride && tone != c_.rust)
-                fits = briefWork(ride->session, picture_.lowThreshold);
-            if (width(fits, small_) > r.width())
-                fits = QFontMetricsF(small_).elidedText(second, Qt::ElideRight, r.width());
-            text({r.left(), r.top() + 3 + s_.lineHeight, r.width(), s_.lineHeight},
-                 Qt::AlignLeft | Qt::AlignVCenter, fits, tone);
-        }
+                 metrics.elidedText(t.name.mid(begin.size()).trimmed(), Qt::ElideRight, r.width()), t.colour,
+                 t.strong);
+        if (!second.isEmpty() && (!tight || tone == c_.rust))
+            secondLine(d, r, second, tone);
         if (!d.pin.note.empty()) { // a corner turned down: there is a word to the rider
             QPainterPath corner;
             corner.moveTo(r.right() + 4, r.top());

@@ -93,43 +93,14 @@ void RecordStrip::paintEvent(QPaintEvent*) {
     p.setLayoutDirection(Qt::LeftToRight); // time runs to the right in every language
     p.setRenderHint(QPainter::Antialiasing);
     p.setFont(typeface(Type::Small));
-    const Shore& c = shore();
-    const QFontMetricsF metrics(p.font());
-    const double line = metrics.height(), gutter = this->gutter();
-    const Date first = weeks_.begin()->first, last = std::prev(weeks_.end())->first + 7;
-    const auto x = [&](Date d) { return xOf(d); };
+    const double line = QFontMetricsF(p.font()).height();
     // Months on one axis for both.
-    const double axis = height() - line - 2;
-    Date named = first - 1000;
-    for (Date d = first; d < last; d = d + 1) {
-        const CivilDate civil = toCivil(d);
-        if (civil.day != 1)
-            continue;
-        p.setPen(QPen(c.hairline, 1));
-        p.drawLine(QPointF(x(d), 4), QPointF(x(d), axis));
-        if (x(d) - x(named) < metrics.horizontalAdvance("2026 ") + 6 || x(d) + 30 > width())
-            continue;
-        named = d;
-        p.setPen(c.muted);
-        p.drawText(QPointF(x(d) + 2, height() - 4), monthText(d));
-    }
-    // Hours.
-    const double top = axis - 0.3 * axis;
-    double most = 1;
-    for (const auto& each : weeks_)
-        most = std::max(most, each.second);
-    p.setPen(Qt::NoPen);
-    p.setBrush(c.grass);
-    for (const auto& [week, hours] : weeks_) {
-        const double high = (axis - top - 4) * hours / most;
-        p.drawRect(QRectF(x(week), axis - high, std::max(1.0, x(week + 7) - x(week) - 1), high));
-    }
-    p.setPen(c.muted);
-    p.drawText(QRectF(0, top, gutter - 6, line), Qt::AlignRight, QString("%1 h").arg(most, 0, 'f', 0));
-    p.setPen(QPen(c.hairline, 1));
-    p.drawLine(QPointF(gutter, top - 3), QPointF(width() - 8, top - 3));
-    // Threshold power.
-    double low = 1e9, high = 0;
+    const double axis = height() - line - 2, top = axis - 0.3 * axis;
+    paintMonths(p, axis);
+    paintHours(p, axis, top);
+    Powers powers;
+    double& low = powers.low;
+    double& high = powers.high;
     for (const LearntValue& v : said_.thresholdPower) {
         low = std::min(low, v.low);
         high = std::max(high, v.high.value_or(v.value * 1.06));
@@ -139,17 +110,70 @@ void RecordStrip::paintEvent(QPaintEvent*) {
         high = std::max(high, v.value);
     }
     if (high <= 0) {
-        p.setPen(c.muted);
-        p.drawText(QRectF(gutter, 4, (width() - gutter - 8), top - 8), Qt::AlignCenter,
+        p.setPen(shore().muted);
+        p.drawText(QRectF(gutter(), 4, (width() - gutter() - 8), top - 8), Qt::AlignCenter,
                    wording("No power in this record"));
         return;
     }
+    powers.top = 8 + line;
+    powers.tall = top - 16 - line;
+    paintLearnt(p, powers);
+    paintEntered(p, powers);
+    paintFigures(p, powers);
+}
+
+void RecordStrip::paintMonths(QPainter& p, double axis) const {
+    const Shore& c = shore();
+    const QFontMetricsF metrics(p.font());
+    const Date first = weeks_.begin()->first, last = std::prev(weeks_.end())->first + 7;
+    Date named = first - 1000;
+    for (Date d = first; d < last; d = d + 1) {
+        const CivilDate civil = toCivil(d);
+        if (civil.day != 1)
+            continue;
+        p.setPen(QPen(c.hairline, 1));
+        p.drawLine(QPointF(xOf(d), 4), QPointF(xOf(d), axis));
+        if (xOf(d) - xOf(named) < metrics.horizontalAdvance("2026 ") + 6 || xOf(d) + 30 > width())
+            continue;
+        named = d;
+        p.setPen(c.muted);
+        p.drawText(QPointF(xOf(d) + 2, height() - 4), monthText(d));
+    }
+}
+
+void RecordStrip::paintHours(QPainter& p, double axis, double top) const {
+    const Shore& c = shore();
+    const double line = QFontMetricsF(p.font()).height();
+    double most = 1;
+    for (const auto& each : weeks_)
+        most = std::max(most, each.second);
+    p.setPen(Qt::NoPen);
+    p.setBrush(c.grass);
+    for (const auto& [week, hours] : weeks_) {
+        const double high = (axis - top - 4) * hours / most;
+        p.drawRect(QRectF(xOf(week), axis - high, std::max(1.0, xOf(week + 7) - xOf(week) - 1), high));
+    }
+    p.setPen(c.muted);
+    p.drawText(QRectF(0, top, gutter() - 6, line), Qt::AlignRight, QString("%1 h").arg(most, 0, 'f', 0));
+    p.setPen(QPen(c.hairline, 1));
+    p.drawLine(QPointF(gutter(), top - 3), QPointF(width() - 8, top - 3));
+}
+
+double RecordStrip::Powers::y(double watts) const {
     const double span = std::max(high - low, 0.08 * high);
-    const auto y = [&](double w) { return 8 + line + (high - w) / span * (top - 16 - line); };
+    return top + (high - watts) / span * tall;
+}
+
+/// What the record says: a band where it knows one, open at its top where it is a lower bound.
+void RecordStrip::paintLearnt(QPainter& p, const Powers& powers) const {
+    const Shore& c = shore();
+    const Date last = std::prev(weeks_.end())->first + 7;
+    const auto y = [&](double w) { return powers.y(w); };
     for (size_t i = 0; i < said_.thresholdPower.size(); ++i) {
         const LearntValue& v = said_.thresholdPower[i];
-        const double from = x(v.from),
-                     to = i + 1 < said_.thresholdPower.size() ? x(said_.thresholdPower[i + 1].from) : x(last);
+        const double from = xOf(v.from), to = i + 1 < said_.thresholdPower.size()
+                                                  ? xOf(said_.thresholdPower[i + 1].from)
+                                                  : xOf(last);
         QColor body = c.sand;
         p.setPen(Qt::NoPen);
         if (v.high) {
@@ -167,29 +191,41 @@ void RecordStrip::paintEvent(QPaintEvent*) {
         p.setPen(QPen(c.ochre, 2));
         p.drawLine(QPointF(from, y(v.value)), QPointF(to, y(v.value)));
     }
-    // What is entered: as a dashed line, like all that is only said.
-    p.setPen(QPen(c.ink, 1.2, Qt::DashLine));
+}
+
+/// What is entered: as a dashed line, like all that is only said.
+void RecordStrip::paintEntered(QPainter& p, const Powers& powers) const {
+    const Date first = weeks_.begin()->first, last = std::prev(weeks_.end())->first + 7;
+    const auto y = [&](double w) { return powers.y(w); };
+    p.setPen(QPen(shore().ink, 1.2, Qt::DashLine));
     for (size_t i = 0; i < entered_.size(); ++i) {
-        const double from = i == 0 ? x(first) : std::max(x(first), x(entered_[i].from));
-        const double to = i + 1 < entered_.size() ? x(entered_[i + 1].from) : x(last);
+        const double from = i == 0 ? xOf(first) : std::max(xOf(first), xOf(entered_[i].from));
+        const double to = i + 1 < entered_.size() ? xOf(entered_[i + 1].from) : xOf(last);
         if (to > from)
             p.drawLine(QPointF(from, y(entered_[i].value)),
-                       QPointF(std::min(to, x(last)), y(entered_[i].value)));
+                       QPointF(std::min(to, xOf(last)), y(entered_[i].value)));
     }
+}
+
+void RecordStrip::paintFigures(QPainter& p, const Powers& powers) const {
+    const Shore& c = shore();
+    const QFontMetricsF metrics(p.font());
+    const double line = metrics.height();
+    const auto y = [&](double w) { return powers.y(w); };
     p.setPen(c.muted);
     double labelled = -1000;
-    for (const double w : {high, low}) {
+    for (const double w : {powers.high, powers.low}) {
         if (std::abs(y(w) - labelled) < line)
             continue;
         labelled = y(w);
-        p.drawText(QRectF(0, y(w) - line / 2, gutter - 6, line), Qt::AlignRight | Qt::AlignVCenter,
+        p.drawText(QRectF(0, y(w) - line / 2, gutter() - 6, line), Qt::AlignRight | Qt::AlignVCenter,
                    QString("%1 W").arg(w, 0, 'f', 0));
     }
     p.setPen(c.ink);
     double free = -1;
     for (const LearntValue& v : said_.thresholdPower) {
         const QString words = (v.atLeast ? QString("≥ ") : QString()) + decimal(v.value, 0);
-        const double at = x(v.from) + 3;
+        const double at = xOf(v.from) + 3;
         if (at < free || at + metrics.horizontalAdvance(words) > width())
             continue;
         free = at + metrics.horizontalAdvance(words) + 8;

@@ -24,6 +24,16 @@ protected:
 private:
     double gutter() const;
     double xOf(Date day) const;
+    /// The scale of power: what is shown, W, and where.
+    struct Powers {
+        double low = 1e9, high = 0, top = 0, tall = 0;
+        double y(double watts) const;
+    };
+    void paintMonths(QPainter& p, double axis) const;
+    void paintHours(QPainter& p, double axis, double top) const;
+    void paintLearnt(QPainter& p, const Powers& powers) const;
+    void paintEntered(QPainter& p, const Powers& powers) const;
+    void paintFigures(QPainter& p, const Powers& powers) const;
     LearntValues said_;
     std::vector<DatedValue> entered_;
     std::map<Date, double> weeks_; ///< h, by Monday

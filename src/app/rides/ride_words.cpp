@@ -168,35 +168,29 @@ QString describeRide(const RideRecord& r, std::optional<double> planned) {
     return f.text();
 }
 
-static QString derivation(const QString& name, const RideRecord& r, const RiderRecord& rider,
-                          std::optional<double> planned) {
+static QString holdsFrom(const RiderRecord& rider, Quantity q, Date on) {
+    const DatedValue* v = rider.values.entryOn(q, on);
+    if (!v)
+        return QString();
+    return QString(v->atLeast ? wording(", which holds from %1 and is a lower bound: the truth may be higher")
+                              : wording(", which holds from %1"))
+        .arg(day(v->from));
+}
+
+static QString stressDerivation(const RideRecord& r, const RiderRecord& rider,
+                                std::optional<double> planned) {
     const Score& s = r.score;
-    const auto from = [&](Quantity q) -> QString {
-        const DatedValue* v = rider.values.entryOn(q, r.day);
-        if (!v)
-            return QString();
-        return QString(v->atLeast
-                           ? wording(", which holds from %1 and is a lower bound: the truth may be higher")
-                           : wording(", which holds from %1"))
-            .arg(day(v->from));
-    };
     const QString hours = n(s.duration / 3600.0, 4);
-    if (name == "duration")
-        return wording("The samples stand on a grid of seconds; a gap of up to 10 s holds the last value, a "
-                       "longer "
-                       "one is a stop. %1 s were recorded between the stops, of %2 s from start to end.")
-            .arg(s.duration)
-            .arg(s.elapsed);
-    if (name == "stress" && s.method == StressMethod::Power)
+    if (s.method == StressMethod::Power)
         return QString(wording("100 × hours × relative intensity² = 100 × %1 × %2² = <b>%3</b>. Relative "
                                "intensity is "
                                "equivalent power %4 W over threshold power %5 W%6.%7"))
             .arg(hours, n(*s.relativeIntensity, 4), n(*s.stress, 1), n(*s.equivalentPower, 1),
-                 n(r.thresholdPower), from(Quantity::ThresholdPower),
+                 n(r.thresholdPower), holdsFrom(rider, Quantity::ThresholdPower, r.day),
                  planned ? wording(" %1 points were planned: %2 % of it was ridden.")
                                .arg(n(*planned), *planned > 0 ? n(100 * *s.stress / *planned) : "–")
                          : QString());
-    if (name == "stress" && s.method == StressMethod::HeartRate) {
+    if (s.method == StressMethod::HeartRate) {
         const auto range = heartRateRangeOn(rider, r.day);
         const auto& scale = rider.scales.heartRate;
         return QString(wording("Training impulse %1 (minutes × x × a·e^(b·x), x the share of heart-rate "
@@ -220,7 +214,7 @@ static QString derivation(const QString& name, const RideRecord& r, const RiderR
                                           "may be higher than this.")
                                 : "");
     }
-    if (name == "stress" && s.method == StressMethod::Effort) {
+    if (s.method == StressMethod::Effort) {
         const auto& scale = rider.scales.effort;
         return wording("Effort × minutes × points a minute = %1 × %2 × %3 = <b>%4</b> (Foster). %5")
             .arg(n(s.effort.value_or(0), 1), n(s.duration / 60.0, 1), n(s.scale, 4), n(*s.stress, 1),
@@ -231,14 +225,52 @@ static QString derivation(const QString& name, const RideRecord& r, const RiderR
                      : QString(wording(
                            "Not learned yet: an hour at effort 8 stands for 100 points (common practice).")));
     }
+    return {};
+}
+
+static QString timesDerivation(const QString& name, const RideRecord& r, const RiderRecord& rider) {
+    const Score& s = r.score;
+    if (name == "bands" && s.bandSeconds) {
+        const double low =
+            rider.values.on(Quantity::LowThreshold, r.day).value_or(defaultLowThreshold) * r.thresholdPower;
+        return wording("Every recorded second by its own power, which scatters from second to second, so the "
+                       "top is "
+                       "smaller than what the work was for: low to %1 W (%2 of threshold), middle to %3 "
+                       "W, high "
+                       "above: <b>%4, %5 and %6 s</b>.")
+            .arg(n(low), n(low / std::max(1.0, r.thresholdPower), 2), n(r.thresholdPower),
+                 n(s.bandSeconds->low), n(s.bandSeconds->middle), n(s.bandSeconds->high));
+    }
+    if (name == "purpose" && s.purposeSeconds)
+        return wording("A set of efforts, the rests between them included, counts to the band its mean power "
+                       "falls in; "
+                       "everything else to the band it was ridden in: <b>%1, %2 and %3 s</b>. The studies "
+                       "behind the "
+                       "schools count so.")
+            .arg(n(s.purposeSeconds->low), n(s.purposeSeconds->middle), n(s.purposeSeconds->high));
+    return {};
+}
+
+static QString derivation(const QString& name, const RideRecord& r, const RiderRecord& rider,
+                          std::optional<double> planned) {
+    const Score& s = r.score;
+    if (name == "stress")
+        return stressDerivation(r, rider, planned);
+    if (name == "duration")
+        return wording("The samples stand on a grid of seconds; a gap of up to 10 s holds the last value, a "
+                       "longer "
+                       "one is a stop. %1 s were recorded between the stops, of %2 s from start to end.")
+            .arg(s.duration)
+            .arg(s.elapsed);
     if (name == "equivalent")
         return wording("Power over 30 s windows, each mean to the fourth power, their mean, its fourth root: "
                        "<b>%1 W</b>, the steady power that would have cost about the same.%2")
             .arg(n(s.equivalentPower.value_or(0), 1),
-                 s.relativeIntensity ? wording(" Over the threshold of %1 W%2: %3.")
-                                           .arg(n(r.thresholdPower), from(Quantity::ThresholdPower),
-                                                n(*s.relativeIntensity, 4))
-                                     : QString());
+                 s.relativeIntensity
+                     ? wording(" Over the threshold of %1 W%2: %3.")
+                           .arg(n(r.thresholdPower), holdsFrom(rider, Quantity::ThresholdPower, r.day),
+                                n(*s.relativeIntensity, 4))
+                     : QString());
     if (name == "mean_power")
         return wording("Work %1 kJ over %2 recorded seconds = <b>%3 W</b>; seconds without a reading count "
                        "as zero.")
@@ -264,25 +296,7 @@ static QString derivation(const QString& name, const RideRecord& r, const RiderR
         return wording("As the device summed it up to the last second: <b>%1 m</b> in %2 recorded seconds.")
             .arg(n(s.distance.value_or(0)))
             .arg(s.duration);
-    if (name == "bands" && s.bandSeconds) {
-        const double low =
-            rider.values.on(Quantity::LowThreshold, r.day).value_or(defaultLowThreshold) * r.thresholdPower;
-        return wording("Every recorded second by its own power, which scatters from second to second, so the "
-                       "top is "
-                       "smaller than what the work was for: low to %1 W (%2 of threshold), middle to %3 "
-                       "W, high "
-                       "above: <b>%4, %5 and %6 s</b>.")
-            .arg(n(low), n(low / std::max(1.0, r.thresholdPower), 2), n(r.thresholdPower),
-                 n(s.bandSeconds->low), n(s.bandSeconds->middle), n(s.bandSeconds->high));
-    }
-    if (name == "purpose" && s.purposeSeconds)
-        return wording("A set of efforts, the rests between them included, counts to the band its mean power "
-                       "falls in; "
-                       "everything else to the band it was ridden in: <b>%1, %2 and %3 s</b>. The studies "
-                       "behind the "
-                       "schools count so.")
-            .arg(n(s.purposeSeconds->low), n(s.purposeSeconds->middle), n(s.purposeSeconds->high));
-    return {};
+    return timesDerivation(name, r, rider);
 }
 
 QString deriveFigure(const QString& name, const RideRecord& r, const RiderRecord& rider,

@@ -68,6 +68,20 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
         wording("Choose files"), [this] { chooseFiles(); }));
 
     auto* split = new QSplitter(Qt::Horizontal);
+    split->addWidget(makeList());
+    split->addWidget(panel_);
+    split->setStretchFactor(1, 1);
+    split_ = split;
+    fitColumns();
+    split->setChildrenCollapsible(false);
+    stack_->addWidget(split);
+    makeBar();
+    layout->addWidget(underWay_);
+    follow();
+    refresh();
+}
+
+QWidget* RidesView::makeList() {
     auto* left = new QWidget;
     auto* leftLayout = new QVBoxLayout(left);
     leftLayout->setContentsMargins(20, 14, 8, 8);
@@ -100,29 +114,6 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
     button(wording("Simulate today's ride"), [this] { rideToday(); });
     buttons->addStretch();
     leftLayout->addLayout(buttons);
-    split->addWidget(left);
-
-    split->addWidget(panel_);
-    split->setStretchFactor(1, 1);
-    split_ = split;
-    fitColumns();
-    split->setChildrenCollapsible(false);
-    stack_->addWidget(split);
-
-    auto* bar = new QHBoxLayout(underWay_);
-    bar->setContentsMargins(20, 4, 20, 6);
-    auto* cancel = new QPushButton(wording("Cancel"));
-    cancel->setObjectName("cancelImport");
-    bar->addWidget(progressWords_);
-    bar->addWidget(progress_, 1);
-    bar->addWidget(cancel);
-    underWay_->hide();
-    layout->addWidget(underWay_);
-
-    connect(cancel, &QPushButton::clicked, this, [this] {
-        workspace_.roster.jobs().cancel(workspace_.roster.jobs().importing() ? JobKind::Import
-                                                                             : JobKind::Scoring);
-    });
     table_->setContextMenuPolicy(Qt::CustomContextMenu);
     connect(table_, &QWidget::customContextMenuRequested, this, [this](const QPoint& at) {
         if (!table_->indexAt(at).isValid() || panel_->rideShown() == 0)
@@ -134,6 +125,26 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
     });
     connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& now) { open(now.row()); });
+    return left;
+}
+
+/// What is under way, and a way out of it.
+void RidesView::makeBar() {
+    auto* bar = new QHBoxLayout(underWay_);
+    bar->setContentsMargins(20, 4, 20, 6);
+    auto* cancel = new QPushButton(wording("Cancel"));
+    cancel->setObjectName("cancelImport");
+    bar->addWidget(progressWords_);
+    bar->addWidget(progress_, 1);
+    bar->addWidget(cancel);
+    underWay_->hide();
+    connect(cancel, &QPushButton::clicked, this, [this] {
+        workspace_.roster.jobs().cancel(workspace_.roster.jobs().importing() ? JobKind::Import
+                                                                             : JobKind::Scoring);
+    });
+}
+
+void RidesView::follow() {
     for (const auto signal : {&ChosenRider::ridesChanged, &ChosenRider::settled})
         connect(&workspace_.chosen, signal, this, &RidesView::refreshWhenSeen);
     connect(&workspace_.plans, &PlanService::planChanged, this, &RidesView::refreshWhenSeen);
@@ -156,7 +167,6 @@ RidesView::RidesView(Workspace& workspace, QWidget* parent)
         progress_->setValue(progress_->maximum() - waiting);
         progressWords_->setText(wording("Scoring again, %1 left").arg(waiting));
     });
-    refresh();
 }
 
 void RidesView::fitColumns() {

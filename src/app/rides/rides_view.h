@@ -34,6 +34,9 @@ protected:
     void changeEvent(QEvent* event) override;
 
 private:
+    QWidget* makeList();
+    void makeBar();
+    void follow();
     void refresh();
     void fitColumns();
     void refreshWhenSeen();

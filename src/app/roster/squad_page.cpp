@@ -89,6 +89,20 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
       fits_(new RaceFitPage) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 6, 0, 0);
+    layout->addLayout(makeTools());
+    makeWeekLine();
+    layout->addWidget(ofWeek_);
+    makeParts();
+    layout->addWidget(stack_, 1);
+    makeDid();
+    layout->addWidget(didBox_);
+    connectTools();
+    connectCanvas();
+    setFocusProxy(canvas_);
+    open(Part::Seasons);
+}
+
+QLayout* SquadPage::makeTools() {
     auto* tools = new QHBoxLayout;
     season_->setText(wording("The season ahead"));
     week_->setText(wording("The week"));
@@ -113,6 +127,16 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
     order_->setMinimumWidth(qRound(110 * textScale())); // its longest words may be cut, not the window grow
     tools->addWidget(order_);
     tools->addSpacing(14);
+    put_->setObjectName("squadPutOnAll");
+    put_->setToolTip(wording("A race, a camp, a team day, deloads, a rule or a season, on those shown"));
+    tools->addWidget(put_);
+    connect(put_, &QPushButton::clicked, this, [this] { askWhatToPut(); });
+    state_->setObjectName("squadState");
+    tools->addWidget(state_, 1);
+    return tools;
+}
+
+void SquadPage::makeWeekLine() {
     ofWeek_ = new QWidget; // a line of its own: at 1.5 times text one is too short for both
     auto* week = new QHBoxLayout(ofWeek_);
     week->setContentsMargins(0, 4, 0, 4);
@@ -128,14 +152,9 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
         week->addWidget(button);
     }
     week->addStretch();
-    put_->setObjectName("squadPutOnAll");
-    put_->setToolTip(wording("A race, a camp, a team day, deloads, a rule or a season, on those shown"));
-    tools->addWidget(put_);
-    connect(put_, &QPushButton::clicked, this, [this] { askWhatToPut(); });
-    state_->setObjectName("squadState");
-    tools->addWidget(state_, 1);
-    layout->addLayout(tools);
-    layout->addWidget(ofWeek_);
+}
+
+void SquadPage::makeParts() {
     scroll_->setWidgetResizable(true);
     scroll_->setFrameShape(QFrame::NoFrame);
     scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -150,7 +169,10 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
     table_->setSelectionBehavior(QAbstractItemView::SelectItems);
     stack_->addWidget(table_);
     stack_->addWidget(fits_);
-    layout->addWidget(stack_, 1);
+}
+
+/// The line that says what was put on all last.
+void SquadPage::makeDid() {
     didBox_ = new QWidget;
     auto* below = new QHBoxLayout(didBox_);
     below->setContentsMargins(0, 4, 0, 4);
@@ -160,7 +182,6 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
     close_->setObjectName("squadDidClose");
     below->addWidget(did_, 1);
     below->addWidget(close_, 0, Qt::AlignTop);
-    layout->addWidget(didBox_);
     didBox_->hide();
     connect(close_, &QPushButton::clicked, this, [this] {
         was_.reset();
@@ -176,6 +197,9 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
         was_.reset();
         didBox_->hide();
     });
+}
+
+void SquadPage::connectTools() {
     connect(season_, &QToolButton::clicked, this, [this] { open(Part::Seasons); });
     connect(week_, &QToolButton::clicked, this, [this] { open(Part::Week); });
     connect(race_, &QToolButton::clicked, this, [this] { open(Part::Race); });
@@ -204,6 +228,9 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
         if (!riders.empty())
             emit wantsSend(riders, workspace_.squads.week());
     });
+}
+
+void SquadPage::connectCanvas() {
     canvas_->setContextMenuPolicy(Qt::CustomContextMenu);
     connect(canvas_, &QWidget::customContextMenuRequested, this, &SquadPage::offer);
     connect(canvas_, &SquadCanvas::slid, this, [this](int down) {
@@ -235,8 +262,6 @@ SquadPage::SquadPage(Workspace& workspace, QWidget* parent)
         if (isVisible())
             refresh();
     });
-    setFocusProxy(canvas_);
-    open(Part::Seasons);
 }
 
 void SquadPage::showGroup(const QString& group) {

@@ -55,6 +55,12 @@ protected:
     void hideEvent(QHideEvent*) override;
 
 private:
+    QLayout* makeTools();
+    void makeWeekLine();
+    void makeParts();
+    void makeDid();
+    void connectTools();
+    void connectCanvas();
     void refresh();
     void refreshRiders();
     void fillWeek();

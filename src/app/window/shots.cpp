@@ -78,6 +78,7 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
         take("season-alternative");
         window.seasonView().dropAlternative();
         settle(workspace);
+        emit workspace.notices.said({}); // no picture tells of the one before it
         const auto takeDialog = [&](const char* name, const char* shot,
                                     const std::function<bool(QWidget*)>& ready) {
             QElapsedTimer clock;
