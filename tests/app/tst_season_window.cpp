@@ -98,6 +98,20 @@ private slots:
         QVERIFY(sameSeason(season(), was));
     }
 
+    void theSideSaysWhatTheHandDoesOnceItRests() {
+        const auto* words = find<QTextBrowser>("seasonWords");
+        const Date deload = weekOfKind(WeekKind::Deload);
+        const double strip = canvas().scene().phases.center().y();
+        QTest::mousePress(&canvas(), Qt::LeftButton, {}, middleOf(deload, strip).toPoint());
+        for (const int days : {3, 7, 14})
+            move(middleOf(deload + days, strip));
+        QVERIFY(canvas().marks().consequence.contains("fitness"));
+        QTRY_VERIFY_WITH_TIMEOUT(words->toPlainText().contains("What this changes"), Patience);
+        QTest::keyClick(&canvas(), Qt::Key_Escape);
+        QTest::mouseRelease(&canvas(), Qt::LeftButton, {}, middleOf(deload + 14, strip).toPoint());
+        QTRY_VERIFY_WITH_TIMEOUT(!words->toPlainText().contains("What this changes"), Patience);
+    }
+
     void theSameByKeyboard() {
         const Season before = season();
         canvas().setFocus();
