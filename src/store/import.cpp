@@ -221,7 +221,7 @@ Result<void> Importer::scoreWithSecond(const RideRecord& before) {
     const auto recordings = roster_.recordingsOf(before);
     auto again = recordings ? scoreAgain(before, *recordings, now_)
                             : Result<RideRecord>(tl::unexpected(recordings.error()));
-    if (again) // else it keeps the figures it has
+    if (again)
         if (auto ok = roster_.updateRides({*again}); !ok)
             return ok;
     return {};

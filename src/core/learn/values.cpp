@@ -528,7 +528,8 @@ private:
         if (ridden.size() < 2 * side)
             gather(true);
         for (size_t i = side; i + side <= ridden.size();) {
-            const auto [slope, beats] = sharedLine(ridden, i, side);
+            const auto shared = sharedLine(ridden, i, side);
+            const double slope = shared.first, beats = shared.second;
             const auto at = [&](size_t k) {
                 return ridden[k]->steadyPower - slope * (ridden[k]->steadyBeats - beats);
             };
