@@ -130,12 +130,13 @@ Result<void> keepScores(Roster& roster, const RiderRecord& by, const std::vector
 
 void RosterJobs::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
     jobs_.end(JobKind::Scoring);
-    std::vector<RideRecord> stale;
-    std::copy_if(rides.begin(), rides.end(), std::back_inserter(stale),
+    // Shared: jobs are copied on their way to the worker, and these may be thousands.
+    const auto stale = std::make_shared<std::vector<RideRecord>>();
+    std::copy_if(rides.begin(), rides.end(), std::back_inserter(*stale),
                  [](const RideRecord& r) { return r.stale; });
     const RiderRecord* who = of_.rider(id);
     const bool before = scoringLeft_ > 0;
-    scoringLeft_ = scoringTotal_ = who && !of_.readOnly() ? static_cast<int>(stale.size()) : 0;
+    scoringLeft_ = scoringTotal_ = who && !of_.readOnly() ? static_cast<int>(stale->size()) : 0;
     if (scoringLeft_ == 0) {
         if (before)
             emit scoringProgress(0);
@@ -143,19 +144,20 @@ void RosterJobs::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
     }
     emit scoringProgress(scoringLeft_);
     auto problem = std::make_shared<std::optional<Problem>>();
-    const auto work = [this, stale = std::move(stale), path = of_.file().path(), writer = of_.file().writer(),
-                       who = *who, problem](JobLink& link) {
+    const auto work = [this, stale, path = of_.file().path(), writer = of_.file().writer(), who = *who,
+                       problem](JobLink& link) {
         const auto roster = openBeside(link, path, writer);
         if (!roster) {
             *problem = roster.error();
             return;
         }
         constexpr size_t batch = 16;
-        for (size_t at = 0; at < stale.size() && !link.cancelled(); at += batch) {
+        for (size_t at = 0; at < stale->size() && !link.cancelled(); at += batch) {
             std::vector<std::future<RideRecord>> parts;
-            for (size_t i = at; i < std::min(at + batch, stale.size()); ++i) {
-                auto bytes = (*roster)->recordingsOf(stale[i]);
-                parts.push_back(std::async(std::launch::async, [&ride = stale[i], &who, bytes] {
+            for (size_t i = at; i < std::min(at + batch, stale->size()); ++i) {
+                const RideRecord& ride = (*stale)[i];
+                auto bytes = (*roster)->recordingsOf(ride);
+                parts.push_back(std::async(std::launch::async, [&ride, &who, bytes] {
                     auto scored = bytes ? scoreAgain(ride, *bytes, who)
                                         : Result<RideRecord>(tl::unexpected(bytes.error()));
                     if (scored)
