@@ -325,19 +325,13 @@ void SquadCanvas::paintRope(QPainter& p, const SquadRow& row, double y) const {
     }
 }
 
-void SquadCanvas::paintRow(QPainter& p, const SquadRow& row, const QRectF& area) const {
+double SquadCanvas::yOf(double form, const QRectF& plot) {
+    return plot.bottom() -
+           (std::clamp(form, deepest, highest) - deepest) / (highest - deepest) * plot.height();
+}
+
+void SquadCanvas::paintWho(QPainter& p, const SquadRow& row, const QRectF& area) const {
     const Shore& c = shore();
-    if (row.rider == chosen_) {
-        p.fillRect(area.adjusted(0, 0, 0, -1), c.sheet);
-        if (hasFocus()) {
-            p.setPen(QPen(c.deepGrass, 1.5));
-            p.setBrush(Qt::NoBrush);
-            p.drawRect(area.adjusted(1, 1, -2, -2));
-        }
-    }
-    p.setPen(QPen(c.hairline, 1));
-    p.drawLine(area.bottomLeft(), area.bottomRight());
-    // Who.
     p.setFont(typeface(Type::Body, true));
     QFontMetricsF m(p.font());
     p.setPen(c.ink);
@@ -350,13 +344,11 @@ void SquadCanvas::paintRow(QPainter& p, const SquadRow& row, const QRectF& area)
                wording("fitness %1  form %2%3")
                    .arg(q(fixedText(row.fitness, 0)), q(figure(row.form, 0)),
                         row.planned ? (row.fresh ? "" : "  …") : ""));
-    const QRectF plot(nameWidth(), area.top() + 5, width() - nameWidth() - 8, area.height() - 10);
-    p.save();
-    p.setClipRect(plot);
-    const auto y = [&](double form) {
-        return plot.bottom() -
-               (std::clamp(form, deepest, highest) - deepest) / (highest - deepest) * plot.height();
-    };
+}
+
+/// Deloads and days away.
+void SquadCanvas::paintGround(QPainter& p, const SquadRow& row, const QRectF& plot) const {
+    const Shore& c = shore();
     for (const Date week : row.deloads)
         if (week.days + 7 >= from_ && week.days <= to_)
             p.fillRect(
@@ -370,13 +362,11 @@ void SquadCanvas::paintRow(QPainter& p, const SquadRow& row, const QRectF& area)
                 QRectF(QPointF(xOf(a.from.days), plot.top()), QPointF(xOf(a.to.days + 1), plot.bottom())),
                 sand);
         }
-    p.setPen(QPen(c.hairline, 1));
-    p.drawLine(QPointF(plot.left(), y(0)), QPointF(plot.right(), y(0)));
-    paintRope(p, row, plot.top() + 3);
-    p.restore();
-    p.save();
-    paintUprights(p, area.top(), area.bottom());
-    p.setClipRect(plot);
+}
+
+void SquadCanvas::paintForm(QPainter& p, const SquadRow& row, const QRectF& plot) const {
+    const Shore& c = shore();
+    const auto y = [&](double form) { return yOf(form, plot); };
     QPolygonF before, after;
     for (const auto& [day, form] : row.forms)
         if (day.days >= from_ - 1 && day.days <= to_ + 1)
@@ -390,6 +380,12 @@ void SquadCanvas::paintRow(QPainter& p, const SquadRow& row, const QRectF& area)
     planned.setAlphaF(0.75F);
     p.setPen(QPen(planned, 1));
     p.drawPolyline(after);
+}
+
+void SquadCanvas::paintRaces(QPainter& p, const SquadRow& row, const QRectF& plot) const {
+    const Shore& c = shore();
+    const QFontMetricsF s(typeface(Type::Small));
+    const auto y = [&](double form) { return yOf(form, plot); };
     double free = -1e9, footFree = -1e9;
     const QColor ground = row.rider == chosen_ ? c.sheet : c.paper;
     const auto write = [&](const QPointF& at, const QString& text, const QColor& colour) {
@@ -430,6 +426,34 @@ void SquadCanvas::paintRow(QPainter& p, const SquadRow& row, const QRectF& area)
             footFree = x;
         }
     }
+}
+
+void SquadCanvas::paintRow(QPainter& p, const SquadRow& row, const QRectF& area) const {
+    const Shore& c = shore();
+    if (row.rider == chosen_) {
+        p.fillRect(area.adjusted(0, 0, 0, -1), c.sheet);
+        if (hasFocus()) {
+            p.setPen(QPen(c.deepGrass, 1.5));
+            p.setBrush(Qt::NoBrush);
+            p.drawRect(area.adjusted(1, 1, -2, -2));
+        }
+    }
+    p.setPen(QPen(c.hairline, 1));
+    p.drawLine(area.bottomLeft(), area.bottomRight());
+    paintWho(p, row, area);
+    const QRectF plot(nameWidth(), area.top() + 5, width() - nameWidth() - 8, area.height() - 10);
+    p.save();
+    p.setClipRect(plot);
+    paintGround(p, row, plot);
+    p.setPen(QPen(c.hairline, 1));
+    p.drawLine(QPointF(plot.left(), yOf(0, plot)), QPointF(plot.right(), yOf(0, plot)));
+    paintRope(p, row, plot.top() + 3);
+    p.restore();
+    p.save();
+    paintUprights(p, area.top(), area.bottom());
+    p.setClipRect(plot);
+    paintForm(p, row, plot);
+    paintRaces(p, row, plot);
     p.restore();
     if (!row.planned) {
         p.setPen(c.muted);

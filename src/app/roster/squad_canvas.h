@@ -56,6 +56,11 @@ private:
     void paintHead(QPainter& p) const;
     void paintUprights(QPainter& p, double top, double bottom) const;
     void paintRope(QPainter& p, const SquadRow& row, double y) const;
+    static double yOf(double form, const QRectF& plot);
+    void paintWho(QPainter& p, const SquadRow& row, const QRectF& area) const;
+    void paintGround(QPainter& p, const SquadRow& row, const QRectF& plot) const;
+    void paintForm(QPainter& p, const SquadRow& row, const QRectF& plot) const;
+    void paintRaces(QPainter& p, const SquadRow& row, const QRectF& plot) const;
     void paintRow(QPainter& p, const SquadRow& row, const QRectF& area) const;
     void told();
 
