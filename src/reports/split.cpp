@@ -147,8 +147,10 @@ Report splitReport(const ReportBasis& basis) {
                        phrase("Ridden, by band"), phrase("Index ridden")},
                       1,
                       {}};
-    const Race* next = season ? nextGoal(season->season, r.today) : nullptr;
     for (const auto& each : phases) {
+        if (!season)
+            break; // no phases without one
+        const Race* next = nextGoal(season->season, r.today);
         const Phase phase = each.first;
         const BandHours& ridden = each.second;
         const Bands asks = phaseSplit(season->season.rules, phase, next ? next->demand : Demand::Unstated);
