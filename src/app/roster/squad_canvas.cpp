@@ -227,8 +227,8 @@ void SquadCanvas::paintUprights(QPainter& p, double top, double bottom) const {
     }
     const auto dashed = [&](double day) { // by hand: a dashing pen is slow
         if (day >= from_ && day <= to_)
-            for (double y = top; y < bottom; y += 6)
-                p.fillRect(QRect(qRound(xOf(day)), qRound(y), 1, 3), shore().driftwood);
+            for (int i = 0; top + 6 * i < bottom; ++i)
+                p.fillRect(QRect(qRound(xOf(day)), qRound(top + 6 * i), 1, 3), shore().driftwood);
     };
     for (const auto& [day, name] : shared_)
         dashed(day.days + 0.5);
@@ -307,8 +307,8 @@ void SquadCanvas::paintRope(QPainter& p, const SquadRow& row, double y) const {
         }
         case WeekKind::Break:
         case WeekKind::Transition:
-            for (double x = left; x < right; x += 5)
-                p.fillRect(QRectF(x, y - 0.5, 2, 1), rope);
+            for (int i = 0; left + 5 * i < right; ++i)
+                p.fillRect(QRectF(left + 5 * i, y - 0.5, 2, 1), rope);
             break;
         case WeekKind::Race:
             p.fillRect(QRectF(left, y - 0.5, right - left, 1), rope);
