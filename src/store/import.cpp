@@ -202,7 +202,7 @@ Result<int> relearnIfOwed(Roster& roster, qint64 rider) {
 
 /// The rider as the file has it now, read again where the file was changed; the number of its newest change.
 Result<qint64> Importer::lookAgain() {
-    const auto changed = roster_.newestChange();
+    auto changed = roster_.newestChange();
     if (!changed)
         return changed;
     if (*changed != seen_) {
