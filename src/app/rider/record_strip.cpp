@@ -99,8 +99,7 @@ void RecordStrip::paintEvent(QPaintEvent*) {
     paintMonths(p, axis);
     paintHours(p, axis, top);
     Powers powers;
-    double& low = powers.low;
-    double& high = powers.high;
+    auto& [low, high, from, tall] = powers;
     for (const LearntValue& v : said_.thresholdPower) {
         low = std::min(low, v.low);
         high = std::max(high, v.high.value_or(v.value * 1.06));
@@ -115,8 +114,8 @@ void RecordStrip::paintEvent(QPaintEvent*) {
                    wording("No power in this record"));
         return;
     }
-    powers.top = 8 + line;
-    powers.tall = top - 16 - line;
+    from = 8 + line;
+    tall = top - 16 - line;
     paintLearnt(p, powers);
     paintEntered(p, powers);
     paintFigures(p, powers);

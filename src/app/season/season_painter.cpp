@@ -20,14 +20,13 @@ QString detailOf(const Race& race, const PlannedRace* consequence) {
     return words;
 }
 
-/// Words as they are set in small type: nearly all stand in every frame, and setting them takes most of their
-/// time.
+/// Words as they are set in small type: nearly all of them stand in the next frame too.
 const QStaticText& typeset(const QString& words, bool strong) {
     struct Set {
         QFont font;
         QStaticText text;
     };
-    static QHash<QString, Set> kept;
+    static auto& kept = *new QHash<QString, Set>; // never taken down: what a font is made of goes before
     constexpr int most = 600;
     if (kept.size() > most)
         kept.clear();
