@@ -52,6 +52,7 @@ bool openDemo(Workspace& workspace, const QString& folder, bool quiet, bool anew
     QProgressDialog progress(wording("The simulated bike computer is riding…"), wording("Cancel"), 0, 100,
                              parent);
     progress.setWindowTitle("Marram");
+    progress.setWindowModality(Qt::ApplicationModal); // a second one is not begun within the first
     progress.setMinimumDuration(quiet ? 1000000 : 0);
     progress.setMinimumWidth(460);
     const Date today = workspace.today();
@@ -167,10 +168,14 @@ int main(int argc, char** argv) {
     Workspace workspace;
     MainWindow window(workspace);
     const QString data = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
-    QObject::connect(&window, &MainWindow::wantsDemo, &window,
-                     [&] { openDemo(workspace, data, false, false, &window); });
-    QObject::connect(&window, &MainWindow::wantsDemoAnew, &window,
-                     [&] { openDemo(workspace, data, false, true, &window); });
+    // The first rider rides while events go on: never within the handler of somebody who may be gone
+    // afterwards.
+    QObject::connect(
+        &window, &MainWindow::wantsDemo, &window, [&] { openDemo(workspace, data, false, false, &window); },
+        Qt::QueuedConnection);
+    QObject::connect(
+        &window, &MainWindow::wantsDemoAnew, &window,
+        [&] { openDemo(workspace, data, false, true, &window); }, Qt::QueuedConnection);
 
     if (shots) {
         QTemporaryDir folder;

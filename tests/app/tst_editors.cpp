@@ -10,6 +10,7 @@
 #include <QApplication>
 #include <QListWidget>
 #include <QMessageBox>
+#include <QPointer>
 #include <QSettings>
 #include <QSignalSpy>
 #include <QTemporaryDir>
@@ -224,7 +225,7 @@ private slots:
         QTest::keyClick(search, Qt::Key_Down);
         QTest::keyClick(search, Qt::Key_Up);
         QTest::keyClick(search, Qt::Key_Return);
-        QCOMPARE(window_->place(), Place::Rider);
+        QTRY_COMPARE_WITH_TIMEOUT(window_->place(), Place::Rider, Patience);
         QVERIFY(!palette.isVisible());
         // As coaches call it; and what is called like nothing says so and does nothing.
         window_->go(Place::Season);
@@ -242,6 +243,37 @@ private slots:
         QTest::keyClick(search, Qt::Key_Return);
         QVERIFY(palette.isVisible());
         QTest::keyClick(search, Qt::Key_Escape);
+    }
+    /// An action with events of its own, as a dialog with its progress has them: the palette goes meanwhile,
+    /// and its list and its line must be done with what was clicked and typed.
+    void thePaletteMayGoWhileItsActionRuns_data() {
+        QTest::addColumn<bool>("pointer");
+        QTest::newRow("by the pointer") << true;
+        QTest::newRow("by Return") << false;
+    }
+    void thePaletteMayGoWhileItsActionRuns() {
+        QFETCH(bool, pointer);
+        QPointer<CommandPalette> palette;
+        bool goneBefore = false;
+        int runs = 0;
+        QAction action("Ride a while");
+        connect(&action, &QAction::triggered, this, [&] {
+            ++runs;
+            goneBefore = palette.isNull();
+            QCoreApplication::processEvents();
+        });
+        palette = new CommandPalette({&action}, window_.get());
+        palette->setAttribute(Qt::WA_DeleteOnClose);
+        palette->show();
+        auto* list = palette->findChild<QListWidget*>();
+        if (pointer)
+            QTest::mouseClick(list->viewport(), Qt::LeftButton, {},
+                              list->visualItemRect(list->item(0)).center());
+        else
+            QTest::keyClick(palette->findChild<QLineEdit*>("paletteSearch"), Qt::Key_Return);
+        QTRY_COMPARE_WITH_TIMEOUT(runs, 1, Patience);
+        QVERIFY(goneBefore); // nobody's click or key was under way
+        QVERIFY(palette.isNull());
     }
     void keysOfTheViewAreShown() {
         window_->go(Place::Season);

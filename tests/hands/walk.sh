@@ -90,6 +90,22 @@ alive "Monday's page, rider after rider"
 keys ctrl+z ctrl+y
 alive "the words taken back, and not"
 sleep 1
+# The demo by the action finder: by the pointer, while it is made, given up, and by Return.
+keys ctrl+k
+say "see the demo"
+xdotool mousemove 640 133 click 1 # the first line of the finder
+sleep 1
+keys Escape Escape ctrl+1 ctrl+3
+alive "the demo asked for in the finder by the pointer, and given up"
+keys ctrl+k
+say "see the demo"
+keys Return
+demos() { find "$work" -name 'demo*.marram' | grep -q .; }
+for _ in $(seq 60); do demos && break; sleep 0.5; done
+sleep 4
+keys ctrl+2 ctrl+3 Escape
+alive "the demo by Return"
+demos || fail "no demo was made"
 kill $window
 wait $window 2>/dev/null
 window=

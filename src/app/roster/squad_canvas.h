@@ -83,4 +83,9 @@ private:
     std::optional<double> held_; ///< the day under the hand that drags
 };
 
+/// How often a race is met inside its gate, "83 %"; empty where it is not known.
+QString chanceText(const SquadRace& race);
+/// It came from the squad, and this rider rides it on another day.
+bool ownDay(const SquadRace& race);
+
 } // namespace marram

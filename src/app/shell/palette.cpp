@@ -86,8 +86,11 @@ void CommandPalette::run() {
     const QListWidgetItem* item = list_->currentItem();
     if (!item || !(item->flags() & Qt::ItemIsEnabled))
         return;
+    auto* action = static_cast<QAction*>(item->data(Qt::UserRole).value<void*>());
     accept();
-    static_cast<QAction*>(item->data(Qt::UserRole).value<void*>())->trigger();
+    // Once the list's own click is over: what an action opens may have events of its own, and with the first
+    // of them this palette goes.
+    QMetaObject::invokeMethod(action, &QAction::trigger, Qt::QueuedConnection);
 }
 
 bool CommandPalette::eventFilter(QObject* watched, QEvent* event) {
