@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 #include <cstddef>
+#include <optional>
 #include <type_traits>
 #include <utility>
 
@@ -11,7 +12,9 @@ namespace marram {
 /// What a number may be; of an enumeration, the first and the last value that may stand there.
 struct Span {
     double least = 0, most = 0;
+    const char* words = nullptr; ///< the sentence where a number lies outside, %1 the one it is of
     constexpr bool limited() const { return least < most; }
+    constexpr bool holds(double v) const { return v >= least && v <= most; } ///< never what is no number
 };
 
 /// How a field stands in a file of keys and values.
@@ -42,9 +45,9 @@ struct Field {
         f.stands = how;
         return f;
     }
-    constexpr Field within(double least, double most) const {
+    constexpr Field within(double least, double most, const char* words = nullptr) const {
         Field f = *this;
-        f.span = {least, most};
+        f.span = {least, most, words};
         return f;
     }
     /// Of an enumeration: the last value that may stand there.
@@ -131,6 +134,30 @@ concept Described = requires {
 template <Described Record, class Visit>
 constexpr void eachField(Visit visit) {
     FieldsOf<Record>::list([&](const auto&... fields) { (visit(fields), ...); });
+}
+
+/// The span of the first number of a record that lies outside it, of those that have words for that; null
+/// where none does.
+template <Described Record>
+const Span* outsideItsSpan(const Record& record) {
+    const Span* outside = nullptr;
+    const auto look = [&](const auto& value, const Span& span) {
+        if (!outside && span.words && !span.holds(value))
+            outside = &span;
+    };
+    FieldsOf<Record>::list([&](const auto&... fields) {
+        const auto each = [&](const auto& f) {
+            using T = typename std::decay_t<decltype(f)>::Value;
+            if constexpr (std::is_same_v<T, double> || std::is_same_v<T, int>)
+                look(record.*f.at, f.span);
+            else if constexpr (std::is_same_v<T, std::optional<double>> ||
+                               std::is_same_v<T, std::optional<int>>)
+                if (record.*f.at)
+                    look(*(record.*f.at), f.span);
+        };
+        (each(fields), ...);
+    });
+    return outside;
 }
 
 /// Whether two records are the same in what an edit may change.
