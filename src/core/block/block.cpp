@@ -222,6 +222,27 @@ private:
         return b;
     }
 
+    void beLong(const Slot& s, BlockSession& b) const {
+        b.family = "long ride";
+        b.title = phrase("Long ride, %1", lengthWords(s.seconds));
+        if (choice_.longTempo > 0) {
+            const auto& rungs = book_.named("long ride")->rungs;
+            const std::string tempo =
+                std::to_string(choice_.longTempo / 60) + " min " + std::to_string(choice_.longTarget);
+            const auto found = std::find(rungs.begin(), rungs.end(), tempo);
+            b.rung = found == rungs.end() ? 0 : static_cast<int>(found - rungs.begin()) + 1;
+        }
+        if (choice_.longTempo > 0)
+            b.title += phrase(" with %1 of tempo late", lengthWords(choice_.longTempo));
+        int longest = 0;
+        for (const DaySlot& d : problem_.days)
+            longest = std::max(longest, d.available);
+        b.why = std::string(s.day.available >= longest ? phrase("The long ride lies where the hours are")
+                                                       : phrase("The longest ride of the week; the day with "
+                                                                "more hours is given to harder work")) +
+                (choice_.longTempo > 0 ? phrase("; tempo late makes up the middle of the split.") : ".");
+    }
+
     BlockSession made(const Slot& s) const {
         BlockSession b;
         b.date = s.day.date;
@@ -247,25 +268,7 @@ private:
             b.why = s.pick->why;
         } else if (s.day.role == Role::Long &&
                    (problem_.kind == WeekKind::Build || s.seconds >= shortestCalledLong)) {
-            b.family = "long ride";
-            b.title = phrase("Long ride, %1", lengthWords(s.seconds));
-            if (choice_.longTempo > 0) {
-                const auto& rungs = book_.named("long ride")->rungs;
-                const std::string tempo =
-                    std::to_string(choice_.longTempo / 60) + " min " + std::to_string(choice_.longTarget);
-                const auto found = std::find(rungs.begin(), rungs.end(), tempo);
-                b.rung = found == rungs.end() ? 0 : static_cast<int>(found - rungs.begin()) + 1;
-            }
-            if (choice_.longTempo > 0)
-                b.title += phrase(" with %1 of tempo late", lengthWords(choice_.longTempo));
-            int longest = 0;
-            for (const DaySlot& d : problem_.days)
-                longest = std::max(longest, d.available);
-            b.why =
-                std::string(s.day.available >= longest ? phrase("The long ride lies where the hours are")
-                                                       : phrase("The longest ride of the week; the day with "
-                                                                "more hours is given to harder work")) +
-                (choice_.longTempo > 0 ? phrase("; tempo late makes up the middle of the split.") : ".");
+            beLong(s, b);
         } else if (s.day.role == Role::Openers && s.seconds >= shortestOpeners) {
             b.family = "openers";
             b.title = phrase("Openers");

@@ -63,6 +63,12 @@ std::vector<Chooser::Candidate> Chooser::withNeighbours(const WeekProblem& week,
     return all;
 }
 
+/// Tests and openers are counted by what they are.
+static bool asksWork(const DaySlot& day) {
+    return day.hasWork() && !(day.family && day.family->work.empty()) && day.role != Role::Test &&
+           day.role != Role::Openers;
+}
+
 Chooser::Fixed Chooser::fixedOf(const WeekProblem& week) const {
     constexpr double usual = 0.65; // of threshold: endurance
     Fixed fixed;
@@ -70,8 +76,7 @@ Chooser::Fixed Chooser::fixedOf(const WeekProblem& week) const {
         const DaySlot& day = week.days[d];
         fixed.time += day.rides() ? day.hours : 0;
         const bool longRide = day.role == Role::Long && (!day.family || day.family->name == "long ride");
-        if (day.hasWork() && !(day.family && day.family->work.empty()) && !longRide &&
-            day.role != Role::Test && day.role != Role::Openers)
+        if (!longRide && asksWork(day))
             fixed.hard.push_back(d);
         if (day.words) {
             const SessionFigures f = figuresOf(*day.words, low_);
@@ -96,6 +101,11 @@ Chooser::Fixed Chooser::fixedOf(const WeekProblem& week) const {
     return fixed;
 }
 
+bool Chooser::ownOfPhase(const Family& f, Phase phase) const {
+    return f.own && !f.work.empty() && allowed(f, basis_) &&
+           std::find(f.phases.begin(), f.phases.end(), phaseName(phase)) != f.phases.end();
+}
+
 std::vector<int> Chooser::familiesFor(size_t w, const std::vector<size_t>& hard) const {
     const WeekProblem& week = weeks_[w];
     std::vector<int> families;
@@ -106,11 +116,8 @@ std::vector<int> Chooser::familiesFor(size_t w, const std::vector<size_t>& hard)
                                 : familiesOf(week.phase, week.demand, week.phase == Phase::Base && late(w)))
         if (allowed(*basis_.book->named(name), basis_))
             families.push_back(indexOf(name));
-    const auto ofPhase = [&](const Family& f) {
-        return std::find(f.phases.begin(), f.phases.end(), phaseName(week.phase)) != f.phases.end();
-    };
     for (size_t f = 0; f < all_.size() && f < familyCount; ++f)
-        if (all_[f].own && !all_[f].work.empty() && allowed(all_[f], basis_) && ofPhase(all_[f]) &&
+        if (ownOfPhase(all_[f], week.phase) &&
             std::find(families.begin(), families.end(), static_cast<int>(f)) == families.end())
             families.insert(families.begin(), static_cast<int>(f));
     // Where a base is asked for work above threshold it is aerobic ceiling, once a month where it is little.
@@ -277,6 +284,45 @@ Session Chooser::racePace(const Season& season, const std::vector<WeekProblem>& 
                           std::to_string(percent) + " with 5 min 50 between");
 }
 
+std::string Chooser::whyOf(size_t w, const Chosen& c) {
+    const WeekProblem& week = weeks_[w];
+    const Work& work = workOf(c);
+    const Family& family = all_[static_cast<size_t>(c.family)];
+    std::string why = phrase("Rung %1 of %2, for %3", std::to_string(c.rung + 1),
+                             std::to_string(family.rungs.size()), translated(family.purpose)) +
+                      whyThatRung(w, c);
+    if (week.days[c.day].role == Role::Easy)
+        why += phrase("; tempo between the hard days makes up the middle of the split");
+    if (work.bent > 0)
+        why += phrase("; %1 points under the rung, which would leave too little of the rider's W′",
+                      std::to_string(work.bent));
+    if (week.days[c.day].pinned)
+        why += phrase("; the coach put it here");
+    return why;
+}
+
+std::string Chooser::whyThatRung(size_t w, const Chosen& c) const {
+    const WeekProblem& week = weeks_[w];
+    if (c.lighter)
+        return std::string(*c.lighter == Lighter::Half ? phrase(", with half of its repetitions: ")
+                                                       : phrase(", with a repetition fewer: ")) +
+               (week.kind == WeekKind::Taper || week.kind == WeekKind::Race ? phrase("the race is near")
+                                                                            : phrase("a lighter week"));
+    if (c.fewer > 0)
+        return (c.fewer == 1 ? phrase(", with a repetition fewer: ")
+                             : phrase(", with two repetitions fewer: ")) +
+               (week.days[c.day].role == Role::Hard ? phrase("the day holds no more")
+                                                    : phrase("the day is not a hard one"));
+    if (c.above > 0)
+        return phrase("; the ladder has ended, and it came back %1%2", std::to_string(c.above),
+                      (counted(c.above, " point of power higher", " points of power higher")));
+    if (c.again)
+        return phrase("; what was reached, once more");
+    if (w > 0 || anyDone_)
+        return phrase("; it grows by %1", translated(all_[static_cast<size_t>(c.family)].grows));
+    return {};
+}
+
 WeekChoice Chooser::choiceOf(size_t w, const State& state) {
     const WeekProblem& week = weeks_[w];
     WeekChoice choice;
@@ -292,33 +338,7 @@ WeekChoice Chooser::choiceOf(size_t w, const State& state) {
     for (const Chosen& c : state.picks[w]) {
         const Work& work = workOf(c);
         const Family& family = all_[static_cast<size_t>(c.family)];
-        std::string why = phrase("Rung %1 of %2, for %3", std::to_string(c.rung + 1),
-                                 std::to_string(family.rungs.size()), translated(family.purpose));
-        if (c.lighter)
-            why += std::string(*c.lighter == Lighter::Half ? phrase(", with half of its repetitions: ")
-                                                           : phrase(", with a repetition fewer: ")) +
-                   (week.kind == WeekKind::Taper || week.kind == WeekKind::Race ? phrase("the race is near")
-                                                                                : phrase("a lighter week"));
-        else if (c.fewer > 0)
-            why += (c.fewer == 1 ? phrase(", with a repetition fewer: ")
-                                 : phrase(", with two repetitions fewer: ")) +
-                   (week.days[c.day].role == Role::Hard ? phrase("the day holds no more")
-                                                        : phrase("the day is not a hard one"));
-        else if (c.above > 0)
-            why += phrase("; the ladder has ended, and it came back %1%2", std::to_string(c.above),
-                          (counted(c.above, " point of power higher", " points of power higher")));
-        else if (c.again)
-            why += phrase("; what was reached, once more");
-        else if (w > 0 || anyDone_)
-            why += phrase("; it grows by %1", translated(family.grows));
-        if (week.days[c.day].role == Role::Easy)
-            why += phrase("; tempo between the hard days makes up the middle of the split");
-        if (work.bent > 0)
-            why += phrase("; %1 points under the rung, which would leave too little of the rider's W′",
-                          std::to_string(work.bent));
-        if (week.days[c.day].pinned)
-            why += phrase("; the coach put it here");
-        choice.onDay[c.day] = Pick{&family, c.rung, work.session, work.seconds, why + "."};
+        choice.onDay[c.day] = Pick{&family, c.rung, work.session, work.seconds, whyOf(w, c) + "."};
     }
     for (const DaySlot& day : week.days)
         if (day.role == Role::Long && day.family && day.family->name == "long ride" && day.rung &&

@@ -338,6 +338,8 @@ private:
     Way withHard(const HardAsk& ask, const Chosen& chosen, const LadderStanding& stands, const Way& way);
     /// Every way to give the day one family wanted so, or any, and the days after it theirs; whether there
     /// was one.
+    /// Of families nobody has set: one too many in a block, or one for shorter days.
+    bool notForDay(const HardAsk& ask, size_t family, const Way& way) const;
     bool hardDayBy(const HardAsk& ask, const Candidate& candidate, const Way& way, std::vector<Way>& out);
     bool hardDayBy(const HardAsk& ask, const Way& way, std::vector<Way>& out);
     void hardDays(const WeekProblem& week, const std::vector<size_t>& days,
@@ -385,6 +387,7 @@ private:
     };
     Fixed fixedOf(const WeekProblem& week) const;
     /// Families the hard days of a week may have, in order of preference.
+    bool ownOfPhase(const Family& f, Phase phase) const;
     std::vector<int> familiesFor(size_t w, const std::vector<size_t>& hard) const;
     /// How far a week so chosen is from its split and its points, over all weeks up to it.
     static double costOf(const WeekProblem& week, const State& from, const Fixed& fixed, const Way& way,
@@ -426,6 +429,9 @@ private:
                                                    : nullptr;
     }
 
+    /// Why that work stands there, in words without their full stop; and why that rung of it.
+    std::string whyOf(size_t w, const Chosen& c);
+    std::string whyThatRung(size_t w, const Chosen& c) const;
     WeekChoice choiceOf(size_t w, const State& state);
 
     static double secondsOfRung(const DaySlot& day) {

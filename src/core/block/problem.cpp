@@ -284,6 +284,15 @@ void markBesideHard(const Plan& plan, std::vector<WeekProblem>& all) {
 
 } // namespace
 
+/// A day as the season planned it, in whole five minutes.
+static DaySlot slotOf(const Season& season, const PlannedDay& d, bool trains) {
+    const double gym = d.role == Role::Gym && !season.rules.gymBeside ? gymHours : 0;
+    DaySlot slot{d.date, d.past ? Role::Rest : d.role, trains ? 3600 * d.hours : 0,
+                 static_cast<int>(std::floor(std::max(0.0, d.availableHours - gym) * 12 + 1e-9)) * 300};
+    slot.easyOnly = d.easyOnly;
+    return slot;
+}
+
 std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Date from, int weeks,
                                       const BlockBasis& basis) {
     std::map<Date, const SessionPin*> pins;
@@ -296,10 +305,7 @@ std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Da
     Demand demand = Demand::Unstated;
     for (int n = 0; n < weeks; ++n) {
         const Date start = monday(from) + 7 * n;
-        const PlannedWeek* planned = nullptr;
-        for (const PlannedWeek& w : plan.weeks)
-            if (monday(w.start) == start)
-                planned = &w;
+        const PlannedWeek* planned = weekOf(plan, start);
         if (!planned)
             continue;
         WeekProblem p = weekAsPlanned(season, plan, *planned, start, demand);
@@ -309,11 +315,7 @@ std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Da
                 continue;
             const bool trains = !d.past && d.role != Role::Race && d.hours > 0;
             p.stress += trains ? d.stress : 0;
-            const double gym = d.role == Role::Gym && !season.rules.gymBeside ? gymHours : 0;
-            p.days.push_back(
-                {d.date, d.past ? Role::Rest : d.role, trains ? 3600 * d.hours : 0,
-                 static_cast<int>(std::floor(std::max(0.0, d.availableHours - gym) * 12 + 1e-9)) * 300});
-            p.days.back().easyOnly = d.easyOnly;
+            p.days.push_back(slotOf(season, d, trains));
             const auto pinned = pins.find(d.date);
             wanted[d.date] = p.days.back().role;
             hours[d.date] = p.days.back().hours;
@@ -330,6 +332,23 @@ std::vector<WeekProblem> weekProblems(const Season& season, const Plan& plan, Da
     return all;
 }
 
+/// Whether a day can be ridden as it was promised.
+static bool keepsDay(const BlockWeek& promised, const DaySlot& day) {
+    if (day.pinned || day.words)
+        return false;
+    int seconds = 0;
+    bool any = false;
+    for (const BlockSession& s : promised.sessions) {
+        if (s.date != day.date || !s.ridden())
+            continue;
+        if (s.role != day.role)
+            return false;
+        any = true;
+        seconds += s.seconds;
+    }
+    return (any ? day.rides() : day.role != Role::Hard) && seconds <= day.available + fiveMinutes;
+}
+
 bool keepsPromise(const BlockWeek& promised, const WeekProblem& week) {
     if (promised.kind != week.kind)
         return false;
@@ -339,20 +358,8 @@ bool keepsPromise(const BlockWeek& promised, const WeekProblem& week) {
             stress += s.figures.stress;
     if (std::abs(stress - week.stress) > std::max(6.0, 0.06 * week.stress))
         return false;
-    for (const DaySlot& day : week.days) {
-        int seconds = 0;
-        bool any = false, same = true;
-        for (const BlockSession& s : promised.sessions)
-            if (s.date == day.date) {
-                any = any || s.ridden();
-                seconds += s.ridden() ? s.seconds : 0;
-                same = same && (s.role == day.role || !s.ridden());
-            }
-        if (day.pinned || day.words || !same || (any && !day.rides()) || (!any && day.role == Role::Hard) ||
-            seconds > day.available + fiveMinutes)
-            return false;
-    }
-    return true;
+    return std::all_of(week.days.begin(), week.days.end(),
+                       [&](const DaySlot& day) { return keepsDay(promised, day); });
 }
 
 } // namespace marram

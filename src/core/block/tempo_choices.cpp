@@ -77,6 +77,13 @@ Chooser::Way Chooser::withHard(const HardAsk& ask, const Chosen& chosen, const L
     return next;
 }
 
+bool Chooser::notForDay(const HardAsk& ask, size_t family, const Way& way) const {
+    if (ask.wanted != Wanted::OfAnother && !way.used[family] && way.usedCount >= mostFamilies)
+        return true;
+    // Short on time is for days under an hour.
+    return all_[family].name.starts_with("short on time") && ask.day().available >= 3600;
+}
+
 bool Chooser::hardDayBy(const HardAsk& ask, const Candidate& candidate, const Way& way,
                         std::vector<Way>& out) {
     const int family = candidate.family;
@@ -86,11 +93,7 @@ bool Chooser::hardDayBy(const HardAsk& ask, const Candidate& candidate, const Wa
     constexpr int mostBesideATest = 300; // s of high work
     const long before = std::count_if(way.picks.begin(), way.picks.end(),
                                       [family](const Chosen& c) { return c.family == family; });
-    if (!ask.fixed() && (before >= mostAWeek ||
-                         (ask.wanted != Wanted::OfAnother && !way.used[f] && way.usedCount >= mostFamilies)))
-        return false;
-    // Short on time is for days under an hour.
-    if (!ask.fixed() && all_[f].name.starts_with("short on time") && day.available >= 3600)
+    if (!ask.fixed() && (before >= mostAWeek || notForDay(ask, f, way)))
         return false;
     bool shortDay = false, any = false;
     const double rests = !ask.light() && resting(f, way.at[f], ask.number) ? 0.004 : 0;
@@ -275,6 +278,12 @@ bool Chooser::goTogether(const WeekProblem& week, const Chosen& one, const Chose
     return from.usedCount + fresh <= mostFamilies;
 }
 
+/// What tempo on one day after the other costs beside tempo days apart.
+static double besideCost(Date one, Date two) {
+    constexpr double dayAfterDay = 0.0015;
+    return std::abs(one - two) > 1 ? 0 : dayAfterDay;
+}
+
 std::vector<Chooser::TempoChoice> Chooser::tempoChoices(const WeekProblem& week, const State& from) {
     std::vector<TempoChoice> all{{}};
     tempoInLongRides(week, from, all);
@@ -309,13 +318,12 @@ std::vector<Chooser::TempoChoice> Chooser::tempoChoices(const WeekProblem& week,
     for (const auto& mine : options)
         for (const Chosen& c : mine)
             offer({c}, 0);
-    constexpr double dayAfterDay = 0.0015;
     if (options.size() == 2)
         for (const Chosen& one : options[0])
             for (const Chosen& two : options[1])
                 if (goTogether(week, one, two, from))
                     offer(one.day < two.day ? std::vector{one, two} : std::vector{two, one},
-                          std::abs(week.days[one.day].date - week.days[two.day].date) > 1 ? 0 : dayAfterDay);
+                          besideCost(week.days[one.day].date, week.days[two.day].date));
     for (auto& [key, extra] : together)
         all.push_back(std::move(extra));
     std::sort(all.begin(), all.end(),

@@ -143,11 +143,33 @@ std::string shortDayText(Date date, Date now) {
                     now);
 }
 
-std::optional<Date> parseDayText(std::string_view text, Date now) {
+static std::string_view trimmed(std::string_view text) {
     while (!text.empty() && text.front() == ' ')
         text.remove_prefix(1);
     while (!text.empty() && text.back() == ' ')
         text.remove_suffix(1);
+    return text;
+}
+
+/// Of at most four digits; 0 where the word is none.
+static int number(const std::string& word) {
+    const bool digits =
+        std::all_of(word.begin(), word.end(), [](unsigned char c) { return std::isdigit(c); });
+    return digits && word.size() <= 4 ? std::stoi(word) : 0;
+}
+
+/// 29 February comes seldom.
+static std::optional<Date> nearestTo(Date now, int month, int day) {
+    std::optional<Date> nearest;
+    for (int year = toCivil(now).year - 4; year <= toCivil(now).year + 4; ++year)
+        if (const auto d = dayOf(year, month, day);
+            d && (!nearest || std::abs(*d - now) < std::abs(*nearest - now)))
+            nearest = d;
+    return nearest;
+}
+
+std::optional<Date> parseDayText(std::string_view text, Date now) {
+    text = trimmed(text);
     if (const auto iso = parseDate(text))
         return iso;
     std::vector<std::string> words = wordsOf(text);
@@ -155,11 +177,6 @@ std::optional<Date> parseDayText(std::string_view text, Date now) {
         words.erase(words.begin()); // a weekday
     if (words.size() < 2 || words.size() > 3)
         return std::nullopt;
-    const auto number = [](const std::string& word) {
-        const bool digits =
-            std::all_of(word.begin(), word.end(), [](unsigned char c) { return std::isdigit(c); });
-        return digits && word.size() <= 4 ? std::stoi(word) : 0;
-    };
     const int day = number(words[0]);
     const int month = number(words[1]) > 0 ? number(words[1]) : monthNamed(words[1]);
     if (day < 1 || day > 31 || month < 1 || month > 12)
@@ -167,12 +184,7 @@ std::optional<Date> parseDayText(std::string_view text, Date now) {
     if (words.size() == 3)
         return number(words[2]) < 100 ? dayOf(2000 + number(words[2]), month, day)
                                       : dayOf(number(words[2]), month, day);
-    std::optional<Date> nearest;
-    for (int year = toCivil(now).year - 4; year <= toCivil(now).year + 4; ++year) // 29 February comes seldom
-        if (const auto d = dayOf(year, month, day);
-            d && (!nearest || std::abs(*d - now) < std::abs(*nearest - now)))
-            nearest = d;
-    return nearest;
+    return nearestTo(now, month, day);
 }
 
 std::string weekdayText(Date date) {

@@ -23,4 +23,10 @@ inline tl::unexpected<Problem> refuse(std::string sentence) {
     return tl::unexpected<Problem>(Problem{std::move(sentence)});
 }
 
+/// Whether it went well, without what came of it.
+template <class T>
+Result<void> whether(const Result<T>& done) {
+    return done ? Result<void>{} : tl::unexpected(done.error());
+}
+
 } // namespace marram

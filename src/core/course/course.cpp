@@ -188,6 +188,40 @@ double heldFor(double seconds) {
     return points.back().second;
 }
 
+/// The intensity that is held for just as long as the course takes at it; duration in s by intensity.
+static double intensityHeld(const std::function<double(double)>& duration) {
+    // Harder is shorter, and shorter can be ridden harder: one point where both agree. Each try is cut
+    // where the line through both ends crosses, the end that stays twice counting half (Illinois).
+    double low = 0.5, high = 1.25;
+    const auto spare = [&](double x) { return heldFor(duration(x)) - x; };
+    double atLow = spare(low), atHigh = spare(high);
+    int stayed = 0;
+    for (int i = 0; i < 60 && high - low > 1e-12 && atLow > 0 && atHigh < 0; ++i) {
+        const double x = low + (high - low) * atLow / (atLow - atHigh), at = spare(x);
+        if (std::abs(at) < 1e-13) {
+            low = high = x;
+        } else if (at > 0) {
+            low = x;
+            atLow = at;
+            if (stayed++ > 0)
+                atHigh /= 2;
+            stayed = std::max(stayed, 1);
+        } else {
+            high = x;
+            atHigh = at;
+            if (stayed-- < 0)
+                atLow /= 2;
+            stayed = std::min(stayed, -1);
+        }
+    }
+    // Harder than anybody, or shorter than anything held: the nearest end stands.
+    if (atLow <= 0)
+        high = low;
+    else if (atHigh >= 0)
+        low = high;
+    return (low + high) / 2;
+}
+
 Result<CourseDemand> rideCourse(const std::vector<CoursePoint>& course, const Moving& rider,
                                 double thresholdPower, std::optional<double> intensity) {
     if (auto ok = check(course, rider, thresholdPower, intensity); !ok)
@@ -204,40 +238,7 @@ Result<CourseDemand> rideCourse(const std::vector<CoursePoint>& course, const Mo
             sum += s;
         return sum;
     };
-    if (intensity) {
-        out.intensity = *intensity;
-    } else {
-        // Harder is shorter, and shorter can be ridden harder: one point where both agree. Each try is cut
-        // where the line through both ends crosses, the end that stays twice counting half (Illinois).
-        double low = 0.5, high = 1.25;
-        const auto spare = [&](double x) { return heldFor(duration(x)) - x; };
-        double atLow = spare(low), atHigh = spare(high);
-        int stayed = 0;
-        for (int i = 0; i < 60 && high - low > 1e-12 && atLow > 0 && atHigh < 0; ++i) {
-            const double x = low + (high - low) * atLow / (atLow - atHigh), at = spare(x);
-            if (std::abs(at) < 1e-13) {
-                low = high = x;
-            } else if (at > 0) {
-                low = x;
-                atLow = at;
-                if (stayed++ > 0)
-                    atHigh /= 2;
-                stayed = std::max(stayed, 1);
-            } else {
-                high = x;
-                atHigh = at;
-                if (stayed-- < 0)
-                    atLow /= 2;
-                stayed = std::min(stayed, -1);
-            }
-        }
-        // Harder than anybody, or shorter than anything held: the nearest end stands.
-        if (atLow <= 0)
-            high = low;
-        else if (atHigh >= 0)
-            low = high;
-        out.intensity = (low + high) / 2;
-    }
+    out.intensity = intensity ? *intensity : intensityHeld(duration);
     out.power = out.intensity * thresholdPower;
     const std::vector<double> seconds = times(heights, piece, rider, out.power);
     for (const double s : seconds)

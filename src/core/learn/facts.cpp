@@ -56,31 +56,34 @@ struct Sums {
     std::vector<int> count;
 };
 
-/// Heart rate without what no heart does: jumps, a strap that stands still, readings that follow the cadence.
-std::vector<float> believed(const Ride& ride) {
-    std::vector<float> beats = ride.heartRate;
-    const auto n = static_cast<int>(beats.size());
+/// A strap that stands still for ten minutes.
+void leaveOutStill(std::vector<float>& beats) {
     int still = 0;
-    for (int i = 1; i < n; ++i) {
-        const auto at = static_cast<size_t>(i);
+    for (size_t at = 1; at < beats.size(); ++at) {
         still = !std::isnan(beats[at]) && beats[at] == beats[at - 1] ? still + 1 : 0;
         if (still == 600)
-            for (int k = i - 600; k <= i; ++k)
-                beats[static_cast<size_t>(k)] = missing;
+            std::fill(beats.begin() + static_cast<std::ptrdiff_t>(at - 600),
+                      beats.begin() + static_cast<std::ptrdiff_t>(at + 1), missing);
         else if (still > 600)
             beats[at] = missing;
     }
+}
+
+/// Readings that follow the cadence for two minutes.
+void leaveOutLocked(const Ride& ride, std::vector<float>& beats) {
     int locked = 0;
-    for (int i = 0; i < n; ++i) {
-        const auto at = static_cast<size_t>(i);
-        const bool same = i < static_cast<int>(ride.cadence.size()) && ride.cadence[at] > 70 &&
+    for (size_t at = 0; at < beats.size(); ++at) {
+        const bool same = at < ride.cadence.size() && ride.cadence[at] > 70 &&
                           std::abs(ride.cadence[at] - ride.heartRate[at]) <= 1;
         locked = same ? locked + 1 : 0;
         if (locked >= 120)
-            for (int k = i - (locked == 120 ? 119 : 0); k <= i; ++k)
-                beats[static_cast<size_t>(k)] = missing;
+            for (size_t k = at - (locked == 120 ? 119 : 0); k <= at; ++k)
+                beats[k] = missing;
     }
-    // A step of over 12 beats in two seconds, until it comes back.
+}
+
+/// A step of over 12 beats in two seconds, until it comes back.
+void leaveOutJumps(std::vector<float>& beats) {
     float last = missing;
     for (float& b : beats) {
         if (std::isnan(b))
@@ -91,7 +94,36 @@ std::vector<float> believed(const Ride& ride) {
         }
         last = b;
     }
+}
+
+/// Heart rate without what no heart does.
+std::vector<float> believed(const Ride& ride) {
+    std::vector<float> beats = ride.heartRate;
+    leaveOutStill(beats);
+    leaveOutLocked(ride, beats);
+    leaveOutJumps(beats);
     return beats;
+}
+
+/// Whether an effort was broken by rests, W its mean.
+bool restsWithin(const Sums& power, int at, int length, double mean) {
+    int resting = 0, easy = 0;
+    for (int i = at; i + smoothing <= at + length; ++i) {
+        const bool rest = power.total(i, i + smoothing) < restShare * mean * smoothing;
+        resting = rest ? resting + 1 : 0;
+        easy += rest ? 1 : 0;
+        if (resting + smoothing > restSeconds)
+            return true;
+    }
+    if (easy > mostEasy * length) // repetitions and their short rests
+        return true;
+    // Nor is it one effort where a quarter of it was ridden easily.
+    for (int quarter = 0; quarter < 4; ++quarter) {
+        const int from = at + quarter * length / 4, to = at + (quarter + 1) * length / 4;
+        if (power.total(from, to) / (to - from) < easyQuarter * mean)
+            return true;
+    }
+    return false;
 }
 
 /// The best a ride of `n` seconds holds over a length, and what tells whether it was one effort.
@@ -115,19 +147,7 @@ RideBest bestOver(int length, int n, const Sums& power, const Sums& heart) {
         b.settledHeartRate = heart.mean(from, end);
     b.falls =
         end + 45 >= n || power.total(end, std::min(n, end + 120)) / std::min(120, n - end) < 0.8 * b.power;
-    int resting = 0, easy = 0;
-    for (int i = at; i + smoothing <= end; ++i) {
-        const bool rest = power.total(i, i + smoothing) < restShare * b.power * smoothing;
-        resting = rest ? resting + 1 : 0;
-        easy += rest ? 1 : 0;
-        b.rests = b.rests || resting + smoothing > restSeconds;
-    }
-    b.rests = b.rests || easy > mostEasy * length; // repetitions and their short rests
-    // Nor is it one effort where a quarter of it was ridden easily.
-    for (int quarter = 0; quarter < 4; ++quarter) {
-        const int from = at + quarter * length / 4, to = at + (quarter + 1) * length / 4;
-        b.rests = b.rests || power.total(from, to) / (to - from) < easyQuarter * b.power;
-    }
+    b.rests = restsWithin(power, at, length, b.power);
     // A hard five minutes up to twenty-five minutes before.
     for (int i = std::max(0, at - 1500); i + 240 <= at; i += 10)
         if (power.total(i, i + 240) / 240 > 1.03 * b.power)

@@ -15,12 +15,19 @@ const double ninety = gsl_cdf_ugaussian_Pinv(0.9);
 
 } // namespace
 
+/// Days from `from`, and the value on the scale it is looked at.
+static std::vector<std::pair<double, double>> seenBetween(std::span<const TestPoint> points, Date from,
+                                                          Date to, bool relative) {
+    std::vector<std::pair<double, double>> seen;
+    for (const TestPoint& p : points)
+        if (p.day >= from && p.day <= to && (!relative || p.value > 0))
+            seen.emplace_back(p.day - from, relative ? 100 * std::log(p.value) : p.value);
+    return seen;
+}
+
 std::optional<Trend> trendOf(std::span<const TestPoint> points, Date from, Date to, const MarkerNoise& noise,
                              int looks) {
-    std::vector<std::pair<double, double>> seen; // days from `from`, value on the scale it is looked at
-    for (const TestPoint& p : points)
-        if (p.day >= from && p.day <= to && (!noise.relative || p.value > 0))
-            seen.emplace_back(p.day - from, noise.relative ? 100 * std::log(p.value) : p.value);
+    const auto seen = seenBetween(points, from, to, noise.relative);
     const auto n = static_cast<double>(seen.size());
     if (seen.size() < 3)
         return std::nullopt;

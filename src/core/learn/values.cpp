@@ -113,35 +113,42 @@ private:
         return !ordinary(b, day);
     }
 
+    Maximal mostOver(int length, Date day) const {
+        Maximal most;
+        for (size_t r = 0; r < rides_.size(); ++r)
+            if (rides_[r].day <= day && rides_[r].day > day - windowDays)
+                for (const RideBest& b : rides_[r].bests)
+                    if (b.seconds == length && b.maximal && b.power > most.best.power)
+                        most = {b, r};
+        return most;
+    }
+
+    /// W, by the neighbours of an effort; 0 for the longest, which has none behind it.
+    static double throughNeighbours(const std::vector<Maximal>& all, size_t i) {
+        if (i + 1 >= all.size())
+            return 0;
+        if (i == 0)
+            return all[1].best.power * 1.01; // the shortest stands over the next
+        const double x = 1.0 / all[i].best.seconds;
+        const double xa = 1.0 / all[i - 1].best.seconds, xb = 1.0 / all[i + 1].best.seconds;
+        return all[i + 1].best.power + (x - xb) / (xa - xb) * (all[i - 1].best.power - all[i + 1].best.power);
+    }
+
     /// Maximal efforts of the window that ends on a day, each length once, on the curve through their
     /// neighbours.
     std::vector<Maximal> maximalUpTo(Date day) const {
         std::vector<Maximal> all;
-        for (const int length : effortLengths) {
-            Maximal most;
-            for (size_t r = 0; r < rides_.size(); ++r)
-                if (rides_[r].day <= day && rides_[r].day > day - windowDays)
-                    for (const RideBest& b : rides_[r].bests)
-                        if (b.seconds == length && b.maximal && b.power > most.best.power)
-                            most = {b, r};
-            if (most.best.power > 0)
+        for (const int length : effortLengths)
+            if (const Maximal most = mostOver(length, day); most.best.power > 0)
                 all.push_back(most);
-        }
         // Not over 3 % below the curve through its neighbours, linear in 1/t; and a longer one never above a
         // shorter.
         for (bool again = true; again;) {
             again = false;
             for (size_t i = 0; i < all.size() && !again; ++i) {
-                const double x = 1.0 / all[i].best.seconds, p = all[i].best.power;
-                double curve = 0;
-                if (i > 0 && i + 1 < all.size()) {
-                    const double xa = 1.0 / all[i - 1].best.seconds, xb = 1.0 / all[i + 1].best.seconds;
-                    curve = all[i + 1].best.power +
-                            (x - xb) / (xa - xb) * (all[i - 1].best.power - all[i + 1].best.power);
-                } else if (i == 0 && all.size() > 1) {
-                    curve = all[1].best.power * 1.01; // the shortest stands over the next
-                }
-                if (p < belowCurve * curve || (i + 1 < all.size() && p < all[i + 1].best.power)) {
+                const double p = all[i].best.power;
+                if (p < belowCurve * throughNeighbours(all, i) ||
+                    (i + 1 < all.size() && p < all[i + 1].best.power)) {
                     all.erase(all.begin() + static_cast<long>(i));
                     again = true;
                 }
@@ -177,19 +184,30 @@ private:
         return most;
     }
 
-    /// 0.96 of the critical power of a line through maximal efforts of two to twenty minutes; nothing where
-    /// it cannot be drawn or is none.
-    void fitCurve(const std::vector<Maximal>& all, Date day, LearntValue& v, std::set<size_t>& used) const {
+    /// Two to twenty minutes; twenty on tired legs are the protocol's, not the curve's.
+    static std::vector<Maximal> onTheCurve(const std::vector<Maximal>& all) {
         std::vector<Maximal> fit;
         for (const Maximal& m : all)
             if (m.best.seconds >= 120 && m.best.seconds <= 1200 &&
                 !(m.best.openedHard && m.best.seconds >= 900))
-                fit.push_back(m); // twenty minutes on tired legs are the protocol's, not the curve's
+                fit.push_back(m);
+        return fit;
+    }
+
+    /// Whether a line can be drawn through them: three, of two rides, the longest twice as long.
+    static bool spreadOut(const std::vector<Maximal>& fit) {
         std::set<size_t> occasions;
         for (const Maximal& m : fit)
             occasions.insert(m.ride);
-        if (fit.size() < 3 || occasions.size() < 2 || fit.back().best.seconds < 600 ||
-            fit.back().best.seconds < 2 * fit.front().best.seconds)
+        return fit.size() >= 3 && occasions.size() >= 2 && fit.back().best.seconds >= 600 &&
+               fit.back().best.seconds >= 2 * fit.front().best.seconds;
+    }
+
+    /// 0.96 of the critical power of a line through maximal efforts of two to twenty minutes; nothing where
+    /// it cannot be drawn or is none.
+    void fitCurve(const std::vector<Maximal>& all, Date day, LearntValue& v, std::set<size_t>& used) const {
+        const std::vector<Maximal> fit = onTheCurve(all);
+        if (!spreadOut(fit))
             return;
         // Work = CP·t + W′, least squares on power over 1/t, so that no length outweighs the others.
         double sx = 0, sy = 0, sxx = 0, sxy = 0;
@@ -379,34 +397,47 @@ private:
         }
     }
 
+    /// Within four months: of the strongest maximal half hour or longer, with its ride, else the median of
+    /// efforts near threshold power; 0 bpm where there is neither.
+    std::pair<const RideFacts*, double> beatsAround(const LearntValue& threshold) const {
+        const RideFacts* best = nullptr;
+        double beats = 0, power = 0;
+        std::vector<double> settled;
+        for (const RideFacts& r : rides_) {
+            if (std::abs(r.day - threshold.from) > 120)
+                continue;
+            double longest = 0; // the longest effort near threshold of each ride
+            for (const RideBest& b : r.bests) {
+                if (b.settledHeartRate <= 0)
+                    continue;
+                if (b.seconds >= 1800 && b.maximal && b.power > power) {
+                    best = &r;
+                    beats = b.settledHeartRate;
+                    power = b.power;
+                }
+                if (nearThreshold(b, threshold.value))
+                    longest = b.settledHeartRate;
+            }
+            if (longest > 0)
+                settled.push_back(longest);
+        }
+        if (!best && settled.size() >= 2)
+            beats = median(settled);
+        return {best, beats};
+    }
+
+    static bool nearThreshold(const RideBest& b, double threshold) {
+        return b.seconds >= 480 && !b.rests && !b.maximal && b.power >= 0.95 * threshold &&
+               b.power <= 1.05 * threshold;
+    }
+
     void heartRates() {
         highestBeats();
         // Threshold: of maximal half hours and hours, else of efforts close to threshold power.
         for (const LearntValue& t : out_.thresholdPower) {
             if (t.atLeast)
                 continue;
-            const RideFacts* best = nullptr;
-            double beats = 0, power = 0;
-            std::vector<double> settled;
-            for (const RideFacts& r : rides_) {
-                double longest = 0; // the longest effort near threshold of each ride
-                for (const RideBest& b : r.bests) {
-                    if (b.settledHeartRate <= 0 || std::abs(r.day - t.from) > 120)
-                        continue;
-                    if (b.seconds >= 1800 && b.maximal && b.power > power) {
-                        best = &r;
-                        beats = b.settledHeartRate;
-                        power = b.power;
-                    }
-                    if (b.seconds >= 480 && !b.rests && !b.maximal && b.power >= 0.95 * t.value &&
-                        b.power <= 1.05 * t.value)
-                        longest = b.settledHeartRate;
-                }
-                if (longest > 0)
-                    settled.push_back(longest);
-            }
-            if (!best && settled.size() >= 2)
-                beats = median(settled);
+            const auto [best, beats] = beatsAround(t);
             if (beats <= 0)
                 continue;
             if (!out_.thresholdHeartRate.empty() &&

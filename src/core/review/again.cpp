@@ -35,9 +35,22 @@ std::string againText(const Again& a, Date today) {
     return joined(std::move(s), againFinding(a));
 }
 
+/// How two rides of the same work differ: at the same power in beats, or at much the same beats in power.
+enum class Moved { Neither, LowerBeats, HigherBeats, More, Less };
+
+/// By a share of power and by beats a minute, 0 where one of the two rides has none.
+static Moved movedBy(double power, double beats) {
+    constexpr double alike = 0.02, apart = 3;
+    if (std::abs(power) <= alike && std::abs(beats) >= apart)
+        return beats < 0 ? Moved::LowerBeats : Moved::HigherBeats;
+    if (std::abs(power) > alike && std::abs(beats) < apart)
+        return power > 0 ? Moved::More : Moved::Less;
+    return Moved::Neither;
+}
+
 std::string againFinding(const Again& again) {
-    constexpr double alike = 0.02, beats = 3;
-    int lowerBeats = 0, higherBeats = 0, more = 0, less = 0, pairs = 0;
+    std::map<Moved, int> moved;
+    int pairs = 0;
     double sumBeats = 0, sumPower = 0;
     for (const AgainRide& then : again.earlier) {
         if (then.rung != again.now.rung || then.mark.power <= 0)
@@ -48,31 +61,24 @@ std::string againFinding(const Again& again) {
         const bool both = again.now.mark.heartRate && then.mark.heartRate;
         const double apart = both ? *again.now.mark.heartRate - *then.mark.heartRate : 0;
         sumBeats += apart;
-        if (std::abs(power) <= alike && both && apart <= -beats)
-            ++lowerBeats;
-        else if (std::abs(power) <= alike && both && apart >= beats)
-            ++higherBeats;
-        else if (power > alike && (!both || std::abs(apart) < beats))
-            ++more;
-        else if (power < -alike && (!both || std::abs(apart) < beats))
-            ++less;
+        ++moved[movedBy(power, apart)];
     }
     constexpr int enough = 3;
     if (pairs < enough)
         return {};
-    if (lowerBeats == pairs)
+    if (moved[Moved::LowerBeats] == pairs)
         return phrase("Three times the same way: the same power at %1 beats less than before (spread of one "
                       "pair 2 % and 3 beats).",
                       fixedText(-sumBeats / pairs, 0));
-    if (higherBeats == pairs)
+    if (moved[Moved::HigherBeats] == pairs)
         return phrase("Three times the same way: the same power at %1 beats more than before (spread of one "
                       "pair 2 % and 3 beats).",
                       fixedText(sumBeats / pairs, 0));
-    if (more == pairs)
+    if (moved[Moved::More] == pairs)
         return phrase("Three times the same way: %1 % more power than before at no more beats (spread of one "
                       "pair 2 % and 3 beats).",
                       fixedText(100 * sumPower / pairs, 1));
-    if (less == pairs)
+    if (moved[Moved::Less] == pairs)
         return phrase("Three times the same way: %1 % less power than before at no fewer beats (spread of "
                       "one pair 2 % and 3 beats).",
                       fixedText(-100 * sumPower / pairs, 1));

@@ -156,65 +156,88 @@ bool through(const std::vector<double>& sums, Stretch span, double target) {
     return all == 0 || low <= 0.1 * all;
 }
 
-/// What a dip cut short is taken at its full length where the rest of it was ridden alike; and what no effort
-/// stood out for is looked for where it should have been, between its neighbours.
+/// Where a repetition may lie between those found around it, and where it would by their times.
+struct Between {
+    int after = 0, before = 0;
+    std::optional<int> expected;
+};
+
+Between betweenFound(const std::vector<Repetition>& all, size_t i, int elapsed) {
+    Between b{0, elapsed, {}};
+    for (size_t j = i; j-- > 0 && !b.expected;)
+        if (all[j].found) {
+            b.after = all[j].found->end;
+            b.expected = all[j].found->begin + all[i].begins - all[j].begins;
+        }
+    for (size_t j = i + 1; j < all.size(); ++j)
+        if (all[j].found) {
+            b.before = all[j].found->begin;
+            if (!b.expected)
+                b.expected = b.before - (all[j].begins - all[i].begins);
+            break;
+        }
+    return b;
+}
+
+/// A second lost at either edge weighs in a short one.
+void shiftShort(const std::vector<double>& sums, const Between& b, Repetition& r) {
+    const Candidate there = bestWindow(sums, r.seconds, std::max(b.after, r.found->begin - 3),
+                                       std::min(r.found->end + 3 - r.seconds, b.before - r.seconds));
+    if (there.power >= r.power) {
+        r.found = there.span;
+        r.power = there.power;
+    }
+}
+
+/// What a dip cut short is taken at its full length where the rest of it was ridden alike.
+void takeWhole(const std::vector<double>& sums, const Between& b, Repetition& r) {
+    constexpr double alike = 0.97;
+    const Candidate whole = bestWindow(sums, r.seconds, std::max(b.after, r.found->end - r.seconds),
+                                       std::min(r.found->begin, b.before - r.seconds));
+    if (whole.power >= alike * std::min(r.power, r.target) && through(sums, whole.span, r.target)) {
+        r.found = whole.span;
+        r.power = whole.power;
+    }
+}
+
+/// What no effort stood out for is looked for where it should have been, between its neighbours.
+void lookFor(const std::vector<double>& sums, const Between& b, Repetition& r) {
+    constexpr double near = 0.90;
+    const int around = std::max(60, r.seconds / 2), at = b.expected.value_or(r.begins);
+    Candidate there = bestWindow(sums, r.seconds, std::max(b.after, at - around),
+                                 std::min(at + around, b.before - r.seconds));
+    if (there.power < near * r.target) // a stop between moves it on
+        there = bestWindow(sums, r.seconds, b.after, std::min(at + 900, b.before - r.seconds));
+    // Far under its target it still stands out from what lies round it.
+    const int elapsed = static_cast<int>(sums.size()) - 1;
+    const auto round = [&](int from, int to) {
+        from = std::clamp(from, 0, elapsed);
+        to = std::clamp(to, 0, elapsed);
+        return to - from < 20 ? 0.0 : meanOf(sums, from, to);
+    };
+    const bool stands = there.power >= 0.72 * r.target &&
+                        there.power >= 1.2 * std::max(round(there.span.begin - 60, there.span.begin),
+                                                      round(there.span.end, there.span.end + 60));
+    if ((there.power >= near * r.target || stands) &&
+        through(sums, there.span, std::min(r.target, there.power))) {
+        r.found = there.span;
+        r.power = there.power;
+    }
+}
+
 void complete(const Ride& ride, std::vector<Repetition>& all) {
-    constexpr double alike = 0.97, near = 0.90;
     std::vector<double> sums(static_cast<size_t>(ride.elapsed()) + 1, 0);
     for (size_t i = 0; i + 1 < sums.size(); ++i)
         sums[i + 1] = sums[i] + (std::isnan(ride.power[i]) ? 0 : ride.power[i]);
     for (size_t i = 0; i < all.size(); ++i) {
         Repetition& r = all[i];
-        int after = 0, before = ride.elapsed();
-        std::optional<int> expected;
-        for (size_t j = i; j-- > 0 && !expected;)
-            if (all[j].found) {
-                after = all[j].found->end;
-                expected = all[j].found->begin + r.begins - all[j].begins;
-            }
-        for (size_t j = i + 1; j < all.size(); ++j)
-            if (all[j].found) {
-                before = all[j].found->begin;
-                if (!expected)
-                    expected = before - (all[j].begins - r.begins);
-                break;
-            }
-        if (r.found && r.seconds <= 120 && r.found->length() >= r.seconds - 3) {
-            // A second lost at either edge weighs in a short one.
-            const Candidate there = bestWindow(sums, r.seconds, std::max(after, r.found->begin - 3),
-                                               std::min(r.found->end + 3 - r.seconds, before - r.seconds));
-            if (there.power >= r.power) {
-                r.found = there.span;
-                r.power = there.power;
-            }
-        } else if (r.found && r.found->length() < r.seconds) {
-            const Candidate whole = bestWindow(sums, r.seconds, std::max(after, r.found->end - r.seconds),
-                                               std::min(r.found->begin, before - r.seconds));
-            if (whole.power >= alike * std::min(r.power, r.target) && through(sums, whole.span, r.target)) {
-                r.found = whole.span;
-                r.power = whole.power;
-            }
-        } else if (!r.found) {
-            const int around = std::max(60, r.seconds / 2), at = expected.value_or(r.begins);
-            Candidate there = bestWindow(sums, r.seconds, std::max(after, at - around),
-                                         std::min(at + around, before - r.seconds));
-            if (there.power < near * r.target) // a stop between moves it on
-                there = bestWindow(sums, r.seconds, after, std::min(at + 900, before - r.seconds));
-            // Far under its target it still stands out from what lies round it.
-            const auto round = [&](int from, int to) {
-                from = std::clamp(from, 0, ride.elapsed());
-                to = std::clamp(to, 0, ride.elapsed());
-                return to - from < 20 ? 0.0 : meanOf(sums, from, to);
-            };
-            const bool stands = there.power >= 0.72 * r.target &&
-                                there.power >= 1.2 * std::max(round(there.span.begin - 60, there.span.begin),
-                                                              round(there.span.end, there.span.end + 60));
-            if ((there.power >= near * r.target || stands) &&
-                through(sums, there.span, std::min(r.target, there.power))) {
-                r.found = there.span;
-                r.power = there.power;
-            }
-        }
+        const Between between = betweenFound(all, i, ride.elapsed());
+        if (!r.found)
+            lookFor(sums, between, r);
+        else if (r.seconds <= 120 && r.found->length() >= r.seconds - 3)
+            shiftShort(sums, between, r);
+        else if (r.found->length() < r.seconds)
+            takeWhole(sums, between, r);
     }
 }
 
@@ -243,10 +266,36 @@ void describe(const Ride& ride, Repetition& r, double under) {
     r.done = s.length() >= 0.9 * r.seconds && (r.allOut || r.power >= least);
 }
 
+/// Of families that end under a power of their own, W.
+std::optional<double> stopFloor(const std::string& family, double threshold) {
+    if (family == "aerobic ceiling long" || family == "hard starts")
+        return 1.05 * threshold;
+    if (family == "race starts")
+        return 1.05 * threshold * 0.952;
+    return {};
+}
+
+/// Whether by this repetition most of its set lie under their targets.
+bool mostOfSetLow(const std::vector<Repetition>& all, size_t i) {
+    int reps = 0, low = 0;
+    for (size_t k = 0; k < all.size(); ++k)
+        if (all[k].set == all[i].set) {
+            ++reps;
+            low += k <= i && all[k].found && all[k].power < 0.97 * all[k].target ? 1 : 0;
+        }
+    return 2 * low > reps;
+}
+
+const Repetition& firstFound(const std::vector<Repetition>& all) {
+    return *std::find_if(all.begin(), all.end(), [](const Repetition& o) { return o.found; });
+}
+
 /// The repetition in which the family's rule should have ended the session.
 std::optional<size_t> stopOf(const std::vector<Repetition>& all, const std::string& family,
                              double threshold) {
     const double under = stopsUnder(family);
+    const std::optional<double> floor = stopFloor(family, threshold);
+    const int allowed = family == "aerobic ceiling long" ? 2 : 1;
     int fell = 0;
     double best = 0;
     for (size_t i = 0; i < all.size(); ++i) {
@@ -254,30 +303,20 @@ std::optional<size_t> stopOf(const std::vector<Repetition>& all, const std::stri
         if (!r.found)
             continue;
         best = std::max(best, r.power);
-        if (family == "aerobic ceiling long" || family == "hard starts" || family == "race starts") {
-            if (r.power < 1.05 * threshold * (family == "race starts" ? 0.952 : 1) &&
-                ++fell >= (family == "aerobic ceiling long" ? 2 : 1))
-                return i;
+        double least = (1 - under) * r.target;
+        if (floor) {
+            least = *floor;
         } else if (family == "aerobic ceiling short") {
-            int reps = 0, low = 0;
-            for (const Repetition& o : all)
-                if (o.set == r.set) {
-                    ++reps;
-                    low += &o <= &r && o.found && o.power < 0.97 * o.target ? 1 : 0;
-                }
-            if (2 * low > reps)
+            if (mostOfSetLow(all, i))
                 return i;
+            continue;
         } else if (family == "sprints" || family == "jumps and sprints") {
-            if (r.power < (1 - under) * best)
-                return i;
+            least = (1 - under) * best;
         } else if (family == "above maximal aerobic") {
-            if (const auto first =
-                    std::find_if(all.begin(), all.end(), [](const auto& o) { return o.found; });
-                first->power > 0 && r.power < (1 - under) * first->power)
-                return i;
-        } else if (r.power < (1 - under) * r.target) {
-            return i;
+            least = (1 - under) * firstFound(all).power;
         }
+        if (r.power < least && ++fell >= allowed)
+            return i;
     }
     return std::nullopt;
 }
@@ -420,17 +459,19 @@ void sayAgainst(const PlanSpread& spread, double usual, bool judgeable, size_t d
                                      std::to_string(*a.stopAt + 1)));
 }
 
+/// Ridden at nearly its length and its target.
+bool halfDone(const Repetition& r) {
+    return r.found && !r.done && r.found->length() >= 0.8 * r.seconds && r.power >= 0.85 * r.target;
+}
+
 RungVerdict verdictOn(const Against& a, size_t done, bool judgeable) {
     if (a.repetitions.empty())
         return a.volume == Volume::Shorter || (judgeable && a.content == Content::Easier)
                    ? RungVerdict::Repeat
                    : RungVerdict::Passed;
-    // What was ridden at nearly its length and its target is half done.
     double credit = static_cast<double>(done);
     for (const Repetition& r : a.repetitions)
-        credit += r.found && !r.done && r.found->length() >= 0.8 * r.seconds && r.power >= 0.85 * r.target
-                      ? 0.5
-                      : 0;
+        credit += halfDone(r) ? 0.5 : 0;
     const double part = credit / static_cast<double>(a.repetitions.size());
     const bool allButOne = a.repetitions.size() >= 6 && done + 1 >= a.repetitions.size();
     if (part >= 0.85 || allButOne)
@@ -441,6 +482,20 @@ RungVerdict verdictOn(const Against& a, size_t done, bool judgeable) {
 }
 
 } // namespace
+
+/// By the sign of what was judged.
+template <typename T>
+static T oneOf(int judged, T under, T as, T over) {
+    return judged > 0 ? over : judged < 0 ? under : as;
+}
+
+static std::string verdictSentence(RungVerdict verdict) {
+    if (verdict == RungVerdict::Passed)
+        return phrase("The rung is passed: the next one may follow.");
+    return verdict == RungVerdict::Repeat
+               ? phrase("The rung is repeated: not enough of it was done to go on.")
+               : phrase("The rung is eased: less than half of it was done as meant.");
+}
 
 Against layOver(const Ride& ride, const Session& session, const std::string& family, Watts threshold,
                 double lowThreshold, const PlanSpread& spread, std::optional<double> relativeIntensity) {
@@ -461,18 +516,14 @@ Against layOver(const Ride& ride, const Session& session, const std::string& fam
         a.repetitions = meantOf(figures, threshold.value);
     const size_t done = a.repetitions.empty() ? 0 : layRepetitions(ride, family, threshold, usual, a);
     const int v = judged(a.volumeRatio, spread.volume), c = judged(a.contentRatio, usual);
-    a.volume = v > 0 ? Volume::Longer : v < 0 ? Volume::Shorter : Volume::AsMeant;
+    a.volume = oneOf(v, Volume::Shorter, Volume::AsMeant, Volume::Longer);
     if (a.content != Content::Other)
-        a.content = c > 0 ? Content::Harder : c < 0 ? Content::Easier : Content::AsMeant;
+        a.content = oneOf(c, Content::Easier, Content::AsMeant, Content::Harder);
     const bool judgeable = power || relativeIntensity;
     sayAgainst(spread, usual, judgeable, done, a);
     // The rung.
     a.verdict = verdictOn(a, done, judgeable);
-    a.sentences.emplace_back(a.verdict == RungVerdict::Passed
-                                 ? phrase("The rung is passed: the next one may follow.")
-                             : a.verdict == RungVerdict::Repeat
-                                 ? phrase("The rung is repeated: not enough of it was done to go on.")
-                                 : phrase("The rung is eased: less than half of it was done as meant."));
+    a.sentences.emplace_back(verdictSentence(a.verdict));
     return a;
 }
 

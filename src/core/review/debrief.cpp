@@ -48,6 +48,20 @@ void readClimbs(const Ride& ride, const CourseDemand& course, RaceRidden& out) {
 
 } // namespace
 
+/// What the last whole hour lacks of the first, %; nothing where there are not two.
+static std::optional<double> fadeOver(const std::vector<HourRidden>& hours) {
+    const HourRidden* first = nullptr;
+    const HourRidden* last = nullptr;
+    for (const HourRidden& h : hours)
+        if (h.seconds >= hour && h.equivalentPower) {
+            first = first ? first : &h;
+            last = &h;
+        }
+    if (!first || first == last || *first->equivalentPower <= 0)
+        return {};
+    return 100 * (1 - *last->equivalentPower / *first->equivalentPower);
+}
+
 RaceRidden readRace(const Ride& ride, std::optional<Watts> threshold, const CourseDemand* course) {
     RaceRidden out;
     int begin = 0;
@@ -66,15 +80,7 @@ RaceRidden readRace(const Ride& ride, std::optional<Watts> threshold, const Cour
             out.hours.push_back(h);
         begin = end;
     }
-    const HourRidden* first = nullptr;
-    const HourRidden* last = nullptr;
-    for (const HourRidden& h : out.hours)
-        if (h.seconds >= hour && h.equivalentPower) {
-            first = first ? first : &h;
-            last = &h;
-        }
-    if (first && last && first != last && *first->equivalentPower > 0)
-        out.fade = 100 * (1 - *last->equivalentPower / *first->equivalentPower);
+    out.fade = fadeOver(out.hours);
     if (course)
         readClimbs(ride, *course, out);
     return out;

@@ -58,6 +58,18 @@ std::vector<CurvePoint> spanCurve(std::span<const RideBests> rides, Date from, D
     return curve;
 }
 
+/// A change in per cent with its band of 80 of 100.
+static std::string changeWords(double percent, double from, double to) {
+    // Said only where 95 of 100 such bands exclude none: of five durations one in four years is a false
+    // one.
+    const double wider = 1.96 / 1.2816;
+    const double low = percent - wider * (percent - from), high = percent + wider * (to - percent);
+    const std::string band = phrase("80 %: %1 to %2", signedText(from, 1), signedText(to, 1));
+    if (low <= 0 && high >= 0)
+        return phrase("no change to be told (%1 %, %2)", signedText(percent, 1), band);
+    return phrase(percent > 0 ? "up %1 % (%2)" : "down %1 % (%2)", fixedText(std::abs(percent), 1), band);
+}
+
 std::vector<Improvement> improvements(std::span<const RideBests> rides, Date today) {
     constexpr int halfYear = 182, year = 365;
     const auto now = spanCurve(rides, today - halfYear + 1, today);
@@ -100,19 +112,16 @@ std::vector<Improvement> improvements(std::span<const RideBests> rides, Date tod
         // A handful of efforts that happen to agree are no surer than a power meter is: a per cent at least.
         i.low = std::min(change->low, change->percent - 1);
         i.high = std::max(change->high, change->percent + 1);
-        // Said only where 95 of 100 such bands exclude none: of five durations one in four years is a false
-        // one.
-        const double wider = 1.96 / 1.2816;
-        const double low = change->percent - wider * (change->percent - i.low),
-                     high = change->percent + wider * (i.high - change->percent);
-        const std::string band = phrase("80 %: %1 to %2", signedText(i.low, 1), signedText(i.high, 1));
-        i.words = low > 0 || high < 0
-                      ? phrase(change->percent > 0 ? "up %1 % (%2)" : "down %1 % (%2)",
-                               fixedText(std::abs(change->percent), 1), band)
-                      : phrase("no change to be told (%1 %, %2)", signedText(change->percent, 1), band);
+        i.words = changeWords(change->percent, i.low, i.high);
         all.push_back(i);
     }
     return all;
+}
+
+static std::string driftWords(double drift) {
+    if (drift < -3)
+        return phrase(", under −3 %: look at the data, heat, fluid, caffeine and stops move it too. ");
+    return drift < 5 ? phrase(", which is good. ") : phrase("; under 5 % is good. ");
 }
 
 AerobicTrend aerobicTrend(std::span<const TestResult> results, Date today) {
@@ -124,13 +133,8 @@ AerobicTrend aerobicTrend(std::span<const TestResult> results, Date today) {
         return t;
     }
     const TestResult& last = t.checks.back();
-    t.words =
-        phrase("The last steady hour came to %1 W/bpm with a drift of %2 %%3", fixedText(last.value, 2),
-               fixedText(last.second, 1),
-               (last.second < -3
-                    ? phrase(", under −3 %: look at the data, heat, fluid, caffeine and stops move it too. ")
-                : last.second < 5 ? phrase(", which is good. ")
-                                  : phrase("; under 5 % is good. ")));
+    t.words = phrase("The last steady hour came to %1 W/bpm with a drift of %2 %%3", fixedText(last.value, 2),
+                     fixedText(last.second, 1), driftWords(last.second));
     constexpr size_t most = 6;
     constexpr int days = 180;
     std::vector<const TestResult*> used;

@@ -74,6 +74,14 @@ void putComing(std::string& out, const MondayDay& d, size_t width) {
 
 } // namespace
 
+template <typename Lines>
+static std::vector<std::string> textsOf(const Lines& lines) {
+    std::vector<std::string> texts;
+    for (const auto& line : lines)
+        texts.push_back(line.text);
+    return texts;
+}
+
 std::string letterText(const Monday& m, const std::string& coach, int columns) {
     const auto width = static_cast<size_t>(std::max(40, columns));
     std::string out =
@@ -100,14 +108,8 @@ std::string letterText(const Monday& m, const std::string& coach, int columns) {
             putDay(out, d, width);
     section(phrase("What it did"), m.did);
     section(phrase("How it felt"), m.felt);
-    std::vector<std::string> lines;
-    for (const ReportLine& l : m.standsOut)
-        lines.push_back(l.text);
-    section(phrase("What stands out"), lines);
-    lines.clear();
-    for (const ReportLine& l : m.again)
-        lines.push_back(l.text);
-    section(phrase("The same again"), lines);
+    section(phrase("What stands out"), textsOf(m.standsOut));
+    section(phrase("The same again"), textsOf(m.again));
     section(phrase("What comes"), m.comes);
     bool any = false;
     for (const MondayDay& d : m.coming)
@@ -115,10 +117,7 @@ std::string letterText(const Monday& m, const std::string& coach, int columns) {
     if (any)
         for (const MondayDay& d : m.coming)
             putComing(out, d, width);
-    lines.clear();
-    for (const Caution& c : m.cautions)
-        lines.push_back(c.text);
-    section(phrase("Cautions"), lines);
+    section(phrase("Cautions"), textsOf(m.cautions));
     if (!m.cautions.empty())
         wrapped(out, phrase("Marram advises a coach; it does not diagnose."), width, "", "");
     return out;

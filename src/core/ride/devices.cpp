@@ -19,13 +19,15 @@ bool sameRideTwice(std::int64_t start, int elapsed, std::int64_t otherStart, int
            std::abs(start + elapsed - otherStart - otherElapsed) <= near;
 }
 
+static float valueAt(const std::vector<float>& series, std::int64_t at) {
+    return at >= 0 && at < static_cast<std::int64_t>(series.size()) ? series[static_cast<size_t>(at)]
+                                                                    : missing;
+}
+
 Ride withBetterChannels(Ride ride, const Ride& other, std::vector<const char*>* taken) {
     const auto shift = ride.start - other.start; // second 0 of the ride in the other
-    const auto inOther = [&](int second) { return second + shift; };
     const auto theirs = [&](const std::vector<float>& series, int second) {
-        const auto at = inOther(second);
-        return at >= 0 && at < static_cast<std::int64_t>(series.size()) ? series[static_cast<size_t>(at)]
-                                                                        : missing;
+        return valueAt(series, second + shift);
     };
     struct Channel {
         const char* name;
@@ -39,12 +41,11 @@ Ride withBetterChannels(Ride ride, const Ride& other, std::vector<const char*>* 
     const double enough = better * ride.recorded();
     for (const Channel& c : channels) {
         auto& mine = ride.*c.series;
-        int own = 0, others = 0;
+        const int own = ride.recorded() - ride.secondsWithout(mine);
+        int others = 0;
         for (const Stretch& s : ride.stretches)
-            for (int t = s.begin; t < s.end; ++t) {
-                own += std::isnan(mine[static_cast<size_t>(t)]) ? 0 : 1;
+            for (int t = s.begin; t < s.end; ++t)
                 others += std::isnan(theirs(other.*c.series, t)) ? 0 : 1;
-            }
         if (others - own < enough || others == 0)
             continue;
         for (const Stretch& s : ride.stretches)
@@ -60,11 +61,7 @@ Ride withBetterChannels(Ride ride, const Ride& other, std::vector<const char*>* 
             ride.faults.heartRate = other.faults.heartRate;
         }
     }
-    ride.faults.powerMissing = 0;
-    if (ride.hasPower)
-        for (const Stretch& s : ride.stretches)
-            for (int t = s.begin; t < s.end; ++t)
-                ride.faults.powerMissing += std::isnan(ride.power[static_cast<size_t>(t)]) ? 1 : 0;
+    ride.faults.powerMissing = ride.hasPower ? ride.secondsWithout(ride.power) : 0;
     ride.indoors = ride.indoors && other.indoors;
     if (!ride.weight)
         ride.weight = other.weight;

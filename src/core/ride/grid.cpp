@@ -88,6 +88,27 @@ bool moves(const std::vector<float>& series) {
 
 } // namespace
 
+int Ride::secondsWithout(const std::vector<float>& series) const {
+    int without = 0;
+    for (const Stretch& s : stretches)
+        for (int t = s.begin; t < s.end; ++t)
+            without += std::isnan(series[static_cast<size_t>(t)]) ? 1 : 0;
+    return without;
+}
+
+/// What lies on the grid of those that have both ends.
+static std::vector<Stretch> lapsOn(const std::vector<Lap>& laps, double first, double elapsed) {
+    std::vector<Stretch> all;
+    for (const Lap& lap : laps) {
+        const auto place = [&](double time) {
+            return static_cast<int>(std::clamp(std::floor(time) - first, 0.0, elapsed));
+        };
+        if (std::isfinite(lap.start) && std::isfinite(lap.end) && place(lap.end) > place(lap.start))
+            all.push_back({place(lap.start), place(lap.end)});
+    }
+    return all;
+}
+
 std::optional<Ride> toGrid(const Recording& recording) {
     Ride ride;
     const std::vector<const Sample*> order = inOrder(recording, ride.faults);
@@ -128,20 +149,11 @@ std::optional<Ride> toGrid(const Recording& recording) {
         }
     }
     ride.stretches.push_back(stretch);
-    for (const Lap& lap : recording.laps) {
-        const auto place = [&](double time) {
-            return static_cast<int>(std::clamp(std::floor(time) - first, 0.0, static_cast<double>(elapsed)));
-        };
-        if (std::isfinite(lap.start) && std::isfinite(lap.end) && place(lap.end) > place(lap.start))
-            ride.laps.push_back({place(lap.start), place(lap.end)});
-    }
-
+    ride.laps = lapsOn(recording.laps, first, static_cast<double>(elapsed));
     ride.indoors = recording.indoors || (!moves(ride.altitude) && !moves(ride.distance));
     ride.weight = recording.riderWeight;
     if (ride.hasPower)
-        for (const Stretch& s : ride.stretches)
-            for (int t = s.begin; t < s.end; ++t)
-                ride.faults.powerMissing += std::isnan(ride.power[static_cast<size_t>(t)]) ? 1 : 0;
+        ride.faults.powerMissing = ride.secondsWithout(ride.power);
     return ride;
 }
 

@@ -80,6 +80,7 @@ struct Ride {
 
     int elapsed() const { return static_cast<int>(power.size()); } ///< s
     int recorded() const;                                          ///< s, stops left out
+    int secondsWithout(const std::vector<float>& series) const;    ///< recorded seconds that have no value
 };
 
 /// The longest gap that still holds the last value, in seconds, where the device records often enough.

@@ -53,12 +53,13 @@ std::optional<double> predictedError(const ScaleError& e) {
     return std::expm1(t * e.deviation * std::sqrt(1 + 1.0 / e.rides));
 }
 
+static bool powered(const Score& s) {
+    return s.method == StressMethod::Power && s.stress && *s.stress > 1;
+}
+
 Scales learnScales(std::span<const Score> rides) {
     Scales scales;
     std::vector<Both> beats, effort;
-    const auto powered = [](const Score& s) {
-        return s.method == StressMethod::Power && s.stress && *s.stress > 1;
-    };
     for (const Score& s : rides)
         if (s.duration >= shortestForScale && powered(s) && s.heartRateStress && *s.heartRateStress > 1)
             beats.push_back({*s.stress / *s.heartRateStress, s.shortIntervals});

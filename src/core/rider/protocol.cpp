@@ -147,6 +147,15 @@ std::vector<TestResult> trendOf(std::span<const TestResult> all, Protocol protoc
     return trend;
 }
 
+static std::string altitudeWords(const TestResult& r, double atSea) {
+    return phrase(", %1 W at sea level (%2 m, %3: %4 % of aerobic power is left, %5 at x km; Bassett "
+                  "1999), for comparing; up there what was measured holds",
+                  fixedText(atSea, 0), fixedText(*r.altitudeM, 0),
+                  (r.acclimatised ? phrase("acclimatised") : phrase("not acclimatised")),
+                  fixedText(100 * r.value / atSea, 1),
+                  (r.acclimatised ? "−1.12x² − 1.90x + 99.9" : "0.178x³ − 1.43x² − 4.07x + 100"));
+}
+
 std::string describeResult(const TestResult& r, std::span<const TestResult> all, const RiderValues& known) {
     const ProtocolWords& w = wordsFor(r.protocol);
     const int decimals = decimalsOf(r.protocol);
@@ -155,12 +164,7 @@ std::string describeResult(const TestResult& r, std::span<const TestResult> all,
         out += " (" + fixedText(r.value / *kg, 2) + " W/kg)";
     const double level = atSeaLevel(r);
     if (std::abs(level - r.value) > 0.5)
-        out += phrase(", %1 W at sea level (%2 m, %3: %4 % of aerobic power is left, %5 at x km; Bassett "
-                      "1999), for comparing; up there what was measured holds",
-                      fixedText(level, 0), fixedText(*r.altitudeM, 0),
-                      (r.acclimatised ? phrase("acclimatised") : phrase("not acclimatised")),
-                      fixedText(100 * r.value / level, 1),
-                      (r.acclimatised ? "−1.12x² − 1.90x + 99.9" : "0.178x³ − 1.43x² − 4.07x + 100"));
+        out += altitudeWords(r, level);
     out += ".";
     if (r.protocol == Protocol::AerobicCheck)
         out += phrase(" Drift %1 %: %2", fixedText(r.second, 1),
@@ -193,22 +197,10 @@ std::string describeResult(const TestResult& r, std::span<const TestResult> all,
     return out;
 }
 
-std::vector<DueTest> testsDue(std::span<const TestResult> done, Date today, std::span<const Date> deloadEnds,
-                              bool hasPower) {
-    std::vector<DueTest> due;
-    if (!hasPower)
-        return due;
-    const TestResult *bench = nullptr, *check = nullptr;
-    for (const TestResult& r : done) {
-        if (r.verdict == Verdict::Declined || r.day > today)
-            continue;
-        const bool isBench = threshold(r.protocol) || r.protocol == Protocol::Climb;
-        if (isBench && (!bench || r.day >= bench->day))
-            bench = &r;
-        if (r.protocol == Protocol::AerobicCheck && (!check || r.day >= check->day))
-            check = &r;
-    }
-    constexpr int sixWeeks = 42, eightWeeks = 56, threeWeeks = 21;
+/// After the last test or climb that tells the threshold; null where there is none.
+static DueTest nextThreshold(std::span<const TestResult> done, const TestResult* bench, Date today,
+                             std::span<const Date> deloadEnds) {
+    constexpr int sixWeeks = 42, eightWeeks = 56;
     DueTest next;
     // Whatever threshold test the rider is used to comes again; with none yet, the shortest honest one.
     next.protocol = Protocol::TwentyMinutes;
@@ -231,7 +223,26 @@ std::vector<DueTest> testsDue(std::span<const TestResult> done, Date today, std:
                           (fits ? phrase("; the end of a deload week, six to eight weeks on, suits best.")
                                 : phrase("; tests come every six to eight weeks.")));
     }
-    due.push_back(next);
+    return next;
+}
+
+std::vector<DueTest> testsDue(std::span<const TestResult> done, Date today, std::span<const Date> deloadEnds,
+                              bool hasPower) {
+    std::vector<DueTest> due;
+    if (!hasPower)
+        return due;
+    const TestResult *bench = nullptr, *check = nullptr;
+    for (const TestResult& r : done) {
+        if (r.verdict == Verdict::Declined || r.day > today)
+            continue;
+        const bool isBench = threshold(r.protocol) || r.protocol == Protocol::Climb;
+        if (isBench && (!bench || r.day >= bench->day))
+            bench = &r;
+        if (r.protocol == Protocol::AerobicCheck && (!check || r.day >= check->day))
+            check = &r;
+    }
+    due.push_back(nextThreshold(done, bench, today, deloadEnds));
+    constexpr int threeWeeks = 21;
     DueTest hour;
     hour.protocol = Protocol::AerobicCheck;
     hour.from = check ? check->day + threeWeeks : today;

@@ -76,6 +76,11 @@ private:
         chance.closed = {coming.form(), coming.formDeviation(), coming.fitness(), coming.fitnessDeviation()};
     }
 
+    static std::ptrdiff_t inside(const Gate& gate, const std::vector<double>& form) {
+        return std::count_if(form.begin(), form.end(),
+                             [&](double v) { return v >= gate.low && v <= gate.high; });
+    }
+
     void simulate(std::vector<RaceChance>& all) const {
         std::vector<std::vector<double>> form(all.size()), fitness(all.size());
         std::vector<std::vector<size_t>> racesOn(static_cast<size_t>(last_) + 1);
@@ -111,12 +116,8 @@ private:
             }
         }
         for (size_t r = 0; r < all.size(); ++r) {
-            if (const auto& gate = all[r].gate) {
-                const auto inside = std::count_if(form[r].begin(), form[r].end(), [&](double v) {
-                    return v >= gate->low && v <= gate->high;
-                });
-                all[r].inGate = static_cast<double>(inside) / misses_.seasons;
-            }
+            if (const auto& gate = all[r].gate)
+                all[r].inGate = static_cast<double>(inside(*gate, form[r])) / misses_.seasons;
             all[r].form = spreadOf(std::move(form[r]));
             all[r].fitness = spreadOf(std::move(fitness[r]));
         }
@@ -325,10 +326,27 @@ MissRate missRate(const std::vector<PlannedAndRidden>& days) {
     return m;
 }
 
+static void proposeSchool(const Questions& q, SeasonProposal& p) {
+    if (q.hours > 0 && q.hours <= 6.5) {
+        p.school = School::ThresholdLed;
+        p.reasons.push_back(
+            phrase("Threshold-led: with %1 hours a week a strict split leaves too little work "
+                   "above the low threshold.",
+                   fixedText(q.hours)));
+    } else if (q.weakness == Questions::Weakness::Speed && q.hours >= 8) {
+        p.school = School::Polarised;
+        p.reasons.push_back(
+            phrase("Polarised: speed is the weakness, and the hours hold two high sessions a week."));
+    } else {
+        p.reasons.push_back(phrase("Pyramidal: what most successful records look like."));
+    }
+}
+
 SeasonProposal proposeSeason(const Questions& q) {
     SeasonProposal p;
-    const bool late = q.race && q.start && *q.race - *q.start >= 200;
-    const bool early = q.race && q.start && *q.race - *q.start < 112;
+    constexpr int usual = 150; // days, where nothing is known
+    const int ahead = q.race && q.start ? *q.race - *q.start : usual;
+    const bool late = ahead >= 200, early = ahead < 112;
     const bool experienced = q.years && *q.years >= 3;
     auto& why = p.reasons;
     if (q.longWinterRides == false && q.lastsDistance == true && experienced && !early) {
@@ -357,18 +375,7 @@ SeasonProposal proposeSeason(const Questions& q) {
                           : phrase("Base first: the default, and the order with the most good "
                                    "responders (Sylta et al. 2016)."));
     }
-    if (q.hours > 0 && q.hours <= 6.5) {
-        p.school = School::ThresholdLed;
-        why.push_back(phrase("Threshold-led: with %1 hours a week a strict split leaves too little work "
-                             "above the low threshold.",
-                             fixedText(q.hours)));
-    } else if (q.weakness == Questions::Weakness::Speed && q.hours >= 8) {
-        p.school = School::Polarised;
-        why.push_back(
-            phrase("Polarised: speed is the weakness, and the hours hold two high sessions a week."));
-    } else {
-        why.push_back(phrase("Pyramidal: what most successful records look like."));
-    }
+    proposeSchool(q, p);
     return p;
 }
 

@@ -50,6 +50,7 @@ public:
 private:
     DayFrame& day(int d) { return frame_.days[static_cast<size_t>(d)]; }
     WeekFrame& week(int w) { return frame_.weeks[static_cast<size_t>(w)]; }
+    const WeekFrame& week(int w) const { return frame_.weeks[static_cast<size_t>(w)]; }
     int weekCount() const { return static_cast<int>(frame_.weeks.size()); }
     std::string dated(int d) { return isoText(day(d).date); }
     void warn(std::string text) { frame_.warnings.push_back(std::move(text)); }
@@ -459,8 +460,18 @@ private:
 
     /// Whether a week rests already, for whatever reason.
     bool rests(int w) const {
-        const auto set = frame_.weeks[static_cast<size_t>(w)].set;
+        const auto set = week(w).set;
         return set && (*set == WeekKind::Break || *set == WeekKind::Transition || *set == WeekKind::Recovery);
+    }
+
+    /// Of a cycle that begins with this week, the one before it with `from`.
+    double costOfBeginning(int w, int from) const {
+        const bool free = !week(w).set, resting = rests(w);
+        const bool afterRace =
+            w > 0 && week(w - 1).set && *week(w - 1).set == WeekKind::Race && (free || resting);
+        // Not a week or two after the rider has rested.
+        const bool again = free && ((w > from && rests(w - 1)) || (w > from + 1 && rests(w - 2)));
+        return (resting ? -6 : 0) + (afterRace ? -4 : 0) + (again ? 5 : 0) + (free || resting ? 0 : 20);
     }
 
     void divide(int from, int to) {
@@ -478,13 +489,7 @@ private:
                 // Weeks of rest that are there are worth a cycle two weeks longer.
                 if (w < to - longest - (rests(w) ? 3 : 1) || stump || (w < from + shortest && !rests(w)))
                     continue;
-                const bool free = !week(w).set;
-                const bool afterRace =
-                    w > 0 && week(w - 1).set && *week(w - 1).set == WeekKind::Race && (free || rests(w));
-                // Not a week or two after the rider has rested.
-                const bool again = free && ((w > from && rests(w - 1)) || (w > from + 1 && rests(w - 2)));
-                const double cost = std::abs(w - latest) + (rests(w) ? -6 : 0) + (afterRace ? -4 : 0) +
-                                    (again ? 5 : 0) + (free || rests(w) ? 0 : 20);
+                const double cost = std::abs(w - latest) + costOfBeginning(w, from);
                 if (cost < least) {
                     least = cost;
                     best = w;

@@ -4,15 +4,30 @@
 namespace marram {
 namespace {
 
+/// A week after which less, or other work, needs no further reason.
+bool explainsItself(const WeekFrame& week) {
+    switch (week.kind) {
+    case WeekKind::Break:
+    case WeekKind::Recovery:
+    case WeekKind::Camp:
+    case WeekKind::Transition:
+    case WeekKind::Taper:
+        return true;
+    case WeekKind::Race:
+        return week.phase == Phase::Race;
+    case WeekKind::Build:
+    case WeekKind::Deload:
+        break;
+    }
+    return false;
+}
+
 std::vector<Block> blocksOf(const SeasonFrame& frame, bool ridden) {
     std::vector<Block> blocks;
     int current = -1, away = 0;
     bool explained = false;
     for (const WeekFrame& week : frame.weeks) {
-        const bool peak = week.kind == WeekKind::Race && week.phase == Phase::Race;
-        if (week.kind == WeekKind::Break || week.kind == WeekKind::Recovery || week.kind == WeekKind::Camp ||
-            week.kind == WeekKind::Transition || week.kind == WeekKind::Taper || peak)
-            explained = true;
+        explained = explained || explainsItself(week);
         for (int d = week.first; d <= week.last; ++d)
             away += frame.days[static_cast<size_t>(d)].away ? 1 : 0;
         const bool counts =

@@ -136,16 +136,8 @@ public:
         way_ = {rules.taperBest ? 14 : rules.taperDays,
                 rules.shapeBest ? TaperShape::Falling : rules.taperShape};
         const bool open = rules.taperBest || rules.shapeBest || !rules.taperSet;
-        if (choices == Choices::Keep && from_) {
-            if (open && from_->taperDays > 0)
-                way_ = {from_->taperDays, from_->taperShape};
-            const bool behind = season_.past && season_.past->today > season_.start;
-            Solved kept = solveAs(with(season_, way_), from_->cut, from_, textFile_,
-                                  behind && from_->start == season_.start ? from_ : nullptr);
-            kept.solution.taperDays = open ? way_.taperDays : 0;
-            kept.solution.taperShape = way_.shape;
-            return kept;
-        }
+        if (choices == Choices::Keep && from_)
+            return asChosen(open);
         best_ = solveAs(with(season_, way_), CutWay{}, from_);
         if (open)
             taper();
@@ -183,6 +175,18 @@ public:
     }
 
 private:
+    /// As it was chosen the last time.
+    Solved asChosen(bool open) {
+        if (open && from_->taperDays > 0)
+            way_ = {from_->taperDays, from_->taperShape};
+        const bool behind = season_.past && season_.past->today > season_.start;
+        Solved kept = solveAs(with(season_, way_), from_->cut, from_, textFile_,
+                              behind && from_->start == season_.start ? from_ : nullptr);
+        kept.solution.taperDays = open ? way_.taperDays : 0;
+        kept.solution.taperShape = way_.shape;
+        return kept;
+    }
+
     Solved solved(const Way& way, const Solution* from) const {
         return promised_ ? solveAs(with(season_, way), promised_->cut, from, {}, promised_)
                          : solveAs(with(season_, way), CutWay{}, from);
@@ -193,6 +197,22 @@ private:
         double objective = 0, form = 0, fitness = 0;
     };
 
+    std::vector<Way> offered(const std::vector<int>& lengths) const {
+        std::vector<Way> ways;
+        const bool open = season_.rules.taperBest || !season_.rules.taperSet;
+        for (const int days : lengths)
+            if (open && !opensOnLongDay(season_, best_.plan, days))
+                ways.push_back({days, way_.shape});
+        return ways;
+    }
+
+    bool worthTaking(const Solved& other, double chance) const {
+        const bool likelier =
+            chance <= 0 || leastChance(other).value_or(0) >= leastChance(best_).value_or(0) + chance;
+        return likelier && other.solution.comparable >
+                               best_.solution.comparable + (promised_ ? worthChoosingAnew : worthChoosing);
+    }
+
     /// Another taper is taken where it brings more, and at least so much chance to wake inside the gates.
     void taper(double chance = 0) {
         const PlannedRace* race = worstMissed(best_);
@@ -200,16 +220,9 @@ private:
             return;
         const std::string name = race->name;
         std::vector<Tried> all{tried(way_, best_, name)};
-        std::vector<Way> ways;
-        const bool open = season_.rules.taperBest || !season_.rules.taperSet;
-        const auto offer = [&](const auto& lengths) {
-            for (const int days : lengths)
-                if (open && !opensOnLongDay(season_, best_.plan, days))
-                    ways.push_back({days, way_.shape});
-        };
-        offer(lengthsToTry(best_));
+        std::vector<Way> ways = offered(lengthsToTry(best_));
         if (ways.empty() && returnsInto(season_))
-            offer(std::array{10, 8, 7});
+            ways = offered({10, 8, 7});
         if (season_.rules.shapeBest)
             ways.push_back({way_.taperDays, TaperShape::DeepThenModerate});
         for (const Way& way : ways) {
@@ -217,17 +230,16 @@ private:
                 continue;
             Solved other = solved(way, &best_.solution);
             all.push_back(tried(way, other, name));
-            if ((chance <= 0 || leastChance(other).value_or(0) >= leastChance(best_).value_or(0) + chance) &&
-                other.solution.comparable >
-                    best_.solution.comparable + (promised_ ? worthChoosingAnew : worthChoosing)) {
+            if (worthTaking(other, chance)) {
                 best_ = std::move(other);
                 way_ = way;
             }
         }
         // Custom gives way to what is better in everything.
-        ways.clear();
-        if (!promised_)
-            offer(std::array{12, 10, 8, 7});
+        if (promised_)
+            ways.clear();
+        else
+            ways = offered({12, 10, 8, 7});
         for (const Way& way : ways) {
             if (std::any_of(all.begin(), all.end(), [&](const Tried& t) { return t.way == way; }))
                 continue;
@@ -418,11 +430,12 @@ std::string advice(const Season& season, size_t r, const PlannedRace& race, cons
 
 } // namespace
 
+static bool missed(const PlannedRace& race) {
+    return race.priority == Priority::A && race.gate && race.gateMiss > 0.1;
+}
+
 std::vector<std::string> adviseGates(const Season& season, const Solved& solved) {
     constexpr int mostAdvised = 6;
-    const auto missed = [](const PlannedRace& race) {
-        return race.priority == Priority::A && race.gate && race.gateMiss > 0.1;
-    };
     bool over = false, under = false;
     for (const PlannedRace& race : solved.plan.races)
         if (missed(race))

@@ -35,6 +35,28 @@ void placeHours(const Season& season, SeasonFrame& frame) {
     }
 }
 
+/// Of the whole camp.
+double campPoints(const Season& season, const Away& away, SeasonFrame& frame) {
+    const int count = away.to - away.from + 1;
+    const double whole = away.stress.value_or(1000.0 * count / 7);
+    const auto most = careOf(season).camp;
+    if (!most)
+        return whole;
+    double hours = 0;
+    for (const double h : season.hours)
+        hours += h;
+    const double usual =
+        std::max(7 * season.before.fitness, 0.6 * hours * stressPerHour(Bands{1, 0, 0}, season.lowThreshold));
+    const double limit = *most * usual * count / 7;
+    if (whole <= limit)
+        return whole;
+    frame.warnings.push_back(phrase("The camp of %1 carries %2 points: no more than %3 of a "
+                                    "usual week for a rider under care.",
+                                    isoText(away.from), std::to_string(std::lround(limit)),
+                                    fixedText(*most)));
+    return limit;
+}
+
 void placeAway(const Season& season, SeasonFrame& frame) {
     for (const Away& away : season.away) {
         const int count = away.to - away.from + 1;
@@ -45,21 +67,7 @@ void placeAway(const Season& season, SeasonFrame& frame) {
         if (away.to < season.start - looksBack || away.from > season.end || (camp && away.to < season.start))
             frame.warnings.push_back(phrase("The %1 of %2 lies outside the season and is not used.",
                                             translated(nameOf(away.why)), isoText(away.from)));
-        double whole = camp ? away.stress.value_or(1000.0 * count / 7) : 0;
-        if (const auto most = careOf(season).camp; camp && most) {
-            double hours = 0;
-            for (const double h : season.hours)
-                hours += h;
-            const double usual = std::max(7 * season.before.fitness,
-                                          0.6 * hours * stressPerHour(Bands{1, 0, 0}, season.lowThreshold));
-            if (const double limit = *most * usual * count / 7; whole > limit) {
-                whole = limit;
-                frame.warnings.push_back(phrase("The camp of %1 carries %2 points: no more than %3 of a "
-                                                "usual week for a rider under care.",
-                                                isoText(away.from), std::to_string(std::lround(whole)),
-                                                fixedText(*most)));
-            }
-        }
+        const double whole = camp ? campPoints(season, away, frame) : 0;
         // Day by day never the same: it grows over two days, and every fourth is an easy one (common
         // practice).
         const auto weight = [&](int i) { return count < 3 ? 1.0 : i % 4 == 3 ? 0.55 : 1.0 + 0.12 * (i % 4); };
@@ -158,6 +166,27 @@ bool noMaximalIn(const Season& season, Date week) {
     return careOf(season).noMaximal || (week < season.start + firstWeeks && comesFromNothing(season));
 }
 
+/// What was ridden stands.
+static void placePast(const Season& season, SeasonFrame& frame) {
+    frame.today = std::clamp(season.past->today - season.start, 0, season.dayCount());
+    for (int d = 0; d < frame.today; ++d) {
+        DayFrame& day = frame.days[static_cast<size_t>(d)];
+        day.past = true;
+        day.fixed = static_cast<size_t>(d) < season.past->stress.size()
+                        ? season.past->stress[static_cast<size_t>(d)]
+                        : 0;
+    }
+}
+
+/// A week off is one, wherever the coach puts it: in a taper too.
+static void closeWeeksOff(const Season& season, SeasonFrame& frame) {
+    for (const WeekPin& pin : season.weeks)
+        for (int d = pin.start - season.start;
+             pin.kind == WeekKind::Break && d < pin.start + 7 - season.start; ++d)
+            if (d >= 0 && d < season.dayCount())
+                frame.days[static_cast<size_t>(d)].hours = 0;
+}
+
 SeasonFrame layOut(const Season& season, std::vector<double> fitness) {
     SeasonFrame frame;
     frame.fitness = fitness.size() == static_cast<size_t>(season.dayCount()) ? std::move(fitness)
@@ -166,24 +195,11 @@ SeasonFrame layOut(const Season& season, std::vector<double> fitness) {
     placeHours(season, frame);
     placeAway(season, frame);
     placeRaces(season, frame);
-    if (season.past) {
-        frame.today = std::clamp(season.past->today - season.start, 0, season.dayCount());
-        for (int d = 0; d < frame.today; ++d) {
-            DayFrame& day = frame.days[static_cast<size_t>(d)];
-            day.past = true;
-            day.fixed = static_cast<size_t>(d) < season.past->stress.size()
-                            ? season.past->stress[static_cast<size_t>(d)]
-                            : 0;
-        }
-    }
+    if (season.past)
+        placePast(season, frame);
     for (DayFrame& day : frame.days)
         day.hours = day.shut() || day.past ? 0 : day.nominalHours;
-    // A week off is one, wherever the coach puts it: in a taper too.
-    for (const WeekPin& pin : season.weeks)
-        for (int d = pin.start - season.start;
-             pin.kind == WeekKind::Break && d < pin.start + 7 - season.start; ++d)
-            if (d >= 0 && d < season.dayCount())
-                frame.days[static_cast<size_t>(d)].hours = 0;
+    closeWeeksOff(season, frame);
     for (WeekFrame& week : frame.weeks) {
         for (int i = 0; i < 7; ++i)
             week.nominalHours += hoursOn(season, week.start + i);

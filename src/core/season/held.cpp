@@ -2,6 +2,7 @@
 #include "core/season/held.h"
 
 #include <algorithm>
+#include <numeric>
 
 namespace marram {
 namespace {
@@ -48,14 +49,17 @@ Bands Room::of(double wantedHigh, double wantedMiddle) const {
     return got;
 }
 
-Room roomOf(const Season& season, const SeasonFrame& frame, const WeekFrame& week,
-            const std::array<Role, 7>& roles, const std::array<double, 7>& rides) {
-    Room room;
-    room.eased = week.kind == WeekKind::Taper || week.kind == WeekKind::Race;
-    const Held held = heldBy(week);
-    double total = 0;
+/// Middle time that is no hard day's: tempo on two easy days, and late in a long ride that lies beside no
+/// hard one and no race.
+static bool takesTempo(const SeasonFrame& frame, int d, Role role) {
+    return d >= 0 && d < static_cast<int>(frame.days.size()) && !frame.staysLow(d, role) &&
+           frame.days[static_cast<size_t>(d)].hours > 0;
+}
+
+/// What the hard days of a week hold.
+static void addHard(const Held& held, const std::array<Role, 7>& roles, const std::array<double, 7>& rides,
+                    Room& room) {
     for (size_t i = 0; i < 7; ++i) {
-        total += rides[i];
         if (roles[i] != Role::Hard)
             continue;
         room.high += std::clamp(highPart * (rides[i] - around), 0.0, held.high);
@@ -63,14 +67,21 @@ Room roomOf(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
             std::clamp(setsPart * (rides[i] - around), 0.0, (room.eased ? easedSets : 1) * held.middle);
         room.warmUp += rides[i] >= shortestWarmed ? warmTempo : 0;
     }
+}
+
+Room roomOf(const Season& season, const SeasonFrame& frame, const WeekFrame& week,
+            const std::array<Role, 7>& roles, const std::array<double, 7>& rides) {
+    Room room;
+    room.eased = week.kind == WeekKind::Taper || week.kind == WeekKind::Race;
+    const Held held = heldBy(week);
+    const double total = std::accumulate(rides.begin(), rides.end(), 0.0);
+    addHard(held, roles, rides, room);
     room.tempo = room.warmUp;
-    // Middle time that is no hard day's: tempo on two easy days, and late in a long ride that lies beside no
-    // hard one and no race; never in a lighter week.
+    if (week.kind != WeekKind::Build)
+        return room; // never in a lighter week
     int days = 0;
-    for (size_t i = 0; i < 7 && week.kind == WeekKind::Build; ++i) {
-        const int d = week.start + static_cast<int>(i) - season.start;
-        if (d < 0 || d >= static_cast<int>(frame.days.size()) || frame.staysLow(d, roles[i]) ||
-            frame.days[static_cast<size_t>(d)].hours <= 0)
+    for (size_t i = 0; i < 7; ++i) {
+        if (!takesTempo(frame, week.start + static_cast<int>(i) - season.start, roles[i]))
             continue;
         // Of weeks that follow each other Sunday lies beside Monday.
         const auto is = [&](Role role) { return roles[(i + 6) % 7] == role || roles[(i + 1) % 7] == role; };

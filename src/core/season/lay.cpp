@@ -50,6 +50,11 @@ double longFirst(const std::array<Role, 7>& roles, const std::array<double, 7>& 
 /// practice).
 constexpr double shortRide = 0.5, givesOver = 1;
 
+/// 1 outside the season.
+double weightOn(const SeasonFrame& frame, int d) {
+    return d < 0 || d >= static_cast<int>(frame.days.size()) ? 1 : frame.days[static_cast<size_t>(d)].weight;
+}
+
 /// Few hours are ridden on several days: where days would be rest, or a ride of minutes, beside one of hours,
 /// the long ones give. Nobody rides once a week who has time on four days.
 void spread(const SeasonFrame& frame, const WeekFrame& week, const std::array<Role, 7>& roles,
@@ -72,8 +77,7 @@ void spread(const SeasonFrame& frame, const WeekFrame& week, const std::array<Ro
     for (const size_t i : small) {
         // What a day is relieved of, as after illness, is on top.
         const int d = week.start + static_cast<int>(i) - frame.days.front().date;
-        const double weight =
-            d < 0 || d >= static_cast<int>(frame.days.size()) ? 1 : frame.days[static_cast<size_t>(d)].weight;
+        const double weight = weightOn(frame, d);
         const double rides = std::min(hours[i], shortRide / std::max(weight, shortRide));
         const double needs = rides - used[i] * hours[i];
         if (needs > spare - taken)
@@ -125,6 +129,19 @@ ShareOut shareOut(const WeekFrame& week, const std::array<Role, 7>& roles, const
     return out;
 }
 
+/// How much of each day is used beside the one that is used most; in a build week the long ride's comes
+/// first.
+void setLean(bool build, const std::array<double, 7>& hours, std::array<double, 7>& used,
+             WeekPattern& pattern) {
+    double most = 0;
+    for (size_t i = 0; i < 7; ++i)
+        most = std::max(most, hours[i] > 0 ? used[i] : 0);
+    if (build)
+        most = longFirst(pattern.roles, hours, used);
+    for (size_t i = 0; i < 7; ++i)
+        pattern.lean[i] = most > 0 && hours[i] > 0 ? used[i] / most : 1;
+}
+
 /// layWeek() where a day that keeps its time may still grow by `room`.
 void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& week, double use, double room,
             WeekPattern& pattern) {
@@ -146,7 +163,7 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
     const double least = othersKeep * use * others, own = use * (all - others);
     const double part = held > own ? std::clamp((use * all - least - own) / (held - own), 0.0, 1.0) : 0;
     std::array<double, 7> used{};
-    double given = 0, most = 0;
+    double given = 0;
     for (size_t i = 0; i < 7; ++i)
         if (kept[i] > 0) {
             kept[i] = std::min(takes[i], use * hours[i] + part * (kept[i] - use * hours[i]));
@@ -159,12 +176,7 @@ void layFor(const Season& season, const SeasonFrame& frame, const WeekFrame& wee
             used[i] = dropped[i] ? 0 : each;
     }
     spread(frame, week, pattern.roles, hours, used);
-    for (size_t i = 0; i < 7; ++i)
-        most = std::max(most, hours[i] > 0 ? used[i] : 0);
-    if (build)
-        most = longFirst(pattern.roles, hours, used);
-    for (size_t i = 0; i < 7; ++i)
-        pattern.lean[i] = most > 0 && hours[i] > 0 ? used[i] / most : 1;
+    setLean(build, hours, used, pattern);
     pattern.used = use;
     // Days that are shut hold nothing of the split: the others are asked for what they hold themselves.
     for (int d = week.first; d <= week.last; ++d)
@@ -217,6 +229,23 @@ double ridingHours(const Season& season, const WeekFrame& week, const WeekPatter
     return hours - gymHours >= leastRide ? hours - gymHours : 0;
 }
 
+/// What hard days hold and what the others hold, of the middle and high time got. Only hard days carry high
+/// time, and middle time goes where sessions hold it: what is over is ridden low.
+static std::pair<Bands, Bands> hardAndOthers(const Bands& split, const Bands& got, double hard,
+                                             double total) {
+    const double part = total > 0 ? hard / total : 0, middle = total > 0 ? got.middle / total : 0;
+    Bands onHard = split, onOthers{split.low, split.middle, 0};
+    if (part > 0) {
+        onHard.high = got.high / hard;
+        onHard.middle = std::min(middle / part, std::max(0.0, mostAboveLow - onHard.high));
+        onHard.low = 1 - onHard.high - onHard.middle;
+    }
+    onOthers.middle = part < 1 ? (middle - part * (part > 0 ? onHard.middle : 0)) / (1 - part) : 0;
+    onOthers.middle = std::clamp(onOthers.middle, 0.0, 1.0);
+    onOthers.low = 1 - onOthers.middle;
+    return {onHard, onOthers};
+}
+
 void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& week,
               const std::array<double, 7>& used, WeekPattern& pattern) {
     std::array<double, 7> hours{}, rides{};
@@ -231,29 +260,17 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
     }
     const Room room = roomOf(season, frame, week, pattern.roles, rides);
     const Bands& p = week.split;
-    Bands onHard = p, onOthers{p.low, p.middle, 0};
     // A maximal test is high work too: the hard day beside it has the rest of what the week is to have.
     // (Where there is none the week has no high time: a test's is not counted then.)
     const bool tested = pattern.maximalTest && hard > 0;
     const double test = tested ? testHigh : 0;
     const double wanted = std::max(0.0, p.high * total - test);
-    const double part = total > 0 ? hard / total : 0;
     const Bands got = room.of(std::clamp(mostHighADay * hardDays - test, 0.0, wanted), p.middle * total);
-    // Only hard days carry high time, and middle time goes where sessions hold it: what is over is ridden
-    // low.
     const double lost = total > 0 ? (wanted - got.high) / total : 0;
-    const double middle = total > 0 ? got.middle / total : 0;
     pattern.highLimited = lost > 1e-12;
     pattern.middleOver = p.middle * total - got.middle;
     pattern.highOver = wanted - got.high;
-    if (part > 0) {
-        onHard.high = got.high / hard;
-        onHard.middle = std::min(middle / part, std::max(0.0, mostAboveLow - onHard.high));
-        onHard.low = 1 - onHard.high - onHard.middle;
-    }
-    onOthers.middle = part < 1 ? (middle - part * (part > 0 ? onHard.middle : 0)) / (1 - part) : 0;
-    onOthers.middle = std::clamp(onOthers.middle, 0.0, 1.0);
-    onOthers.low = 1 - onOthers.middle;
+    const auto [onHard, onOthers] = hardAndOthers(p, got, hard, total);
     double points = 0, held = 0;
     for (size_t i = 0; i < 7; ++i) {
         const bool low = frame.staysLow(week.start + static_cast<int>(i) - season.start, pattern.roles[i]);

@@ -17,8 +17,10 @@ public:
 
     std::vector<Relaxed> run() {
         for (size_t w = 0; w < s_.plan.weeks.size(); ++w)
-            if (s_.frame.weeks[w].first >= s_.frame.today)
-                week(w);
+            if (s_.frame.weeks[w].first >= s_.frame.today) {
+                ramp(w);
+                besideWeekBefore(w);
+            }
         floor();
         for (const TaperFrame& taper : s_.frame.tapers)
             volume(taper);
@@ -69,12 +71,16 @@ private:
 
     void report(const std::string& text, double amount) { found_.push_back({text, amount}); }
 
-    void week(size_t w) {
+    static std::string nameOfWeek(const WeekFrame& frame) {
+        return phrase("the week of %1", isoText(frame.start));
+    }
+
+    void ramp(size_t w) {
         const WeekFrame& frame = s_.frame.weeks[w];
         const double before = frame.first > 0 ? s_.plan.days[static_cast<size_t>(frame.first - 1)].fitness
                                               : season_.before.fitness;
         const double ramp = at(w).fitness - before;
-        const std::string name = phrase("the week of %1", isoText(frame.start));
+        const std::string name = nameOfWeek(frame);
         const double bears = std::max(0.0, rampBase + rampOfFitness * before);
         // With as many places as it takes to show the breach.
         const auto text = [&](double figure, double limit) {
@@ -90,6 +96,11 @@ private:
             report(phrase("Fitness rises %1 in %2, more than the %3 a fitness of %4 bears.",
                           text(ramp, bears), name, text(bears, bears), fixedText(before, 0)),
                    ramp - bears);
+    }
+
+    void besideWeekBefore(size_t w) {
+        const WeekFrame& frame = s_.frame.weeks[w];
+        const std::string name = nameOfWeek(frame);
         if (w == 0 || s_.frame.weeks[w - 1].first < s_.frame.today)
             return;
         const double load = at(w).stress, previous = at(w - 1).stress;
@@ -283,29 +294,36 @@ std::vector<Relaxed> audit(const Season& season, const Solved& solved) {
 
 namespace {
 
-/// An hour is worth what that hour gives, the other weeks held at what they carry; where less of it can be
-/// used, or others move with it, the sentence says what else does.
-void onlyThatHour(const Season& season, const Solved& solved, const Solved& again, Limit& limit) {
+/// What an hour more in the week from a day gives the fitness of the A races after it, or else of the B
+/// races.
+double givenBy(const Season& season, const Solved& solved, size_t w, Date from) {
     const double keep = decay(season.tau.fitness);
-    const auto w = static_cast<size_t>(solved.frame.weekOf(std::max(0, limit.from - season.start)));
     const WeekPattern& pattern = solved.patterns[w];
     const double points = 1 / std::max(1e-9, hoursPerPoint(pattern));
-    double direct = 0;
-    bool peak = false;
     for (const Priority priority : {Priority::A, Priority::B}) {
+        double direct = 0;
+        bool peak = false;
         for (const PlannedRace& race : solved.plan.races) {
-            if (race.priority != priority || race.date <= limit.from)
+            if (race.priority != priority || race.date <= from)
                 continue;
             peak = true;
             for (int i = 0; i < 7; ++i)
-                if (const int left = race.date - 1 - (limit.from + i); left >= 0)
+                if (const int left = race.date - 1 - (from + i); left >= 0)
                     direct +=
                         (1 - keep) * std::pow(keep, left) * points * pattern.share[static_cast<size_t>(i)];
         }
         if (peak)
-            break;
+            return direct;
     }
-    if (!peak || direct <= 0)
+    return 0;
+}
+
+/// An hour is worth what that hour gives, the other weeks held at what they carry; where less of it can be
+/// used, or others move with it, the sentence says what else does.
+void onlyThatHour(const Season& season, const Solved& solved, const Solved& again, Limit& limit) {
+    const auto w = static_cast<size_t>(solved.frame.weekOf(std::max(0, limit.from - season.start)));
+    const double direct = givenBy(season, solved, w, limit.from);
+    if (direct <= 0)
         return;
     const bool little = limit.fitnessPerUnit <= 0.7 * direct, much = limit.fitnessPerUnit > 1.4 * direct;
     limit.fitnessPerUnit = std::min(limit.fitnessPerUnit, direct);

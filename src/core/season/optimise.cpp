@@ -18,9 +18,7 @@ public:
               const std::vector<double>& promised)
         : season_(season), frame_(frame), patterns_(patterns), promised_(promised) {}
 
-    Solution run(const Solution* from, const std::string& textFile) {
-        Solution out;
-        out.start = season_.start;
+    void beginFrom(const Solution* from, Solution& out) {
         if (from) {
             out.basis = from->basis;
             adopt(from->floorDays, choices_.floorDays);
@@ -32,6 +30,12 @@ public:
         else // with the load that would hold the fitness expected
             for (const Race& race : season_.races)
                 choices_.spread.push_back(spreadOn(frame_.fitness, race.date - season_.start));
+    }
+
+    Solution run(const Solution* from, const std::string& textFile) {
+        Solution out;
+        out.start = season_.start;
+        beginFrom(from, out);
         bool found = round(out);
         while (found && out.rounds < mostRounds) {
             const bool deeper = deep(out), aimed = aimAnew(out);

@@ -160,6 +160,9 @@ private:
         return daysToRace(d, freshDays) <= freshDays;
     }
 
+    /// The last but one day that has hours, then the last, then earlier ones; from the end, which is 1.
+    static size_t testTry(size_t k) { return k == 0 ? 2 : k == 1 ? 1 : k + 1; }
+
     /// Near the end of the week, on fresh legs: two days after anything hard.
     void placeTest(const WeekFrame& week, int from) {
         std::vector<int> open;
@@ -179,8 +182,7 @@ private:
         for (const auto& [hours, near, longest] : {first, Way{shortestTest, false}, Way{barelyTest, false},
                                                    Way{shortestTest, true}, Way{barelyTest, true}})
             for (size_t k = 0; k < open.size(); ++k) {
-                // The last but one day that has hours, then the last, then earlier ones.
-                const size_t back = k == 0 ? 2 : k == 1 ? 1 : k + 1;
+                const size_t back = testTry(k);
                 if (back > open.size())
                     continue;
                 const int d = open[open.size() - back];
@@ -212,6 +214,9 @@ private:
     /// What a hard day loses on the day after a long ride of so many hours.
     static double tired(double hours) { return 2.5 + 3 * std::max(0.0, hours - 2.5); }
 
+    /// What a hard day that many days before a race is worth beside others.
+    static double beforeRace(int days) { return days == 4 ? 5 : days == 5 || days == 3 ? 1 : 0; }
+
     double merit(const WeekFrame& week, int d, int longest) const {
         const double hours = dayAt(frame_, d).hours;
         const bool rested = d == 0 || dayAt(frame_, d - 1).hours <= 0;
@@ -224,13 +229,9 @@ private:
         const double noLong = d != longest            ? 0
                               : second < shortestLong ? withoutLong
                                                       : 2 + shorterLong(week, hours - second);
-        const int ahead = daysToRace(d, 6);
         const double stub = tooShort * std::max(0.0, 0.75 - hours);
         return 10 - stub + (rested ? 3 : 0) + 4 * std::min(hours, 1.25) + std::min(hours, 2.0) - noLong -
-               (afterLong ? tired(dayAt(frame_, d - 1).hours) : 0) +
-               (ahead == 4                 ? 5
-                : ahead == 5 || ahead == 3 ? 1
-                                           : 0) -
+               (afterLong ? tired(dayAt(frame_, d - 1).hours) : 0) + beforeRace(daysToRace(d, 6)) -
                (d > 1 && dayAt(frame_, d - 2).race >= 0 ? 4 : 0); // a second race weekend running: Wednesday
     }
 
@@ -256,20 +257,25 @@ private:
         return week.split.high * total - got.high + middleWorth * (week.split.middle * total - got.middle);
     }
 
+    /// Deload: nothing hard in the first half, and two days before the test.
+    std::vector<int> openToHard(const WeekFrame& week) const {
+        std::vector<int> days;
+        for (int d = week.first; d <= week.last; ++d) {
+            const bool late = week.kind != WeekKind::Deload || weekday(dayAt(frame_, d).date) >= 3;
+            const bool clear = test_ < 0 || d <= test_ - 2 || d > test_ + 1;
+            if (late && clear && eligible(d, shortestHardDay))
+                days.push_back(d);
+        }
+        return days;
+    }
+
     std::vector<int> chooseHard(const WeekFrame& week, int most) const {
         int longest = week.first;
         for (int d = week.first; d <= week.last; ++d)
             if (dayAt(frame_, d).hours >=
                 dayAt(frame_, longest).hours) // of equals the later, mostly the weekend
                 longest = d;
-        std::vector<int> days;
-        for (int d = week.first; d <= week.last; ++d) {
-            // Deload: nothing hard in the first half, and two days before the test.
-            const bool late = week.kind != WeekKind::Deload || weekday(dayAt(frame_, d).date) >= 3;
-            const bool clear = test_ < 0 || d <= test_ - 2 || d > test_ + 1;
-            if (late && clear && eligible(d, shortestHardDay))
-                days.push_back(d);
-        }
+        const std::vector<int> days = openToHard(week);
         std::vector<int> best;
         double bestMerit = -std::numeric_limits<double>::infinity();
         for (unsigned set = 1; set < 1U << days.size(); ++set) {
@@ -296,32 +302,44 @@ private:
         return best;
     }
 
+    Role roleOf(const WeekFrame& week, int d) const {
+        const DayFrame& day = dayAt(frame_, d);
+        if (day.race >= 0)
+            return Role::Race;
+        if (day.camp)
+            return Role::Long;
+        if (day.hours <= 0 || (week.kind == WeekKind::Break && week.pinned))
+            return Role::Rest;
+        if (openers(d))
+            return Role::Openers;
+        if (d == test_)
+            return Role::Test;
+        return hard_[static_cast<size_t>(d)] ? Role::Hard : Role::Easy;
+    }
+
     void giveRoles(const WeekFrame& week, WeekPattern& pattern) const {
         int longest = -1;
         for (int d = week.first; d <= week.last; ++d) {
             const DayFrame& day = dayAt(frame_, d);
-            Role& role = pattern.roles[static_cast<size_t>(weekday(day.date))];
-            if (day.race >= 0)
-                role = Role::Race;
-            else if (day.camp)
-                role = Role::Long;
-            else if (day.hours <= 0 || (week.kind == WeekKind::Break && week.pinned))
-                role = Role::Rest;
-            else if (openers(d))
-                role = Role::Openers;
-            else if (d == test_)
-                role = Role::Test;
-            else if (hard_[static_cast<size_t>(d)])
-                role = Role::Hard;
-            else {
-                role = Role::Easy;
-                if (daysToRace(d, 1) > 1 && (longest < 0 || day.hours >= dayAt(frame_, longest).hours))
-                    longest = d;
-            }
+            const Role role = roleOf(week, d);
+            pattern.roles[static_cast<size_t>(weekday(day.date))] = role;
+            if (role == Role::Easy && daysToRace(d, 1) > 1 &&
+                (longest < 0 || day.hours >= dayAt(frame_, longest).hours))
+                longest = d;
         }
         if (longest >= 0 && dayAt(frame_, longest).hours >= shortestLong &&
             dayAt(frame_, longest).weight > 0.6)
             pattern.roles[static_cast<size_t>(weekday(dayAt(frame_, longest).date))] = Role::Long;
+    }
+
+    bool takesGym(const WeekFrame& week, const WeekPattern& pattern, int d) const {
+        const auto role = [&](int e) {
+            return pattern.roles[static_cast<size_t>(weekday(dayAt(frame_, e).date))];
+        };
+        const bool beside = (d > week.first && role(d - 1) == Role::Gym) ||
+                            (d < week.last && (role(d + 1) == Role::Gym || isHard(d + 1)));
+        return role(d) == Role::Easy && !beside && dayAt(frame_, d).weight >= 1 && daysToRace(d, 6) > 6 &&
+               (season_.rules.gymBeside || dayAt(frame_, d).hours >= gymHours - 1e-9);
     }
 
     /// Days of their own in transition, then after the bicycle on short easy days; in season after a hard
@@ -333,13 +351,7 @@ private:
         while (wanted-- > 0) {
             int best = -1;
             for (int d = week.first; d <= week.last; ++d) {
-                const auto role = [&](int e) {
-                    return pattern.roles[static_cast<size_t>(weekday(dayAt(frame_, e).date))];
-                };
-                const bool beside = (d > week.first && role(d - 1) == Role::Gym) ||
-                                    (d < week.last && (role(d + 1) == Role::Gym || isHard(d + 1)));
-                if (role(d) != Role::Easy || beside || dayAt(frame_, d).weight < 1 || daysToRace(d, 6) <= 6 ||
-                    (!season_.rules.gymBeside && dayAt(frame_, d).hours < gymHours - 1e-9))
+                if (!takesGym(week, pattern, d))
                     continue;
                 // The shortest day that holds gym and a ride; else the shortest that holds gym.
                 const auto holdsBoth = [&](int e) {

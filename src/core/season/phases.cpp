@@ -70,6 +70,14 @@ private:
         std::array<Phase, 3> order{Phase::Base, Phase::Build, Phase::Specialise};
         std::array<double, 3> aim{};
     };
+    static Parts intensityFirst(int n, bool peak) {
+        const double last = peak ? std::min<double>(n, 3) : 0, begins = std::clamp(0.4 * n, 4.0, 12.0);
+        Parts parts;
+        parts.order = {Phase::Build, Phase::Base, Phase::Specialise};
+        parts.aim = {std::min<double>(begins, n - last), std::max(0.0, n - last - begins), last};
+        return parts;
+    }
+
     Parts partsOf(int n, bool peak, bool first, bool afterwards) const {
         Parts parts;
         auto& [order, aim] = parts;
@@ -86,9 +94,7 @@ private:
                    (!peak && first && n < 12 && season_.rules.order != Order::IntensityFirst)) {
             aim = {static_cast<double>(n), 0, 0};
         } else if (season_.rules.order == Order::IntensityFirst) {
-            order = {Phase::Build, Phase::Base, Phase::Specialise};
-            const double last = peak ? std::min<double>(n, 3) : 0, begins = std::clamp(0.4 * n, 4.0, 12.0);
-            aim = {std::min<double>(begins, n - last), std::max(0.0, n - last - begins), last};
+            parts = intensityFirst(n, peak);
         } else if (!first) {
             // Between two A races: under six weeks what is there is kept sharp.
             const double base = n >= 12 ? 0.3 * n : 0;
@@ -99,13 +105,18 @@ private:
         return parts;
     }
 
+    /// Of a taper that begins in these weeks; `to` where none does.
+    int firstTaperWeek(int from, int to) const {
+        int first = to;
+        for (const TaperFrame& t : frame_.tapers)
+            if (const int w = frame_.weekOf(t.first); w >= from && w < to)
+                first = std::min(first, w);
+        return first;
+    }
+
     /// Where the three parts of a cycle meet, at the least distance from their usual lengths.
     void cycle(int from, int to, Demand demand, bool peak, bool first, bool afterwards) {
-        int end = to;
-        if (peak)
-            for (const TaperFrame& t : frame_.tapers)
-                if (const int w = frame_.weekOf(t.first); w >= from && w < to)
-                    end = std::min(end, w);
+        const int end = peak ? firstTaperWeek(from, to) : to;
         const int n = std::max(0, end - from);
         const auto [order, aim] = partsOf(n, peak, first, afterwards);
         const std::array<double, 3> most{order[0] == Phase::Base ? 16.0 : 12.0,
@@ -126,14 +137,11 @@ private:
                 }
             }
         demands_.resize(frame_.weeks.size(), Demand::Unstated);
+        // What follows the second part, and the weeks of the taper themselves.
+        const Phase behindThem = j < end || (aim[2] > 0 && i == j) ? order[2] : j > i ? order[1] : order[0];
         for (int w = from; w < to; ++w) {
-            const Phase current = n == 0  ? (first ? Phase::Base : Phase::Specialise)
-                                  : w < i ? order[0]
-                                  : w < j ? order[1]
-                                  : j < end || (aim[2] > 0 && i == j) ? order[2]
-                                  : j > i                             ? order[1]
-                                                                      : order[0];
-            week(w).phase = phaseOf(w, current);
+            const Phase none = first ? Phase::Base : Phase::Specialise;
+            week(w).phase = phaseOf(w, n == 0 ? none : w < i ? order[0] : w < j ? order[1] : behindThem);
             demands_[static_cast<size_t>(w)] = demand;
         }
     }
@@ -212,6 +220,16 @@ private:
         return 1;
     }
 
+    /// A taper keeps the intensity it follows, unless the coach has said otherwise.
+    void taperSplit(WeekFrame& week, const Bands& last) {
+        const Rules& rules = season_.rules;
+        if (rules.school != School::Own || !rules.ownSplits.contains(week.phase))
+            week.split = last;
+        else if (week.split.high < last.high - 1e-9)
+            frame_.warnings.push_back(phrase("The taper's high band is set below that of the last build "
+                                             "block; intensity is better kept."));
+    }
+
     void intensity() {
         const Rules& rules = season_.rules;
         Bands last = phaseSplit(rules, Phase::Build, Demand::Unstated);
@@ -227,15 +245,8 @@ private:
             const bool own = rules.school == School::Own;
             if (week.phase == Phase::Base && rules.order == Order::BaseFirst && !own)
                 holdHigh(week, week.phaseWeek < 8 ? 0 : 5.0 / 60);
-            // A taper keeps the intensity it follows, unless the coach has said otherwise.
-            if ((week.phase == Phase::Taper || week.phase == Phase::Race)) {
-                if (!own || !rules.ownSplits.contains(week.phase))
-                    week.split = last;
-                else if (week.split.high < last.high - 1e-9)
-                    frame_.warnings.push_back(
-                        phrase("The taper's high band is set below that of the last build "
-                               "block; intensity is better kept."));
-            }
+            if (week.phase == Phase::Taper || week.phase == Phase::Race)
+                taperSplit(week, last);
             byKind(week, own);
             if (week.kind == WeekKind::Build)
                 last = week.split;

@@ -266,6 +266,9 @@ private:
         return its > 0 ? std::min(1.0, frame_.weeks[w].nominalHours / its) : 1;
     }
 
+    /// Of the level before, by what the hours of both hold.
+    static double limitedKeep(double mine, double its) { return mine > slightlyLess * its ? 1 : mine / its; }
+
     /// `peak`: the last week of the block before, if any.
     void shape(const Block& block, bool beforeTaper, std::optional<size_t> peak) {
         const auto& weeks = block.weeks;
@@ -294,33 +297,32 @@ private:
                                     : standard;
             row(Rule::Rise, monday(w), -unbounded,
                 level - std::min(mostWithHours, largestRise * more(w, from)) * risesFrom(from), 0);
-            const double keep = reaching(w, standard,
-                                         !limited                    ? leastRise
-                                         : mine > slightlyLess * its ? 1
-                                                                     : mine / its);
-            if (ridden) {
-                // A rider who rode less than was promised may not be able to follow it.
-                const int c =
-                    out_.programme.addColumn(nameOf(Load::Distance, monday(w), static_cast<int>(Rule::Keep)),
-                                             0, unbounded, -underRidden);
-                row(Rule::Keep, monday(w), 0, level - keep * before + Linear{}.add(c, 1), unbounded);
-            } else {
-                row(Rule::Keep, monday(w), 0, level - keep * before, unbounded);
-            }
+            const double keep = reaching(w, standard, limited ? limitedKeep(mine, its) : leastRise);
+            Linear kept = level - keep * before;
+            if (ridden)
+                kept.add(underRiddenBy(w, Rule::Keep), 1);
+            row(Rule::Keep, monday(w), 0, kept, unbounded);
             if (!limited)
                 standard = w;
         }
-        const size_t first = weeks.front(), last = weeks.back();
-        if (weeks.size() > 1 && loads().planned(last) &&
-            loads().capacity(last) >= 0.985 * loads().capacity(first)) {
-            Linear grown = loads().level(last) - reaching(last, first, blockGrowth) * loads().level(first);
-            if (!loads().planned(first))
-                grown.add(out_.programme.addColumn(
-                              nameOf(Load::Distance, monday(last), static_cast<int>(Rule::Growth)), 0,
-                              unbounded, -underRidden),
-                          1);
-            row(Rule::Growth, monday(last), 0, grown, unbounded);
-        }
+        growth(weeks.front(), weeks.back());
+    }
+
+    /// A block grows from its first week to its last, where hours let it.
+    void growth(size_t first, size_t last) {
+        if (first == last || !loads().planned(last) ||
+            loads().capacity(last) < 0.985 * loads().capacity(first))
+            return;
+        Linear grown = loads().level(last) - reaching(last, first, blockGrowth) * loads().level(first);
+        if (!loads().planned(first))
+            grown.add(underRiddenBy(last, Rule::Growth), 1);
+        row(Rule::Growth, monday(last), 0, grown, unbounded);
+    }
+
+    /// A rider who rode less than was promised may not be able to follow it: a column that pays for that.
+    int underRiddenBy(size_t w, Rule rule) {
+        return out_.programme.addColumn(nameOf(Load::Distance, monday(w), static_cast<int>(rule)), 0,
+                                        unbounded, -underRidden);
     }
 
     /// Overreaching needs eight weeks of building behind it.
@@ -452,6 +454,13 @@ private:
         return room;
     }
 
+    /// Of the reference: a deep week and a moderate one, or levels that fall to a quarter.
+    static double lowestLevel(bool deep, size_t k, size_t count) {
+        if (deep)
+            return k < count / 2 ? 0.3 : 0.45;
+        return 0.25 * std::pow(0.97, static_cast<double>(k + 1) - static_cast<double>(count));
+    }
+
     void taper(size_t t) {
         const TaperFrame& taper = frame_.tapers[t];
         const LoadColumns::TaperLoad& load = loads().taper(t);
@@ -464,7 +473,6 @@ private:
         const auto level = [&](size_t k) { return Linear{}.add(load.segments[k].column, 1); };
         const size_t count = load.segments.size();
         const bool deep = season_.rules.taperShape == TaperShape::DeepThenModerate && count >= 3;
-        const size_t half = count / 2;
         // Volume is hours: those of a point in the last build week, whose mix may be another.
         const size_t build = taper.lastBuildWeek >= 0 ? static_cast<size_t>(taper.lastBuildWeek) : w;
         const double per = hoursPerPoint(patterns_[build]), each = std::isfinite(per) ? per : 0;
@@ -474,9 +482,7 @@ private:
         for (size_t k = 0; k < count; ++k) {
             all += load.segments[k].share;
             volumeReached += reached[k] * load.segments[k].volume;
-            ends += load.segments[k].volume *
-                    (deep ? (k < half ? 0.3 : 0.45)
-                          : 0.25 * std::pow(0.97, static_cast<double>(k + 1) - static_cast<double>(count)));
+            ends += load.segments[k].volume * lowestLevel(deep, k, count);
         }
         // Where a long day of the window is not unloaded the rest can only do its own part.
         const double most =
@@ -492,12 +498,10 @@ private:
             const int nth = static_cast<int>(count - k);
             volume.add(level(k), load.segments[k].volume);
             if (deep) {
-                row(Rule::TaperFall, race, -unbounded, level(k) - (k < half ? 0.45 : 0.7) * ref, 0, nth);
-                row(Rule::TaperSlow, race, 0, level(k) - least(k, k < half ? 0.3 : 0.45) * ref, unbounded,
-                    nth);
-                continue;
-            }
-            if (k == 0) {
+                row(Rule::TaperFall, race, -unbounded, level(k) - (k < count / 2 ? 0.45 : 0.7) * ref, 0, nth);
+                row(Rule::TaperSlow, race, 0, level(k) - least(k, lowestLevel(deep, k, count)) * ref,
+                    unbounded, nth);
+            } else if (k == 0) {
                 row(Rule::TaperStart, race, -unbounded, level(0) - 0.85 * ref, 0, nth);
             } else {
                 row(Rule::TaperFall, race, -unbounded, level(k) - 0.97 * level(k - 1), 0, nth);

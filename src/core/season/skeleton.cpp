@@ -56,53 +56,40 @@ private:
     double step(size_t w, WeekKind kind, int& builds, int& unloads) const {
         const double along = static_cast<double>(w) / static_cast<double>(weeks_.size());
         const double later = early_ ? 1 - along : along;
-        const bool before = w > 0;
-        const bool touching = before && unloads > 0;
-        double price = 0;
-        switch (kind) {
-        case WeekKind::Build:
-            if (unloads > 0 && unloads < rules_.deloadWeeks)
-                price += 4;
+        if (kind == WeekKind::Build) {
+            const double price = unloads > 0 && unloads < rules_.deloadWeeks ? 4 : 0;
             builds = std::min(builds + 1, mostBuilds);
             unloads = 0;
             return price;
-        case WeekKind::Deload:
+        }
+        if (kind == WeekKind::Deload) {
+            double price = 0;
             if (builds > 0)
-                price += blockCost(builds, rhythm_, false, later);
+                price = blockCost(builds, rhythm_, false, later);
             else if (unloads == 0 || unloads >= rules_.deloadWeeks)
-                price += 8;
+                price = 8;
             builds = 0;
             unloads = std::min(unloads + 1, mostUnloads - 1);
             return price;
-        case WeekKind::Taper:
-        case WeekKind::Race:
-            if (isPeakUnload(kind, peak_[w])) {
-                if (builds > 0)
-                    price += blockCost(builds, rhythm_, true, later);
-                if (touching)
-                    price += 20;
-            } else {
-                if (builds > 0)
-                    price += 0.5 * blockCost(builds, rhythm_, false, later);
-                if (touching)
-                    price += 4;
-            }
-            break;
-        case WeekKind::Camp:
-            price += 0.3 * blockCost(builds + 1, rhythm_, false, later) + (touching ? 1 : 0);
-            break;
-        case WeekKind::Recovery:
-        case WeekKind::Transition:
-        case WeekKind::Break:
-            if (builds > 0)
-                price += 0.3 * blockCost(builds, rhythm_, false, later);
-            if (touching)
-                price += 3;
-            break;
         }
+        const double price = endedBy(w, kind, builds, unloads, later);
         builds = 0;
         unloads = 0;
         return price;
+    }
+
+    /// Cost of a block that a race, a camp or a break ends.
+    double endedBy(size_t w, WeekKind kind, int builds, int unloads, double later) const {
+        const bool touching = w > 0 && unloads > 0;
+        if (kind == WeekKind::Camp)
+            return 0.3 * blockCost(builds + 1, rhythm_, false, later) + (touching ? 1 : 0);
+        double part = 0.3, touches = 3;
+        const bool peak = isPeakUnload(kind, peak_[w]);
+        if (peak || kind == WeekKind::Race) {
+            part = peak ? 1 : 0.5;
+            touches = peak ? 20 : 4;
+        }
+        return (builds > 0 ? part * blockCost(builds, rhythm_, peak, later) : 0) + (touching ? touches : 0);
     }
 
     double price(size_t w, WeekKind kind, int& builds, int& unloads) const {

@@ -92,6 +92,23 @@ void Simplex::standardBasis() {
         glp_set_row_stat(lp, static_cast<int>(r) + 1, GLP_BS);
 }
 
+/// As many basic variables as rows: rows fill what is short, and give way where there are too many. What
+/// became basic, less what no longer is.
+int Simplex::evenOut(std::vector<int>& rowStatus, int lacking) const {
+    const auto& rows = programme_.rows;
+    int changed = 0;
+    for (size_t r = rows.size(); r-- > 0 && changed != lacking;) {
+        if (lacking > 0 && rowStatus[r] != GLP_BS) {
+            rowStatus[r] = GLP_BS;
+            ++changed;
+        } else if (lacking < 0 && rowStatus[r] == GLP_BS) {
+            rowStatus[r] = std::isfinite(rows[r].upper) ? GLP_NU : GLP_NL;
+            --changed;
+        }
+    }
+    return changed;
+}
+
 void Simplex::startFrom(const Basis& basis) {
     if (basis.empty())
         return;
@@ -113,17 +130,8 @@ void Simplex::startFrom(const Basis& basis) {
         rowStatus[r] = at(rows[r].name.key(), GLP_BS);
         basic += rowStatus[r] == GLP_BS ? 1 : 0;
     }
-    // As many basic variables as rows: rows fill what is short, and give way where there are too many.
     const int wanted = static_cast<int>(rows.size());
-    for (size_t r = rows.size(); r-- > 0 && basic != wanted;) {
-        if (basic < wanted && rowStatus[r] != GLP_BS) {
-            rowStatus[r] = GLP_BS;
-            ++basic;
-        } else if (basic > wanted && rowStatus[r] == GLP_BS) {
-            rowStatus[r] = std::isfinite(rows[r].upper) ? GLP_NU : GLP_NL;
-            --basic;
-        }
-    }
+    basic += evenOut(rowStatus, wanted - basic);
     for (size_t r = 0; r < rows.size(); ++r)
         glp_set_row_stat(lp, static_cast<int>(r) + 1, rowStatus[r]);
     if (basic != wanted || (wanted > 0 && glp_factorize(lp) != 0))

@@ -35,6 +35,7 @@ public:
 
 private:
     void standardBasis();
+    int evenOut(std::vector<int>& rowStatus, int lacking) const;
 
     const Programme& programme_; ///< outlives this
     std::shared_ptr<glp_prob> problem_;

@@ -86,6 +86,20 @@ private:
         }
     }
 
+    /// Whether the rest between repetitions is so long that each is a set of its own.
+    static bool restsLong(const Item& item, const std::vector<UnfoldedStep>& part, size_t end) {
+        int work = 0, rest = 0;
+        for (size_t i = 0; i < part.size(); ++i) {
+            if (part[i].work)
+                work += part[i].step.seconds;
+            else if (i >= end)
+                rest += part[i].step.seconds;
+        }
+        for (const Step& r : item.rest)
+            rest += r.seconds;
+        return rest > 2 * work || rest > longestRestBetween;
+    }
+
     void set(const Item& item) {
         std::vector<UnfoldedStep> before = std::move(out_);
         out_.clear();
@@ -96,12 +110,7 @@ private:
         size_t end = part.size();
         while (end > 0 && !part[end - 1].work)
             --end;
-        int work = 0, rest = 0;
-        for (size_t i = 0; i < part.size(); ++i)
-            (part[i].work ? work : i >= end ? rest : nothing_) += part[i].step.seconds;
-        for (const Step& r : item.rest)
-            rest += r.seconds;
-        const bool apart = rest > 2 * work || rest > longestRestBetween;
+        const bool apart = restsLong(item, part, end);
         int number = ++sets_;
         for (int n = 0; n < item.count; ++n) {
             const bool last = n + 1 == item.count;
@@ -116,7 +125,7 @@ private:
     }
 
     double low_;
-    int sets_ = 0, nothing_ = 0;
+    int sets_ = 0;
     std::vector<UnfoldedStep> out_;
 };
 

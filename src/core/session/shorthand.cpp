@@ -58,6 +58,28 @@ size_t wordAt(const std::string& text, size_t i, Token& t) {
     return length;
 }
 
+/// Bytes of the blank that stands there; 0 where none does.
+size_t blankAt(const std::string& text, size_t i) {
+    if (text.compare(i, 2, "\u00A0") == 0) // a space that does not break
+        return 2;
+    return std::string_view(" \t\n\r").find(text[i]) != std::string_view::npos ? 1 : 0;
+}
+
+Token::Kind signOf(char c) {
+    switch (c) {
+    case ',':
+        return Token::Kind::Comma;
+    case '(':
+        return Token::Kind::Open;
+    case ')':
+        return Token::Kind::Close;
+    case '%':
+        return Token::Kind::Percent;
+    default:
+        return Token::Kind::Other;
+    }
+}
+
 /// Cuts a text into words, numbers and signs, each with the place it stands at.
 tl::expected<std::vector<Token>, Mistake> tokensOf(const std::string& text) {
     std::vector<Token> all;
@@ -67,13 +89,8 @@ tl::expected<std::vector<Token>, Mistake> tokensOf(const std::string& text) {
         Token t;
         t.place = place;
         size_t length = 1;
-        if (c == ' ' || c == '\t' || c == '\n' || c == '\r') {
-            ++i;
-            ++place;
-            continue;
-        }
-        if (text.compare(i, 2, "\u00A0") == 0) { // a space that does not break
-            i += 2;
+        if (const size_t blank = blankAt(text, i); blank > 0) {
+            i += blank;
             ++place;
             continue;
         }
@@ -97,11 +114,7 @@ tl::expected<std::vector<Token>, Mistake> tokensOf(const std::string& text) {
             t.kind = Token::Kind::Times;
             length = 2;
         } else {
-            t.kind = c == ','   ? Token::Kind::Comma
-                     : c == '(' ? Token::Kind::Open
-                     : c == ')' ? Token::Kind::Close
-                     : c == '%' ? Token::Kind::Percent
-                                : Token::Kind::Other;
+            t.kind = signOf(c);
             // One sign, however many bytes it takes.
             while (i + length < text.size() && (static_cast<unsigned char>(text[i + length]) & 0xC0) == 0x80)
                 ++length;
@@ -196,6 +209,30 @@ private:
         }
     }
 
+    /// The bracket that was opened there.
+    void close(int place) {
+        if (wrong_)
+            return;
+        if (now().kind == Kind::Close)
+            ++at_;
+        else if (now().kind == Kind::End)
+            failAt(place, phrase("a bracket that is not closed; close it with )"));
+        else
+            fail(unexpectedHere());
+    }
+
+    /// One step, or several in a bracket.
+    void rest(Item& item) {
+        if (now().kind != Kind::Open)
+            return step(item.rest.emplace_back());
+        const int place = now().place;
+        do {
+            ++at_;
+            step(item.rest.emplace_back());
+        } while (!wrong_ && now().kind == Kind::Comma);
+        close(place);
+    }
+
     void item(Item& item, int depth) {
         if (now().kind == Kind::Open)
             return fail(phrase("a bracket without a count; write how often, as 3 × (2 min 90, 1 min 105)"));
@@ -212,35 +249,14 @@ private:
             item.bracket = true;
             ++at_;
             list(item.part, depth + 1);
-            if (wrong_)
-                return;
-            if (now().kind != Kind::Close)
-                return now().kind == Kind::End
-                           ? failAt(place, phrase("a bracket that is not closed; close it with )"))
-                           : fail(unexpectedHere());
-            ++at_;
+            close(place);
         } else {
             step(item.part.emplace_back().step);
         }
         if (wrong_ || !word("with"))
             return;
         ++at_;
-        if (now().kind == Kind::Open) {
-            const int place = now().place;
-            do {
-                ++at_;
-                step(item.rest.emplace_back());
-            } while (!wrong_ && now().kind == Kind::Comma);
-            if (wrong_)
-                return;
-            if (now().kind != Kind::Close)
-                return now().kind == Kind::End
-                           ? failAt(place, phrase("a bracket that is not closed; close it with )"))
-                           : fail(unexpectedHere());
-            ++at_;
-        } else {
-            step(item.rest.emplace_back());
-        }
+        rest(item);
         if (wrong_)
             return;
         if (!word("between"))

@@ -74,6 +74,18 @@ bool read(const std::string& file, Spoken& into) {
     return true;
 }
 
+/// By two fifths of its letters, at the end, before what closes it, so that parts of sentences still fit
+/// together; as words of German length where there are several, so that lines break as they would.
+void lengthen(std::string& text, size_t letters, bool severalWords) {
+    const size_t more = (letters * 2 + 4) / 5;
+    size_t end = text.find_last_not_of(" .,:;>\n");
+    end = end == std::string::npos || text.back() == '>' ? text.size() : end + 1;
+    std::string longer(more, '~');
+    for (size_t i = 0; i < more && severalWords; i += 9)
+        longer[i] = ' ';
+    text.insert(end, longer);
+}
+
 /// Longer, and with a mark on every vowel; places and what stands between < and > stay as they are.
 std::string stretched(std::string_view english) {
     static const std::unordered_map<char, const char*> accents{{'a', "à"}, {'e', "é"}, {'i', "î"}, {'o', "ô"},
@@ -100,17 +112,8 @@ std::string stretched(std::string_view english) {
         letters += tag == 0 ? 1 : 0;
         tag = c == '>' && tag > 0 ? tag - 1 : tag;
     }
-    const size_t more = (letters * 2 + 4) / 5;
-    if (more > 0 && english.find_first_not_of(" .,;:%0123456789") != std::string_view::npos) {
-        // At the end, before what closes it, so that parts of sentences still fit together.
-        size_t end = out.find_last_not_of(" .,:;>\n");
-        end = end == std::string::npos || out.back() == '>' ? out.size() : end + 1;
-        std::string longer(more, '~');
-        // As words of German length where there are several, so that lines break as they would.
-        for (size_t i = 0; i < more && english.find(' ', 1) < english.size() - 1; i += 9)
-            longer[i] = ' ';
-        out.insert(end, longer);
-    }
+    if (letters > 0 && english.find_first_not_of(" .,;:%0123456789") != std::string_view::npos)
+        lengthen(out, letters, english.find(' ', 1) < english.size() - 1);
     return out;
 }
 
