@@ -89,6 +89,10 @@ public:
     Advising(const AskedOfRider& of, int asked)
         : of_(of), asked_(asked), advice_{of.day, TeamPart::AsAsked, asked, {}} {}
 
+    bool soonRaced(const Race& r) const {
+        return r.priority != Priority::C && of_.day < r.date && r.date - of_.day <= 3;
+    }
+
     /// What is hard is ridden easily.
     void easier(const Session& work, const FamilyBook& book) {
         const Family* family = of_.team.words.empty() ? book.named(of_.team.family) : nullptr;
@@ -103,7 +107,7 @@ public:
         if (of_.planned.easyOnly)
             is(TeamPart::Easier, phrase("is recovering or coming back"));
         for (const Race& r : of_.season.races)
-            if (r.priority != Priority::C && of_.day < r.date && r.date - of_.day <= 3)
+            if (soonRaced(r))
                 is(TeamPart::Easier,
                    phrase("races %1 %2 days later", r.name, std::to_string(r.date - of_.day)));
         if (of_.week.kind == WeekKind::Deload && !(family && family->test)) // tests stand at their end

@@ -165,4 +165,12 @@ std::vector<int> bestDurations() {
             1800, 2100, 2400, 2700, 3000, 3600, 4500, 5400, 6300, 7200, 9000, 10800, 14400, 18000};
 }
 
+std::vector<std::string> injuriesOn(const RiderRecord& rider, Date day) {
+    std::vector<std::string> words;
+    for (const Injury& i : rider.injuries)
+        if (i.from <= day && (!i.to || *i.to >= day))
+            words.push_back(i.what);
+    return words;
+}
+
 } // namespace marram

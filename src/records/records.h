@@ -42,6 +42,9 @@ struct RiderRecord {
     bool operator==(const RiderRecord&) const = default;
 };
 
+/// Those that last on a day, in the coach's words.
+std::vector<std::string> injuriesOn(const RiderRecord& rider, Date day);
+
 /// The hours a new rider is given until theirs are known.
 inline constexpr WeekHours guessedHours{0, 1, 1, 1, 0, 3, 2};
 

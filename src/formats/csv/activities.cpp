@@ -122,6 +122,12 @@ std::optional<ActivityHead> activityHead(const QByteArray& text) {
     return head.rows.empty() ? std::nullopt : std::optional(head);
 }
 
+/// Of ten; nothing where it is none.
+static std::optional<double> effortFrom(QByteArray cell) {
+    const auto effort = parseNumber({cell.replace(',', '.').constData(), static_cast<size_t>(cell.size())});
+    return effort && *effort > 0 && *effort <= 10 ? effort : std::nullopt;
+}
+
 Result<ActivityList> readActivities(const QByteArray& text, const ActivityColumns& columns) {
     if (!text.isValidUtf8())
         return refuse(phrase("is not in UTF-8; save it as UTF-8"));
@@ -158,11 +164,7 @@ Result<ActivityList> readActivities(const QByteArray& text, const ActivityColumn
         };
         a.name = words(columns.name);
         a.note = words(columns.note);
-        QByteArray number = cell(columns.effort);
-        if (const auto effort =
-                parseNumber({number.replace(',', '.').constData(), static_cast<size_t>(number.size())});
-            effort && *effort > 0 && *effort <= 10)
-            a.effort = effort;
+        a.effort = effortFrom(cell(columns.effort));
         if (!a.day && a.file.isEmpty())
             ++list.unread;
         else if (!a.name.isEmpty() || !a.note.isEmpty() || a.effort)

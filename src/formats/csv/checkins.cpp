@@ -16,6 +16,33 @@ std::string quoted(const QByteArray& cell) {
     return "\"" + cell.left(30).toStdString() + "\"";
 }
 
+std::optional<bool> yesOrNo(const QByteArray& cell) {
+    const QByteArray word = cell.toLower();
+    if (word == "yes" || word == "1" || word == "true")
+        return true;
+    if (word == "no" || word == "0" || word == "false")
+        return false;
+    return {};
+}
+
+std::string takeNumber(const QByteArray& column, const QByteArray& cell, CheckIn& c) {
+    bool ok = false;
+    const double v = cell.toDouble(&ok);
+    if (!ok || !std::isfinite(v))
+        return quoted(cell) + " under " + column.toStdString() + " is not a number";
+    if (column == "rest_hr_bpm")
+        c.restHeartRate = v;
+    if (column == "weight_kg")
+        c.weightKg = v;
+    for (const CheckInScale& s : checkInScales)
+        if (column == s.key) {
+            if (v != std::floor(v) || v < 1 || v > 5)
+                return column.toStdString() + " should be a whole number from 1 to 5";
+            c.*s.value = static_cast<int>(v);
+        }
+    return {};
+}
+
 /// Puts one cell into a check-in; what is wrong with it, or nothing.
 std::string take(const QByteArray& column, const QByteArray& cell, NamedCheckIn& to) {
     CheckIn& c = to.checkIn;
@@ -37,27 +64,11 @@ std::string take(const QByteArray& column, const QByteArray& cell, NamedCheckIn&
         return {};
     }
     if (column == "ill") {
-        const QByteArray word = cell.toLower();
-        c.ill = word == "yes" || word == "1" || word == "true";
-        return c.ill || word == "no" || word == "0" || word == "false"
-                   ? ""
-                   : quoted(cell) + " under ill should be yes or no";
+        const auto ill = yesOrNo(cell);
+        c.ill = ill.value_or(false);
+        return ill ? "" : quoted(cell) + " under ill should be yes or no";
     }
-    bool ok = false;
-    const double v = cell.toDouble(&ok);
-    if (!ok || !std::isfinite(v))
-        return quoted(cell) + " under " + column.toStdString() + " is not a number";
-    if (column == "rest_hr_bpm")
-        c.restHeartRate = v;
-    if (column == "weight_kg")
-        c.weightKg = v;
-    for (const CheckInScale& s : checkInScales)
-        if (column == s.key) {
-            if (v != std::floor(v) || v < 1 || v > 5)
-                return column.toStdString() + " should be a whole number from 1 to 5";
-            c.*s.value = static_cast<int>(v);
-        }
-    return {};
+    return takeNumber(column, cell, c);
 }
 
 } // namespace

@@ -12,6 +12,14 @@ constexpr double mostStressADay = 10000; // four days and nights at threshold
 
 } // namespace
 
+static std::optional<double> stressFrom(const QByteArray& cell) {
+    bool ok = false;
+    const double stress = cell.toDouble(&ok);
+    if (!ok || !std::isfinite(stress) || stress < 0 || stress > mostStressADay)
+        return {};
+    return stress;
+}
+
 Result<std::map<Date, double>> readDailyStress(const QByteArray& text) {
     if (!text.isValidUtf8())
         return refuse(phrase("is not in UTF-8; save it as UTF-8"));
@@ -34,12 +42,11 @@ Result<std::map<Date, double>> readDailyStress(const QByteArray& text) {
         if (!date)
             return refuse(phrase("%1\"%2\" is not a day; a date reads like 2027-01-04", where,
                                  cells[0].left(30).toStdString()));
-        bool ok = false;
-        const double stress = cells[1].toDouble(&ok);
-        if (!ok || !std::isfinite(stress) || stress < 0 || stress > mostStressADay)
+        const auto stress = stressFrom(cells[1]);
+        if (!stress)
             return refuse(phrase("%1\"%2\" is not a stress; it should be 0 to 10000 points", where,
                                  cells[1].left(30).toStdString()));
-        if ((days[*date] += stress) > mostStressADay)
+        if ((days[*date] += *stress) > mostStressADay)
             return refuse(phrase("%1%2 sums to more than 10000 points", where, isoText(*date)));
     }
     if (days.empty())

@@ -59,29 +59,38 @@ private:
         return made ? cell.mid(1) : cell;
     }
 
+    qsizetype endOfCell() const {
+        auto end = at_;
+        while (end < text_.size() && text_[end] != separator_ && text_[end] != '\n')
+            ++end;
+        return end;
+    }
+
+    /// Up to behind its last quote; a quote twice is one.
+    void readQuoted(QByteArray& cell, qsizetype from) {
+        auto end = from;
+        for (; end < text_.size(); ++end) {
+            if (text_[end] == '"' && end + 1 < text_.size() && text_[end + 1] == '"')
+                cell += text_[end++];
+            else if (text_[end] == '"')
+                break;
+            else
+                cell += text_[end];
+        }
+        line_ += static_cast<int>(cell.count('\n'));
+        at_ = std::min(end + 1, text_.size());
+    }
+
     /// Reads one cell; true where another one follows on the same row.
     bool readCell(QByteArray& cell) {
         auto end = at_;
         while (end < text_.size() && text_[end] == ' ')
             ++end;
         if (end < text_.size() && text_[end] == '"') {
-            for (++end; end < text_.size(); ++end) {
-                if (text_[end] == '"' && end + 1 < text_.size() && text_[end + 1] == '"')
-                    cell += text_[end++];
-                else if (text_[end] == '"')
-                    break;
-                else
-                    cell += text_[end];
-            }
-            line_ += static_cast<int>(cell.count('\n'));
-            at_ = std::min(end + 1, text_.size());
-            end = at_;
-            while (end < text_.size() && text_[end] != separator_ && text_[end] != '\n')
-                ++end;
+            readQuoted(cell, end + 1);
+            end = endOfCell();
         } else {
-            end = at_;
-            while (end < text_.size() && text_[end] != separator_ && text_[end] != '\n')
-                ++end;
+            end = endOfCell();
             cell = text_.mid(at_, end - at_).trimmed();
         }
         const bool more = end < text_.size() && text_[end] == separator_;

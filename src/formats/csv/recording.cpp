@@ -149,6 +149,44 @@ Result<std::vector<Column>> columnsOf(const QByteArrayList& cells, int line) {
 
 } // namespace
 
+namespace {
+
+/// A lap lasts as long as its number.
+struct LapColumn {
+    std::optional<double> lap;
+    double start = 0;
+
+    void take(double number, double time, Recording& out) {
+        if (lap == number)
+            return;
+        end(time, out);
+        lap = number;
+        start = time;
+    }
+    void end(double time, Recording& out) const {
+        if (lap)
+            out.laps.push_back({start, time});
+    }
+};
+
+/// False where the column holds numbers and this is none.
+bool put(Column column, std::optional<double> v, Sample& s, std::optional<double>& lap) {
+    float* field = fieldOf(s, column);
+    if (!field && column < Column::Latitude)
+        return true;
+    if (!v)
+        return false;
+    if (field)
+        *field = static_cast<float>(*v);
+    else if (column == Column::Lap)
+        lap = v;
+    else
+        (column == Column::Latitude ? s.latitude : s.longitude) = *v;
+    return true;
+}
+
+} // namespace
+
 Result<Recording> readCsvRecording(const QByteArray& text) {
     CsvLines lines(text);
     QByteArrayList cells;
@@ -159,8 +197,7 @@ Result<Recording> readCsvRecording(const QByteArray& text) {
         return tl::unexpected(named.error());
     const std::vector<Column>& columns = *named;
     Recording out;
-    double lap = 0, lapStart = 0;
-    bool laps = false;
+    LapColumn laps;
     while (lines.next(cells)) {
         if (cells.size() != static_cast<qsizetype>(columns.size()))
             return refuse(phrase("%1%2 cells where the header names %3", at(lines.line()),
@@ -176,38 +213,22 @@ Result<Recording> readCsvRecording(const QByteArray& text) {
                         phrase("%1\"%2\" is no time; it should be seconds or like 2027-01-04T09:30:00Z",
                                at(lines.line()), cell.left(30).toStdString()));
                 s.time = *when;
-            } else if (float* field = fieldOf(s, columns[i]); field && !cell.isEmpty()) {
+            } else if (!cell.isEmpty()) {
                 const auto v = number(cell, lines.separator());
-                if (!v)
+                if (!put(columns[i], v, s, lapHere))
                     return refuse(
                         phrase("%1\"%2\" is not a number", at(lines.line()), cell.left(30).toStdString()));
-                *field = static_cast<float>(*v);
-            } else if (columns[i] >= Column::Latitude && !cell.isEmpty()) {
-                const auto v = number(cell, lines.separator());
-                if (!v)
-                    return refuse(
-                        phrase("%1\"%2\" is not a number", at(lines.line()), cell.left(30).toStdString()));
-                if (columns[i] == Column::Lap)
-                    lapHere = v;
-                else
-                    (columns[i] == Column::Latitude ? s.latitude : s.longitude) = *v;
             }
         }
-        // A lap lasts as long as its number.
-        if (lapHere && laps && *lapHere != lap)
-            out.laps.push_back({lapStart, s.time});
-        if (lapHere && (!laps || *lapHere != lap)) {
-            lap = *lapHere;
-            lapStart = s.time;
-            laps = true;
-        }
+        if (lapHere)
+            laps.take(*lapHere, s.time, out);
         if (out.samples.size() == mostSamples)
             return refuse(phrase("%1holds more than %2 rows, which no ride has", at(lines.line()),
                                  std::to_string(mostSamples)));
         out.samples.push_back(s);
     }
-    if (laps && !out.samples.empty())
-        out.laps.push_back({lapStart, out.samples.back().time + 1});
+    if (!out.samples.empty())
+        laps.end(out.samples.back().time + 1, out);
     if (out.samples.empty())
         return refuse(phrase("holds no rows under its header"));
     return out;

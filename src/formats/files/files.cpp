@@ -70,6 +70,14 @@ void sweepAside(const QString& folder) {
     }
 }
 
+static Result<void> ordinary(const QString& path, mode_t mode) {
+    if (S_ISDIR(mode))
+        return refuse(phrase("%1: is a folder; name a file", path.toStdString()));
+    if (!S_ISREG(mode))
+        return refuse(phrase("%1: is a pipe or a device; name an ordinary file", path.toStdString()));
+    return {};
+}
+
 Result<QByteArray> readWholeFile(const QString& path, qint64 largest) {
     const QByteArray name = QFile::encodeName(path);
     // Without waiting: opening a pipe nobody writes to would never return.
@@ -81,10 +89,8 @@ Result<QByteArray> readWholeFile(const QString& path, qint64 largest) {
     struct stat info {};
     if (::fstat(file.get(), &info) != 0)
         return cannot(path, "can't be read", errno);
-    if (S_ISDIR(info.st_mode))
-        return refuse(phrase("%1: is a folder; name a file", path.toStdString()));
-    if (!S_ISREG(info.st_mode))
-        return refuse(phrase("%1: is a pipe or a device; name an ordinary file", path.toStdString()));
+    if (auto ok = ordinary(path, info.st_mode); !ok)
+        return tl::unexpected(ok.error());
     const auto tooLarge = [&] {
         return refuse(phrase("%1: is larger than %2 MB and was not read", path.toStdString(),
                              std::to_string(largest / 1024 / 1024)));

@@ -40,31 +40,40 @@ public:
 private:
     double unixTime(double t) const { return t + static_cast<double>(epoch); }
 
+    /// Nothing where the field is missing or lies outside.
+    static std::optional<double> numberIn(const Fields& f, int field, double low, double high) {
+        const auto number = f.number(field);
+        return number && *number >= low && *number <= high ? number : std::nullopt;
+    }
+
+    void session(const Fields& f) {
+        if (const auto distance = numberIn(f, 9, 0, latest))
+            out_.sessionDistance = out_.sessionDistance.value_or(0) + *distance / 100;
+        if (const auto sport = f.number(5))
+            sported(*sport);
+        if (const auto sub = f.number(6))
+            out_.indoors = out_.indoors || std::find(indoorSubSports.begin(), indoorSubSports.end(),
+                                                     static_cast<int>(*sub)) != indoorSubSports.end();
+    }
+
     void take(std::uint16_t message, const Fields& f) {
         switch (message) {
         case Record:
             record(f);
             break;
         case LapMark:
-            if (const auto start = f.number(2);
-                start && *start >= 0 && *start <= latest && out_.laps.size() < mostLaps)
+            if (const auto start = numberIn(f, 2, 0, latest); start && out_.laps.size() < mostLaps)
                 out_.laps.push_back({unixTime(*start), unixTime(static_cast<double>(time_))});
             break;
         case Session:
-            if (const auto distance = f.number(9); distance && *distance >= 0 && *distance <= latest)
-                out_.sessionDistance = out_.sessionDistance.value_or(0) + *distance / 100;
-            if (const auto sport = f.number(5))
-                sported(*sport);
-            if (const auto sub = f.number(6))
-                out_.indoors = out_.indoors || std::find(indoorSubSports.begin(), indoorSubSports.end(),
-                                                         static_cast<int>(*sub)) != indoorSubSports.end();
+            session(f);
             break;
         case UserProfile: // weight in tenths of a kilogram (field number from memory)
-            if (const auto weight = f.number(4); weight && *weight >= 200 && *weight <= 2500)
+            if (const auto weight = numberIn(f, 4, 200, 2500))
                 out_.riderWeight = *weight / 10;
             break;
         case ZonesTarget: // functional threshold power (field number from memory)
-            if (const auto watts = f.number(3); watts && *watts >= 30 && *watts <= 700)
+            if (const auto watts = numberIn(f, 3, 30, 700))
                 out_.deviceThreshold = *watts;
             break;
         case Event:
@@ -128,13 +137,10 @@ private:
 };
 using RideMessages = Messages<Decoder>;
 
-/// Reads one file of a chain that starts at `at`; moves `at` behind it.
-Result<void> readOne(Bytes bytes, size_t& at, Recording& out) {
-    const std::string place = at == 0 ? "" : "at byte " + std::to_string(at) + ": ";
-    const Bytes rest = bytes.subspan(at);
+Result<void> checkHeader(Bytes rest, const std::string& place) {
     if (rest.size() < 12 || rest[8] != '.' || rest[9] != 'F' || rest[10] != 'I' || rest[11] != 'T')
         return refuse(phrase("%1not a FIT file; it should begin with a FIT header", place));
-    const size_t header = rest[0], size = little32(rest, 4);
+    const size_t header = rest[0];
     if (header < 12 || header > rest.size())
         return refuse(phrase("%1the FIT header is damaged; export the ride again from the device", place));
     if (header >= 14) {
@@ -144,6 +150,16 @@ Result<void> readOne(Bytes bytes, size_t& at, Recording& out) {
                 "%1the FIT header is damaged (its checksum is wrong); export the ride again from the device",
                 place));
     }
+    return {};
+}
+
+/// Reads one file of a chain that starts at `at`; moves `at` behind it.
+Result<void> readOne(Bytes bytes, size_t& at, Recording& out) {
+    const std::string place = at == 0 ? "" : "at byte " + std::to_string(at) + ": ";
+    const Bytes rest = bytes.subspan(at);
+    if (auto ok = checkHeader(rest, place); !ok)
+        return ok;
+    const size_t header = rest[0], size = little32(rest, 4);
     const size_t present = std::min(size, rest.size() - header);
     const Bytes data = rest.subspan(header, present);
     const bool whole = rest.size() - header >= size + 2;

@@ -40,7 +40,8 @@ public:
 
 } // namespace
 
-Result<std::vector<WorkoutStep>> readWorkout(std::span<const std::uint8_t> bytes, double thresholdPower) {
+/// The messages of a file that is whole.
+static Result<std::span<const std::uint8_t>> messagesOf(std::span<const std::uint8_t> bytes) {
     if (bytes.size() < 14 || bytes[8] != '.' || bytes[9] != 'F' || bytes[10] != 'I' || bytes[11] != 'T')
         return refuse(phrase("not a FIT file; it should begin with a FIT header"));
     const size_t header = bytes[0];
@@ -52,10 +53,29 @@ Result<std::vector<WorkoutStep>> readWorkout(std::span<const std::uint8_t> bytes
     if (fit::checksum(bytes.first(end)) != (bytes[end] | bytes[end + 1] << 8))
         return refuse(
             phrase("the checksum is wrong, so the workout file is damaged; send it to the device again"));
+    return bytes.subspan(header, size);
+}
+
+static WorkoutStep stepFrom(const Row& r, double thresholdPower) {
+    WorkoutStep s;
+    s.seconds = static_cast<int>(std::lround(std::clamp(r.length / 1000, 0.0, 1.0 * longestSession)));
+    s.note = r.note;
+    s.rest = r.intensity == 1;
+    const auto fraction = [&](double v) { return v >= 1000 ? (v - 1000) / thresholdPower : v / 100; };
+    if (r.target == 4 && r.low && r.high) {
+        s.low = fraction(*r.low);
+        s.high = fraction(*r.high);
+    }
+    return s;
+}
+
+Result<std::vector<WorkoutStep>> readWorkout(std::span<const std::uint8_t> bytes, double thresholdPower) {
+    const auto data = messagesOf(bytes);
+    if (!data)
+        return tl::unexpected(data.error());
     Reader reader;
     fit::Messages<Reader> messages(reader);
-    if (messages.read(bytes.subspan(header, size)) != fit::Messages<Reader>::End::Whole ||
-        reader.rows.empty())
+    if (messages.read(*data) != fit::Messages<Reader>::End::Whole || reader.rows.empty())
         return refuse(phrase("holds no workout; it should hold steps"));
     // Repetitions go back to a step and count down.
     std::vector<WorkoutStep> out;
@@ -76,17 +96,8 @@ Result<std::vector<WorkoutStep>> readWorkout(std::span<const std::uint8_t> bytes
             }
             continue;
         }
-        WorkoutStep s;
-        s.seconds = static_cast<int>(std::lround(std::clamp(r.length / 1000, 0.0, 1.0 * longestSession)));
-        s.note = r.note;
-        s.rest = r.intensity == 1;
-        const auto fraction = [&](double v) { return v >= 1000 ? (v - 1000) / thresholdPower : v / 100; };
-        if (r.target == 4 && r.low && r.high) {
-            s.low = fraction(*r.low);
-            s.high = fraction(*r.high);
-        }
-        total += s.seconds;
-        out.push_back(std::move(s));
+        out.push_back(stepFrom(r, thresholdPower));
+        total += out.back().seconds;
         if (out.size() > static_cast<size_t>(mostSteps) || total > longestSession)
             return refuse(phrase("holds more than a session may: at most 24 h and 2000 steps"));
         ++i;

@@ -104,23 +104,28 @@ QString dayInWords(const PlannedDay& day) {
     return wording("%1, %2 h, %3 points").arg(role, number(day.hours, 2), number(day.stress, 0));
 }
 
+static QString raceWords(const Race& race, const Plan& plan) {
+    QString words =
+        (wording("%1 race, about %2 points.")).arg(nameOf(race.priority), number(raceStress(race), 0));
+    for (const PlannedRace& p : plan.races)
+        if (p.name == race.name && p.date == race.date)
+            words += (wording("\nExpected: form %1, fitness %2."))
+                         .arg(QString::fromStdString(signedText(p.form, 0)), number(p.fitness, 0));
+    if (!race.result.empty())
+        words += "\n" + QString::fromStdString(race.result);
+    if (!race.note.empty())
+        words += "\n" + QString::fromStdString(race.note);
+    return words;
+}
+
 QByteArray writeCalendar(const QString& rider, const QString& key, const Season& season, const Plan& plan,
                          Date from, Date stamp, const CalendarParts& parts) {
     std::vector<Event> events;
     for (size_t r = 0; parts.races && r < season.races.size(); ++r) {
         const Race& race = season.races[r];
-        QString words =
-            (wording("%1 race, about %2 points.")).arg(nameOf(race.priority), number(raceStress(race), 0));
-        for (const PlannedRace& p : plan.races)
-            if (p.name == race.name && p.date == race.date)
-                words += (wording("\nExpected: form %1, fitness %2."))
-                             .arg(QString::fromStdString(signedText(p.form, 0)), number(p.fitness, 0));
-        if (!race.result.empty())
-            words += "\n" + QString::fromStdString(race.result);
-        if (!race.note.empty())
-            words += "\n" + QString::fromStdString(race.note);
         events.push_back({QString("race-%1-%2-%3@marram").arg(key, isoOf(season.start)).arg(r), race.date,
-                          race.date + (race.days - 1), QString::fromStdString(race.name), words, "race"});
+                          race.date + (race.days - 1), QString::fromStdString(race.name),
+                          raceWords(race, plan), "race"});
     }
     for (const PlannedDay& day : plan.days) {
         const QString words = dayInWords(day);

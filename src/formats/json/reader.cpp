@@ -136,6 +136,14 @@ Result<void> JsonReader::finish() {
 
 namespace {
 
+/// Where the quote that ends a text stands.
+qsizetype endOfText(const QByteArray& bytes, qsizetype from) {
+    qsizetype at = from;
+    while (at < bytes.size() && bytes[at] != '"')
+        at += bytes[at] == '\\' ? 2 : 1;
+    return at;
+}
+
 /// A key that an object of well-formed JSON text names twice, with its line; nothing where none does. The
 /// library keeps the last of them without a word.
 std::optional<std::pair<QByteArray, int>> keyGivenTwice(const QByteArray& bytes) {
@@ -156,9 +164,8 @@ std::optional<std::pair<QByteArray, int>> keyGivenTwice(const QByteArray& bytes)
         } else if (c == ',' && !levels.empty()) {
             levels.back().keyNext = levels.back().object;
         } else if (c == '"') {
-            const qsizetype from = ++i;
-            while (i < bytes.size() && bytes[i] != '"')
-                i += bytes[i] == '\\' ? 2 : 1;
+            const qsizetype from = i + 1;
+            i = endOfText(bytes, from);
             if (levels.empty() || !levels.back().keyNext)
                 continue;
             levels.back().keyNext = false;

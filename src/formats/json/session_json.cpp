@@ -98,6 +98,7 @@ QJsonObject writeFamily(const Family& f) {
 }
 
 Result<Family> readFamily(const QJsonObject& object, const QString& where) {
+    static constexpr std::array<std::string_view, 4> phases{"transition", "base", "build", "specialise"};
     JsonReader in(object, where);
     Family f;
     const auto text = [&](const char* key) {
@@ -129,7 +130,7 @@ Result<Family> readFamily(const QJsonObject& object, const QString& where) {
     f.phases = list("phases");
     f.notWith = list("not_with");
     for (const std::string& phase : f.phases)
-        if (phase != "transition" && phase != "base" && phase != "build" && phase != "specialise")
+        if (std::find(phases.begin(), phases.end(), phase) == phases.end())
             in.fail("phases", marked("must be some of transition, base, build, specialise"));
     f.own = true;
     if (auto ok = in.finish(); !ok)
