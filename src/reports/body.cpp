@@ -79,6 +79,16 @@ ReportPart bodyPart(const WholeRecord& r, const Units& units) {
     return part;
 }
 
+/// What the coach said of that day's session.
+std::string saidOf(const WholeRecord& r, Date day) {
+    std::string said = "–";
+    for (const SeasonRecord& s : r.seasons)
+        for (const SessionPin& p : s.season.sessions)
+            if (p.date == day && p.verdict)
+                said = translated(nameOf(*p.verdict));
+    return said;
+}
+
 ReportPart strengthPart(const WholeRecord& r) {
     ReportPart part;
     part.heading = phrase("Strength");
@@ -102,15 +112,11 @@ ReportPart strengthPart(const WholeRecord& r) {
     for (auto it = r.meant.rbegin(); it != r.meant.rend() && table.rows.size() < most; ++it) {
         if (it->second.family != "strength" || it->first > r.today)
             continue;
-        std::string said = "–";
-        for (const SeasonRecord& s : r.seasons)
-            for (const SessionPin& p : s.season.sessions)
-                if (p.date == it->first && p.verdict)
-                    said = translated(nameOf(*p.verdict));
         std::string what = it->second.note;
         if (const auto end = what.find('\n'); end != std::string::npos)
             what.resize(end);
-        table.rows.push_back({dayText(it->first, r.today), what.empty() ? phrase("strength") : what, said});
+        table.rows.push_back(
+            {dayText(it->first, r.today), what.empty() ? phrase("strength") : what, saidOf(r, it->first)});
     }
     part.table = std::move(table);
     part.asides.push_back(

@@ -165,54 +165,66 @@ std::optional<Phase> after(Phase phase) {
     }
 }
 
+/// The phase after the one of the coming week, from that week on.
+std::optional<ReportTry> nextPhase(const ReportBasis& basis, Date next) {
+    const PlannedWeek* week = weekOf(basis.ahead->plan, next);
+    const auto phase = week ? after(week->phase) : std::nullopt;
+    if (!phase)
+        return {};
+    std::vector<Date> weeks;
+    for (const PlannedWeek& w : basis.ahead->plan.weeks)
+        if (w.start >= next && w.phase == week->phase)
+            weeks.push_back(w.start);
+    return tryOf(basis, phrase("%1 from %2", translated(nameOf(*phase)), dayText(next, basis.record.today)),
+                 [&](Season& s) {
+                     for (const Date w : weeks)
+                         s = withPin(s, w, [&](WeekPin& pin) { pin.phase = *phase; });
+                 });
+}
+
+/// On days that have no session of the coach's own.
+void putFamily(Season& s, const std::vector<Date>& days, const std::string& family) {
+    for (const Date day : days) {
+        if (std::any_of(s.sessions.begin(), s.sessions.end(),
+                        [&](const SessionPin& p) { return p.date == day; }))
+            continue;
+        SessionPin pin;
+        pin.date = day;
+        pin.family = family;
+        s.sessions.push_back(pin);
+    }
+    std::stable_sort(s.sessions.begin(), s.sessions.end(),
+                     [](const SessionPin& a, const SessionPin& b) { return a.date < b.date; });
+}
+
+/// Other hard work than usual for three weeks.
+std::optional<ReportTry> otherWork(const ReportBasis& basis, Date next) {
+    const auto [family, times] = usualFamily(basis.record);
+    const auto other = times >= 2 ? otherFamily(basis.record.book, family) : std::nullopt;
+    if (!other)
+        return {};
+    std::vector<Date> days;
+    for (const PlannedDay& d : basis.ahead->plan.days)
+        if (d.date >= next && d.date < next + 21 && d.role == Role::Hard)
+            days.push_back(d.date);
+    if (days.empty())
+        return {};
+    return tryOf(basis, phrase("%1 instead of %2 for three weeks", *other, family),
+                 [&](Season& s) { putFamily(s, days, *other); });
+}
+
 std::vector<ReportTry> whatNext(const ReportBasis& basis) {
     std::vector<ReportTry> all;
     constexpr int enoughAhead = 28;
     if (!basis.ahead || basis.ahead->whole.end < basis.record.today + enoughAhead)
         return all;
     const Date next = monday(basis.record.today) + 7;
-    const PlannedWeek* week = weekOf(basis.ahead->plan, next);
     const auto add = [&](std::optional<ReportTry> t) {
         if (t)
             all.push_back(std::move(*t));
     };
-    if (week)
-        if (const auto phase = after(week->phase)) {
-            std::vector<Date> weeks;
-            for (const PlannedWeek& w : basis.ahead->plan.weeks)
-                if (w.start >= next && w.phase == week->phase)
-                    weeks.push_back(w.start);
-            add(tryOf(basis,
-                      phrase("%1 from %2", translated(nameOf(*phase)), dayText(next, basis.record.today)),
-                      [&](Season& s) {
-                          for (const Date w : weeks)
-                              s = withPin(s, w, [&](WeekPin& pin) { pin.phase = *phase; });
-                      }));
-        }
-    const auto [family, times] = usualFamily(basis.record);
-    if (times >= 2)
-        if (const auto other = otherFamily(basis.record.book, family)) {
-            std::vector<Date> days;
-            for (const PlannedDay& d : basis.ahead->plan.days)
-                if (d.date >= next && d.date < next + 21 && d.role == Role::Hard)
-                    days.push_back(d.date);
-            if (!days.empty())
-                add(tryOf(basis, phrase("%1 instead of %2 for three weeks", *other, family), [&](Season& s) {
-                    for (size_t i = 0; i < days.size(); ++i) {
-                        const Date day = days[i];
-                        if (std::any_of(s.sessions.begin(), s.sessions.end(),
-                                        [&](const SessionPin& p) { return p.date == day; }))
-                            continue;
-                        SessionPin pin;
-                        pin.date = day;
-                        pin.family = *other;
-                        s.sessions.push_back(pin);
-                    }
-                    std::stable_sort(
-                        s.sessions.begin(), s.sessions.end(),
-                        [](const SessionPin& a, const SessionPin& b) { return a.date < b.date; });
-                }));
-        }
+    add(nextPhase(basis, next));
+    add(otherWork(basis, next));
     add(tryOf(basis, phrase("the order turned"), [](Season& s) {
         s.rules.order = s.rules.order == Order::IntensityFirst ? Order::BaseFirst : Order::IntensityFirst;
     }));

@@ -46,16 +46,9 @@ Figure resultsFigure(const std::vector<FormResult>& results) {
 
 /// What it means for the next race with a gate.
 std::optional<ReportPart> nextRace(const ReportBasis& basis, const LearntGate& gate) {
-    const WholeRecord& r = basis.record;
-    const SeasonRecord* season = r.inForce();
-    if (!season || !basis.ahead)
-        return std::nullopt;
-    const Race* next = nullptr;
-    for (const Race& race : season->season.races)
-        if (race.date >= r.today && race.priority == Priority::A && (!next || race.date < next->date))
-            next = &race;
-    const auto now = next ? gateInForce(*next, basis.ahead->plan) : std::nullopt;
-    if (!next || !now)
+    const Race* next = nextRaceOf(basis.record, Priority::A);
+    const auto now = next && basis.ahead ? gateInForce(*next, basis.ahead->plan) : std::nullopt;
+    if (!now)
         return std::nullopt;
     ReportPart race;
     race.heading = next->name;

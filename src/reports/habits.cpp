@@ -75,6 +75,10 @@ ReportTable ratesTable(const std::string& what, const std::vector<MissedRate>& r
     return table;
 }
 
+bool training(const SolvedDay& day) {
+    return day.role != Role::Race && day.role != Role::Rest && day.role != Role::Gym && day.stress >= 5;
+}
+
 /// The planned days of a year that could have been ridden.
 std::vector<HabitDay> plannedDays(const WholeRecord& r) {
     std::set<Date> ill;
@@ -91,8 +95,7 @@ std::vector<HabitDay> plannedDays(const WholeRecord& r) {
     for (auto it = r.planned.lower_bound(r.today - wholeYear); it != r.planned.end() && it->first < r.today;
          ++it) {
         const SolvedDay& p = it->second;
-        if (p.role == Role::Race || p.role == Role::Rest || p.role == Role::Gym || p.stress < 5 ||
-            ill.contains(it->first) || away.contains(it->first))
+        if (!training(p) || ill.contains(it->first) || away.contains(it->first))
             continue;
         const auto done = r.counted.points.find(it->first);
         days.push_back(

@@ -96,6 +96,14 @@ std::vector<const RideRecord*> askingMost(const WholeRecord& r) {
     return all;
 }
 
+/// What lies far under was not tried, and says nothing of what would stand.
+std::string shareText(const Stands& late, double fresh) {
+    constexpr double tried = 0.75;
+    if (late.power >= tried * fresh)
+        return fixedText(100 * late.power / fresh, 0) + " %";
+    return late.power > 0 ? phrase("not tried") : std::string("–");
+}
+
 /// What stands late in a ride: the best of the year after work, and after hard minutes.
 ReportPart lateIn(const ReportBasis& basis, double threshold) {
     const WholeRecord& r = basis.record;
@@ -131,15 +139,9 @@ ReportPart lateIn(const ReportBasis& basis, double threshold) {
             any = any || s.power > 0;
             return s.power > 0 ? fixedText(s.power, 0) : std::string("–");
         };
-        // What lies far under was not tried, and says nothing of what would stand.
-        constexpr double tried = 0.75;
-        const auto share = [&](const Stands& s) {
-            return s.power >= tried * fresh.power ? fixedText(100 * s.power / fresh.power, 0) + " %"
-                   : s.power > 0                  ? phrase("not tried")
-                                                  : std::string("–");
-        };
         table.rows.push_back({durationText(late[i]), fixedText(fresh.power, 0), cell(worked[i]),
-                              share(worked[i]), cell(hard[i]), share(hard[i])});
+                              shareText(worked[i], fresh.power), cell(hard[i]),
+                              shareText(hard[i], fresh.power)});
     }
     if (!any) {
         part.words.push_back(
@@ -159,12 +161,7 @@ ReportPart lateIn(const ReportBasis& basis, double threshold) {
 /// What the next race asks, beside it.
 std::optional<ReportPart> asked(const ReportBasis& basis, double threshold) {
     const WholeRecord& r = basis.record;
-    const SeasonRecord* season = r.inForce();
-    const Race* next = nullptr;
-    if (season)
-        for (const Race& race : season->season.races)
-            if (race.date >= r.today && race.priority != Priority::C && (!next || race.date < next->date))
-                next = &race;
+    const Race* next = nextRaceOf(r, Priority::B);
     if (!next)
         return std::nullopt;
     ReportPart part;

@@ -131,6 +131,11 @@ private:
             markers_.push_back(std::move(m));
     }
 
+    static bool steadyRide(const Score& s) {
+        return s.efficiency && s.relativeIntensity && s.equivalentPower && s.duration >= longEnough &&
+               !s.indoors && *s.relativeIntensity >= easyLow && *s.relativeIntensity <= easyHigh;
+    }
+
     void steady() {
         Marker m{Marker::Kind::Steady,
                  phrase("Steady rides, watts per beat"),
@@ -147,8 +152,7 @@ private:
         std::vector<Seen> seen;
         for (const RideRecord& ride : r_.rides) {
             const Score& s = ride.score;
-            if (s.efficiency && s.relativeIntensity && s.equivalentPower && s.duration >= longEnough &&
-                !s.indoors && *s.relativeIntensity >= easyLow && *s.relativeIntensity <= easyHigh)
+            if (steadyRide(s))
                 seen.push_back({ride.day, *s.equivalentPower, *s.efficiency});
         }
         // Whoever rides harder has more watts a beat, since the heart does not begin at none: each ride as if

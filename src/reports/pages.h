@@ -41,6 +41,17 @@ inline Report cannotTell(const std::string& title, const std::string& words, con
 std::optional<ReportTry> tryOf(const ReportBasis& basis, const std::string& name,
                                const std::function<void(Season&)>& change, const std::string& race = {});
 
+/// The next race from today on of that priority or a higher one in the season in force; null where none lies
+/// ahead.
+inline const Race* nextRaceOf(const WholeRecord& record, Priority least) {
+    const Race* next = nullptr;
+    if (const SeasonRecord* season = record.inForce())
+        for (const Race& race : season->season.races)
+            if (race.date >= record.today && race.priority <= least && (!next || race.date < next->date))
+                next = &race;
+    return next;
+}
+
 /// Where the record begins to know the morning's form: one time constant of fitness after its first day.
 Date formKnownFrom(const WholeRecord& record);
 

@@ -37,6 +37,15 @@ std::string orNone(const std::optional<double>& v, int decimals) {
     return v ? fixedText(*v, decimals) : "–";
 }
 
+/// From a day up to, not with, another.
+double pointsRidden(const WholeRecord& r, Date from, Date to) {
+    double sum = 0;
+    for (auto done = r.counted.points.lower_bound(from); done != r.counted.points.end() && done->first < to;
+         ++done)
+        sum += done->second;
+    return sum;
+}
+
 void morning(const ReportBasis& basis, const Race& race, ReportPart& part) {
     const WholeRecord& r = basis.record;
     const LoadState state = r.history->before(race.date);
@@ -55,20 +64,15 @@ void morning(const ReportBasis& basis, const Race& race, ReportPart& part) {
     part.words.push_back({words, 0});
     // How the two weeks before went.
     constexpr int taper = 14;
-    double planned = 0, ridden = 0, kept = 0;
+    double planned = 0, kept = 0;
     for (Date d = race.date - taper; d < race.date; d = d + 1) {
         if (const auto p = r.planned.find(d); p != r.planned.end()) {
             planned += p->second.stress;
             ++kept;
         }
-        const auto done = r.counted.points.find(d);
-        ridden += done == r.counted.points.end() ? 0 : done->second;
     }
-    double before = 0;
-    for (Date d = race.date - 3 * taper; d < race.date - taper; d = d + 1) {
-        const auto done = r.counted.points.find(d);
-        before += done == r.counted.points.end() ? 0 : done->second / 2;
-    }
+    const double ridden = pointsRidden(r, race.date - taper, race.date);
+    const double before = pointsRidden(r, race.date - 3 * taper, race.date - taper) / 2;
     std::string led = phrase("The two weeks before: %1 points", fixedText(ridden, 0));
     if (2 * kept >= taper)
         led += phrase(" of %1 meant", fixedText(planned, 0));
@@ -173,6 +177,18 @@ void ridden(const ReportBasis& basis, const RacedRide& one, ReportPart& part) {
 
 } // namespace
 
+static ReportLine timeBefore(const WholeRecord& r, const RacedRide& one) {
+    const LoadState then = r.history->before(one.race->date);
+    return {phrase("The time before, %1: form %2, fitness %3%4%5.", dayText(one.race->date, r.today),
+                   figure(then.form(), 0), fixedText(then.fitness, 0),
+                   (one.ride && one.ride->score.equivalentPower
+                        ? phrase(", %1 W over %2", fixedText(*one.ride->score.equivalentPower, 0),
+                                 hoursText(one.ride->score.duration / 3600.0))
+                        : ""),
+                   (one.race->result.empty() ? "" : ", " + one.race->result)),
+            one.ride ? one.ride->id : 0};
+}
+
 Report racesReport(const ReportBasis& basis) {
     const WholeRecord& r = basis.record;
     const auto all = racesOf(r);
@@ -202,17 +218,7 @@ Report racesReport(const ReportBasis& basis) {
         // The one of the same name before it.
         for (size_t k = i + 1; k < all.size(); ++k)
             if (all[k].race->name == one.race->name) {
-                const LoadState then = r.history->before(all[k].race->date);
-                part.words.push_back(
-                    {phrase("The time before, %1: form %2, fitness %3%4%5.",
-                            dayText(all[k].race->date, r.today), figure(then.form(), 0),
-                            fixedText(then.fitness, 0),
-                            (all[k].ride && all[k].ride->score.equivalentPower
-                                 ? phrase(", %1 W over %2", fixedText(*all[k].ride->score.equivalentPower, 0),
-                                          hoursText(all[k].ride->score.duration / 3600.0))
-                                 : ""),
-                            (all[k].race->result.empty() ? "" : ", " + all[k].race->result)),
-                     all[k].ride ? all[k].ride->id : 0});
+                part.words.push_back(timeBefore(r, all[k]));
                 break;
             }
         out.parts.push_back(std::move(part));

@@ -6,6 +6,19 @@
 
 namespace marram {
 
+/// The next race of that name, or else the next A or B race that is far enough to show anything.
+static const PlannedRace* nextRace(const Plan& plan, Date today, const std::string& name) {
+    constexpr int enoughAhead = 21; // a race nearer than that shows little of it
+    const PlannedRace* first = nullptr;
+    for (const PlannedRace& r : plan.races) {
+        const bool meant = name.empty() ? r.date >= today + enoughAhead && r.priority != Priority::C
+                                        : r.date >= today && r.name == name;
+        if (meant && (!first || r.date < first->date))
+            first = &r;
+    }
+    return first;
+}
+
 std::optional<ReportTry> tryOf(const ReportBasis& basis, const std::string& name,
                                const std::function<void(Season&)>& change, const std::string& race) {
     const SeasonRecord* season = basis.record.inForce();
@@ -18,18 +31,8 @@ std::optional<ReportTry> tryOf(const ReportBasis& basis, const std::string& name
     if (!check(whole))
         return std::nullopt;
     const Plan plan = solveSeason(whole).plan;
-    constexpr int enoughAhead = 21; // a race nearer than that shows little of it
-    const auto next = [&](const Plan& p) -> const PlannedRace* {
-        const PlannedRace* first = nullptr;
-        for (const PlannedRace& r : p.races)
-            if ((race.empty() ? r.date >= basis.record.today + enoughAhead && r.priority != Priority::C
-                              : r.date >= basis.record.today && r.name == race) &&
-                (!first || r.date < first->date))
-                first = &r;
-        return first;
-    };
-    const PlannedRace* now = next(basis.ahead->plan);
-    const PlannedRace* then = next(plan);
+    const PlannedRace* now = nextRace(basis.ahead->plan, basis.record.today, race);
+    const PlannedRace* then = nextRace(plan, basis.record.today, race);
     if (now && then)
         t.does = phrase("%1: fitness %2 instead of %3, form %4 instead of %5%6.", then->name,
                         fixedText(then->fitness, 0), fixedText(now->fitness, 0), figure(then->form, 0),

@@ -127,13 +127,8 @@ ReportPart partOf(const Marker& m, const Response& found, const std::vector<Ahea
 
 } // namespace
 
-Report worthReport(const ReportBasis& basis) {
-    const WholeRecord& r = basis.record;
-    const std::string title = phrase("What has it been worth?");
-    if (r.counted.byHours)
-        return cannotTell(
-            title, phrase("Cannot tell: the rides carry no points, so there is no load to hold against."),
-            phrase("A threshold is missing; what the record proposes stands under Rider."));
+/// Tests, then maximal efforts, that were ridden often enough; what was ridden oftenest first.
+static std::vector<Marker> performances(const WholeRecord& r) {
     std::vector<Marker> markers = markersOf(r);
     std::erase_if(markers, [](const Marker& m) {
         return (m.kind != Marker::Kind::Test && m.kind != Marker::Kind::Maximal) ||
@@ -143,6 +138,17 @@ Report worthReport(const ReportBasis& basis) {
         return std::tuple(a.kind == Marker::Kind::Maximal, b.points.size()) <
                std::tuple(b.kind == Marker::Kind::Maximal, a.points.size());
     });
+    return markers;
+}
+
+Report worthReport(const ReportBasis& basis) {
+    const WholeRecord& r = basis.record;
+    const std::string title = phrase("What has it been worth?");
+    if (r.counted.byHours)
+        return cannotTell(
+            title, phrase("Cannot tell: the rides carry no points, so there is no load to hold against."),
+            phrase("A threshold is missing; what the record proposes stands under Rider."));
+    const std::vector<Marker> markers = performances(r);
     if (markers.empty())
         return cannotTell(
             title, phrase("Cannot tell yet: no test or maximal effort was ridden three times."),

@@ -10,6 +10,18 @@
 
 namespace marram {
 
+/// What was done of a session that lies behind.
+static std::optional<DoneRung> rungDone(const RiderAhead& ahead, const MeantSession& m) {
+    const Family* family = ahead.book->named(m.family);
+    const auto words = readShorthand(m.words);
+    if (m.rung < 1 || !family || static_cast<size_t>(m.rung) > family->work.size() || !words)
+        return {};
+    const PlannedWeek* week = weekOf(ahead.plan, m.date);
+    return doneRung(m, m.outcome.value_or(RungVerdict::Passed), figuresOf(*words).workSeconds,
+                    figuresOf(family->work[static_cast<size_t>(m.rung) - 1]).workSeconds,
+                    week ? std::optional(week->kind) : std::nullopt);
+}
+
 Result<std::optional<RiderAhead>> lookAhead(const Roster& roster, const RiderRecord& rider, Date today,
                                             Damage& damage) {
     const auto rides = roster.rides(rider.id, &damage);
@@ -41,23 +53,13 @@ Result<std::optional<RiderAhead>> lookAhead(const Roster& roster, const RiderRec
     BlockBasis& basis = ahead.basis;
     basis.book = ahead.book.get();
     basis.setBacks = setBacksOf(illDaysOf(*checkIns, *seasons, today), counted.points, today);
-    for (const Injury& i : rider.injuries)
-        if (i.from <= today && (!i.to || *i.to >= today))
-            basis.injuries.push_back(i.what);
+    basis.injuries = injuriesOn(rider, today);
     for (const MeantSession& m : *meant) {
         if (m.date >= today)
             basis.near[m.date] = {m.family, m.rung};
-        else if (m.rung >= 1 && counted.points.contains(m.date)) {
-            const Family* family = ahead.book->named(m.family);
-            const auto words = readShorthand(m.words);
-            const PlannedWeek* week = weekOf(ahead.plan, m.date);
-            if (family && static_cast<size_t>(m.rung) <= family->work.size() && words)
-                if (const auto done =
-                        doneRung(m, m.outcome.value_or(RungVerdict::Passed), figuresOf(*words).workSeconds,
-                                 figuresOf(family->work[static_cast<size_t>(m.rung) - 1]).workSeconds,
-                                 week ? std::optional(week->kind) : std::nullopt))
-                    basis.done.push_back(*done);
-        }
+        else if (counted.points.contains(m.date))
+            if (const auto done = rungDone(ahead, m))
+                basis.done.push_back(*done);
         ahead.meant[m.date] = m;
     }
     return ahead;
@@ -119,6 +121,18 @@ std::vector<BlockSession> sessionsAhead(const RiderAhead& ahead, Date from, int 
     return all;
 }
 
+static void addSession(DayAhead& d, const BlockSession& s) {
+    const bool second = !d.family.empty(); // gym beside a ride
+    if (!second || s.ridden()) {
+        d.family = s.family;
+        const bool easy = s.figures.workSeconds <= 0;
+        d.title = second ? phrase("strength and %1", easy ? translated(s.family) : s.title) : s.title;
+    }
+    d.seconds += s.seconds;
+    d.stress = second ? d.stress + s.figures.stress : s.figures.stress;
+    d.words += (d.words.isEmpty() ? "" : "\n") + sessionInWords(s);
+}
+
 std::vector<DayAhead> daysAhead(const RiderAhead& ahead, Date from, int weeks, Date today) {
     std::map<Date, DayAhead> days;
     for (const PlannedDay& d : ahead.plan.days)
@@ -128,16 +142,7 @@ std::vector<DayAhead> daysAhead(const RiderAhead& ahead, Date from, int weeks, D
         const auto found = days.find(s.date);
         if (found == days.end())
             continue; // outside the season
-        DayAhead& d = found->second;
-        const bool second = !d.family.empty(); // gym beside a ride
-        if (!second || s.ridden()) {
-            d.family = s.family;
-            const bool easy = s.figures.workSeconds <= 0;
-            d.title = second ? phrase("strength and %1", easy ? translated(s.family) : s.title) : s.title;
-        }
-        d.seconds += s.seconds;
-        d.stress = second ? d.stress + s.figures.stress : s.figures.stress;
-        d.words += (d.words.isEmpty() ? "" : "\n") + sessionInWords(s);
+        addSession(found->second, s);
     }
     for (const SessionPin& p : ahead.season.sessions)
         if (const auto day = days.find(p.date); day != days.end() && p.holds())

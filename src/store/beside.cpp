@@ -133,6 +133,13 @@ Result<void> holds(BesideFile& beside, const std::vector<BesideFile::Entry>& ent
 
 } // namespace
 
+static Result<void> removeOriginals(const QSqlDatabase& db, const std::vector<qint64>& rides) {
+    for (const qint64 ride : rides)
+        if (auto gone = sql::run(db, "DELETE FROM original WHERE ride=?", {ride}); !gone)
+            return tl::unexpected(gone.error());
+    return {};
+}
+
 Result<int> Roster::moveRecordingsBeside(Date before, const std::function<bool(int, int)>& progress) {
     if (readOnly_)
         return refuse(phrase("%1: is read-only here", path_.toStdString()));
@@ -143,11 +150,7 @@ Result<int> Roster::moveRecordingsBeside(Date before, const std::function<bool(i
     const auto beside = BesideFile::forWriting(to);
     if (!beside)
         return tl::unexpected(beside.error());
-    if (auto ok = together([&]() -> Result<void> {
-            auto known = sql::put(connection_->db, "beside", {to});
-            return known ? Result<void>{} : tl::unexpected(known.error());
-        });
-        !ok)
+    if (auto ok = together([&] { return whether(sql::put(connection_->db, "beside", {to})); }); !ok)
         return tl::unexpected(ok.error());
     int moved = 0;
     while (moved < *total) {
@@ -172,14 +175,7 @@ Result<int> Roster::moveRecordingsBeside(Date before, const std::function<bool(i
             return tl::unexpected(ok.error());
         if (auto ok = holds(**beside, entries, to); !ok)
             return tl::unexpected(ok.error());
-        if (auto ok = together([&]() -> Result<void> {
-                for (const qint64 ride : rides)
-                    if (auto gone = sql::run(connection_->db, "DELETE FROM original WHERE ride=?", {ride});
-                        !gone)
-                        return tl::unexpected(gone.error());
-                return {};
-            });
-            !ok)
+        if (auto ok = together([&] { return removeOriginals(connection_->db, rides); }); !ok)
             return tl::unexpected(ok.error());
         moved += static_cast<int>(rides.size());
     }

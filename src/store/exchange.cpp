@@ -277,6 +277,27 @@ QString fileNameOf(const QString& name) {
     return out.left(40);
 }
 
+/// Its name in the folder; empty, and said on the ride, where the recording is lost.
+static Result<QString> exportOriginal(const Roster& roster, const QDir& dir, RideRecord& r, Damage& damage) {
+    const auto bytes = wholeOriginal(roster, r, damage);
+    if (!bytes)
+        return tl::unexpected(bytes.error());
+    if (!*bytes) {
+        if (!r.remarks.contains(lostRecording))
+            r.remarks << lostRecording;
+        return QString();
+    }
+    const QString name =
+        QString("originals/%1.%2").arg(QString::fromLatin1(r.contentHash.toHex()), suffixOf(**bytes));
+    // A file that is there with that content is kept; anything else of the name gives way.
+    const QString path = dir.filePath(name);
+    const auto there = QFileInfo(path).isSymLink() ? refuse(phrase("")) : readWholeFile(path);
+    if (!there || *there != **bytes)
+        if (auto ok = writeWholeFile(path, **bytes); !ok)
+            return tl::unexpected(ok.error());
+    return name;
+}
+
 Result<Damage> exportJson(const Roster& roster, const QString& folder, const std::vector<qint64>& ids,
                           const Progress& progress) {
     Damage damage = roster.examineFile();
@@ -297,22 +318,10 @@ Result<Damage> exportJson(const Roster& roster, const QString& folder, const std
         if (!f)
             return tl::unexpected(f.error());
         for (RideRecord& r : f->rides) {
-            const auto bytes = wholeOriginal(roster, r, damage);
-            if (!bytes)
-                return tl::unexpected(bytes.error());
-            f->originals << (*bytes ? QString("originals/%1.%2")
-                                          .arg(QString::fromLatin1(r.contentHash.toHex()), suffixOf(**bytes))
-                                    : QString());
-            if (!*bytes && !r.remarks.contains(lostRecording))
-                r.remarks << lostRecording;
-            // A file that is there with that content is kept; anything else of the name gives way.
-            if (*bytes) {
-                const QString name = dir.filePath(f->originals.back());
-                const auto there = QFileInfo(name).isSymLink() ? refuse(phrase("")) : readWholeFile(name);
-                if (!there || *there != **bytes)
-                    if (auto ok = writeWholeFile(name, **bytes); !ok)
-                        return tl::unexpected(ok.error());
-            }
+            const auto original = exportOriginal(roster, dir, r, damage);
+            if (!original)
+                return tl::unexpected(original.error());
+            f->originals << *original;
             ++done;
             if (progress && !progress(done, std::max(done, total)))
                 return refuse(
@@ -403,6 +412,20 @@ Result<void> storeSeasons(Roster& roster, const RiderFile& f, qint64 rider) {
     return {};
 }
 
+/// What was written, noted and answered.
+Result<void> storeWords(Roster& roster, const RiderFile& f, qint64 rider) {
+    for (const auto& [week, words] : f.letters)
+        if (auto ok = roster.saveLetter(rider, week, words); !ok)
+            return ok;
+    for (const NotedCaution& n : f.noted)
+        if (auto ok = roster.saveNoted(rider, n.code, n); !ok)
+            return ok;
+    for (const CheckIn& c : f.checkIns)
+        if (auto ok = roster.saveCheckIn(rider, c); !ok)
+            return ok;
+    return {};
+}
+
 /// Stores a gathered rider as a new one, with the recordings `packedOf` gives by the ride's place.
 Result<qint64> storeRider(Roster& roster, RiderFile& f,
                           const std::function<Result<QByteArray>(size_t place, RideRecord&)>& packedOf) {
@@ -418,15 +441,8 @@ Result<qint64> storeRider(Roster& roster, RiderFile& f,
         if (auto ok = roster.saveTest(t); !ok)
             return ok;
     }
-    for (const auto& [week, words] : f.letters)
-        if (auto ok = roster.saveLetter(*id, week, words); !ok)
-            return tl::unexpected(ok.error());
-    for (const NotedCaution& n : f.noted)
-        if (auto ok = roster.saveNoted(*id, n.code, n); !ok)
-            return tl::unexpected(ok.error());
-    for (const CheckIn& c : f.checkIns)
-        if (auto ok = roster.saveCheckIn(*id, c); !ok)
-            return tl::unexpected(ok.error());
+    if (auto ok = storeWords(roster, f, *id); !ok)
+        return tl::unexpected(ok.error());
     for (size_t i = 0; i < f.rides.size(); ++i) {
         RideRecord& r = f.rides[i];
         const auto packed = packedOf(i, r);
@@ -475,7 +491,7 @@ Result<Damage> saveWhole(const Roster& roster, const QString& path, const Progre
                         r.remarks << lostRecording;
                     return QByteArray();
                 });
-                return id ? Result<void>{} : tl::unexpected(id.error());
+                return whether(id);
             });
             if (!stored)
                 return stored;
@@ -515,6 +531,18 @@ Result<QByteArray> packedAsNamed(const QString& original, RideRecord& r) {
 
 } // namespace
 
+/// Empty where the file names none.
+static Result<QByteArray>
+originalOf(const QDir& folder, const QString& name, RideRecord& ride,
+           const std::function<tl::unexpected<Problem>(const std::string&)>& refused) {
+    if (name.isEmpty())
+        return QByteArray();
+    const auto original = inside(folder, name);
+    if (!original)
+        return refused(original.error().sentence);
+    return packedAsNamed(*original, ride);
+}
+
 Result<std::vector<qint64>> importJson(Roster& roster, const QString& path, const Progress& progress) {
     const auto first = objectIn(path);
     if (!first)
@@ -544,12 +572,8 @@ Result<std::vector<qint64>> importJson(Roster& roster, const QString& path, cons
             const std::string place = "rides[" + std::to_string(i) + "].original: ";
             if (progress && !progress(++done, static_cast<int>(f->rides.size())))
                 return refuse(phrase("Bringing in was cancelled; nothing was kept."));
-            if (f->originals[static_cast<qsizetype>(i)].isEmpty())
-                return QByteArray();
-            const auto original = inside(folder, f->originals[static_cast<qsizetype>(i)]);
-            if (!original)
-                return ofFile(place + original.error().sentence);
-            return packedAsNamed(*original, r);
+            return originalOf(folder, f->originals[static_cast<qsizetype>(i)], r,
+                              [&](const auto& sentence) { return ofFile(place + sentence); });
         });
         if (!id)
             return tl::unexpected(id.error());

@@ -258,22 +258,29 @@ Result<void> Importer::storeOnce(const RideRecord& scored, const QByteArray& pac
         asked_ = *before;
         return {};
     }
-    if (!others->empty() && *choice == OverlapChoice::Skip) {
+    if (!others->empty() && choice == OverlapChoice::Skip) {
         report.overlaps << scored.fileName;
         return {};
     }
+    return storeBeside(scored, packed, *others, choice, report);
+}
+
+Result<void> Importer::storeBeside(const RideRecord& scored, const QByteArray& packed,
+                                   const std::vector<RideRecord>& others, std::optional<OverlapChoice> choice,
+                                   ImportReport& report) {
     RideRecord ride = scored;
     const auto changed = lookAgain();
     if (!changed)
         return tl::unexpected(changed.error());
     ride.stale = !scoredAlike(rider_, now_, ride.day);
     std::vector<qint64> replaced;
-    if (!others->empty() && *choice == OverlapChoice::Replace)
-        for (const RideRecord& other : *others)
+    if (choice == OverlapChoice::Replace)
+        for (const RideRecord& other : others)
             replaced.push_back(other.id);
     if (auto gone = roster_.putAside(replaced, true); !gone)
         return gone;
-    const bool second = before && *choice == OverlapChoice::OneRide;
+    const RideRecord* before = inTheWayOf(others);
+    const bool second = before && choice == OverlapChoice::OneRide;
     if (second) {
         ride.excluded = true;
         ride.beside = before->beside.isEmpty() ? before->contentHash : before->beside;
@@ -419,6 +426,26 @@ bool holdsDays(const QByteArray& text, const ActivityHead& head) {
 
 } // namespace
 
+/// The rides that gain words or an effort by a list, before and after, and how many of its lines belong to a
+/// ride at all.
+static std::pair<std::vector<std::pair<RideRecord, RideRecord>>, int>
+changedBy(const std::vector<RideRecord>& rides, const std::vector<Activity>& activities) {
+    const ListMatcher matcher(rides, activities);
+    std::vector<std::pair<RideRecord, RideRecord>> changed;
+    int matched = 0;
+    for (const Activity& a : activities) {
+        const RideRecord* ride = matcher.rideOf(a);
+        if (!ride)
+            continue;
+        ++matched;
+        const RideRecord now = withActivity(*ride, a);
+        const auto known = [&](const auto& pair) { return pair.first.id == ride->id; };
+        if (!sameForCoach(*ride, now) && std::none_of(changed.begin(), changed.end(), known))
+            changed.emplace_back(*ride, now);
+    }
+    return {changed, matched};
+}
+
 void Importer::takeList(const QString& path, const QByteArray& bytes, const Problem& refusal,
                         ImportReport& report) {
     const auto head = activityHead(bytes);
@@ -441,23 +468,13 @@ void Importer::takeList(const QString& path, const QByteArray& bytes, const Prob
         const auto rides = roster_.rides(rider_.id);
         if (!rides)
             return tl::unexpected(rides.error());
-        const ListMatcher matcher(*rides, list->activities);
-        std::vector<RideRecord> after;
-        for (const Activity& a : list->activities) {
-            const RideRecord* ride = matcher.rideOf(a);
-            matched += ride ? 1 : 0;
-            without += ride ? 0 : 1;
-            if (!ride)
-                continue;
-            RideRecord now = withActivity(*ride, a);
-            const auto known = [&](const auto& pair) { return pair.first.id == ride->id; };
-            if (sameForCoach(*ride, now) || std::any_of(changed.begin(), changed.end(), known))
-                continue;
-            changed.emplace_back(*ride, now);
-            after.push_back(std::move(now));
-        }
-        if (after.empty())
+        std::tie(changed, matched) = changedBy(*rides, list->activities);
+        without += static_cast<int>(list->activities.size()) - matched;
+        if (changed.empty())
             return {};
+        std::vector<RideRecord> after;
+        for (const auto& [was, is] : changed)
+            after.push_back(is);
         if (auto saved = roster_.updateRides(after); !saved)
             return saved;
         return roster_.oweLearning(rider_.id);
@@ -506,6 +523,37 @@ QString goneSentence(const QString& folder, int done, qsizetype all) {
         .arg(all);
 }
 
+/// Files are read ahead as long as together they stay small; a huge one is read alone.
+class ReadingAhead {
+public:
+    ReadingAhead(const QStringList& paths, const RiderRecord& rider) : paths_(paths), rider_(rider) {}
+
+    /// The next one, in the order of the paths; there is one.
+    Ready next() {
+        while (underWay_.size() < ahead_ && begun_ < paths_.size()) {
+            const qint64 size = QFileInfo(paths_[begun_]).size();
+            if (!underWay_.empty() && bytes_ + size > most)
+                break;
+            bytes_ += size;
+            underWay_.push_back(
+                {std::async(std::launch::async, readyFrom, paths_[begun_++], std::cref(rider_)), size});
+        }
+        Ready ready = underWay_.front().first.get();
+        bytes_ -= underWay_.front().second;
+        underWay_.pop_front();
+        return ready;
+    }
+
+private:
+    static constexpr qint64 most = 64LL * 1024 * 1024;
+    const QStringList& paths_;
+    const RiderRecord& rider_;
+    const size_t ahead_ = static_cast<size_t>(2 * std::max(1, QThread::idealThreadCount()));
+    std::deque<std::pair<std::future<Ready>, qint64>> underWay_;
+    qsizetype begun_ = 0;
+    qint64 bytes_ = 0;
+};
+
 } // namespace
 
 ImportReport Importer::importFiles(const QStringList& given) {
@@ -514,27 +562,10 @@ ImportReport Importer::importFiles(const QStringList& given) {
     const QStringList& paths = found.files;
     report.refused = found.refused;
     std::vector<Table> lists; // for when the rides they speak of are in
-    std::deque<std::future<Ready>> underWay;
-    const auto ahead = static_cast<size_t>(2 * std::max(1, QThread::idealThreadCount()));
-    qsizetype next = 0;
+    ReadingAhead reading(paths, rider_);
     int done = 0;
-    // Files are read ahead as long as together they stay small; a huge one is read alone.
-    constexpr qint64 most = 64LL * 1024 * 1024;
-    std::deque<qint64> sizes;
-    qint64 bytes = 0;
     while (done < paths.size()) {
-        while (underWay.size() < ahead && next < paths.size()) {
-            const qint64 size = QFileInfo(paths[next]).size();
-            if (!underWay.empty() && bytes + size > most)
-                break;
-            sizes.push_back(size);
-            bytes += size;
-            underWay.push_back(std::async(std::launch::async, readyFrom, paths[next++], std::cref(rider_)));
-        }
-        Ready ready = underWay.front().get();
-        underWay.pop_front();
-        bytes -= sizes.front();
-        sizes.pop_front();
+        Ready ready = reading.next();
         if (ready.ride && !ready.stranger.isEmpty() && !takesStrangers_)
             takesStrangers_ = onStranger && onStranger(ready.ride->fileName + ": " + ready.stranger);
         if (ready.ride && !ready.stranger.isEmpty() && !*takesStrangers_)

@@ -59,6 +59,10 @@ private:
     Result<void> scoreWithSecond(const RideRecord& before);
     Result<void> storeOnce(const RideRecord& ride, const QByteArray& packed,
                            std::optional<OverlapChoice>& choice, ImportReport& report);
+    /// Beside, in place of or over `others`, as was chosen.
+    Result<void> storeBeside(const RideRecord& scored, const QByteArray& packed,
+                             const std::vector<RideRecord>& others, std::optional<OverlapChoice> choice,
+                             ImportReport& report);
 
     void takeList(const QString& path, const QByteArray& bytes, const Problem& refusal, ImportReport& report);
 

@@ -225,16 +225,20 @@ private:
         };
         for (auto* week : {&f_.days, &f_.coming})
             std::for_each(week->begin(), week->end(), judge);
-        for (int back = 1; back <= 26; ++back) {
-            double planned = 0, done = 0;
-            for (Date day = week_ - 7 * back; day < week_ - 7 * back + 7; day = day + 1) {
-                const auto p = r_.planned.find(day);
-                const auto w = ridden.find(day);
-                planned += p == r_.planned.end() ? 0 : p->second.stress;
-                done += w == ridden.end() ? 0 : w->second.stress.value_or(0);
-            }
-            f_.weeksBefore.emplace_back(planned, done);
+        for (int back = 1; back <= 26; ++back)
+            f_.weeksBefore.push_back(week(week_ - 7 * back, ridden));
+    }
+
+    /// Points meant and ridden in the seven days from this one.
+    std::pair<double, double> week(Date from, const std::map<Date, DayWork>& ridden) const {
+        double planned = 0, done = 0;
+        for (Date day = from; day < from + 7; day = day + 1) {
+            const auto p = r_.planned.find(day);
+            const auto w = ridden.find(day);
+            planned += p == r_.planned.end() ? 0 : p->second.stress;
+            done += w == ridden.end() ? 0 : w->second.stress.value_or(0);
         }
+        return {planned, done};
     }
 
     void load_() {
@@ -267,26 +271,29 @@ private:
             if (r.day >= week_ - year)
                 longest = std::max(longest, s.duration / 3600.0);
         }
-        for (const int seconds : bestSeconds) {
-            WeekBest best;
-            best.seconds = seconds;
-            for (const RideRecord& r : r_.rides) {
-                const auto found = std::find_if(r.best.begin(), r.best.end(),
-                                                [&](const BestEffort& b) { return b.seconds == seconds; });
-                if (found == r.best.end() || r.day < week_ - year || r.day >= week_ + 7)
-                    continue;
-                if (r.day < week_) {
-                    best.before = std::max(best.before, found->power);
-                    ++best.efforts;
-                } else if (found->power > best.power) {
-                    best.power = found->power;
-                    best.day = r.day;
-                    best.ride = r.id;
-                }
-            }
-            if (best.power > 0)
+        for (const int seconds : bestSeconds)
+            if (const WeekBest best = bestOver(seconds); best.power > 0)
                 f_.bests.push_back(best);
+    }
+
+    WeekBest bestOver(int seconds) const {
+        WeekBest best;
+        best.seconds = seconds;
+        for (const RideRecord& r : r_.rides) {
+            const auto found = std::find_if(r.best.begin(), r.best.end(),
+                                            [&](const BestEffort& b) { return b.seconds == seconds; });
+            if (found == r.best.end() || r.day < week_ - year || r.day >= week_ + 7)
+                continue;
+            if (r.day < week_) {
+                best.before = std::max(best.before, found->power);
+                ++best.efforts;
+            } else if (found->power > best.power) {
+                best.power = found->power;
+                best.day = r.day;
+                best.ride = r.id;
+            }
         }
+        return best;
     }
 
     /// What a session's repetitions came to: as it was kept, else laid over its ride now.

@@ -144,6 +144,21 @@ bool Roster::isThatOf(Writer writer, const std::optional<Identity>& identity) {
     return fresh_ || !identity || first->second == *identity;
 }
 
+static bool beginsAsDatabase(const QString& path) {
+    QFile bytes(path);
+    return bytes.open(QIODevice::ReadOnly) && bytes.read(16) == QByteArray("SQLite format 3\0", 16);
+}
+
+Result<void> Roster::makeReady(bool fresh) {
+    for (const char* setting :
+         {"PRAGMA journal_mode=WAL", "PRAGMA synchronous=FULL", "PRAGMA foreign_keys=ON"})
+        if (auto ok = sql::run(connection_->db, setting); !ok)
+            return tl::unexpected(ok.error());
+    if (auto ok = upgrade(fresh); !ok)
+        return ok;
+    return whether(seals::watch(connection_->db));
+}
+
 Result<std::unique_ptr<Roster>> Roster::opened(const QString& path, Writer writer, bool fresh) {
     const std::string name = path.toStdString();
     const QFileInfo info(path);
@@ -159,11 +174,8 @@ Result<std::unique_ptr<Roster>> Roster::opened(const QString& path, Writer write
         return refuse(phrase(
             "%1: is not a roster of Marram, or its beginning is damaged; restore it from a copy", name));
     };
-    if (!fresh) {
-        QFile bytes(path);
-        if (!bytes.open(QIODevice::ReadOnly) || bytes.read(16) != QByteArray("SQLite format 3\0", 16))
-            return notRoster();
-    }
+    if (!fresh && !beginsAsDatabase(path))
+        return notRoster();
     const auto id = pragma(db, "application_id"), version = pragma(db, "user_version");
     if (!id)
         return ofFile(id.error());
@@ -181,13 +193,7 @@ Result<std::unique_ptr<Roster>> Roster::opened(const QString& path, Writer write
         return ofFile(ok.error());
     sweepAside(info.absolutePath());
     if (writable) {
-        for (const char* setting :
-             {"PRAGMA journal_mode=WAL", "PRAGMA synchronous=FULL", "PRAGMA foreign_keys=ON"})
-            if (auto ok = sql::run(db, setting); !ok)
-                return ofFile(ok.error());
-        if (auto ok = (*roster)->upgrade(fresh); !ok)
-            return ofFile(ok.error());
-        if (auto ok = seals::watch(db); !ok)
+        if (auto ok = (*roster)->makeReady(fresh); !ok)
             return ofFile(ok.error());
         keepPrivate(path);
         // Tidying may wait; a roster that can't be tidied can still be read.
@@ -313,7 +319,7 @@ Result<void> Roster::upgrade(bool fresh) {
             return refuse(phrase("is damaged at its beginning; restore it from a copy"));
         if (*version == schemaVersion) { // another window has done it meanwhile
             auto done = sql::run(db, "COMMIT");
-            return done ? Result<void>{} : tl::unexpected(done.error());
+            return whether(done);
         }
         for (; *version < schemaVersion; ++*version)
             for (const QString& statement : schemaStep(*version))
@@ -326,7 +332,7 @@ Result<void> Roster::upgrade(bool fresh) {
             if (auto ok = sql::run(db, mark); !ok)
                 return tl::unexpected(ok.error());
         auto done = sql::run(db, "COMMIT");
-        return done ? Result<void>{} : tl::unexpected(done.error());
+        return whether(done);
     };
     auto ok = work();
     if (!ok)
@@ -350,7 +356,7 @@ Result<void> Roster::dropLongAside() {
         auto gone = together([&]() -> Result<void> {
             auto ok = sql::run(connection_->db, QString("DELETE FROM %1 WHERE aside_day < ?").arg(table),
                                {today - month});
-            return ok ? Result<void>{} : tl::unexpected(ok.error());
+            return whether(ok);
         });
         if (!gone)
             return gone;
@@ -458,7 +464,7 @@ Result<void> Roster::together(const std::function<Result<void>()>& body) {
         if (auto renewed = seals::renew(db); !renewed)
             return renewed;
         auto done = sql::run(db, "COMMIT");
-        return done ? Result<void>{} : tl::unexpected(done.error());
+        return whether(done);
     };
     if (ok)
         ok = finish();

@@ -86,6 +86,18 @@ Result<void> putAhead(const Roster& roster, const RiderRecord& rider, const QDir
     return {};
 }
 
+/// The page says what the text says; made anew it would differ by its hour alone.
+Result<void> putWithPage(const QDir& folder, const QString& name, const QByteArray& text, const QString& page,
+                         const std::function<QByteArray()>& printed, PostSent& sent) {
+    const auto changed = put(folder, name, text, sent);
+    if (!changed)
+        return tl::unexpected(changed.error());
+    if (*changed || !QFile::exists(folder.filePath(page)))
+        return whether(put(folder, page, printed(), sent));
+    ++sent.same;
+    return {};
+}
+
 Result<void> sendTo(const Roster& roster, const RiderRecord& rider, const QDir& home, Date week, Date today,
                     const PostPaper& paper, PostSent& sent) {
     const auto letter = letterOf(roster, rider, week, today);
@@ -100,27 +112,17 @@ Result<void> sendTo(const Roster& roster, const RiderRecord& rider, const QDir& 
         if (auto ok = makeFolderInside(home.path(), each); !ok)
             return ok;
     const QDir folder(home.filePath(to));
-    const auto text =
-        put(folder, "letter.txt",
-            QByteArray::fromStdString(letterText(letter->monday, letter->coach.toStdString())), sent);
-    if (!text)
-        return tl::unexpected(text.error());
-    // The page says what the text says; made anew it would differ by its hour alone.
-    if (*text || !QFile::exists(folder.filePath("letter.pdf"))) {
-        if (auto ok = put(folder, "letter.pdf", paper.letter(*letter), sent); !ok)
-            return tl::unexpected(ok.error());
-    } else {
-        ++sent.same;
-    }
-    const auto sheet = put(folder, "check-in.csv", sheetOf(rider.name, week + 7), sent);
-    if (!sheet)
-        return tl::unexpected(sheet.error());
-    if (*sheet || !QFile::exists(folder.filePath("check-in.pdf"))) {
-        if (auto ok = put(folder, "check-in.pdf", paper.sheet(rider.name, week + 7), sent); !ok)
-            return tl::unexpected(ok.error());
-    } else {
-        ++sent.same;
-    }
+    if (auto ok = putWithPage(
+            folder, "letter.txt",
+            QByteArray::fromStdString(letterText(letter->monday, letter->coach.toStdString())), "letter.pdf",
+            [&] { return paper.letter(*letter); }, sent);
+        !ok)
+        return ok;
+    if (auto ok = putWithPage(
+            folder, "check-in.csv", sheetOf(rider.name, week + 7), "check-in.pdf",
+            [&] { return paper.sheet(rider.name, week + 7); }, sent);
+        !ok)
+        return ok;
     QStringList meant;
     if (auto ok = putAhead(roster, rider, folder, week, today, meant, sent); !ok)
         return ok;

@@ -152,6 +152,14 @@ QJsonObject rideObject(const RideRecord& r, const QString& original) {
     return out;
 }
 
+std::optional<BestEffort> bestFrom(const QJsonArray& b) {
+    const double seconds = b[0].toDouble(-1), power = b[1].toDouble(-1), start = b[2].toDouble(-1);
+    if (b.size() != 3 || !(seconds >= 1 && seconds <= longestRide) || !(power >= 0 && power <= 1e5) ||
+        !(start >= 0 && start <= longestRide))
+        return {};
+    return BestEffort{static_cast<int>(seconds), power, static_cast<int>(start)};
+}
+
 RideRecord rideFrom(JsonReader& in, const QJsonObject& object, QString& original) {
     RideRecord r;
     if (object.value("original").isNull())
@@ -176,14 +184,12 @@ RideRecord rideFrom(JsonReader& in, const QJsonObject& object, QString& original
     else
         in.fail("score", words(score.error().sentence));
     for (const auto& each : in.array("best_s_w_start")) {
-        const QJsonArray b = each.toArray();
-        const double seconds = b[0].toDouble(-1), power = b[1].toDouble(-1), start = b[2].toDouble(-1);
-        if (!each.isArray() || b.size() != 3 || !(seconds >= 1 && seconds <= longestRide) ||
-            !(power >= 0 && power <= 1e5) || !(start >= 0 && start <= longestRide)) {
+        const auto best = bestFrom(each.toArray());
+        if (!best) {
             in.fail("best_s_w_start", marked("must be a list of [seconds, watts, start in seconds]"));
             break;
         }
-        r.best.push_back({static_cast<int>(seconds), power, static_cast<int>(start)});
+        r.best.push_back(*best);
     }
     return r;
 }

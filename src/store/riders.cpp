@@ -160,7 +160,7 @@ Result<qint64> Roster::saveRider(const RiderRecord& r) {
 Result<void> Roster::saveScales(qint64 rider, const Scales& scales) {
     return together([&]() -> Result<void> {
         auto ok = sql::put(connection_->db, "learned", {rider, compactText(writeScales(scales)), 0});
-        return ok ? Result<void>{} : tl::unexpected(ok.error());
+        return whether(ok);
     });
 }
 
@@ -231,7 +231,7 @@ Result<void> Roster::saveLetter(qint64 rider, Date week, const QString& words) {
             words.trimmed().isEmpty()
                 ? sql::run(connection_->db, "DELETE FROM letter WHERE rider=? AND week=?", {rider, week.days})
                 : sql::put(connection_->db, "letter", {rider, week.days, words});
-        return ok ? Result<void>{} : tl::unexpected(ok.error());
+        return whether(ok);
     });
 }
 
@@ -286,7 +286,7 @@ Result<void> Roster::saveNoted(qint64 rider, const std::string& code,
                                           QString::fromStdString(noted->reason)})
                               : sql::run(connection_->db, "DELETE FROM noted WHERE rider=? AND caution=?",
                                          {rider, caution});
-        return ok ? Result<void>{} : tl::unexpected(ok.error());
+        return whether(ok);
     });
 }
 
@@ -339,7 +339,7 @@ Result<void> Roster::oweLearning(qint64 rider) {
         auto ok =
             sql::run(connection_->db,
                      "INSERT INTO learned VALUES(?,'{}',1) ON CONFLICT(rider) DO UPDATE SET owed=1", {rider});
-        return ok ? Result<void>{} : tl::unexpected(ok.error());
+        return whether(ok);
     });
 }
 
@@ -357,7 +357,7 @@ Result<void> Roster::putRiderAside(qint64 rider, bool aside) {
 Result<void> Roster::removeRider(qint64 rider) {
     return together([&]() -> Result<void> {
         auto ok = sql::run(connection_->db, "DELETE FROM rider WHERE id=?", {rider});
-        return ok ? Result<void>{} : tl::unexpected(ok.error());
+        return whether(ok);
     });
 }
 

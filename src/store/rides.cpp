@@ -104,15 +104,23 @@ void readTimes(const Seconds& seconds, TimesThere there, Score& s) {
         s.purposeSeconds = Bands{seconds(), seconds(), seconds()};
 }
 
+Score figuresFromText(sql::Row& row, int column, const QByteArray& bytes) {
+    auto s = scoreFrom(QJsonDocument::fromJson(bytes).object());
+    if (!s)
+        row.fail(column, QString::fromStdString(s.error().sentence));
+    return s.value_or(Score{});
+}
+
+bool possibleTimes(qint64 start, qint32 duration, qint32 elapsed) {
+    return start >= 0 && start <= 5000000000 && duration >= 0 && duration <= longestRide &&
+           elapsed >= duration && elapsed <= longestRide;
+}
+
 /// Figures and flags in the order figureBytes writes them; every one is looked at.
 Score figuresFrom(sql::Row& row, int column) {
     const QByteArray bytes = row.bytes(column);
-    if (bytes.startsWith('{')) { // as the first version of the file kept them
-        auto s = scoreFrom(QJsonDocument::fromJson(bytes).object());
-        if (!s)
-            row.fail(column, QString::fromStdString(s.error().sentence));
-        return s.value_or(Score{});
-    }
+    if (bytes.startsWith('{')) // as the first version of the file kept them
+        return figuresFromText(row, column, bytes);
     Score s;
     QDataStream in(bytes);
     in.setByteOrder(QDataStream::LittleEndian);
@@ -132,8 +140,7 @@ Score figuresFrom(sql::Row& row, int column) {
     s.start = start;
     s.duration = duration;
     s.elapsed = elapsed;
-    right = right && version >= 1 && version <= 3 && start >= 0 && start <= 5000000000 && duration >= 0 &&
-            duration <= longestRide && elapsed >= duration && elapsed <= longestRide &&
+    right = right && version >= 1 && version <= 3 && possibleTimes(start, duration, elapsed) &&
             method <= static_cast<quint8>(StressMethod::Effort);
     s.method = right ? static_cast<StressMethod>(method) : StressMethod::None;
     everyFigure(s, [&](std::optional<double>& v) {
@@ -393,7 +400,7 @@ Result<void> Roster::putAside(const std::vector<qint64>& rides, bool aside) {
                              "INSERT INTO learned SELECT DISTINCT rider, '{}', 1 FROM ride WHERE id " +
                                  among + " ON CONFLICT(rider) DO UPDATE SET owed=1",
                              {these});
-        return owed ? Result<void>{} : tl::unexpected(owed.error());
+        return whether(owed);
     });
 }
 

@@ -201,6 +201,8 @@ private:
     Roster();
     static Result<std::unique_ptr<Roster>> connect(const QString& path, Writer writer, bool readOnly);
     static Result<std::unique_ptr<Roster>> opened(const QString& path, Writer writer, bool fresh);
+    /// Settings, schema and seals, before it is written to.
+    Result<void> makeReady(bool fresh);
     Result<void> upgrade(bool fresh);
     Result<void> keepBeforeUpgrade(int version) const;
     /// What a file is known by.

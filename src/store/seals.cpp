@@ -220,7 +220,7 @@ Result<void> renew(const QSqlDatabase& db) {
         }
     }
     auto ok = sql::run(db, "DELETE FROM touched_group");
-    return ok ? Result<void>{} : tl::unexpected(ok.error());
+    return whether(ok);
 }
 
 Result<void> all(const QSqlDatabase& db) {

@@ -167,6 +167,24 @@ Result<std::optional<SeasonRecord>> Roster::season(qint64 season) const {
     return onlySeason(seasonsWhere(connection_->db, "id=?", {season}, nullptr));
 }
 
+template <typename List>
+static Result<void> putAll(const QSqlDatabase& db, const QString& table, qint64 season, const List& list) {
+    for (const auto& one : list)
+        if (auto put = sql::putRecord(db, table, "season", {season}, one); !put)
+            return tl::unexpected(put.error());
+    return {};
+}
+
+/// With its place in the list.
+template <typename List>
+static Result<void> putPlaced(const QSqlDatabase& db, const QString& table, qint64 season, const List& list) {
+    int place = 0;
+    for (const auto& one : list)
+        if (auto put = sql::putRecord(db, table, "season, place", {season, place++}, one); !put)
+            return tl::unexpected(put.error());
+    return {};
+}
+
 Result<qint64> Roster::saveSeason(const SeasonRecord& r) {
     const QSqlDatabase& db = connection_->db;
     qint64 id = r.id;
@@ -189,25 +207,13 @@ Result<qint64> Roster::saveSeason(const SeasonRecord& r) {
         for (const char* table : {"race", "week_pin", "session_pin", "away"})
             if (auto gone = sql::run(db, QString("DELETE FROM %1 WHERE season=?").arg(table), {id}); !gone)
                 return tl::unexpected(gone.error());
-        const auto putAll = [&](const QString& table, bool placed, const auto& list) -> Result<void> {
-            int place = 0;
-            for (const auto& one : list) {
-                const auto keys = placed ? QVariantList{id, place++} : QVariantList{id};
-                if (auto put = sql::putRecord(db, table, placed ? "season, place" : "season", keys, one);
-                    !put)
-                    return tl::unexpected(put.error());
-            }
-            return {};
-        };
-        if (auto done = putAll("race", true, s.races); !done)
+        if (auto done = putPlaced(db, "race", id, s.races); !done)
             return done;
-        if (auto done = putAll("week_pin", false, s.weeks); !done)
+        if (auto done = putAll(db, "week_pin", id, s.weeks); !done)
             return done;
-        if (auto done = putAll("session_pin", false, s.sessions); !done)
+        if (auto done = putAll(db, "session_pin", id, s.sessions); !done)
             return done;
-        if (auto done = putAll("away", true, s.away); !done)
-            return done;
-        return {};
+        return putPlaced(db, "away", id, s.away);
     });
     if (!ok)
         return tl::unexpected(ok.error());
@@ -217,7 +223,7 @@ Result<qint64> Roster::saveSeason(const SeasonRecord& r) {
 Result<void> Roster::removeSeason(qint64 season) {
     return together([&]() -> Result<void> {
         auto ok = sql::run(connection_->db, "DELETE FROM season WHERE id=?", {season});
-        return ok ? Result<void>{} : tl::unexpected(ok.error());
+        return whether(ok);
     });
 }
 

@@ -39,6 +39,20 @@ Result<std::vector<DaySum>> recentSums(const Roster& roster, qint64 rider, const
     return sums;
 }
 
+/// What was planned when it was last solved.
+static void layPlanOf(SquadRow& row, const std::vector<SolvedDay>& planned, Date today) {
+    for (const SolvedDay& d : planned) {
+        if (d.date > today) {
+            row.forms.emplace_back(d.date, d.form);
+            row.planned = true;
+        }
+        if (d.kind && (row.weeks.empty() || row.weeks.back().first != monday(d.date)))
+            row.weeks.emplace_back(monday(d.date), *d.kind);
+        if (d.kind == WeekKind::Deload && (row.deloads.empty() || row.deloads.back() != monday(d.date)))
+            row.deloads.push_back(monday(d.date));
+    }
+}
+
 Result<SquadRow> keptRow(const Roster& roster, const RiderRecord& rider, Date today) {
     SquadRow row;
     row.rider = rider.id;
@@ -56,16 +70,7 @@ Result<SquadRow> keptRow(const Roster& roster, const RiderRecord& rider, Date to
         return tl::unexpected(sums.error());
     const Counted counted = countRidden(*sums);
     layPastOf(row, historyOf(rider, counted.points, s, today), today);
-    for (const SolvedDay& d : *planned) {
-        if (d.date > today) {
-            row.forms.emplace_back(d.date, d.form);
-            row.planned = true;
-        }
-        if (d.kind && (row.weeks.empty() || row.weeks.back().first != monday(d.date)))
-            row.weeks.emplace_back(monday(d.date), *d.kind);
-        if (d.kind == WeekKind::Deload && (row.deloads.empty() || row.deloads.back() != monday(d.date)))
-            row.deloads.push_back(monday(d.date));
-    }
+    layPlanOf(row, *planned, today);
     if (!s)
         return row;
     row.season = std::make_shared<const Season>(*s);

@@ -58,7 +58,7 @@ Result<qint64> Roster::saveTest(const TestRecord& t) {
 Result<void> Roster::removeTest(qint64 test) {
     return together([&]() -> Result<void> {
         auto ok = sql::run(connection_->db, "DELETE FROM test_result WHERE id=?", {test});
-        return ok ? Result<void>{} : tl::unexpected(ok.error());
+        return whether(ok);
     });
 }
 
@@ -96,10 +96,10 @@ Result<void> Roster::saveCheckIn(qint64 rider, const CheckIn& c) {
         if (c.empty()) {
             auto gone = sql::run(connection_->db, "DELETE FROM check_in WHERE rider=? AND day=?",
                                  {rider, c.day.days});
-            return gone ? Result<void>{} : tl::unexpected(gone.error());
+            return whether(gone);
         }
         auto ok = sql::putRecord(connection_->db, "check_in", "rider", {rider}, c);
-        return ok ? Result<void>{} : tl::unexpected(ok.error());
+        return whether(ok);
     });
 }
 

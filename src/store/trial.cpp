@@ -14,9 +14,7 @@ TeamHealth healthOf(const RiderRecord& rider, const std::vector<RideRecord>& rid
                     Date today) {
     TeamHealth health;
     health.ill = ill.contains(today) || ill.contains(today - 1);
-    for (const Injury& i : rider.injuries)
-        if (i.from <= today && (!i.to || *i.to >= today))
-            health.injuries.push_back(i.what);
+    health.injuries = injuriesOn(rider, today);
     for (const RideRecord& r : rides)
         if (!r.excluded && r.day >= today - lately && r.day <= today)
             health.longest = std::max(health.longest, static_cast<int>(r.score.duration));
@@ -39,6 +37,18 @@ Result<std::vector<TeamAdvice>> adviceFor(const Roster& roster, const RiderRecor
 }
 
 } // namespace
+
+/// The goal as it becomes, and what gives way that did not before.
+static void compare(const Plan& before, const Plan& after, Date today, SquadTrial& trial) {
+    if (trial.goalBefore)
+        trial.goalAfter = sameGoal(*trial.goalBefore, after);
+    if (!trial.goalAfter)
+        trial.goalAfter = goalOf(after, today);
+    for (const Relaxed& r : after.relaxed)
+        if (std::none_of(before.relaxed.begin(), before.relaxed.end(),
+                         [&](const Relaxed& b) { return b.text == r.text; }))
+            trial.gaveWay.push_back(r.text);
+}
 
 Result<SquadTrial> tryAddition(const Roster& roster, const RiderRecord& rider, const SquadAddition& addition,
                                Date today) {
@@ -78,10 +88,10 @@ Result<SquadTrial> tryAddition(const Roster& roster, const RiderRecord& rider, c
             trial.advice = std::move(*advice);
         }
     }
-    trial.after = withAddition(trial.season ? trial.season->season : Season{}, addition, trial.advice);
+    const Season is = trial.season ? trial.season->season : Season{};
+    trial.after = withAddition(is, addition, trial.advice);
     if (!trial.after) {
-        trial.whyNot = QString::fromStdString(
-            whyNotWith(trial.season ? trial.season->season : Season{}, addition, trial.advice));
+        trial.whyNot = QString::fromStdString(whyNotWith(is, addition, trial.advice));
         return trial;
     }
     if (addition.what == SquadAddition::What::Team) // the season asks for the same; its weeks make room
@@ -94,14 +104,7 @@ Result<SquadTrial> tryAddition(const Roster& roster, const RiderRecord& rider, c
         trial.whyNot = QString::fromStdString(ok.error().sentence);
         return trial;
     }
-    const Plan after = solveSeason(*then).plan;
-    trial.goalAfter = trial.goalBefore ? sameGoal(*trial.goalBefore, after) : goalOf(after, today);
-    if (!trial.goalAfter)
-        trial.goalAfter = goalOf(after, today);
-    for (const Relaxed& r : after.relaxed)
-        if (std::none_of(before.relaxed.begin(), before.relaxed.end(),
-                         [&](const Relaxed& b) { return b.text == r.text; }))
-            trial.gaveWay.push_back(r.text);
+    compare(before, solveSeason(*then).plan, today, trial);
     return trial;
 }
 
