@@ -238,6 +238,16 @@ private:
         return week;
     }
 
+    /// Its race, and why the rider is away.
+    void whatTheSeasonHas(BoardDay& d) const {
+        for (const Race& r : season_.races)
+            if (d.date >= r.date && d.date < r.date + r.days)
+                d.race = QString::fromStdString(r.name);
+        for (const Away& a : season_.away)
+            if (d.date >= a.from && d.date <= a.to)
+                d.away = capital(translated(nameOf(a.why)));
+    }
+
     void whatIsPlanned(BoardDay& d, const BlockWeek* solved) {
         d.inSeason = d.date >= season_.start && d.date <= season_.end;
         d.today = d.date == p_.today;
@@ -245,12 +255,7 @@ private:
         d.past = d.date < p_.today || (of != planned_.end() && of->second->past);
         if (of != planned_.end())
             d.availableHours = of->second->availableHours;
-        for (const Race& r : season_.races)
-            if (d.date >= r.date && d.date < r.date + r.days)
-                d.race = QString::fromStdString(r.name);
-        for (const Away& a : season_.away)
-            if (d.date >= a.from && d.date <= a.to)
-                d.away = capital(translated(nameOf(a.why)));
+        whatTheSeasonHas(d);
         if (const auto pin = pins_.find(d.date); pin != pins_.end())
             d.pin = *pin->second;
         else

@@ -134,12 +134,16 @@ Season weekPinned(const BoardPicture& picture, Date start) {
     return s;
 }
 
+static std::optional<Date> firstRace(const BoardPicture& picture, Date start) {
+    for (int i = 0; i < 7; ++i)
+        if (const BoardDay* d = picture.day(start + i); d && !d->race.isEmpty())
+            return d->date;
+    return {};
+}
+
 Season raceWeek(const BoardPicture& picture, Date start, bool matters) {
     Season s = picture.season;
-    std::optional<Date> race;
-    for (int i = 0; i < 7 && !race; ++i)
-        if (const BoardDay* d = picture.day(start + i); d && !d->race.isEmpty())
-            race = d->date;
+    const std::optional<Date> race = firstRace(picture, start);
     if (!race)
         return s;
     const auto put = [&](Date day, const char* family, std::optional<int> rung, int minutes,

@@ -112,24 +112,26 @@ private:
              Qt::AlignLeft | Qt::AlignVCenter, kind, c_.muted);
     }
 
+    static QString whatBecame(const BoardDay& d) {
+        if (!d.meant)
+            return d.ridden ? wording("not planned") : QString();
+        if (!d.ridden)
+            return d.meantSession.items.empty() ? QString() : wording("not ridden");
+        QString words;
+        if (d.against)
+            words = QString::fromStdString(wordsFor(*d.against));
+        if (d.verdict && d.ladder)
+            words += (words.isEmpty() ? "" : "; ") +
+                     wording("rung %1").arg(wording(*d.verdict == RungVerdict::Passed   ? marked("passed")
+                                                    : *d.verdict == RungVerdict::Repeat ? marked("repeated")
+                                                                                        : marked("eased")));
+        return words;
+    }
+
     /// The second line of a day: what is wrong, what became of it, or the work in few signs.
     std::pair<QString, QColor> under(const BoardDay& d) const {
-        if (d.past) {
-            if (!d.meant)
-                return {d.ridden ? wording("not planned") : "", c_.muted};
-            if (!d.ridden)
-                return {d.meantSession.items.empty() ? "" : wording("not ridden"), c_.muted};
-            QString words;
-            if (d.against)
-                words = QString::fromStdString(wordsFor(*d.against));
-            if (d.verdict && d.ladder)
-                words +=
-                    (words.isEmpty() ? "" : "; ") +
-                    wording("rung %1").arg(wording(*d.verdict == RungVerdict::Passed   ? marked("passed")
-                                                   : *d.verdict == RungVerdict::Repeat ? marked("repeated")
-                                                                                       : marked("eased")));
-            return {words, c_.muted};
-        }
+        if (d.past)
+            return {whatBecame(d), c_.muted};
         for (const BlockSession& s : d.sessions)
             if (!s.broken.empty())
                 return {QString::fromStdString(s.broken.front()), c_.rust};
@@ -137,9 +139,7 @@ private:
             QString work = workText(ride->session, picture_.lowThreshold);
             if (!d.pin.team.empty() && d.pin.holds()) // with whom, before what
                 work = QString::fromStdString(d.pin.team) + (work.isEmpty() ? "" : ", " + work);
-            if (!work.isEmpty() || d.sessions.size() == 1)
-                return {work, c_.muted};
-            return {QString(), c_.muted};
+            return {work, c_.muted};
         }
         return {d.pin.note.empty() ? "" : QString::fromStdString(d.pin.note), c_.muted};
     }
@@ -237,27 +237,30 @@ private:
              Qt::AlignLeft | Qt::AlignVCenter, fits, tone);
     }
 
+    /// A dot where the coach's own stands; the room it takes.
+    double heldMark(const BoardDay& d, const QRectF& r) const {
+        if (d.past || !d.pin.holds())
+            return 0;
+        p_.setPen(Qt::NoPen);
+        p_.setBrush(c_.ink);
+        p_.drawEllipse(QPointF(r.left() + 3, r.top() + 3 + s_.lineHeight / 2), 2.6, 2.6);
+        return 9;
+    }
+
     /// Name and length, and the line under them.
     void words(const BoardDay& d, const QRectF& r, bool tight) const {
         const Title t = titleOfDay(d);
         const QString length = t.seconds > 0 ? lengthText(t.seconds) : QString();
         const double lengthWidth = length.isEmpty() ? 0 : width(length, small_) + 8;
-        const double dot = !d.past && d.pin.holds() ? 9 : 0;
-        if (dot > 0) {
-            p_.setPen(Qt::NoPen);
-            p_.setBrush(c_.ink);
-            p_.drawEllipse(QPointF(r.left() + 3, r.top() + 3 + s_.lineHeight / 2), 2.6, 2.6);
-        }
+        const double dot = heldMark(d, r);
         const QRectF first(r.left() + dot, r.top() + 3, r.width() - dot, s_.lineHeight);
         QFont font = t.strong ? strong_ : small_;
         text(first, Qt::AlignRight | Qt::AlignVCenter, length, c_.muted);
         auto [second, tone] = under(d);
         // A name too long for its line goes on in the next, where nothing else stands there.
         const double room = first.width() - lengthWidth;
-        // With no second line the name is set as much smaller as it needs.
-        constexpr double smallest = 7.5; // points
-        while (tight && font.pointSizeF() > smallest && QFontMetricsF(font).horizontalAdvance(t.name) > room)
-            font.setPointSizeF(font.pointSizeF() - 0.5);
+        if (tight) // with no second line
+            font = fitting(font, t.name, room, 7.5);
         const QFontMetricsF metrics(font);
         QString begin = t.name;
         while (!tight && second.isEmpty() && metrics.horizontalAdvance(begin) > room && begin.contains(' '))

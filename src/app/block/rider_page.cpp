@@ -81,20 +81,22 @@ private:
         write(margin, pageWidth - 2 * margin, words, font, paperShore().ink);
     }
 
+    static QString besideDate(const BoardDay& day) {
+        if (!day.race.isEmpty())
+            return ": " + day.race;
+        if (!day.away.isEmpty())
+            return ": " + withinSentence(day.away);
+        if (day.past)
+            return day.meant ? ": " + wording(QString::fromStdString(day.meant->family)) : QString();
+        return day.sessions.empty() ? wording(": rest") : QString();
+    }
+
     void put(const BoardWeek& week, const BoardDay& day) {
         const Shore& c = paperShore();
         const QFont small = typeface(Type::Small), strong = typeface(Type::Body, true);
-        QString head = QString::fromStdString(namedDayText(day.date, picture_.today));
+        QString head = QString::fromStdString(namedDayText(day.date, picture_.today)) + besideDate(day);
         QStringList lines;
         Session profile;
-        if (!day.race.isEmpty())
-            head += ": " + day.race;
-        else if (!day.away.isEmpty())
-            head += ": " + withinSentence(day.away);
-        else if (day.past)
-            head += day.meant ? ": " + wording(QString::fromStdString(day.meant->family)) : QString();
-        else if (day.sessions.empty())
-            head += wording(": rest");
         for (const BlockSession& s : day.sessions) {
             head += (s.ridden() && day.sessions.size() > 1 ? wording(" and ") : ": ") +
                     (s.family.empty() ? wording("session") : wording(QString::fromStdString(s.family))) +

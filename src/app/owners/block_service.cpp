@@ -188,27 +188,31 @@ void BlockService::follow() {
         solve();
 }
 
+std::optional<DoneRung> BlockService::rungDone(Date day, const MeantSession& m) const {
+    const Family* family = book_->named(m.family);
+    const auto verdict = verdictOn(day);
+    if (!family || m.rung < 1 || static_cast<size_t>(m.rung) > family->work.size() || !verdict)
+        return {};
+    const Solved* solved = plans_.solved();
+    const PlannedWeek* week = solved ? marram::weekOf(solved->plan, day) : nullptr;
+    const Understood* words = understood(m.words, defaultLowThreshold);
+    const Session& rung = family->work[static_cast<size_t>(m.rung) - 1];
+    const Understood* whole = understood(writeShorthand(rung), defaultLowThreshold, &rung);
+    if (!words || !whole)
+        return {};
+    return doneRung(m, *verdict, words->workSeconds, whole->workSeconds,
+                    week ? std::optional(week->kind) : std::nullopt);
+}
+
 BlockBasis BlockService::basis() const {
     BlockBasis basis;
     basis.book = book_.get();
     const Date today = clock_.today();
-    const Solved* solved = plans_.solved();
     const RidesOfDays rides = ridesOfDays();
-    for (const auto& [day, m] : meant_) {
-        const Family* family = day < today || rides.contains(day) ? book_->named(m.family) : nullptr;
-        const auto verdict = verdictOn(day);
-        if (!family || m.rung < 1 || static_cast<size_t>(m.rung) > family->work.size() || !verdict)
-            continue;
-        const PlannedWeek* week = solved ? marram::weekOf(solved->plan, day) : nullptr;
-        const Understood* words = understood(m.words, defaultLowThreshold);
-        const Session& rung = family->work[static_cast<size_t>(m.rung) - 1];
-        const Understood* whole = understood(writeShorthand(rung), defaultLowThreshold, &rung);
-        if (!words || !whole)
-            continue;
-        if (const auto done = doneRung(m, *verdict, words->workSeconds, whole->workSeconds,
-                                       week ? std::optional(week->kind) : std::nullopt))
-            basis.done.push_back(*done);
-    }
+    for (const auto& [day, m] : meant_)
+        if (day < today || rides.contains(day))
+            if (const auto done = rungDone(day, m))
+                basis.done.push_back(*done);
     const std::set<Date> ill = rider_.facts().illDays();
     basis.setBacks = setBacksOf(ill, rider_.counted().points, today);
     if (const auto last = ill.lower_bound(today - 13); last != ill.end()) {
@@ -220,11 +224,8 @@ BlockBasis BlockService::basis() const {
         basis.easyUntil = end + 1 + std::clamp(days, 3, 7);
         basis.easyWhy = phrase("the rider was marked ill on %1", dayText(end, today));
     }
-    if (const RiderRecord* r = rider_.rider()) {
-        for (const Injury& i : r->injuries)
-            if (i.from <= today && (!i.to || *i.to >= today))
-                basis.injuries.push_back(i.what);
-    }
+    if (const RiderRecord* r = rider_.rider())
+        basis.injuries = injuriesOn(*r, today);
     if (const auto cp = rider_.facts().criticalPower(today)) {
         basis.criticalPower = cp->power.value;
         basis.wPrime = cp->work.value;

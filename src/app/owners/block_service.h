@@ -96,6 +96,8 @@ private:
     };
     const Understood* understood(const std::string& words, double lowThreshold,
                                  const Session* known = nullptr) const;
+    /// What was done of the session a day was meant to have; nothing where no verdict stands.
+    std::optional<DoneRung> rungDone(Date day, const MeantSession& m) const;
     std::string laidFrom(const RideRecord& ride, const MeantSession& meant) const;
 
     OpenRoster& roster_;

@@ -50,6 +50,21 @@ void ChosenRider::choose(qint64 asked) {
         roster_.jobs().scoreStale(id_, rides_);
 }
 
+void ChosenRider::readAnew(const Touched& what) {
+    if (what.has(Part::Tests))
+        readTests();
+    if (what.has(Part::CheckIns))
+        readCheckIns();
+    if (what.has(Part::Rides))
+        readRides();
+    else if (what.has(Part::Stale))
+        readStale();
+    if (what.has(Part::Seasons))
+        readSeasons();
+    if (what.has(Part::Figures))
+        rebuildHistory();
+}
+
 void ChosenRider::take(const Touched& what) {
     // Riders come and go elsewhere too: somebody is always chosen while there is anybody.
     if (!rider()) {
@@ -63,19 +78,8 @@ void ChosenRider::take(const Touched& what) {
     }
     if (what.rider != 0 && what.rider != id_)
         return;
-    if (what.has(Part::Tests))
-        readTests();
-    if (what.has(Part::CheckIns))
-        readCheckIns();
-    if (what.has(Part::Rides))
-        readRides();
-    else if (what.has(Part::Stale))
-        readStale();
+    readAnew(what);
     const bool rides = what.has(Part::Rides) || what.has(Part::Stale);
-    if (what.has(Part::Seasons))
-        readSeasons();
-    if (what.has(Part::Figures))
-        rebuildHistory();
     if (what.has(Part::Seasons))
         emit seasonChanged();
     if (what.has(Part::Tests))

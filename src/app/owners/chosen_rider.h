@@ -64,6 +64,7 @@ signals:
 
 private:
     void take(const Touched& what);
+    void readAnew(const Touched& what);
     void readRides();
     void readStale();
     void readSeasons();

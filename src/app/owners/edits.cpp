@@ -30,7 +30,7 @@ void Edits::addRider(const QString& name) {
                     const auto id = file().saveRider(*rider);
                     if (id)
                         rider->id = *id; // brought again it is the same rider, with what they had
-                    return id ? Result<void>{} : tl::unexpected(id.error());
+                    return whether(id);
                 }))
                 return false;
             of_.tell({rider->id, {Part::All}});
@@ -107,7 +107,7 @@ void Edits::beginSeason(qint64 rider, const Season& season, const QString& what)
                 const auto id = file().saveSeason(*record);
                 if (id)
                     record->id = *id;
-                return id ? Result<void>{} : tl::unexpected(id.error());
+                return whether(id);
             });
             emit of_.touched(seasons);
             return done;
@@ -129,7 +129,7 @@ void Edits::beginSeason(qint64 rider, const Season& season, const QString& what)
                     return {};
                 (*old)->standing = SeasonStanding::InForce;
                 const auto back = file().saveSeason(**old);
-                return back ? Result<void>{} : tl::unexpected(back.error());
+                return whether(back);
             });
             emit of_.touched(seasons);
             return done;
@@ -150,13 +150,41 @@ void Edits::editSeason(qint64 season, const Season& before, const Season& after,
             rider = (*now)->rider;
             (*now)->season = merged((*now)->season, from, to);
             const auto id = file().saveSeason(**now);
-            return id ? Result<void>{} : tl::unexpected(id.error());
+            return whether(id);
         });
         emit of_.touched({rider, {Part::Seasons}});
         return done;
     };
     steps_.take(
         what, [=] { return apply(before, after); }, [=] { return apply(after, before); });
+}
+
+/// As it is when it goes is how it comes back.
+static Result<void> takeAway(Roster& roster, SeasonRecord& season) {
+    const auto now = roster.season(season.id);
+    if (!now)
+        return tl::unexpected(now.error()); // what can't be read is not removed
+    if (*now)
+        season = **now;
+    return roster.removeSeason(season.id);
+}
+
+static Result<void> rename(Roster& roster, qint64 season, const QString& name) {
+    auto now = roster.season(season);
+    if (!now)
+        return tl::unexpected(now.error());
+    if (!*now)
+        return refuse(phrase("The alternative is no longer in the roster."));
+    (*now)->name = name;
+    const auto id = roster.saveSeason(**now);
+    return whether(id);
+}
+
+static Result<void> addSeason(Roster& roster, SeasonRecord& season) {
+    const auto id = roster.saveSeason(season);
+    if (id)
+        season.id = *id;
+    return whether(id);
 }
 
 void Edits::editAlternative(const std::optional<SeasonRecord>& before,
@@ -168,29 +196,9 @@ void Edits::editAlternative(const std::optional<SeasonRecord>& before,
     const auto apply = [this, rider](const std::shared_ptr<SeasonRecord>& from,
                                      const std::shared_ptr<SeasonRecord>& to) {
         const bool done = of_.write([&]() -> Result<void> {
-            if (!to) {
-                // As it is when it goes is how it comes back.
-                const auto now = file().season(from->id);
-                if (!now)
-                    return tl::unexpected(now.error()); // what can't be read is not removed
-                if (*now)
-                    *from = **now;
-                return file().removeSeason(from->id);
-            }
-            if (from) {
-                auto now = file().season(from->id);
-                if (!now)
-                    return tl::unexpected(now.error());
-                if (!*now)
-                    return refuse(phrase("The alternative is no longer in the roster."));
-                (*now)->name = to->name;
-                const auto id = file().saveSeason(**now);
-                return id ? Result<void>{} : tl::unexpected(id.error());
-            }
-            const auto id = file().saveSeason(*to);
-            if (id)
-                to->id = *id;
-            return id ? Result<void>{} : tl::unexpected(id.error());
+            if (!to)
+                return takeAway(file(), *from);
+            return from ? rename(file(), from->id, to->name) : addSeason(file(), *to);
         });
         emit of_.touched({rider, {Part::Seasons}});
         return done;
@@ -227,7 +235,7 @@ void Edits::keepAlternative(qint64 inForce, qint64 alternative, const QString& w
     };
     const auto save = [this](const SeasonRecord& record) -> Result<void> {
         const auto id = file().saveSeason(record);
-        return id ? Result<void>{} : tl::unexpected(id.error());
+        return whether(id);
     };
     steps_.take(
         what,
@@ -272,7 +280,7 @@ bool Edits::keepPlan(qint64 season, Date from, const std::vector<SolvedDay>& day
     return keep(
         [=, this, today = clock_.today()]() -> Result<void> {
             if (const auto there = file().season(season); !there || !*there)
-                return there ? Result<void>{} : tl::unexpected(there.error()); // gone while this waited
+                return whether(there); // gone while this waited
             if (auto ok = file().savePlannedDays(season, from, days); !ok)
                 return ok;
             return file().saveOutlook(season, today, outlook);
@@ -284,7 +292,7 @@ bool Edits::keepMeant(qint64 season, Date from, const std::vector<MeantSession>&
     return keep(
         [=, this]() -> Result<void> {
             if (const auto there = file().season(season); !there || !*there)
-                return there ? Result<void>{} : tl::unexpected(there.error());
+                return whether(there);
             return file().saveMeant(season, from, sessions);
         },
         [=, this] { emit of_.planKept(season); });
@@ -352,12 +360,12 @@ bool Edits::applyTest(qint64 rider, const std::optional<TestRecord>& before,
             if (now == all->end())
                 return refuse(phrase("The test is no longer in the roster."));
             const auto id = file().saveTest(merged(*now, *before, *after));
-            return id ? Result<void>{} : tl::unexpected(id.error());
+            return whether(id);
         }
         const auto id = file().saveTest(*after);
         if (id)
             after->id = *id; // undone and done again it is the same test
-        return id ? Result<void>{} : tl::unexpected(id.error());
+        return whether(id);
     });
     emit of_.touched({rider, {Part::Tests}});
     return done;

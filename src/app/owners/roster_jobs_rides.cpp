@@ -128,6 +128,30 @@ Result<void> keepScores(Roster& roster, const RiderRecord& by, const std::vector
 
 } // namespace
 
+/// What can't be scored keeps its figures and is not tried again and again.
+static std::vector<RideRecord> scoredAgain(Roster& roster, const RiderRecord& who,
+                                           std::span<const RideRecord> rides) {
+    std::vector<std::future<RideRecord>> parts;
+    for (const RideRecord& ride : rides) {
+        auto bytes = roster.recordingsOf(ride);
+        parts.push_back(std::async(std::launch::async, [&ride, &who, bytes] {
+            auto scored =
+                bytes ? scoreAgain(ride, *bytes, who) : Result<RideRecord>(tl::unexpected(bytes.error()));
+            if (scored)
+                return *scored;
+            RideRecord kept = ride;
+            kept.stale = false;
+            kept.scoringVersion = scoringVersion;
+            return kept;
+        }));
+    }
+    std::vector<RideRecord> scored;
+    scored.reserve(parts.size());
+    for (auto& part : parts)
+        scored.push_back(part.get());
+    return scored;
+}
+
 void RosterJobs::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
     jobs_.end(JobKind::Scoring);
     // Shared: jobs are copied on their way to the worker, and these may be thousands.
@@ -153,26 +177,8 @@ void RosterJobs::scoreStale(qint64 id, const std::vector<RideRecord>& rides) {
         }
         constexpr size_t batch = 16;
         for (size_t at = 0; at < stale->size() && !link.cancelled(); at += batch) {
-            std::vector<std::future<RideRecord>> parts;
-            for (size_t i = at; i < std::min(at + batch, stale->size()); ++i) {
-                const RideRecord& ride = (*stale)[i];
-                auto bytes = (*roster)->recordingsOf(ride);
-                parts.push_back(std::async(std::launch::async, [&ride, &who, bytes] {
-                    auto scored = bytes ? scoreAgain(ride, *bytes, who)
-                                        : Result<RideRecord>(tl::unexpected(bytes.error()));
-                    if (scored)
-                        return *scored;
-                    // What can't be scored keeps its figures and is not tried again and again.
-                    RideRecord kept = ride;
-                    kept.stale = false;
-                    kept.scoringVersion = scoringVersion;
-                    return kept;
-                }));
-            }
-            std::vector<RideRecord> scored;
-            scored.reserve(parts.size());
-            for (auto& part : parts)
-                scored.push_back(part.get());
+            const auto scored = scoredAgain(
+                **roster, who, std::span(*stale).subspan(at, std::min(batch, stale->size() - at)));
             if (auto kept = keepScores(**roster, who, scored); !kept) {
                 *problem = kept.error();
                 return;

@@ -162,6 +162,21 @@ void Standings::readWhatIsShared(Damage& damage) const {
         proposed_ = roster_.file().proposed(&damage).value_or(std::map<qint64, std::vector<KeptProposal>>{});
 }
 
+/// Who rode with power after a day, four weeks before the last ride, has a power meter.
+static bool powerWithin(const std::vector<DaySum>& sums, Date after) {
+    return std::any_of(sums.begin(), sums.end(), [&](const DaySum& d) { return d.byPower && d.day > after; });
+}
+
+static std::optional<std::string> testDue(const std::vector<TestRecord>& tests, Date today, bool hasPower) {
+    std::vector<TestResult> results;
+    for (const TestRecord& t : tests)
+        results.push_back(t.result);
+    for (const DueTest& d : testsDue(results, today, {}, hasPower))
+        if (d.from <= today)
+            return phrase("%1 is due. %2", translated(wordsFor(d.protocol).name), d.why);
+    return {};
+}
+
 Standing Standings::standingOf(const RiderRecord& who) const {
     const Roster& file = roster_.file();
     const Date today = clock_.today();
@@ -192,23 +207,13 @@ Standing Standings::standingOf(const RiderRecord& who) const {
         s.thresholdFrom = t->from;
         s.thresholdAtLeast = t->atLeast;
     }
-    // Who rode with power in the four weeks before the last ride has a power meter.
-    std::optional<Date> lastPower;
-    for (const DaySum& d : sums)
-        if (d.byPower)
-            lastPower = d.day;
     s.hasPower =
-        ridden.empty() || (lastPower && *s.lastRide - *lastPower < 28) ||
+        ridden.empty() || powerWithin(sums, *s.lastRide - 28) ||
         (known.of(Quantity::ThresholdPower).empty() && known.of(Quantity::ThresholdHeartRate).empty());
     s.checkIns = checkInConcerns((*checkIns_)[who.id], today);
-    std::vector<TestResult> results;
-    if (const auto tests = file.tests(who.id, &damage))
-        for (const TestRecord& t : *tests)
-            results.push_back(t.result);
     if (s.thresholdFrom && s.lastRide)
-        for (const DueTest& d : testsDue(results, today, {}, s.hasPower))
-            if (d.from <= today && !s.testDue)
-                s.testDue = phrase("%1 is due. %2", translated(wordsFor(d.protocol).name), d.why);
+        if (const auto tests = file.tests(who.id, &damage))
+            s.testDue = testDue(*tests, today, s.hasPower);
     return s;
 }
 

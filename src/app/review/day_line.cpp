@@ -117,6 +117,22 @@ void DayLine::paintEvent(QPaintEvent*) {
     p.drawLine(QPointF(column(7).left(), base), QPointF(column(13).right(), base));
 }
 
+/// What was meant beside what was ridden; `foot` between them, `scale` in pixels a point.
+static void paintColumns(QPainter& p, const MondayDay& d, const QPointF& foot, double width, double scale) {
+    const Shore& c = shore();
+    if (d.planned >= 1) {
+        p.setPen(QPen(c.driftwood, 1.2));
+        p.setBrush(Qt::NoBrush);
+        p.drawRect(QRectF(foot.x() - width - 1, foot.y() - scale * d.planned, width, scale * d.planned));
+    }
+    if (d.hours > 0) {
+        const double points = d.ridden.value_or(50 * d.hours); // what carries no points counts by its hours
+        p.setPen(Qt::NoPen);
+        p.setBrush(QBrush(c.grass, d.ridden ? Qt::SolidPattern : Qt::Dense4Pattern));
+        p.drawRect(QRectF(foot.x() + 1, foot.y() - scale * points, width, scale * points));
+    }
+}
+
 void DayLine::paintDay(QPainter& p, int i, double most, double bars) const {
     const Shore& c = shore();
     const MondayDay& d = at(i);
@@ -134,26 +150,12 @@ void DayLine::paintDay(QPainter& p, int i, double most, double bars) const {
     p.drawText(QRectF(box.left(), 0, box.width(), line), Qt::AlignHCenter,
                words(shortWeekdayText(weekday(d.day))) + " " + words(dayText(d.day)).section(' ', 0, 0));
     const double half = std::min(26.0, box.width() * 0.3), middle = box.center().x();
-    const auto high = [&](double points) { return bars * points / most; };
-    if (d.planned >= 1) {
-        const QRectF meant(middle - half - 1, base - high(d.planned), half, high(d.planned));
-        p.setPen(QPen(c.driftwood, 1.2));
-        p.setBrush(Qt::NoBrush);
-        p.drawRect(meant);
-    }
-    if (d.hours > 0) {
-        const double points = d.ridden.value_or(50 * d.hours); // what carries no points counts by its hours
-        const QRectF done(middle + 1, base - high(points), half, high(points));
-        p.setPen(Qt::NoPen);
-        p.setBrush(QBrush(c.grass, d.ridden ? Qt::SolidPattern : Qt::Dense4Pattern));
-        p.drawRect(done);
-    }
+    paintColumns(p, d, {middle, base}, half, bars / most);
     p.setFont(typeface(Type::Small));
     const bool missed = gone && d.planned >= 5 && d.hours <= 0;
     p.setPen(c.ink);
-    const QString figures = d.hours > 0          ? hoursOf(d.hours)
-                            : d.plannedHours > 0 ? hoursOf(d.plannedHours)
-                                                 : "–";
+    const double shown = d.hours > 0 ? d.hours : d.plannedHours;
+    const QString figures = shown > 0 ? hoursOf(shown) : "–";
     p.setPen(d.hours > 0 ? c.ink : c.muted);
     p.drawText(QRectF(box.left(), base + 2, box.width(), line), Qt::AlignHCenter, figures);
     p.setPen(c.ink);
@@ -167,10 +169,7 @@ void DayLine::paintDay(QPainter& p, int i, double most, double bars) const {
     if (gone && !verdict.isEmpty() && verdict != wording("rest") && verdict != wording("as meant")) {
         p.setPen(missed || d.ill ? c.rust : c.muted);
         const QRectF under(box.left() - 2, base + 2 + 3 * line, box.width() + 4, 1.2 * line);
-        QFont font = p.font();
-        while (font.pointSizeF() > 6 && QFontMetricsF(font).horizontalAdvance(verdict) > under.width())
-            font.setPointSizeF(font.pointSizeF() - 0.5);
-        p.setFont(font);
+        p.setFont(fitting(p.font(), verdict, under.width(), 6));
         p.drawText(under, Qt::AlignHCenter, verdict);
     }
 }

@@ -392,16 +392,21 @@ void MondayPage::showWords(const char* name, const QString& title, const QString
     dialog->open();
 }
 
+static QStringList takenFrom(const FromRider& f) {
+    QStringList parts;
+    if (f.rides > 0)
+        parts << QString::fromStdString(howMany(f.rides, "ride", "rides"));
+    if (f.checkIns > 0)
+        parts << QString::fromStdString(howMany(f.checkIns, "check-in", "check-ins"));
+    return parts;
+}
+
 /// What came, a rider a paragraph; their words as they wrote them.
 void MondayPage::showPost(const std::vector<FromRider>& all, bool asked) {
     if (!asked) { // it came by itself: a line, and nothing in front of the work
         QStringList lines;
         for (const FromRider& f : all) {
-            QStringList parts;
-            if (f.rides > 0)
-                parts << QString::fromStdString(howMany(f.rides, "ride", "rides"));
-            if (f.checkIns > 0)
-                parts << QString::fromStdString(howMany(f.checkIns, "check-in", "check-ins"));
+            QStringList parts = takenFrom(f);
             if (!f.note.isEmpty())
                 parts << wording("a note");
             if (!f.refused.isEmpty())
@@ -417,11 +422,7 @@ void MondayPage::showPost(const std::vector<FromRider>& all, bool asked) {
     for (const FromRider& f : all) {
         if (!f.anything())
             continue;
-        QStringList parts;
-        if (f.rides > 0)
-            parts << QString::fromStdString(howMany(f.rides, "ride", "rides"));
-        if (f.checkIns > 0)
-            parts << QString::fromStdString(howMany(f.checkIns, "check-in", "check-ins"));
+        const QStringList parts = takenFrom(f);
         out += heading(f.name.toHtmlEscaped());
         if (!parts.isEmpty())
             out += paragraph(wording("%1 taken in.", parts.join(", ")));

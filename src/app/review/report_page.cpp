@@ -63,6 +63,30 @@ QString figureHtml(QTextDocument& document, const Figure& figure, int number, do
 
 } // namespace
 
+/// Two beside each other where there are two and room; `number` counts the figures of the report.
+static QString figuresHtml(QTextDocument& document, const std::vector<Figure>& figures, int& number,
+                           double width, const Shore& c) {
+    const double half = (width - 52) / 2;
+    const bool pairs = figures.size() > 1 && half > 300 * textScale();
+    const double each = pairs ? half : std::min(width - 12, 900 * textScale());
+    const double height = (pairs ? 150 : 190) * textScale();
+    QString out = "<table cellspacing='0' cellpadding='0'>";
+    for (size_t f = 0; f < figures.size(); ++f) {
+        if (!pairs || f % 2 == 0)
+            out += "<tr>";
+        // More than two say in their table what they show.
+        const QString tells = figures.size() > 2 ? QString() : html(figures[f].tells);
+        out += QString("<td width='%1' style='padding-top:10px; padding-right:%2px'>")
+                   .arg(qRound(each))
+                   .arg(pairs ? 18 : 0) +
+               figureHtml(document, figures[f], number++, each, height, c) +
+               (tells.isEmpty() ? QString() : paragraph(tells, c.muted)) + "</td>";
+        if (!pairs || f % 2 == 1 || f + 1 == figures.size())
+            out += "</tr>";
+    }
+    return out + "</table>";
+}
+
 QString reportHtml(QTextDocument& document, const Report& report, double width, const Shore& c) {
     QString out;
     int number = 0;
@@ -78,28 +102,8 @@ QString reportHtml(QTextDocument& document, const Report& report, double width, 
             out += paragraph(
                 link(QString("try:%1:%2").arg(p).arg(t), wording("Try %1", html(part.tries[t].name)), c) +
                 ": " + html(part.tries[t].does));
-        // Two beside each other where there are two and room.
-        const double half = (width - 52) / 2;
-        const bool pairs = part.figures.size() > 1 && half > 300 * textScale();
-        const double each = pairs ? half : std::min(width - 12, 900 * textScale());
-        const double height = (pairs ? 150 : 190) * textScale();
         if (!part.figures.empty())
-            out += "<table cellspacing='0' cellpadding='0'>";
-        for (size_t f = 0; f < part.figures.size(); ++f) {
-            if (!pairs || f % 2 == 0)
-                out += "<tr>";
-            // More than two say in their table what they show.
-            const QString tells = part.figures.size() > 2 ? QString() : html(part.figures[f].tells);
-            out += QString("<td width='%1' style='padding-top:10px; padding-right:%2px'>")
-                       .arg(qRound(each))
-                       .arg(pairs ? 18 : 0) +
-                   figureHtml(document, part.figures[f], number++, each, height, c) +
-                   (tells.isEmpty() ? QString() : paragraph(tells, c.muted)) + "</td>";
-            if (!pairs || f % 2 == 1 || f + 1 == part.figures.size())
-                out += "</tr>";
-        }
-        if (!part.figures.empty())
-            out += "</table>";
+            out += figuresHtml(document, part.figures, number, width, c);
         if (part.table)
             out += tableHtml(*part.table, c);
         for (const std::string& aside : part.asides)

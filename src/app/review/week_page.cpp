@@ -108,6 +108,21 @@ WeekPage::WeekPage(Workspace& workspace, QWidget* parent)
     paintTheme();
 }
 
+static QStringList cellsOf(const WeekLine& w, bool latest) {
+    const auto n = [](const std::optional<double>& v, int decimals) {
+        return v ? decimal(*v, decimals) : QString("–");
+    };
+    return {latest ? wording("Last seven days") : QString::fromStdString(dayText(w.start)),
+            n(w.strain.load, 0),
+            n(w.strain.mean, 0),
+            n(w.strain.deviation, 0),
+            n(w.strain.monotony, 2) +
+                (w.strain.monotony.value_or(0) > highMonotony ? wording(", high") : QString()),
+            n(w.strain.strain, 0),
+            n(w.wellness, 1),
+            w.ill > 0 ? QString::number(w.ill) : QString()};
+}
+
 void WeekPage::refresh() {
     const auto& ridden = workspace_.chosen.counted().points;
     const Counted& counted = workspace_.chosen.counted();
@@ -158,24 +173,9 @@ void WeekPage::refresh() {
     const auto lines = weekLines(ridden, workspace_.chosen.checkIns(), workspace_.today(), 26);
     table_->setRowCount(static_cast<int>(lines.size()));
     for (int row = 0; row < table_->rowCount(); ++row) {
-        const WeekLine& w = lines[static_cast<size_t>(row)];
-        const auto n = [](const std::optional<double>& v, int decimals) {
-            return v ? decimal(*v, decimals) : QString("–");
-        };
-        int column = 0;
-        const auto set = [&](const QString& text) {
-            table_->setItem(row, column, tableCell(text, column > 0));
-            ++column;
-        };
-        set(row == 0 ? wording("Last seven days") : QString::fromStdString(dayText(w.start)));
-        set(n(w.strain.load, 0));
-        set(n(w.strain.mean, 0));
-        set(n(w.strain.deviation, 0));
-        set(n(w.strain.monotony, 2) +
-            (w.strain.monotony.value_or(0) > highMonotony ? wording(", high") : ""));
-        set(n(w.strain.strain, 0));
-        set(n(w.wellness, 1));
-        set(w.ill > 0 ? QString::number(w.ill) : "");
+        const QStringList cells = cellsOf(lines[static_cast<size_t>(row)], row == 0);
+        for (int column = 0; column < cells.size(); ++column)
+            table_->setItem(row, column, tableCell(cells[column], column > 0));
     }
 }
 

@@ -42,6 +42,23 @@ QString day(Date d, Date today) {
 
 } // namespace
 
+static QStringList indoorWords(const LearntValues& v) {
+    const auto& in = v.indoors;
+    QStringList out;
+    out << (in.rides == v.rides ? wording("All of it was ridden indoors.")
+                                : wording("%1 of them %2 ridden indoors, %3.")
+                                      .arg(in.rides)
+                                      .arg(countedWording(in.rides, "was", "were"), lengthText(in.hours)));
+    const auto signedPercent = [](double p) { return QString::fromStdString(signedText(p, 1)); };
+    if (in.percent)
+        out << wording("At the same heart rate power indoors is %1 % against outdoors in the same weeks "
+                       " (80 %: %2 to %3)%4.")
+                   .arg(signedPercent(*in.percent), signedPercent(in.low), signedPercent(in.high),
+                        in.low <= 0 && in.high >= 0 ? wording(": no difference that can be told")
+                                                    : wording(": heat, or another meter"));
+    return out;
+}
+
 QString describeRecord(const Heard& heard, const std::vector<RideRecord>& rides, Date today) {
     const LearntValues& v = heard.values;
     QStringList out;
@@ -79,20 +96,8 @@ QString describeRecord(const Heard& heard, const std::vector<RideRecord>& rides,
                        "Values "
                        "from before and after don't compare then.")
                    .arg(steps.join(wording(" and ")));
-    if (const auto& in = v.indoors; in.rides > 0) {
-        out << (in.rides == v.rides
-                    ? wording("All of it was ridden indoors.")
-                    : wording("%1 of them %2 ridden indoors, %3.")
-                          .arg(in.rides)
-                          .arg(countedWording(in.rides, "was", "were"), lengthText(in.hours)));
-        const auto signedPercent = [](double p) { return QString::fromStdString(signedText(p, 1)); };
-        if (in.percent)
-            out << wording("At the same heart rate power indoors is %1 % against outdoors in the same weeks "
-                           " (80 %: %2 to %3)%4.")
-                       .arg(signedPercent(*in.percent), signedPercent(in.low), signedPercent(in.high),
-                            in.low <= 0 && in.high >= 0 ? wording(": no difference that can be told")
-                                                        : wording(": heat, or another meter"));
-    }
+    if (v.indoors.rides > 0)
+        out << indoorWords(v);
     for (const auto& [sport, sums] : others)
         out << wording("%1 of %2, %3, %4 no riding and left out.")
                    .arg(sums.first == 1 ? wording("One recording") : wording("%1 recordings").arg(sums.first))
@@ -251,13 +256,28 @@ QString RecordPage::nameOf(const ValueProposal& p) const {
         .arg(p.from.days);
 }
 
+static QString enteredText(const ValueProposal& p) {
+    if (!p.entered)
+        return wording("nothing");
+    return p.kind == ValueProposal::Kind::Value ? decimal(*p.entered, wordsFor(p.quantity).decimals)
+                                                : lengthText(*p.entered);
+}
+
+bool RecordPage::takeUpAnswers(ValueProposal& p, const QString& key) {
+    const bool later = workspace_.listening.answerTo(p) == Answer::NotNow;
+    if (later)
+        left_.try_emplace(key, true); // unless ticked since
+    if (const auto other = changed_.find(key); other != changed_.end())
+        p.value = other->second;
+    return later;
+}
+
 void RecordPage::fillProposals() {
     if (isBeingTyped(table_))
         return; // filled when the typing has ended
     filling_ = true;
-    const QString chosen = table_->currentRow() >= 0 && table_->currentRow() < static_cast<int>(rows_.size())
-                               ? nameOf(rows_[static_cast<size_t>(table_->currentRow())])
-                               : QString();
+    const auto was = static_cast<size_t>(table_->currentRow()); // none is behind every row
+    const QString chosen = was < rows_.size() ? nameOf(rows_[was]) : QString();
     subject_ = workspace_.chosen.id();
     setSubject(table_, subject_);
     rows_ = workspace_.listening.proposals();
@@ -267,11 +287,7 @@ void RecordPage::fillProposals() {
     for (int row = 0; row < table_->rowCount(); ++row) {
         ValueProposal& p = rows_[static_cast<size_t>(row)];
         const QString key = nameOf(p);
-        const bool later = workspace_.listening.answerTo(p) == Answer::NotNow;
-        if (later)
-            left_.try_emplace(key, true); // unless ticked since
-        if (const auto other = changed_.find(key); other != changed_.end())
-            p.value = other->second;
+        const bool later = takeUpAnswers(p, key);
         if (key == chosen)
             current = row;
         auto* tick = new QTableWidgetItem;
@@ -290,11 +306,7 @@ void RecordPage::fillProposals() {
         put(From, value ? day(p.from, today) : QString(), false);
         put(Value, valueText(p, p.value), true, value);
         put(Band, bandText(p), true);
-        put(Entered,
-            !p.entered ? wording("nothing")
-            : value    ? decimal(*p.entered, wordsFor(p.quantity).decimals)
-                       : lengthText(*p.entered),
-            true);
+        put(Entered, enteredText(p), true);
         put(Why, (later ? wording("Not now. ") : "") + QString::fromStdString(p.why), false);
     }
     table_->resizeColumnsToContents();

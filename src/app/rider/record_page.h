@@ -33,6 +33,8 @@ protected:
 private:
     void fill();
     void fillProposals();
+    /// What the coach changed of it and said to it; true where it was put off.
+    bool takeUpAnswers(ValueProposal& p, const QString& key);
     void showRides();
     void changeValue(int row, int column);
     void takeTicked();

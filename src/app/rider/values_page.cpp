@@ -332,6 +332,48 @@ void ValuesPage::nameFirst() {
     name_->selectAll();
 }
 
+/// What is wrong with it, or nothing.
+static QString putValue(Quantity q, Date day, const QString& text, RiderRecord& r) {
+    const QuantityWords& w = wordsFor(q);
+    bool ok = false;
+    // Left as it was, a bound stays one; typed anew, the value is the coach's.
+    const double v = QString(text).remove("≥").replace(',', '.').toDouble(&ok) / shownAs(q);
+    if (text.isEmpty())
+        r.values.remove(q, day);
+    else if (ok && v >= w.least && v <= w.most)
+        r.values.set(q, {day, v, text.startsWith("≥")});
+    else
+        return wording("%1 is %2 to %3 %4.")
+            .arg(w.name)
+            .arg(w.least * shownAs(q), 0, 'g', 4)
+            .arg(w.most * shownAs(q), 0, 'g', 4)
+            .arg(q == Quantity::LowThreshold ? wording("% of threshold power")
+                 : q == Quantity::Weight     ? shownUnits().weightUnit()
+                                             : w.unit);
+    return {};
+}
+
+QString ValuesPage::moveRow(int row, Date day, const QString& text, RiderRecord& r) {
+    const auto to = parseDayText(text.toStdString(), workspace_.today());
+    if (!to)
+        return wording("A day reads like 4 January, or 4 January 2027.");
+    for (int other = 0; other < values_->rowCount(); ++other)
+        if (other != row && values_->item(other, 0)->data(Qt::UserRole).toInt() == to->days)
+            return wording("There is a row from that day already.");
+    for (size_t i = 0; i < quantityCount; ++i) {
+        const auto q = static_cast<Quantity>(i);
+        if (const DatedValue* entry = r.values.entryOn(q, day); entry && entry->from == day) {
+            DatedValue moved = *entry;
+            moved.from = *to;
+            r.values.remove(q, day);
+            r.values.set(q, moved);
+        }
+    }
+    if (pending_ == day)
+        pending_ = *to;
+    return {};
+}
+
 void ValuesPage::takeValue(int row, int column) {
     const RiderRecord* now = workspace_.roster.rider(subjectOf(values_));
     if (filling_ || !now || column == ratioColumn)
@@ -340,44 +382,8 @@ void ValuesPage::takeValue(int row, int column) {
     RiderRecord r = before;
     const Date day{values_->item(row, 0)->data(Qt::UserRole).toInt()};
     const QString text = values_->item(row, column)->text().trimmed();
-    QString wrong;
-    if (column == 0) {
-        const auto to = parseDayText(text.toStdString(), workspace_.today());
-        if (!to)
-            wrong = wording("A day reads like 4 January, or 4 January 2027.");
-        for (int other = 0; to && other < values_->rowCount(); ++other)
-            if (other != row && values_->item(other, 0)->data(Qt::UserRole).toInt() == to->days)
-                wrong = wording("There is a row from that day already.");
-        for (size_t i = 0; wrong.isEmpty() && i < quantityCount; ++i) {
-            const auto q = static_cast<Quantity>(i);
-            if (const DatedValue* entry = r.values.entryOn(q, day); entry && entry->from == day) {
-                DatedValue moved = *entry;
-                moved.from = *to;
-                r.values.remove(q, day);
-                r.values.set(q, moved);
-            }
-        }
-        if (wrong.isEmpty() && pending_ == day)
-            pending_ = *to;
-    } else {
-        const Quantity q = quantityOf(column);
-        const QuantityWords& w = wordsFor(q);
-        bool ok = false;
-        // Left as it was, a bound stays one; typed anew, the value is the coach's.
-        const double v = QString(text).remove("≥").replace(',', '.').toDouble(&ok) / shownAs(q);
-        if (text.isEmpty())
-            r.values.remove(q, day);
-        else if (ok && v >= w.least && v <= w.most)
-            r.values.set(q, {day, v, text.startsWith("≥")});
-        else
-            wrong = wording("%1 is %2 to %3 %4.")
-                        .arg(w.name)
-                        .arg(w.least * shownAs(q), 0, 'g', 4)
-                        .arg(w.most * shownAs(q), 0, 'g', 4)
-                        .arg(q == Quantity::LowThreshold ? wording("% of threshold power")
-                             : q == Quantity::Weight     ? shownUnits().weightUnit()
-                                                         : w.unit);
-    }
+    const QString wrong =
+        column == 0 ? moveRow(row, day, text, r) : putValue(quantityOf(column), day, text, r);
     if (!wrong.isEmpty()) {
         emit workspace_.notices.failed(wording("%1 Nothing was changed.", wrong));
         refresh();

@@ -33,6 +33,8 @@ private:
     void fillZones(const RiderRecord& rider);
     void change(qint64 rider, const QString& what, const std::function<void(RiderRecord&)>& edit);
     void takeValue(int row, int column);
+    /// A row's values to the day that was typed; what is wrong with it, or nothing.
+    QString moveRow(int row, Date day, const QString& text, RiderRecord& r);
     void removeRow();
 
     Workspace& workspace_;

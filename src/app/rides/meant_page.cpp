@@ -19,19 +19,24 @@ MeantPage::MeantPage(Workspace& workspace, QWidget* parent) : QTextBrowser(paren
     document()->setDocumentMargin(0);
 }
 
-void MeantPage::show(const RideRecord& ride) {
-    const MeantSession* meant = workspace_.blocks.meantOn(ride.day);
-    const LaidRide* laid = workspace_.blocks.laidOn(ride.day);
-    // A test or a climb ridden again stands beside the times before, meant or not.
+/// A test or a climb ridden again stands beside the times before, meant or not.
+static QString testsOf(const Workspace& workspace, const RideRecord& ride) {
     QString tests;
-    for (const TestRecord& t : workspace_.chosen.tests())
+    for (const TestRecord& t : workspace.chosen.tests())
         if (t.result.day == ride.day && (t.rideHash.isEmpty() || t.rideHash == ride.contentHash)) {
             const auto [now, before] = testAgain(
-                t.result, workspace_.chosen.facts().testResults(),
-                [this](Date day) { return workspace_.chosen.history().before(day); }, workspace_.today());
+                t.result, workspace.chosen.facts().testResults(),
+                [&](Date day) { return workspace.chosen.history().before(day); }, workspace.today());
             tests += "<p><b>" + QString(before.empty() ? wording("A test") : wording("The same again")) +
                      "</b></p><p>" + QString::fromStdString(joined(now, before)).toHtmlEscaped() + "</p>";
         }
+    return tests;
+}
+
+void MeantPage::show(const RideRecord& ride) {
+    const MeantSession* meant = workspace_.blocks.meantOn(ride.day);
+    const LaidRide* laid = workspace_.blocks.laidOn(ride.day);
+    const QString tests = testsOf(workspace_, ride);
     if (!meant || meant->words.empty()) {
         setHtml(semiBold(wording("<p>No session was meant for this day when it came. Sessions of the days "
                                  "ahead are on the board (Block).</p>%1",
@@ -66,14 +71,20 @@ void MeantPage::show(const RideRecord& ride) {
     setHtml(semiBold(html + tests));
 }
 
-std::vector<double> meantOver(const Ride& ride, const Session& session, const Against& against,
-                              double threshold) {
-    if (threshold <= 0)
-        return {};
+/// W, of each second of the session.
+static std::vector<double> targetsOf(const Session& session, double threshold) {
     std::vector<double> targets;
     for (const UnfoldedStep& s : figuresOf(session).steps)
         for (int i = 0; i < s.step.seconds; ++i)
             targets.push_back(threshold * targetAt(s.step, (i + 0.5) / s.step.seconds));
+    return targets;
+}
+
+std::vector<double> meantOver(const Ride& ride, const Session& session, const Against& against,
+                              double threshold) {
+    if (threshold <= 0)
+        return {};
+    const std::vector<double> targets = targetsOf(session, threshold);
     std::vector<double> out(static_cast<size_t>(ride.elapsed()), std::nan(""));
     std::vector<int> ridden(out.size(), -1);
     int count = 0;

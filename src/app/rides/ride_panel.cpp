@@ -428,6 +428,23 @@ void RidePanel::derive(const QString& name) {
         derivation_->setHtml(deriveFigure(name, record_, *workspace_.chosen.rider(), planned_));
 }
 
+static QStringList cellsOf(const Effort& e, double threshold, bool power) {
+    const QString none = "–";
+    const auto n = [&](const std::optional<double>& v, int decimals = 0) {
+        return v ? decimal(*v, decimals).replace('-', QChar(0x2212)) : none;
+    };
+    return {preciseClock(e.span.begin),
+            preciseClock(e.span.length()),
+            n(e.figures.meanPower),
+            e.figures.meanPower && threshold > 0 ? n(100 * *e.figures.meanPower / threshold) : none,
+            power ? QString::number(e.zone + 1) : none,
+            n(e.figures.meanHeartRate),
+            n(e.figures.highestHeartRate),
+            n(e.figures.cadence),
+            power && e.span.length() >= 20 ? n(e.fade, 1) : none,
+            e.leftZoneAt ? wording("after %1", preciseClock(*e.leftZoneAt)) : QString()};
+}
+
 void RidePanel::fillEfforts() {
     if (!ride_) {
         efforts_table_->setRowCount(0);
@@ -452,24 +469,9 @@ void RidePanel::fillEfforts() {
     efforts_table_->setRowCount(static_cast<int>(shown.size()));
     for (int row = 0; row < efforts_table_->rowCount(); ++row) {
         const Effort& e = shown[static_cast<size_t>(row)];
-        const auto n = [](const std::optional<double>& v, int decimals = 0) {
-            return v ? decimal(*v, decimals).replace('-', QChar(0x2212)) : QString("–");
-        };
-        int column = 0;
-        const auto set = [&](const QString& text, bool right = true) {
-            efforts_table_->setItem(row, column++, tableCell(text, right));
-        };
-        set(preciseClock(e.span.begin), false);
-        set(preciseClock(e.span.length()));
-        set(n(e.figures.meanPower));
-        set(e.figures.meanPower && thresholdHere() > 0 ? n(100 * *e.figures.meanPower / thresholdHere())
-                                                       : "–");
-        set(ride_->hasPower ? QString::number(e.zone + 1) : "–");
-        set(n(e.figures.meanHeartRate));
-        set(n(e.figures.highestHeartRate));
-        set(n(e.figures.cadence));
-        set(ride_->hasPower && e.span.length() >= 20 ? n(e.fade, 1) : "–");
-        set(e.leftZoneAt ? wording("after %1", preciseClock(*e.leftZoneAt)) : "");
+        const QStringList cells = cellsOf(e, thresholdHere(), ride_->hasPower);
+        for (int column = 0; column < cells.size(); ++column)
+            efforts_table_->setItem(row, column, tableCell(cells[column], column > 0));
         efforts_table_->item(row, 0)->setData(Qt::UserRole, e.span.begin);
         efforts_table_->item(row, 0)->setData(Qt::UserRole + 1, e.span.end);
     }

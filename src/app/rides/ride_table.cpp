@@ -13,12 +13,8 @@ QString clockText(int seconds) {
     return QString("%1:%2").arg(seconds / 3600).arg(seconds / 60 % 60, 2, 10, QChar('0'));
 }
 
-std::vector<RideRow> rideRows(const std::vector<RideRecord>& rides, const std::vector<SolvedDay>& planned,
-                              Date today) {
-    std::map<Date, DayWork> plan, ridden;
-    for (const SolvedDay& d : planned)
-        if (d.date <= today)
-            plan[d.date] = {d.hours, d.stress};
+static std::map<Date, DayWork> riddenByDay(const std::vector<RideRecord>& rides) {
+    std::map<Date, DayWork> ridden;
     for (const RideRecord& r : rides) {
         if (r.excluded)
             continue;
@@ -27,6 +23,15 @@ std::vector<RideRow> rideRows(const std::vector<RideRecord>& rides, const std::v
         if (r.score.stress)
             day.stress = day.stress.value_or(0) + *r.score.stress;
     }
+    return ridden;
+}
+
+std::vector<RideRow> rideRows(const std::vector<RideRecord>& rides, const std::vector<SolvedDay>& planned,
+                              Date today) {
+    std::map<Date, DayWork> plan, ridden = riddenByDay(rides);
+    for (const SolvedDay& d : planned)
+        if (d.date <= today)
+            plan[d.date] = {d.hours, d.stress};
     std::vector<std::pair<DayWork, DayWork>> both;
     constexpr int lately = 180;
     for (const auto& [day, work] : plan)
@@ -71,6 +76,33 @@ QVariant RideTable::headerData(int section, Qt::Orientation orientation, int rol
     return {};
 }
 
+static QString againstPlan(const RideRow& r) {
+    if (r.ride && r.ride->excluded)
+        return wording("set aside");
+    if (!r.laid.empty())
+        return QString::fromStdString(r.laid);
+    return !r.planned ? wording("no plan kept") : QString::fromStdString(wordsFor(r.verdict));
+}
+
+static QString textOf(const RideRow& r, int column, Date today) {
+    const QString none = QString("–");
+    switch (column) {
+    case 0:
+        return QString::fromStdString(shortDayText(r.day, today));
+    case 1:
+        return r.ride ? clockText(r.ride->score.duration) : none;
+    case 2:
+        return r.planned ? decimal(*r.planned, 0) : none;
+    case 3:
+        return r.ride && r.ride->score.stress ? decimal(*r.ride->score.stress, 0) : none;
+    case 4:
+        return r.ride ? methodWords(r.ride->score) + (r.ride->score.indoors ? wording(" · indoors") : "")
+                      : QString();
+    default:
+        return againstPlan(r);
+    }
+}
+
 QVariant RideTable::data(const QModelIndex& index, int role) const {
     const RideRow& r = row(index.row());
     const int column = index.column();
@@ -82,25 +114,7 @@ QVariant RideTable::data(const QModelIndex& index, int role) const {
     }
     if (role != Qt::DisplayRole)
         return {};
-    switch (column) {
-    case 0:
-        return QString::fromStdString(shortDayText(r.day, today_));
-    case 1:
-        return r.ride ? clockText(r.ride->score.duration) : QString("–");
-    case 2:
-        return r.planned ? decimal(*r.planned, 0) : QString("–");
-    case 3:
-        return r.ride && r.ride->score.stress ? decimal(*r.ride->score.stress, 0) : QString("–");
-    case 4:
-        return r.ride ? methodWords(r.ride->score) + (r.ride->score.indoors ? wording(" · indoors") : "")
-                      : QString();
-    default:
-        if (r.ride && r.ride->excluded)
-            return wording("set aside");
-        if (!r.laid.empty())
-            return QString::fromStdString(r.laid);
-        return !r.planned ? wording("no plan kept") : QString::fromStdString(wordsFor(r.verdict));
-    }
+    return textOf(r, column, today_);
 }
 
 } // namespace marram

@@ -193,15 +193,33 @@ std::vector<SpokenPart> RideTrace::spokenParts() const {
     return all;
 }
 
+/// None of what is shorter than four seconds.
+static std::vector<Stretch> quartersOf(int length) {
+    constexpr int quarters = 4;
+    std::vector<Stretch> parts;
+    for (int q = 0; q < quarters && length >= quarters; ++q)
+        parts.push_back({q * length / quarters, (q + 1) * length / quarters});
+    return parts;
+}
+
+/// At the head of the stratum of power.
+static void placeMark(QCPItemRect& mark, QCPAxisRect* power, const Stretch& m) {
+    mark.setClipAxisRect(power);
+    for (QCPItemPosition* p : {mark.topLeft, mark.bottomRight}) {
+        p->setAxes(power->axis(QCPAxis::atBottom), power->axis(QCPAxis::atLeft));
+        p->setAxisRect(power);
+        p->setTypeX(QCPItemPosition::ptPlotCoords);
+        p->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    }
+    mark.topLeft->setCoords(m.begin, 0);
+    mark.bottomRight->setCoords(m.end, 0.025);
+}
+
 void RideTrace::show(const Ride& ride, double thresholdPower, const std::vector<Stretch>& marks) {
     length_ = ride.elapsed();
     selection_ = {};
     told_.clear();
-    std::vector<Stretch> parts = marks;
-    constexpr int quarters = 4;
-    if (parts.empty() && length_ >= quarters)
-        for (int q = 0; q < quarters; ++q)
-            parts.push_back({q * length_ / quarters, (q + 1) * length_ / quarters});
+    const std::vector<Stretch> parts = marks.empty() ? quartersOf(length_) : marks;
     for (size_t i = 0; i < parts.size(); ++i)
         told_.push_back(
             {parts[i], QString(marks.empty() ? wording("Quarter %1 of %2") : wording("Effort %1 of %2"))
@@ -264,17 +282,8 @@ void RideTrace::show(const Ride& ride, double thresholdPower, const std::vector<
     marks_.clear();
     QCPAxisRect* power = strata_[Power].rect;
     for (const Stretch& m : marks) {
-        auto* mark = new QCPItemRect(plot_);
-        mark->setClipAxisRect(power);
-        for (QCPItemPosition* p : {mark->topLeft, mark->bottomRight}) {
-            p->setAxes(power->axis(QCPAxis::atBottom), power->axis(QCPAxis::atLeft));
-            p->setAxisRect(power);
-            p->setTypeX(QCPItemPosition::ptPlotCoords);
-            p->setTypeY(QCPItemPosition::ptAxisRectRatio);
-        }
-        mark->topLeft->setCoords(m.begin, 0);
-        mark->bottomRight->setCoords(m.end, 0.025);
-        marks_.push_back(mark);
+        marks_.push_back(new QCPItemRect(plot_));
+        placeMark(*marks_.back(), power, m);
     }
     paintTheme();
     setRange(0, std::max(1, length_));

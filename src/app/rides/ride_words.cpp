@@ -96,15 +96,41 @@ QString methodWords(const Score& s) {
     return wording("nothing");
 }
 
+static QString asideWords(const RideRecord& r) {
+    return r.beside.isEmpty() ? wording("This ride counts for nothing until it is taken back.")
+                              : wording("A second device's recording: what it has better is used for the "
+                                        "ride it belongs to. Taken back, it counts for itself.");
+}
+
+static void addBands(Figures& f, const Score& s) {
+    const Bands& b = *s.bandSeconds;
+    const double all = b.sum() / 100;
+    f.add("bands", wording("Low, middle, high"),
+          QString("%1 / %2 / %3").arg(n(b.low / all), n(b.middle / all), n(b.high / all)), "%",
+          wording("of the time"));
+    if (const auto& p = s.purposeSeconds)
+        f.add("purpose", wording("By purpose"),
+              QString("%1 / %2 / %3").arg(n(p->low / all), n(p->middle / all), n(p->high / all)), "%",
+              wording("sets with their rests"));
+}
+
+static QStringList faultsOf(const RideRecord& r) {
+    const Faults& found = r.score.faults;
+    QStringList faults;
+    for (const std::string& lack : missingParts(r.score))
+        faults << QString::fromStdString(lack);
+    if (found.power + found.heartRate > 0)
+        faults << wording("%1 absurd readings set aside").arg(found.power + found.heartRate);
+    if (found.powerMissing > 0)
+        faults << wording("%1 s without power, counted as zero").arg(found.powerMissing);
+    return faults << r.remarks;
+}
+
 QString describeRide(const RideRecord& r, std::optional<double> planned) {
     const Score& s = r.score;
     Figures f;
     if (r.excluded)
-        f.say(wording("Set aside"),
-              r.beside.isEmpty()
-                  ? wording("This ride counts for nothing until it is taken back.")
-                  : wording("A second device's recording: what it has better is used for the ride it "
-                            "belongs to. Taken back, it counts for itself."));
+        f.say(wording("Set aside"), asideWords(r));
     if (s.indoors)
         f.say(wording("Indoors"),
               wording("Ridden indoors: the file says so, or it has neither altitude nor distance."));
@@ -140,25 +166,9 @@ QString describeRide(const RideRecord& r, std::optional<double> planned) {
               s.duration > 0 ? QString("%1 %2").arg(n(units.distance(3600 * *s.distance / s.duration), 1),
                                                     units.speedUnit())
                              : QString());
-    if (s.bandSeconds) {
-        const Bands& b = *s.bandSeconds;
-        const double all = b.sum() / 100;
-        f.add("bands", wording("Low, middle, high"),
-              QString("%1 / %2 / %3").arg(n(b.low / all), n(b.middle / all), n(b.high / all)), "%",
-              wording("of the time"));
-        if (const auto& p = s.purposeSeconds)
-            f.add("purpose", wording("By purpose"),
-                  QString("%1 / %2 / %3").arg(n(p->low / all), n(p->middle / all), n(p->high / all)), "%",
-                  wording("sets with their rests"));
-    }
-    QStringList faults;
-    for (const std::string& lack : missingParts(s))
-        faults << QString::fromStdString(lack);
-    if (s.faults.power + s.faults.heartRate > 0)
-        faults << wording("%1 absurd readings set aside").arg(s.faults.power + s.faults.heartRate);
-    if (s.faults.powerMissing > 0)
-        faults << wording("%1 s without power, counted as zero").arg(s.faults.powerMissing);
-    faults << r.remarks;
+    if (s.bandSeconds)
+        addBands(f, s);
+    const QStringList faults = faultsOf(r);
     if (!faults.isEmpty())
         f.say(wording("Recording"), faults.join("; ").toHtmlEscaped());
     f.say(wording("From"),

@@ -199,6 +199,20 @@ void RidesView::showEvent(QShowEvent*) {
     stale_ = false;
 }
 
+/// Where this ride stands, or else the first there is; −1 where there is none.
+static int rowOf(const RideTable& table, qint64 ride) {
+    int first = -1;
+    for (int i = 0; i < table.rowCount(); ++i) {
+        if (!table.row(i).ride)
+            continue;
+        if (table.row(i).ride->id == ride)
+            return i;
+        if (first < 0)
+            first = i;
+    }
+    return first;
+}
+
 void RidesView::refresh() {
     std::vector<SolvedDay> planned;
     for (const auto& [day, plan] : workspace_.chosen.planned())
@@ -213,13 +227,7 @@ void RidesView::refresh() {
             laid && laid->ride == row.ride->id && !laid->unread)
             row.laid = wordsFor(laid->against);
     model_->show(std::move(rows), workspace_.today());
-    int row = -1;
-    for (int i = 0; i < model_->rowCount(); ++i)
-        if (model_->row(i).ride && (model_->row(i).ride->id == keep || row < 0)) {
-            row = i;
-            if (model_->row(i).ride->id == keep)
-                break;
-        }
+    const int row = rowOf(*model_, keep);
     if (row < 0)
         open(-1);
     else if (table_->currentIndex().row() == row)

@@ -216,17 +216,29 @@ void RosterView::refresh() {
     fitGlance();
 }
 
+static std::array<QString, 6> cellsOf(const RosterRow& r) {
+    const Standing& s = r.standing;
+    const QString none = "–";
+    const QString threshold =
+        r.threshold ? (s.thresholdAtLeast ? "≥ " : "") + decimal(*r.threshold, 0) : none;
+    if (!s.lastRide)
+        return {r.name, QString::fromStdString(r.reasons.front().sentence), none, none, threshold, none};
+    return {r.name,
+            QString::fromStdString(r.reasons.front().sentence),
+            decimal(s.state.fitness, 0),
+            QString::fromStdString(signedText(s.state.form(), 0)),
+            threshold,
+            QString::fromStdString(dayText(*s.lastRide))};
+}
+
+static bool reads(const QTableWidgetItem* item, const QString& text, qint64 rider) {
+    return item && item->text() == text && item->data(Qt::UserRole).toLongLong() == rider;
+}
+
 void RosterView::fill(const std::vector<RosterRow>& rows) {
     std::vector<std::array<QString, 6>> texts;
-    for (const RosterRow& r : rows) {
-        const Standing& s = r.standing;
-        texts.push_back({r.name, QString::fromStdString(r.reasons.front().sentence),
-                         s.lastRide ? decimal(s.state.fitness, 0) : "–",
-                         s.lastRide ? QString::fromStdString(signedText(s.state.form(), 0)) : "–",
-                         r.threshold ? (r.standing.thresholdAtLeast ? "≥ " : "") + decimal(*r.threshold, 0)
-                                     : QString("–"),
-                         s.lastRide ? QString::fromStdString(dayText(*s.lastRide)) : "–"});
-    }
+    for (const RosterRow& r : rows)
+        texts.push_back(cellsOf(r));
     // Most changes touch one rider: only lines that read otherwise are set again, and measured once at the
     // end.
     auto* header = table_->horizontalHeader();
@@ -241,7 +253,7 @@ void RosterView::fill(const std::vector<RosterRow>& rows) {
             const RosterRow& r = rows[static_cast<size_t>(line)];
             const QString& text = texts[static_cast<size_t>(line)][static_cast<size_t>(column)];
             QTableWidgetItem* item = table_->item(line, column);
-            if (item && !changed && item->text() == text && item->data(Qt::UserRole).toLongLong() == r.rider)
+            if (!changed && reads(item, text, r.rider))
                 continue;
             changed = true;
             item = tableCell(text, column >= 2);

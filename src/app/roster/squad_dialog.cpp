@@ -155,6 +155,20 @@ QWidget* SquadDialog::add(QGridLayout* grid, const QString& words, QWidget* fiel
     return field;
 }
 
+/// Each race once, and with its course where one of them has it.
+static void know(std::vector<Race>& known, const Race& r) {
+    const auto same = std::find_if(known.begin(), known.end(),
+                                   [&](const Race& k) { return k.name == r.name && k.date == r.date; });
+    if (same == known.end())
+        known.push_back(r);
+    else if (same->course.empty())
+        *same = r;
+}
+
+static bool riddenByMany(const Family& f) {
+    return f.name == "endurance" || f.name == "long ride" || !f.work.empty();
+}
+
 /// What there is to choose from: races, families, riders.
 void SquadDialog::fillLists() {
     for (const SquadRow& row : workspace_.squads.rows()) {
@@ -164,13 +178,7 @@ void SquadDialog::fillLists() {
         for (const Race& r : row.season->races) {
             if (r.date < today_)
                 continue;
-            const auto same = std::find_if(known_.begin(), known_.end(), [&](const Race& k) {
-                return k.name == r.name && k.date == r.date;
-            });
-            if (same == known_.end())
-                known_.push_back(r);
-            else if (same->course.empty())
-                *same = r;
+            know(known_, r);
             if (r.squad && moved_->findData(QString::fromStdString(r.name + isoText(*r.squad))) < 0)
                 moved_->addItem(QString::fromStdString(r.name + ", " + dayText(*r.squad, today_)),
                                 QString::fromStdString(r.name + isoText(*r.squad)));
@@ -185,7 +193,7 @@ void SquadDialog::fillLists() {
     const FamilyBook book = FamilyBook::standard().with(workspace_.roster.ownFamilies());
     for (const bool together : {true, false})
         for (const Family& f : book.all())
-            if (f.together == together && (f.name == "endurance" || f.name == "long ride" || !f.work.empty()))
+            if (f.together == together && riddenByMany(f))
                 family_->addItem(wording(QString::fromStdString(f.name)), QString::fromStdString(f.name));
     family_->setCurrentIndex(family_->findData("long ride"));
     for (const RuleName rule : allRules)
@@ -301,24 +309,28 @@ void SquadDialog::reckon() {
     showTrials();
 }
 
+static QString whatIsMissing(const SquadAddition& a, bool racesAhead) {
+    if (const auto read = readShorthand(a.words);
+        a.what == SquadAddition::What::Team && !a.words.empty() && !read)
+        return wording("The words can't be read: character %1, %2.")
+            .arg(read.error().place)
+            .arg(QString::fromStdString(read.error().sentence));
+    if (a.what == SquadAddition::What::Move)
+        return racesAhead ? wording("Choose the other day.")
+                          : wording("No race that lies ahead was put on from here.");
+    if (a.what == SquadAddition::What::Race || a.what == SquadAddition::What::Team)
+        return wording("Give it a name.");
+    return wording("Nobody shown has a season to take it from.");
+}
+
 void SquadDialog::showTrials() {
     const SquadAddition a = chosen();
     const bool ready = complete(a), busy = wait_.isActive() || workspace_.squads.trying();
     const int on = static_cast<int>(table_->chosen().size());
     QString words;
-    if (!ready) {
-        if (const auto read = readShorthand(a.words); a.what == What::Team && !a.words.empty() && !read)
-            words = wording("The words can't be read: character %1, %2.")
-                        .arg(read.error().place)
-                        .arg(QString::fromStdString(read.error().sentence));
-        else if (a.what == What::Move)
-            words = moved_->count() == 0 ? wording("No race that lies ahead was put on from here.")
-                                         : wording("Choose the other day.");
-        else if (a.what == What::Race || a.what == What::Team)
-            words = wording("Give it a name.");
-        else
-            words = wording("Nobody shown has a season to take it from.");
-    } else if (busy)
+    if (!ready)
+        words = whatIsMissing(a, moved_->count() > 0);
+    else if (busy)
         words = wording("Reckoning what it does to each: %1 of %2…")
                     .arg(workspace_.squads.trials().size())
                     .arg(workspace_.squads.total());

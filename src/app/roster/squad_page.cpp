@@ -391,6 +391,19 @@ void SquadPage::tellOf(const SquadAddition& addition, const Squads::Put& done, s
     refresh();
 }
 
+/// The first A race ahead that stands in both, as it was and as it is.
+static std::pair<const SquadRace*, const SquadRace*> goalOfBoth(const SquadRow& then, const SquadRow& now,
+                                                                Date today) {
+    for (const SquadRace& before : then.races) {
+        if (before.priority != Priority::A || before.date < today)
+            continue;
+        for (const SquadRace& after : now.races)
+            if (before.name == after.name && before.date == after.date)
+                return {&before, &after};
+    }
+    return {};
+}
+
 /// What the addition did to each, once all are solved with it.
 void SquadPage::showWhatItDid() {
     didBox_->setVisible(was_ && part() == Part::Seasons);
@@ -408,15 +421,7 @@ void SquadPage::showWhatItDid() {
                                        [&](const SquadRow& r) { return r.rider == now.rider; });
         if (then == was_->before.end() || was_->left.contains(now.name))
             continue;
-        const SquadRace* a = nullptr;
-        const SquadRace* b = nullptr;
-        for (const SquadRace& before : then->races)
-            for (const SquadRace& after : now.races)
-                if (!a && before.name == after.name && before.date == after.date &&
-                    before.priority == Priority::A && before.date >= workspace_.today()) {
-                    a = &before;
-                    b = &after;
-                }
+        const auto [a, b] = goalOfBoth(*then, now, workspace_.today());
         const auto moved = [](const std::string& before, const std::string& after) {
             return QString::fromStdString(before == after ? after
                                                           : std::string(before).append(" → ").append(after));

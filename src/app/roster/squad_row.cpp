@@ -110,6 +110,20 @@ void SquadCanvas::paintForm(QPainter& p, const SquadRow& row, const QRectF& plot
     p.drawPolyline(after);
 }
 
+static void paintStake(QPainter& p, Priority priority, double x, const QRectF& plot, const QColor& colour) {
+    p.setPen(QPen(colour, priority == Priority::A ? 2 : 1));
+    const double top = priority == Priority::C ? plot.top() + plot.height() * 0.6 : plot.top();
+    p.drawLine(QPointF(x, top), QPointF(x, plot.bottom()));
+}
+
+static QString nameText(const SquadRace& r) {
+    return QString::fromStdString(r.name) + (ownDay(r) ? wording(", own day") : QString());
+}
+
+static QString formText(const SquadRace& r) {
+    return QString::fromStdString(figure(r.form, 0)) + (r.chance ? "  " + chanceText(r) : QString());
+}
+
 void SquadCanvas::paintRaces(QPainter& p, const SquadRow& row, const QRectF& plot) const {
     const Shore& c = shore();
     const QFontMetricsF s(typeface(Type::Small));
@@ -132,13 +146,10 @@ void SquadCanvas::paintRaces(QPainter& p, const SquadRow& row, const QRectF& plo
             gate.setAlphaF(0.55F);
             p.fillRect(QRectF(QPointF(x - 2.5, y(r.gate->high)), QPointF(x + 2.5, y(r.gate->low))), gate);
         }
-        p.setPen(QPen(past ? c.muted : c.ink, r.priority == Priority::A ? 2 : 1));
-        const double top = r.priority == Priority::C ? plot.top() + plot.height() * 0.6 : plot.top();
-        p.drawLine(QPointF(x, top), QPointF(x, plot.bottom()));
+        paintStake(p, r.priority, x, plot, past ? c.muted : c.ink);
         if (r.priority == Priority::C || past)
             continue;
-        const QString text =
-            QString::fromStdString(figure(r.form, 0)) + (r.chance ? "  " + chanceText(r) : QString());
+        const QString text = formText(r);
         const double wide = s.horizontalAdvance(text);
         const double at = x + 5 + wide > plot.right() ? x - 5 - wide : x + 5;
         if (at < free)
@@ -146,7 +157,7 @@ void SquadCanvas::paintRaces(QPainter& p, const SquadRow& row, const QRectF& plo
         write(QPointF(at, plot.top() + s.ascent()), text, c.ink);
         free = at + wide + 8;
         // Its name at the foot, where nothing else stands and the head does not say it.
-        const QString name = QString::fromStdString(r.name) + (ownDay(r) ? wording(", own day") : "");
+        const QString name = nameText(r);
         const bool shared =
             std::find(shared_.begin(), shared_.end(), std::pair(r.date, r.name)) != shared_.end();
         const double end = x - 5, begin = end - s.horizontalAdvance(name);

@@ -79,6 +79,20 @@ TrialTable::TrialTable(QWidget* parent) : QTableWidget(0, 3, parent) {
     });
 }
 
+static QString goalWords(const Goal& a, const Goal& b) {
+    const std::string fitness = fixedText(b.fitness, 1), form = figure(b.form, 0);
+    const int chanceA = a.chance ? qRound(100 * *a.chance) : 0,
+              chanceB = b.chance ? qRound(100 * *b.chance) : 0;
+    const bool same = fixedText(a.fitness, 1) == fitness && figure(a.form, 0) == form && chanceA == chanceB;
+    QString out = same ? utf(phrase("%1 as it was: fitness %2, form %3", a.race, fitness, form))
+                       : utf(phrase("%1: fitness %2 → %3, form %4 → %5", a.race, fixedText(a.fitness, 1),
+                                    fitness, figure(a.form, 0), form));
+    if (a.chance && b.chance)
+        out += chanceA == chanceB ? wording(", gate met in %1 of 100").arg(chanceB)
+                                  : wording(", gate met in %1 → %2 of 100").arg(chanceA).arg(chanceB);
+    return out + ".";
+}
+
 QString TrialTable::words(const SquadAddition& addition, const SquadTrial& t, Date today) {
     if (!t.after && t.advice.empty())
         return withPeoplesDates(wording("left as they are: %1", t.whyNot), today);
@@ -86,21 +100,7 @@ QString TrialTable::words(const SquadAddition& addition, const SquadTrial& t, Da
         return adviceWords(t.advice, today);
     QString out;
     if (t.goalBefore && t.goalAfter) {
-        const Goal &a = *t.goalBefore, &b = *t.goalAfter;
-        const std::string fitness = fixedText(b.fitness, 1), form = figure(b.form, 0);
-        const int chanceA = a.chance ? qRound(100 * *a.chance) : 0,
-                  chanceB = b.chance ? qRound(100 * *b.chance) : 0;
-        const bool same =
-            fixedText(a.fitness, 1) == fitness && figure(a.form, 0) == form && chanceA == chanceB;
-        if (same)
-            out = utf(phrase("%1 as it was: fitness %2, form %3", a.race, fitness, form));
-        else
-            out = utf(phrase("%1: fitness %2 → %3, form %4 → %5", a.race, fixedText(a.fitness, 1), fitness,
-                             figure(a.form, 0), form));
-        if (a.chance && b.chance)
-            out += chanceA == chanceB ? wording(", gate met in %1 of 100").arg(chanceB)
-                                      : wording(", gate met in %1 → %2 of 100").arg(chanceA).arg(chanceB);
-        out += ".";
+        out = goalWords(*t.goalBefore, *t.goalAfter);
     } else if (t.goalAfter) {
         out = utf(phrase("%1: fitness %2, form %3.", t.goalAfter->race, fixedText(t.goalAfter->fitness, 1),
                          figure(t.goalAfter->form, 0)));

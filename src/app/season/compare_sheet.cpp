@@ -81,7 +81,26 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
     const auto& decided = workspace_.plans.decided();
     if (!decided)
         return;
-    Season asItIs = *decided;
+    collect(*decided);
+    fillTable();
+    connect(table_, &QTableWidget::itemSelectionChanged, this,
+            [this] { try_->setEnabled(table_->currentRow() > 0); });
+    const auto take = [this] {
+        if (const int row = table_->currentRow(); row > 0) {
+            emit wantsTry(rows_[static_cast<size_t>(row)].name, rows_[static_cast<size_t>(row)].season);
+            accept();
+        }
+    };
+    connect(try_, &QPushButton::clicked, this, take);
+    connect(table_, &QTableWidget::cellDoubleClicked, this, take);
+    // What stands here is of one season of one rider, as it was when the sheet was opened.
+    connect(&workspace_.chosen, &ChosenRider::seasonChanged, this, &QDialog::reject);
+    connect(&workspace_.roster, &OpenRoster::closing, this, &QDialog::reject);
+    solveAll();
+}
+
+void CompareSheet::collect(const Season& decided) {
+    Season asItIs = decided;
     if (const RiderRecord* r = workspace_.chosen.rider())
         asItIs.hours = r->hours;
     rows_.push_back({{}, wording("as it is"), asItIs, std::nullopt});
@@ -93,7 +112,9 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
     for (size_t r = 0; r < asItIs.races.size(); ++r)
         if (asItIs.races[r].priority != Priority::C)
             raceOrder_.push_back(r);
+}
 
+void CompareSheet::fillTable() {
     table_->setTabKeyNavigation(false);
     table_->setRowCount(static_cast<int>(rows_.size()));
     const QStringList names = heads();
@@ -110,20 +131,9 @@ CompareSheet::CompareSheet(Workspace& workspace, QWidget* parent)
     showPart(0);
     table_->resizeColumnsToContents();
     resize(qRound(1180 * textScale()), qRound(640 * textScale()));
-    connect(table_, &QTableWidget::itemSelectionChanged, this,
-            [this] { try_->setEnabled(table_->currentRow() > 0); });
-    const auto take = [this] {
-        if (const int row = table_->currentRow(); row > 0) {
-            emit wantsTry(rows_[static_cast<size_t>(row)].name, rows_[static_cast<size_t>(row)].season);
-            accept();
-        }
-    };
-    connect(try_, &QPushButton::clicked, this, take);
-    connect(table_, &QTableWidget::cellDoubleClicked, this, take);
-    // What stands here is of one season of one rider, as it was when the sheet was opened.
-    connect(&workspace_.chosen, &ChosenRider::seasonChanged, this, &QDialog::reject);
-    connect(&workspace_.roster, &OpenRoster::closing, this, &QDialog::reject);
+}
 
+void CompareSheet::solveAll() {
     progress_->setText(wording("Solving %1 seasons…").arg(rows_.size()));
     std::vector<Season> whole;
     std::vector<bool> schools;
@@ -219,6 +229,11 @@ QStringList CompareSheet::cells(const Row& row) const {
                << (row.held ? wording("%1 of %2").arg(row.held->held).arg(row.held->all) : QString());
 }
 
+/// By more than a little.
+static bool differ(const PlannedRace* is, const PlannedRace* was) {
+    return is && was && std::abs(is->fitness - was->fitness) >= 1;
+}
+
 void CompareSheet::fill(size_t row) {
     const QStringList texts = cells(rows_[row]);
     const bool first = row == 0 || rows_[row].group != rows_[row - 1].group;
@@ -237,8 +252,7 @@ void CompareSheet::fill(size_t row) {
         return;
     for (size_t i = 0; i < raceOrder_.size(); ++i) {
         const std::string& name = rows_.front().season.races[raceOrder_[i]].name;
-        const PlannedRace *is = raceIn(*rows_[row].summary, name), *was = raceIn(*rows_[0].summary, name);
-        if (is && was && std::abs(is->fitness - was->fitness) >= 1)
+        if (differ(raceIn(*rows_[row].summary, name), raceIn(*rows_[0].summary, name)))
             if (auto* item = table_->item(static_cast<int>(row), fitnessColumn(i)))
                 item->setFont(typeface(Type::Body, true));
     }

@@ -36,7 +36,11 @@ private:
         std::optional<HeldWeeks> held; ///< what its sessions hold of what it asks for
         bool school() const { return group == "Schools"; }
     };
+    /// The rows: the season as it is, each change, and the alternatives kept.
+    void collect(const Season& decided);
+    void fillTable();
     void fill(size_t row);
+    void solveAll();
     QStringList cells(const Row& row) const;
     QStringList heads() const;
     /// The race mornings, or what the riding is like; both would be wider than the sheet.

@@ -140,6 +140,35 @@ void RacesPage::show(const SeasonPicture& picture, int race) {
         fillRace();
 }
 
+static QStringList cellsOf(const Race& race, const SeasonPicture& picture) {
+    const PlannedRace* planned = nullptr;
+    for (const PlannedRace& p : picture.plan.races)
+        if (p.name == race.name && p.date == race.date)
+            planned = &p;
+    const int weeks = (race.date - picture.today) / 7;
+    const auto gate = gateInForce(race, picture.plan);
+    QString length;
+    const Units units = shownUnits();
+    if (!race.course.empty())
+        length =
+            QString("%1 %2")
+                .arg(units.distance(race.course.back().distance - race.course.front().distance), 0, 'f', 0)
+                .arg(units.distanceUnit());
+    return {QString::fromStdString(race.name),
+            wording(nameOf(race.priority)),
+            QString::fromStdString(shortWeekdayText(weekday(race.date))) + " " + day(race.date),
+            race.date >= picture.today ? QString::number(weeks) : QString(),
+            decimal(raceStress(race), 0),
+            planned ? QString::fromStdString(signedText(planned->form, 0)) : QString(),
+            gate ? wording("%1 to %2")
+                       .arg(QString::fromStdString(signedText(gate->low, 0)),
+                            QString::fromStdString(signedText(gate->high, 0)))
+                 : QString(),
+            planned ? decimal(planned->fitness, 0) : QString(),
+            length,
+            QString::fromStdString(race.result)};
+}
+
 void RacesPage::fillList() {
     filling_ = true;
     std::vector<size_t> order(picture_.season.races.size());
@@ -152,33 +181,7 @@ void RacesPage::fillList() {
     int chosenRow = -1;
     for (size_t row = 0; row < order.size(); ++row) {
         const Race& race = picture_.season.races[order[row]];
-        const PlannedRace* planned = nullptr;
-        for (const PlannedRace& p : picture_.plan.races)
-            if (p.name == race.name && p.date == race.date)
-                planned = &p;
-        const int weeks = (race.date - picture_.today) / 7;
-        const auto gate = gateInForce(race, picture_.plan);
-        QString length;
-        const Units units = shownUnits();
-        if (!race.course.empty())
-            length = QString("%1 %2")
-                         .arg(units.distance(race.course.back().distance - race.course.front().distance), 0,
-                              'f', 0)
-                         .arg(units.distanceUnit());
-        const QStringList cells{QString::fromStdString(race.name),
-                                wording(nameOf(race.priority)),
-                                QString::fromStdString(shortWeekdayText(weekday(race.date))) + " " +
-                                    day(race.date),
-                                race.date >= picture_.today ? QString::number(weeks) : QString(),
-                                decimal(raceStress(race), 0),
-                                planned ? QString::fromStdString(signedText(planned->form, 0)) : QString(),
-                                gate ? wording("%1 to %2")
-                                           .arg(QString::fromStdString(signedText(gate->low, 0)),
-                                                QString::fromStdString(signedText(gate->high, 0)))
-                                     : QString(),
-                                planned ? decimal(planned->fitness, 0) : QString(),
-                                length,
-                                QString::fromStdString(race.result)};
+        const QStringList cells = cellsOf(race, picture_);
         for (int c = 0; c < cells.size(); ++c) {
             auto* cell = tableCell(cells[c], c > 2 && c < 9);
             cell->setData(Qt::UserRole, static_cast<int>(order[row]));

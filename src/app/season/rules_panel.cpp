@@ -409,6 +409,20 @@ RuleProposals RulesPanel::proposals() const {
     return proposeRules(picture_.season, q, picture_.rhythm);
 }
 
+/// What is known without asking; whether the length can be ridden only where nobody was asked.
+static QStringList knownOf(const Questions& answers, bool askedForLength) {
+    QStringList known;
+    if (answers.hours > 0)
+        known << wording("%1 hours a week").arg(answers.hours, 0, 'g', 3);
+    if (answers.years)
+        known << wording("%1 years of training").arg(*answers.years);
+    if (answers.lastsDistance && !askedForLength)
+        known << (*answers.lastsDistance
+                      ? wording("by the record the first A race's length can be ridden")
+                      : wording("by the record the first A race's length is not there yet"));
+    return known;
+}
+
 void RulesPanel::fillNotes() {
     const RuleProposals p = proposals();
     for (Row& row : row_) {
@@ -423,15 +437,7 @@ void RulesPanel::fillNotes() {
         row.why->setText(why == p.why.end() ? QString() : QString::fromStdString(why->second));
         row.why->setVisible(row.open && why != p.why.end());
     }
-    QStringList known;
-    if (picture_.answers.hours > 0)
-        known << wording("%1 hours a week").arg(picture_.answers.hours, 0, 'g', 3);
-    if (picture_.answers.years)
-        known << wording("%1 years of training").arg(*picture_.answers.years);
-    if (picture_.answers.lastsDistance && !asked_.lastsDistance)
-        known << (*picture_.answers.lastsDistance
-                      ? wording("by the record the first A race's length can be ridden")
-                      : wording("by the record the first A race's length is not there yet"));
+    const QStringList known = knownOf(picture_.answers, asked_.lastsDistance.has_value());
     answers_->setText(known.isEmpty() ? wording("Order and school are proposed from the answers.")
                                       : wording("Known already: %1.", known.join(", ")));
     for (size_t i = 0; i < splitPhases.size(); ++i) {

@@ -68,6 +68,16 @@ Season nextSeason(const Season& season, Date today) {
     return next;
 }
 
+static QString raceWords(const Race& race, const LoadState& state, Date today) {
+    return paragraph(wording("<b>%1</b>, %2, %3: form %4, fitness %5.%6%7%8")
+                         .arg(html(race.name), wording(nameOf(race.priority)),
+                              html(dayText(race.date, today)), html(signedText(state.form(), 0)),
+                              fixedNumber(state.fitness),
+                              race.result.empty() ? QString() : " " + html(race.result) + ".",
+                              race.note.empty() ? QString() : " " + html(race.note),
+                              race.priority == Priority::C ? QString() : lesson(race, state.form())));
+}
+
 QString howItWent(const Workspace& workspace, const SeasonRecord& record) {
     const Season& s = record.season;
     const Date today = workspace.today(), end = std::min(s.end, today - 1);
@@ -118,16 +128,8 @@ QString howItWent(const Workspace& workspace, const SeasonRecord& record) {
     std::vector<Race> races = s.races;
     std::sort(races.begin(), races.end(), [](const Race& a, const Race& b) { return a.date < b.date; });
     for (const Race& race : races) {
-        if (race.date > end)
-            continue;
-        const LoadState state = history.before(race.date);
-        out += paragraph(wording("<b>%1</b>, %2, %3: form %4, fitness %5.%6%7%8")
-                             .arg(html(race.name), wording(nameOf(race.priority)),
-                                  html(dayText(race.date, today)), html(signedText(state.form(), 0)),
-                                  fixedNumber(state.fitness),
-                                  race.result.empty() ? QString() : " " + html(race.result) + ".",
-                                  race.note.empty() ? QString() : " " + html(race.note),
-                                  race.priority == Priority::C ? QString() : lesson(race, state.form())));
+        if (race.date <= end)
+            out += raceWords(race, history.before(race.date), today);
     }
     return out;
 }

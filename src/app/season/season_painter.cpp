@@ -57,10 +57,14 @@ void ground(const SeasonPen& pen) {
     }
 }
 
-void months(const SeasonPen& pen) {
-    // Further away only every third month, then only years.
+/// Further away only every third month is named, then only years.
+int monthsBetweenNames(const SeasonPen& pen) {
     const double month = 30.4 * pen.s.dayWidth();
-    const int every = month > pen.width("Mmm") + 10 ? 1 : 3 * month > pen.width("Mmm 2000") + 10 ? 3 : 12;
+    return month > pen.width("Mmm") + 10 ? 1 : 3 * month > pen.width("Mmm 2000") + 10 ? 3 : 12;
+}
+
+void months(const SeasonPen& pen) {
+    const int every = monthsBetweenNames(pen);
     for (Date d = pen.s.first; d <= pen.s.last; d = d + 1) {
         const CivilDate c = toCivil(d);
         if ((c.day != 1 || (c.month - 1) % every != 0) && d != pen.s.first)
@@ -98,8 +102,25 @@ void selection(const SeasonPen& pen) {
     pen.line(x, pen.s.load.top(), x, pen.s.plot.bottom(), pen.c.tide, 1, Qt::DotLine);
 }
 
-void stakes(const SeasonPen& pen) {
+/// The name of a race and what there is to say of it; it goes with its stake, also while that is in the hand
+/// and nothing else shifts.
+void label(const SeasonPen& pen, int index, double x) {
     const double h = QFontMetricsF(typeface(Type::Small)).height();
+    const Race& race = pen.picture.season.races[static_cast<size_t>(index)];
+    const bool chosen = pen.marks.race == index;
+    const SeasonScene::Label& label = pen.s.labelOf(index);
+    const QRectF at = label.box.translated(x - (label.left ? label.box.right() : label.box.left()), 0);
+    const QRectF box = at.adjusted(label.left ? 0 : 0.9 * h, 0, label.left ? -0.45 * h : 0, 0);
+    const int side = label.left ? Qt::AlignRight : Qt::AlignLeft;
+    const QFontMetricsF metrics(typeface(Type::Small, race.priority == Priority::A));
+    const QString name = metrics.elidedText(QString::fromStdString(race.name), Qt::ElideRight, box.width());
+    pen.text(QRectF(box.left(), box.top(), box.width(), h), side, name, chosen ? pen.c.tide : pen.c.ink,
+             race.priority == Priority::A);
+    pen.text(QRectF(box.left(), box.top() + h * 0.95, box.width(), h), side,
+             detailOf(race, pen.marks.holding && chosen ? pen.planned(index) : nullptr), pen.c.muted);
+}
+
+void stakes(const SeasonPen& pen) {
     for (size_t r = 0; r < pen.picture.season.races.size(); ++r) {
         const Race& race = pen.picture.season.races[r];
         if (!pen.shown(race.date, race.date))
@@ -118,21 +139,8 @@ void stakes(const SeasonPen& pen) {
             pen.p.drawEllipse(QPointF(x, y + 3), 2.5, 2.5);
         else
             pen.p.drawPolygon(pennant);
-        if (!named)
-            continue;
-        const SeasonScene::Label& label = pen.s.labelOf(static_cast<int>(r));
-        // The label goes with its stake, also while that is in the hand and nothing else shifts.
-        const QRectF at = label.box.translated(x - (label.left ? label.box.right() : label.box.left()), 0);
-        const QRectF box = at.adjusted(label.left ? 0 : 0.9 * h, 0, label.left ? -0.45 * h : 0, 0);
-        const int side = label.left ? Qt::AlignRight : Qt::AlignLeft;
-        const QFontMetricsF metrics(typeface(Type::Small, race.priority == Priority::A));
-        const QString name =
-            metrics.elidedText(QString::fromStdString(race.name), Qt::ElideRight, box.width());
-        pen.text(QRectF(box.left(), box.top(), box.width(), h), side, name, chosen ? pen.c.tide : pen.c.ink,
-                 race.priority == Priority::A);
-        pen.text(QRectF(box.left(), box.top() + h * 0.95, box.width(), h), side,
-                 detailOf(race, pen.marks.holding && chosen ? pen.planned(static_cast<int>(r)) : nullptr),
-                 pen.c.muted);
+        if (named)
+            label(pen, static_cast<int>(r), x);
     }
     if (!pen.picture.season.races.empty())
         pen.stratumName(pen.s.stakes, wording("Races"), "");

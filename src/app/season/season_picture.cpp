@@ -7,8 +7,8 @@
 namespace marram {
 namespace {
 
-/// Load of the weeks: what is planned, from the plan and what was kept of earlier ones; what was ridden.
-void fillWeeks(const Workspace& workspace, SeasonPicture& p) {
+/// Load of the weeks that is planned, from the plan and what was kept of earlier ones.
+void fillPlannedWeeks(const Workspace& workspace, SeasonPicture& p) {
     std::map<Date, double> trained, whole;
     for (const PlannedDay& d : p.plan.days) {
         const auto kept = d.past ? workspace.chosen.facts().plannedOn(d.date) : std::nullopt;
@@ -27,6 +27,9 @@ void fillWeeks(const Workspace& workspace, SeasonPicture& p) {
     for (const auto* part : {&trained, &whole})
         for (const auto& [week, points] : *part)
             p.planned[week] = layersOf(hours[week], trained[week], whole[week], p.season.lowThreshold);
+}
+
+void fillRiddenWeeks(const Workspace& workspace, SeasonPicture& p) {
     struct Done {
         Bands hours;
         double inBands = 0, whole = 0;
@@ -155,7 +158,8 @@ SeasonPicture pictureOf(const Workspace& workspace) {
         p.answers = workspace.chosen.facts().knownAnswers(p.season);
         p.rhythm = workspace.chosen.facts().proposedRhythm();
     }
-    fillWeeks(workspace, p);
+    fillPlannedWeeks(workspace, p);
+    fillRiddenWeeks(workspace, p);
     fillRecord(workspace, p);
     for (const CheckIn& c : workspace.chosen.checkIns()) {
         bool low = false;

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 namespace marram {
 namespace {
@@ -28,17 +29,26 @@ Sediment layersOf(const Bands& hours, double trained, double whole, double lowTh
     return {{points.low * factor, points.middle * factor, points.high * factor}, whole};
 }
 
-void SeasonScene::scales(const SeasonPicture& picture) {
-    const auto within = [&](Date d) { return first <= d && d <= last; };
-    const auto weekWithin = [&](Date week) { return week + 6 >= first && week <= last; };
+void SeasonScene::weekScales(const SeasonPicture& picture) {
+    const auto within = [&](Date week) { return week + 6 >= first && week <= last; };
     mostLoad = 100;
-    mostFitness = 20;
-    leastFitness = 400;
     mostHours = 5;
     for (const auto* weeks : {&picture.planned, &picture.ridden})
         for (const auto& [week, column] : *weeks)
-            if (weekWithin(week))
+            if (within(week))
                 mostLoad = std::max(mostLoad, column.sum());
+    for (const PlannedWeek& w : picture.plan.weeks)
+        if (within(w.start))
+            mostHours = std::max(mostHours, w.availableHours);
+    mostLoad = roundUp(mostLoad * 1.06, 100);
+    mostHours = roundUp(mostHours * 1.05, 2);
+}
+
+void SeasonScene::scales(const SeasonPicture& picture) {
+    weekScales(picture);
+    const auto within = [&](Date d) { return first <= d && d <= last; };
+    mostFitness = 20;
+    leastFitness = 400;
     lowestForm = -15;
     highestForm = 25;
     const auto days = [&](const Plan& plan) {
@@ -64,21 +74,16 @@ void SeasonScene::scales(const SeasonPicture& picture) {
             lowestForm = std::min(lowestForm, value);
             highestForm = std::max(highestForm, value);
         }
-    for (const PlannedWeek& w : picture.plan.weeks)
-        if (weekWithin(w.start))
-            mostHours = std::max(mostHours, w.availableHours);
     for (const PlannedRace& r : picture.plan.races)
         if (r.gate && within(r.date)) {
             highestForm = std::max(highestForm, r.gate->high + 2);
             lowestForm = std::min(lowestForm, r.gate->low - 2);
         }
-    mostLoad = roundUp(mostLoad * 1.06, 100);
     mostFitness = roundUp(mostFitness * 1.06, 10);
     // A dune is told by its crest: what never changes under it need not be shown.
     leastFitness = std::floor(0.75 * std::min(leastFitness, mostFitness) / 10) * 10;
     lowestForm = -roundUp(-lowestForm + 2, 5);
     highestForm = roundUp(highestForm + 2, 5);
-    mostHours = roundUp(mostHours * 1.05, 2);
 }
 
 void SeasonScene::layOut(const SeasonPicture& picture, const QRectF& area, double lineHeight,
@@ -109,17 +114,30 @@ void SeasonScene::layOut(const SeasonPicture& picture, const QRectF& area, doubl
     life = take(rest * 0.15).adjusted(0, lineHeight * 0.4, 0, 0);
 }
 
+/// The most important races choose first.
+static std::vector<size_t> byImportance(const std::vector<Race>& races) {
+    std::vector<size_t> order(races.size());
+    std::iota(order.begin(), order.end(), size_t{0});
+    std::sort(order.begin(), order.end(), [&](size_t a, size_t b) {
+        return std::pair(races[a].priority, races[a].date) < std::pair(races[b].priority, races[b].date);
+    });
+    return order;
+}
+
+/// Whether a label stands where another would: under it, under its stake, or with its own stake through it.
+static bool inTheWay(const SeasonScene::Label& l, const QRectF& box, double stake) {
+    if (!l.box.isValid())
+        return false;
+    const auto over = [](double x, const QRectF& b) { return x > b.left() - 3 && x < b.right() + 3; };
+    const double other = l.left ? l.box.right() : l.box.left();
+    return l.box.adjusted(-4, 1, 4, -1).intersects(box) || (l.box.top() <= box.top() && over(other, box)) ||
+           (l.box.top() >= box.top() && over(stake, l.box));
+}
+
 void SeasonScene::placeLabels(const SeasonPicture& picture, double lineHeight,
                               const std::vector<double>& widths) {
     const auto& races = picture.season.races;
-    std::vector<size_t> order(races.size());
-    for (size_t i = 0; i < order.size(); ++i)
-        order[i] = i;
-    // The most important races choose first.
-    std::sort(order.begin(), order.end(), [&](size_t a, size_t b) {
-        return races[a].priority != races[b].priority ? races[a].priority < races[b].priority
-                                                      : races[a].date < races[b].date;
-    });
+    const std::vector<size_t> order = byImportance(races);
     labels_.assign(order.size(), {});
     labelRows_ = 1;
     const double pennant = lineHeight * 0.9, height = lineHeight * 2.1, most = lineHeight * 13;
@@ -135,18 +153,8 @@ void SeasonScene::placeLabels(const SeasonPicture& picture, double lineHeight,
                 const QRectF box(left ? stake - width : stake, months.bottom() + row * height, width, height);
                 const bool inside =
                     box.left() >= plot.left() - lineHeight && box.right() <= plot.right() + lineHeight * 1.2;
-                // Nor over a stake that begins higher up, nor its own stake through a label further down.
-                const auto over = [](double x, const QRectF& b) {
-                    return x > b.left() - 3 && x < b.right() + 3;
-                };
-                const bool free = std::none_of(labels_.begin(), labels_.end(), [&](const Label& l) {
-                    if (!l.box.isValid())
-                        return false;
-                    const double other = l.left ? l.box.right() : l.box.left();
-                    return l.box.adjusted(-4, 1, 4, -1).intersects(box) ||
-                           (l.box.top() <= box.top() && over(other, box)) ||
-                           (l.box.top() >= box.top() && over(stake, l.box));
-                });
+                const bool free = std::none_of(labels_.begin(), labels_.end(),
+                                               [&](const Label& l) { return inTheWay(l, box, stake); });
                 if (!inside || !free)
                     continue;
                 best = {box, left};

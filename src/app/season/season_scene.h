@@ -77,6 +77,7 @@ public:
 private:
     double dayWidth_ = 1;
     void scales(const SeasonPicture& picture);
+    void weekScales(const SeasonPicture& picture);
     void placeLabels(const SeasonPicture& picture, double lineHeight, const std::vector<double>& widths);
     std::vector<Label> labels_;
     int labelRows_ = 1;

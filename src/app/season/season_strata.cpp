@@ -198,6 +198,22 @@ void dots(const SeasonPen& pen, const QPolygonF& line, const QColor& colour, int
     pen.p.setBrush(Qt::NoBrush);
 }
 
+/// The form of the morning inside its gate, and its figure.
+void formAt(const SeasonPen& pen, const PlannedRace& race, bool chosen, double half, const QColor& colour) {
+    const double x = pen.s.xOf(race.date) + pen.s.dayWidth() / 2;
+    pen.p.setBrush(colour);
+    pen.p.setPen(Qt::NoPen);
+    pen.p.drawEllipse(QPointF(x, pen.s.yOfForm(race.form)), 3.6, 3.6);
+    const QString words = signedNumber(race.form, pen.marks.holding && chosen ? 1 : 0);
+    const bool left = x + 60 > pen.s.plot.right();
+    const double wide = pen.width(words) + 6, tall = pen.lineHeight * 0.9;
+    pen.p.fillRect(
+        QRectF(left ? x - half - wide - 1 : x + half + 2, pen.s.yOfForm(race.form) - tall / 2, wide, tall),
+        faded(pen.c.paper, 0.85)); // the tide does not run through the figure
+    pen.text(QRectF(left ? x - half - 64 : x + half + 4, pen.s.yOfForm(race.form) - 10, 60, 20),
+             (left ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter, words, colour, true);
+}
+
 /// Posts with their crossbars, open to the sides the tide comes from and goes to.
 void gate(const SeasonPen& pen, int index) {
     const Race& race = pen.picture.season.races[static_cast<size_t>(index)];
@@ -214,22 +230,9 @@ void gate(const SeasonPen& pen, int index) {
     for (const double y : {low, high})
         pen.line(x - half, y, x + half, y, colour, thick);
     pen.line(x, high, x, low, colour, 0.8, Qt::DotLine);
-    if (!r)
-        return;
-    pen.p.setBrush(missed ? pen.c.rust : pen.c.tide);
-    pen.p.setPen(Qt::NoPen);
-    pen.p.drawEllipse(QPointF(x, pen.s.yOfForm(r->form)), 3.6, 3.6);
-    const QString words = signedNumber(r->form, pen.marks.holding && pen.marks.race == index ? 1 : 0);
-    const bool left = x + 60 > pen.s.plot.right();
-    const double wide = pen.width(words) + 6, tall = pen.lineHeight * 0.9;
-    pen.p.fillRect(
-        QRectF(left ? x - half - wide - 1 : x + half + 2, pen.s.yOfForm(r->form) - tall / 2, wide, tall),
-        faded(pen.c.paper, 0.85)); // the tide does not run through the figure
-    pen.text(QRectF(left ? x - half - 64 : x + half + 4, pen.s.yOfForm(r->form) - 10, 60, 20),
-             (left ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter, words,
-             missed ? pen.c.rust : pen.c.tide, true);
+    if (r)
+        formAt(pen, *r, pen.marks.race == index, half, missed ? pen.c.rust : pen.c.tide);
 }
-
 /// Where four seasons of five pass when days are missed as this rider misses them, as the mean of a week.
 void chanceBand(const SeasonPen& pen) {
     constexpr double fourOfFive = 1.2816;

@@ -216,6 +216,31 @@ QString differences(const SeasonPicture& picture) {
            "</table>";
 }
 
+static QString weekRows(const SeasonPicture& picture, const PlannedWeek& week, Date date) {
+    const double planned = picture.plannedIn(date), ridden = picture.riddenIn(date);
+    const PlannedDay* sunday = dayOf(picture.plan, monday(date) + 6);
+    const PlannedDay* start = dayOf(picture.plan, monday(date) - 1);
+    QString rows;
+    if (planned > 0 || ridden <= 0)
+        rows += row(wording("Planned"), number(planned), wording("pts"));
+    if (ridden > 0 || monday(date) <= picture.today)
+        rows += row(wording("Ridden"), number(ridden), wording("pts"),
+                    planned > 0 && monday(date) + 6 < picture.today
+                        ? wording("%1 % of the plan.").arg(100 * ridden / planned, 0, 'f', 0)
+                        : QString());
+    if (week.hours > 0)
+        rows += row(wording("Training planned"), number(week.hours, 1), "h",
+                    wording("of %1 h; low %2, middle %3, high %4 h")
+                        .arg(number(week.availableHours, 1), number(week.bandHours.low, 1),
+                             number(week.bandHours.middle, 1), number(week.bandHours.high, 1)));
+    if (sunday && start)
+        rows += row(wording("Ramp"), withSign(sunday->fitness - start->fitness), wording("pts/day"),
+                    wording("Fitness %1 on Sunday night, %2 a week before; limit %3.")
+                        .arg(number(sunday->fitness, 1), number(start->fitness, 1),
+                             number(picture.season.rules.ramp)));
+    return rows;
+}
+
 QString inspectDay(const SeasonPicture& picture, Date date) {
     const PlannedDay* day = dayOf(picture.plan, date);
     const PlannedWeek* week = weekOf(picture.plan, date);
@@ -240,28 +265,7 @@ QString inspectDay(const SeasonPicture& picture, Date date) {
     out += heading(wording("Week of %1 · %2 · %3", q(dayText(week->start)), wording(nameOf(week->kind)),
                            wording(nameOf(week->phase))));
     out += QString("<p style='margin:2px 0 6px 0'>%1</p>").arg(q(week->why));
-    const double planned = picture.plannedIn(date), ridden = picture.riddenIn(date);
-    const PlannedDay* sunday = dayOf(picture.plan, monday(date) + 6);
-    const PlannedDay* start = dayOf(picture.plan, monday(date) - 1);
-    QString rows;
-    if (planned > 0 || ridden <= 0)
-        rows += row(wording("Planned"), number(planned), wording("pts"));
-    if (ridden > 0 || monday(date) <= picture.today)
-        rows += row(wording("Ridden"), number(ridden), wording("pts"),
-                    planned > 0 && monday(date) + 6 < picture.today
-                        ? wording("%1 % of the plan.").arg(100 * ridden / planned, 0, 'f', 0)
-                        : QString());
-    if (week->hours > 0)
-        rows += row(wording("Training planned"), number(week->hours, 1), "h",
-                    wording("of %1 h; low %2, middle %3, high %4 h")
-                        .arg(number(week->availableHours, 1), number(week->bandHours.low, 1),
-                             number(week->bandHours.middle, 1), number(week->bandHours.high, 1)));
-    if (sunday && start)
-        rows += row(wording("Ramp"), withSign(sunday->fitness - start->fitness), wording("pts/day"),
-                    wording("Fitness %1 on Sunday night, %2 a week before; limit %3.")
-                        .arg(number(sunday->fitness, 1), number(start->fitness, 1),
-                             number(picture.season.rules.ramp)));
-    out += table(rows);
+    out += table(weekRows(picture, *week, date));
     return out;
 }
 

@@ -100,6 +100,12 @@ int paperResolution() {
     return screen ? qRound(screen->logicalDotsPerInch()) : 96;
 }
 
+QFont fitting(QFont font, const QString& text, double width, double smallest) {
+    while (font.pointSizeF() > smallest && QFontMetricsF(font).horizontalAdvance(text) > width)
+        font.setPointSizeF(font.pointSizeF() - 0.5);
+    return font;
+}
+
 QFont typeface(Type type, bool strong) {
     // Asked for with every word that is painted: made once for each dress.
     static std::array<QFont, 6> made;

@@ -34,6 +34,8 @@ const Shore& paperShore();
 /// The three sizes of type.
 enum class Type { Small, Body, Title };
 QFont typeface(Type type, bool strong = false);
+/// The type set as much smaller, in half points and not under `smallest`, as the text needs to fit the width.
+QFont fitting(QFont font, const QString& text, double width, double smallest);
 
 /// How the window looks: `scale` multiplies all type, 0.8–2; `strong` is for eyes that need contrast (text at
 /// least 7:1, WCAG 2.1, 1.4.6); where it is `still` nothing moves by itself.

@@ -41,6 +41,164 @@ qint64 hardestRide(const Workspace& workspace) {
     return ride;
 }
 
+/// The last ride with repetitions over what was meant.
+std::optional<qint64> rideAsMeant(const Workspace& workspace) {
+    std::optional<qint64> ride;
+    for (const RideRecord& r : workspace.chosen.rides())
+        if (const LaidRide* laid = workspace.blocks.laidOn(r.day);
+            laid && laid->ride == r.id && laid->against.repetitions.size() >= 3 &&
+            laid->against.verdict == RungVerdict::Passed)
+            ride = r.id;
+    return ride;
+}
+
+/// The window, place by place.
+class Shooting {
+public:
+    Shooting(MainWindow& window, Workspace& workspace, const QString& folder)
+        : window_(window), workspace_(workspace), folder_(folder) {}
+
+    bool all() {
+        season();
+        block();
+        roster();
+        riderAndRides();
+        review();
+        darkSeason();
+        return ok_;
+    }
+
+private:
+    void take(const QString& name) {
+        settle(workspace_);
+        keep(window_, name);
+    }
+
+    void keep(QWidget& what, const QString& name) {
+        ok_ = what.grab().save(QDir(folder_).filePath(name + ".png")) && ok_;
+    }
+
+    /// A dialog, once it has all it shows, within a minute.
+    void takeDialog(const char* object, const QString& name, const std::function<bool(QWidget*)>& ready) {
+        QElapsedTimer clock;
+        clock.start();
+        auto* dialog = window_.findChild<QDialog*>(object);
+        while (dialog && clock.elapsed() < 60000 && !ready(dialog))
+            QApplication::processEvents(QEventLoop::AllEvents, 20);
+        ok_ = ok_ && dialog;
+        if (!dialog)
+            return;
+        keep(*dialog, name);
+        dialog->close();
+    }
+
+    void openFirstRace() {
+        if (const auto& season = workspace_.chosen.season())
+            window_.seasonView().openOn(season->races.front().date, 0);
+    }
+
+    void season() {
+        SeasonView& view = window_.seasonView();
+        window_.go(Place::Season);
+        settle(workspace_);
+        openFirstRace();
+        take("season");
+        if (workspace_.chosen.season()) {
+            openFirstRace();
+            view.showRaces(true);
+            take("season-races");
+            view.showRaces(false);
+        }
+        view.openOn(std::nullopt, -1);
+        take("season-rules");
+        if (workspace_.chosen.season())
+            alternative();
+    }
+
+    void alternative() {
+        SeasonView& view = window_.seasonView();
+        Season other = *workspace_.chosen.season();
+        other.rules.buildWeeks = 2;
+        other.rules.school = School::Polarised;
+        view.tryOut(wording("2:1 from here on"), other);
+        settle(workspace_);
+        take("season-alternative");
+        view.dropAlternative();
+        settle(workspace_);
+        emit workspace_.notices.said({}); // no picture tells of the one before it
+        view.compare();
+        takeDialog("compareSheet", "season-compare",
+                   [](QWidget* d) { return static_cast<CompareSheet*>(d)->complete(); });
+        view.showPage();
+        takeDialog("wallPage", "season-page", [](QWidget*) { return true; });
+    }
+
+    void block() {
+        window_.go(Place::Block);
+        workspace_.blocks.look(monday(workspace_.today()) - 7, 4);
+        settle(workspace_);
+        Date hard = workspace_.today();
+        for (Date d = monday(workspace_.today()) + 13; d > workspace_.today(); d = d + -1)
+            if (const BlockSession* s = workspace_.blocks.sessionOn(d); s && s->role == Role::Hard)
+                hard = d;
+        window_.blockView().choose(hard);
+        take("block");
+    }
+
+    void roster() {
+        window_.go(Place::Roster);
+        take("roster");
+        window_.rosterView().openCheckIns();
+        take("check-ins");
+        window_.rosterView().openSquad(false);
+        take("squad");
+    }
+
+    void riderAndRides() {
+        window_.go(Place::Rider);
+        for (const auto& [page, name] : {std::pair{0, "rider"}, {1, "rider-life"}, {3, "rider-record"}}) {
+            window_.riderView().openPage(page);
+            take(name);
+        }
+        window_.go(Place::Rides);
+        RidePanel& panel = window_.ridesView().panel();
+        window_.ridesView().showRide(hardestRide(workspace_));
+        panel.derive("stress");
+        take("rides");
+        panel.trace().select({1800, 3000});
+        if (const auto ride = rideAsMeant(workspace_))
+            window_.ridesView().showRide(*ride);
+        panel.openPage(3);
+        take("rides-meant");
+    }
+
+    void review() {
+        window_.go(Place::Review);
+        for (const auto& [page, name] : {std::pair{0, "review-monday"}, {2, "review"}}) {
+            window_.reviewView().openPage(page);
+            take(name);
+        }
+        window_.reviewView().ask(Question::Changing);
+        take("review-questions");
+    }
+
+    void darkSeason() {
+        const bool dark = shore().dark;
+        if (!dark) {
+            window_.useDark(true);
+            window_.go(Place::Season);
+            openFirstRace();
+            take("season-dark");
+        }
+        window_.useDark(dark);
+    }
+
+    MainWindow& window_;
+    Workspace& workspace_;
+    const QString folder_;
+    bool ok_ = true;
+};
+
 } // namespace
 
 bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) {
@@ -48,105 +206,7 @@ bool takeShots(MainWindow& window, Workspace& workspace, const QString& folder) 
         return false;
     window.resize(1280, 800);
     window.show();
-    bool ok = true;
-    const auto take = [&](const char* name) {
-        settle(workspace);
-        ok = window.grab().save(QDir(folder).filePath(QString(name) + ".png")) && ok;
-    };
-    window.go(Place::Season);
-    settle(workspace);
-    const auto& season = workspace.chosen.season();
-    if (season)
-        window.seasonView().openOn(season->races.front().date, 0);
-    take("season");
-    if (season) {
-        window.seasonView().openOn(season->races.front().date, 0);
-        window.seasonView().showRaces(true);
-        take("season-races");
-        window.seasonView().showRaces(false);
-    }
-    window.seasonView().openOn(std::nullopt, -1);
-    take("season-rules");
-    if (season) {
-        window.seasonView().tryOut(wording("2:1 from here on"), [&] {
-            Season other = *workspace.chosen.season();
-            other.rules.buildWeeks = 2;
-            other.rules.school = School::Polarised;
-            return other;
-        }());
-        settle(workspace);
-        take("season-alternative");
-        window.seasonView().dropAlternative();
-        settle(workspace);
-        emit workspace.notices.said({}); // no picture tells of the one before it
-        const auto takeDialog = [&](const char* name, const char* shot,
-                                    const std::function<bool(QWidget*)>& ready) {
-            QElapsedTimer clock;
-            clock.start();
-            auto* dialog = window.findChild<QDialog*>(name);
-            while (dialog && clock.elapsed() < 60000 && !ready(dialog))
-                QApplication::processEvents(QEventLoop::AllEvents, 20);
-            ok = dialog && dialog->grab().save(QDir(folder).filePath(QString(shot) + ".png")) && ok;
-            if (dialog)
-                dialog->close();
-        };
-        window.seasonView().compare();
-        takeDialog("compareSheet", "season-compare",
-                   [](QWidget* d) { return static_cast<CompareSheet*>(d)->complete(); });
-        window.seasonView().showPage();
-        takeDialog("wallPage", "season-page", [](QWidget*) { return true; });
-    }
-    window.go(Place::Block);
-    workspace.blocks.look(monday(workspace.today()) - 7, 4);
-    settle(workspace);
-    Date hard = workspace.today();
-    for (Date d = monday(workspace.today()) + 13; d > workspace.today(); d = d + -1)
-        if (const BlockSession* s = workspace.blocks.sessionOn(d); s && s->role == Role::Hard)
-            hard = d;
-    window.blockView().choose(hard);
-    take("block");
-    window.go(Place::Roster);
-    take("roster");
-    window.rosterView().openCheckIns();
-    take("check-ins");
-    window.rosterView().openSquad(false);
-    take("squad");
-    window.go(Place::Rider);
-    for (const auto& [page, name] : {std::pair{0, "rider"}, {1, "rider-life"}, {3, "rider-record"}}) {
-        window.riderView().openPage(page);
-        take(name);
-    }
-    window.go(Place::Rides);
-    RidePanel& panel = window.ridesView().panel();
-    window.ridesView().showRide(hardestRide(workspace));
-    panel.derive("stress");
-    take("rides");
-    panel.trace().select({1800, 3000});
-    // One with repetitions over what was meant.
-    for (const RideRecord& r : workspace.chosen.rides())
-        if (const LaidRide* laid = workspace.blocks.laidOn(r.day);
-            laid && laid->ride == r.id && laid->against.repetitions.size() >= 3 &&
-            laid->against.verdict == RungVerdict::Passed)
-            window.ridesView().showRide(r.id);
-    panel.openPage(3);
-    take("rides-meant");
-    window.go(Place::Review);
-    for (const auto& [page, name] : {std::pair{0, "review-monday"}, {2, "review"}}) {
-        window.reviewView().openPage(page);
-        take(name);
-    }
-    window.reviewView().ask(Question::Changing);
-    take("review-questions");
-    const bool dark = shore().dark;
-    if (!dark) {
-        window.useDark(true);
-        window.go(Place::Season);
-        if (season)
-            window.seasonView().openOn(season->races.front().date, 0);
-        take("season-dark");
-    }
-    window.useDark(dark);
-    return ok;
+    return Shooting(window, workspace, folder).all();
 }
 
 } // namespace marram
