@@ -81,30 +81,41 @@ void aims(unsigned from, unsigned count) {
         can, chance / races, reachable / races, double(within) / races);
 }
 
+struct Mornings {
+    double inside = 0, fitness = 0, ramp = 0;
+    int count = 0;
+    void add(const Lived& lived, size_t race, const Gate& gate) {
+        ++count;
+        inside += lived.form[race] >= gate.low && lived.form[race] <= gate.high ? 1 : 0;
+        fitness += lived.fitness[race];
+        ramp = std::max(ramp, lived.largestRamp);
+    }
+};
+
+/// A races to come after three months whose gate the plan meets.
+std::vector<size_t> aimsOf(const Season& season, const Plan& plan) {
+    std::vector<size_t> aims;
+    for (size_t r = 0; r < plan.races.size(); ++r)
+        if (plan.races[r].priority == Priority::A && plan.races[r].gate && plan.races[r].gateMiss < 0.1 &&
+            plan.races[r].date >= season.start + 84)
+            aims.push_back(r);
+    return aims;
+}
+
 /// The same invented seasons lived under four ways of planning, and once more by riders who are never ill.
 void table(unsigned from, unsigned riders, unsigned lives) {
     constexpr std::array ways{std::pair{Way::Thumb, "a rule of thumb, by hand"},
                               std::pair{Way::Once, "solved once"},
                               std::pair{Way::CaughtUp, "solved once, missed work caught up"},
                               std::pair{Way::Mondays, "solved again every Monday"}};
-    struct Row {
-        double inside = 0, fitness = 0, ramp = 0;
-        int mornings = 0;
-    };
-    std::array<Row, ways.size()> rows;
-    double wellOnce = 0, wellAgain = 0;
-    int wells = 0, chosen = 0;
+    std::array<Mornings, ways.size()> rows, well;
+    int chosen = 0;
     for (unsigned seed = from; chosen < static_cast<int>(riders); ++seed) {
         Season season = any(seed);
         season.rules.miss = Life::share;
         season.rules.missRun = Life::run;
         const Plan plan = solveSeason(season).plan;
-        // Riders with an A race to come after three months, whose gate the plan meets.
-        std::vector<size_t> aims;
-        for (size_t r = 0; r < plan.races.size(); ++r)
-            if (plan.races[r].priority == Priority::A && plan.races[r].gate && plan.races[r].gateMiss < 0.1 &&
-                plan.races[r].date >= season.start + 84)
-                aims.push_back(r);
+        const std::vector<size_t> aims = aimsOf(season, plan);
         if (aims.empty() || season.dayCount() > 400)
             continue;
         ++chosen;
@@ -119,31 +130,21 @@ void table(unsigned from, unsigned riders, unsigned lives) {
                         // Where the coach sets none it is of the fitness the rider has that morning.
                         const Gate gate =
                             raceGate(season.races[r], lived.fitness[r]).value_or(*plan.races[r].gate);
-                        if (falls) {
-                            Row& row = rows[w];
-                            ++row.mornings;
-                            row.inside += lived.form[r] >= gate.low && lived.form[r] <= gate.high ? 1 : 0;
-                            row.fitness += lived.fitness[r];
-                            row.ramp = std::max(row.ramp, lived.largestRamp);
-                        } else {
-                            (ways[w].first == Way::Once ? wellOnce : wellAgain) += lived.fitness[r];
-                            wells += ways[w].first == Way::Once ? 1 : 0;
-                        }
+                        (falls ? rows : well)[w].add(lived, r, gate);
                     }
                 }
             }
     }
     std::printf("%-36s %10s %10s %12s\n", "", "inside", "fitness", "largest ramp");
     for (size_t w = 0; w < ways.size(); ++w)
-        std::printf("%-36s %6.0f of 100 %8.1f %12.1f\n", ways[w].second,
-                    100 * rows[w].inside / rows[w].mornings, rows[w].fitness / rows[w].mornings,
-                    rows[w].ramp);
+        std::printf("%-36s %6.0f of 100 %8.1f %12.1f\n", ways[w].second, 100 * rows[w].inside / rows[w].count,
+                    rows[w].fitness / rows[w].count, rows[w].ramp);
     std::printf(
         "%d riders, %u lives each, %d mornings of A races: a tenth of the days missed in runs of two, an "
         "illness a year, rides 15 %% other than meant.\n",
-        chosen, lives, rows[0].mornings);
+        chosen, lives, rows[0].count);
     std::printf("Where nobody is ill solving again costs %.2f of fitness against riding the old plan on.\n",
-                (wellOnce - wellAgain) / wells);
+                (well[1].fitness - well[3].fitness) / well[1].count);
     std::printf("The model judges itself here: it says what its own equations make of these lives, not what "
                 "riders do.\n");
 }
@@ -248,17 +249,18 @@ int main(int argc, char** argv) {
         return 0;
     }
     const unsigned from = number(2, 50000), count = number(3, 60);
-    if (what == "all" || what == "properties")
+    const auto asked = [&](const char* part) { return what == "all" || what == part; };
+    if (asked("properties"))
         properties(from, count);
-    if (what == "all" || what == "word")
+    if (asked("word"))
         word(from, count);
-    if (what == "all" || what == "aims")
+    if (asked("aims"))
         aims(from, count);
-    if (what == "all" || what == "table")
+    if (asked("table"))
         table(from, number(3, 14), number(4, 6));
-    if (what == "all" || what == "record")
+    if (asked("record"))
         record(from, count);
-    if (what == "all" || what == "learn")
+    if (asked("learn"))
         learn(from, count);
     return 0;
 }

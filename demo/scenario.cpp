@@ -85,6 +85,14 @@ struct Planned {
     std::map<Date, std::pair<WeekKind, Phase>> weeks; ///< by Monday
     std::map<Date, BlockSession> sessions;
 };
+/// The sessions of these weeks up to a day; one ridden stands over one that was only meant.
+void keepSessions(const SessionBlock& block, Date end, std::map<Date, BlockSession>& sessions) {
+    for (const BlockWeek& week : block.weeks)
+        for (const BlockSession& session : week.sessions)
+            if (session.date < end && (session.ridden() || !sessions.contains(session.date)))
+                sessions[session.date] = session;
+}
+
 Planned plannedFor(const DemoRider& d, Date today) {
     Planned planned;
     const Date first = monday(today - 63);
@@ -102,11 +110,8 @@ Planned plannedFor(const DemoRider& d, Date today) {
         const int weeks = (std::min(today, end.value_or(today)) - from) / 7 + 1;
         if (weeks < 1)
             return;
-        for (const BlockWeek& week : solveBlock(s, plan, from, weeks).weeks)
-            for (const BlockSession& session : week.sessions)
-                if (session.date < std::min(today, end.value_or(today)))
-                    if (session.ridden() || !planned.sessions.contains(session.date))
-                        planned.sessions[session.date] = session;
+        keepSessions(solveBlock(s, plan, from, weeks), std::min(today, end.value_or(today)),
+                     planned.sessions);
     };
     solve(*d.behind, d.ahead ? std::optional(d.ahead->start) : std::nullopt);
     if (d.ahead && !planned.days.empty()) {
@@ -129,6 +134,14 @@ SimulatedRider ridingAs(const RiderRecord& r, Date day) {
     return s;
 }
 
+/// What the block had for the day, unless fast company had other ideas.
+const BlockSession* meantFor(const Planned& planned, const PlannedDay& day, const Lived& lived) {
+    const auto session = planned.sessions.find(day.date);
+    const bool stands = session != planned.sessions.end() && session->second.ridden() && lived.extra <= 1 &&
+                        day.role != Role::Race;
+    return stands ? &session->second : nullptr;
+}
+
 std::vector<Errand> errandsOf(const DemoRider& d, const Planned& planned, Date today) {
     std::vector<Errand> orders;
     Dice dice(d.seed);
@@ -149,12 +162,9 @@ std::vector<Errand> errandsOf(const DemoRider& d, const Planned& planned, Date t
         Errand o;
         o.session = tested ? testSession(test->protocol)
                            : prescribe(kindOf(day.role), std::min(hours, 12.0), day.stress * lived.extra);
-        // What the block had for the day, unless fast company had other ideas.
-        const auto session = planned.sessions.find(day.date);
-        if (session != planned.sessions.end() && session->second.ridden() && !tested && lived.extra <= 1 &&
-            day.role != Role::Race) {
+        if (const BlockSession* meant = tested ? nullptr : meantFor(planned, day, lived)) {
             o.session =
-                asRidden(session->second.session,
+                asRidden(meant->session,
                          d.record.values.on(Quantity::LowThreshold, day.date).value_or(defaultLowThreshold));
             // The simulated rider rides three hundredths over what it is told.
             o.day.legs = 0.97;
@@ -301,53 +311,54 @@ private:
 
     /// The season in force, and the one before it, each with the days it planned.
     Result<void> keepSeasons(const DemoRider& d, const Planned& planned) {
-        const auto keep = [&](const Season& season, SeasonStanding standing, Date from,
-                              Date to) -> Result<void> {
-            std::vector<SolvedDay> days;
-            for (const PlannedDay& day : planned.days)
-                if (day.date >= from && day.date < to) {
-                    const auto& [kind, phase] = planned.weeks.at(monday(day.date));
-                    days.push_back({day.date, day.role, day.stress, day.hours, day.fitness, day.fatigue,
-                                    day.form, kind, phase});
-                }
-            SeasonRecord record;
-            record.rider = d.record.id;
-            record.standing = standing;
-            record.season = season;
-            const auto id = roster_.saveSeason(record);
-            if (!id)
-                return tl::unexpected(id.error());
-            std::vector<MeantSession> meant;
-            for (const auto& [day, s] : planned.sessions)
-                if (day >= from && day < to)
-                    meant.push_back({day,
-                                     s.family,
-                                     s.rung,
-                                     s.ridden() ? writeShorthand(s.session) : "",
-                                     s.note,
-                                     {},
-                                     {},
-                                     {}});
-            if (auto ok = roster_.saveMeant(*id, from, meant); !ok)
-                return ok;
-            if (auto ok = roster_.savePlannedDays(*id, from, days);
-                !ok || standing != SeasonStanding::InForce)
-                return ok;
-            // What was expected of its races as the plan stood eight days ago.
-            std::vector<Outlook> outlook;
-            for (const Race& race : season.races)
-                for (size_t i = 1; i < days.size(); ++i)
-                    if (days[i].date == race.date && race.date >= today_)
-                        outlook.push_back({today_ - 8, race.name, days[i].form, days[i - 1].fitness});
-            return roster_.saveOutlook(*id, today_ - 8, outlook);
-        };
+        const qint64 rider = d.record.id;
         const Date farAhead = today_ + 4000;
         if (!d.ahead)
-            return keep(*d.behind, SeasonStanding::InForce, d.behind->start, farAhead);
+            return keep(rider, planned, *d.behind, SeasonStanding::InForce, d.behind->start, farAhead);
         if (d.behind)
-            if (auto ok = keep(*d.behind, SeasonStanding::History, d.behind->start, d.ahead->start); !ok)
+            if (auto ok =
+                    keep(rider, planned, *d.behind, SeasonStanding::History, d.behind->start, d.ahead->start);
+                !ok)
                 return ok;
-        return keep(*d.ahead, SeasonStanding::InForce, d.ahead->start, farAhead);
+        return keep(rider, planned, *d.ahead, SeasonStanding::InForce, d.ahead->start, farAhead);
+    }
+
+    Result<void> keep(qint64 rider, const Planned& planned, const Season& season, SeasonStanding standing,
+                      Date from, Date to) {
+        std::vector<SolvedDay> days;
+        for (const PlannedDay& day : planned.days)
+            if (day.date >= from && day.date < to) {
+                const auto& [kind, phase] = planned.weeks.at(monday(day.date));
+                days.push_back({day.date, day.role, day.stress, day.hours, day.fitness, day.fatigue, day.form,
+                                kind, phase});
+            }
+        SeasonRecord record;
+        record.rider = rider;
+        record.standing = standing;
+        record.season = season;
+        const auto id = roster_.saveSeason(record);
+        if (!id)
+            return tl::unexpected(id.error());
+        std::vector<MeantSession> meant;
+        for (const auto& [day, s] : planned.sessions)
+            if (day >= from && day < to)
+                meant.push_back(
+                    {day, s.family, s.rung, s.ridden() ? writeShorthand(s.session) : "", s.note, {}, {}, {}});
+        if (auto ok = roster_.saveMeant(*id, from, meant); !ok)
+            return ok;
+        if (auto ok = roster_.savePlannedDays(*id, from, days); !ok || standing != SeasonStanding::InForce)
+            return ok;
+        return roster_.saveOutlook(*id, today_ - 8, outlookOf(season, days));
+    }
+
+    /// What was expected of its races as the plan stood eight days ago.
+    std::vector<Outlook> outlookOf(const Season& season, const std::vector<SolvedDay>& days) const {
+        std::vector<Outlook> outlook;
+        for (const Race& race : season.races)
+            for (size_t i = 1; i < days.size(); ++i)
+                if (days[i].date == race.date && race.date >= today_)
+                    outlook.push_back({today_ - 8, race.name, days[i].form, days[i - 1].fitness});
+        return outlook;
     }
 
     Result<void> ride(const DemoRider& d, const std::vector<Errand>& errands, std::vector<Ridden>& all) {
