@@ -92,9 +92,10 @@ std::vector<int> lengthsToTry(const Solved& solved) {
 /// Whether each peak of `other` has more fitness and clearly more chance to wake inside its gate, and nothing
 /// else pays for it: the way it was solved is then better, whatever stands by custom.
 bool betterThroughout(const Solved& other, const Solved& one) {
-    constexpr double fitter = 0.3, likelier = 0.05;
+    constexpr double fitter = 0.3, likelier = 0.05,
+                     hardly = 0.05; // the last: what others pay, of the objective
     const auto peaks = peaksOf(one);
-    return !peaks.empty() && other.solution.comparable >= one.solution.comparable &&
+    return !peaks.empty() && other.solution.comparable >= one.solution.comparable - hardly &&
            std::all_of(peaks.begin(), peaks.end(), [&](const PlannedRace* race) {
                const auto its =
                    std::find_if(other.plan.races.begin(), other.plan.races.end(), [&](const PlannedRace& r) {
@@ -133,8 +134,9 @@ public:
 
     Solved run(Choices choices) {
         const Rules& rules = season_.rules;
-        way_ = {rules.taperBest ? 14 : rules.taperDays,
-                rules.shapeBest ? TaperShape::Falling : rules.taperShape};
+        const Way usual{rules.taperBest ? 14 : rules.taperDays,
+                        rules.shapeBest ? TaperShape::Falling : rules.taperShape};
+        way_ = usual;
         const bool open = rules.taperBest || rules.shapeBest || !rules.taperSet;
         if (choices == Choices::Keep && from_)
             return asChosen(open);
@@ -142,6 +144,10 @@ public:
         if (open)
             taper();
         blocks();
+        if (open && best_.solution.cut != CutWay{})
+            taperAnew(usual);
+        best_.plan.choices = std::move(taperSaid_);
+        best_.plan.choices.insert(best_.plan.choices.end(), cutSaid_.begin(), cutSaid_.end());
         if (!textFile_.empty()) {
             auto choicesMade = std::move(best_.plan.choices);
             best_ = solveAs(with(season_, way_), best_.solution.cut, nullptr, textFile_);
@@ -167,14 +173,29 @@ public:
         // What was missed may have taken a peak out of its gate: then a taper that clearly brings it back.
         if (open && (anew || leastChance(best_).value_or(1) < 0.5))
             taper(anew ? 0 : 0.25);
-        if (way_ == before)
-            best_.plan.choices = std::move(choices);
+        best_.plan.choices = std::move(way_ == before ? choices : taperSaid_);
         best_.solution.taperDays = open ? way_.taperDays : 0;
         best_.solution.taperShape = way_.shape;
         return std::move(best_);
     }
 
 private:
+    /// With other blocks before it another length of the taper may be the better one, and what was taken with
+    /// the ones of before may no longer be worth more than the usual one.
+    void taperAnew(const Way& usual) {
+        const Way before = way_;
+        auto said = std::move(taperSaid_);
+        if (way_ != usual)
+            if (Solved other = solved(usual, &best_.solution);
+                other.solution.comparable >= best_.solution.comparable - worthChoosing) {
+                best_ = std::move(other);
+                way_ = usual;
+            }
+        taper();
+        if (way_ == before && taperSaid_.empty())
+            taperSaid_ = std::move(said);
+    }
+
     /// As it was chosen the last time.
     Solved asChosen(bool open) {
         if (open && from_->taperDays > 0)
@@ -189,7 +210,7 @@ private:
 
     Solved solved(const Way& way, const Solution* from) const {
         return promised_ ? solveAs(with(season_, way), promised_->cut, from, {}, promised_)
-                         : solveAs(with(season_, way), CutWay{}, from);
+                         : solveAs(with(season_, way), best_.solution.cut, from);
     }
 
     struct Tried {
@@ -215,6 +236,7 @@ private:
 
     /// Another taper is taken where it brings more, and at least so much chance to wake inside the gates.
     void taper(double chance = 0) {
+        taperSaid_.clear();
         const PlannedRace* race = worstMissed(best_);
         if (!race || race->date < season_.start + best_.frame.today)
             return;
@@ -236,7 +258,7 @@ private:
             }
         }
         // Custom gives way to what is better in everything.
-        if (promised_)
+        if (promised_ || best_.solution.cut != CutWay{})
             ways.clear();
         else
             ways = offered({12, 10, 8, 7});
@@ -259,15 +281,18 @@ private:
             return;
         const auto same = [&](const Tried& t) { return t.way == way_; };
         const Tried& chosen = *std::find_if(all.begin(), all.end(), same);
+        // What comes to the same is nothing to choose between.
+        const auto alike = [&](const Tried& t) {
+            return signedText(chosen.form, 0) == signedText(t.form, 0) &&
+                   fixedText(chosen.fitness) == fixedText(t.fitness);
+        };
         const Tried* second = nullptr;
         for (const Tried& t : all)
-            if (!same(t) && (!second || t.objective > second->objective))
+            if (!alike(t) && (!second || t.objective > second->objective))
                 second = &t;
-        // What comes to the same is nothing to choose between.
-        if (signedText(chosen.form, 0) == signedText(second->form, 0) &&
-            fixedText(chosen.fitness) == fixedText(second->fitness))
+        if (!second)
             return;
-        best_.plan.choices.push_back(
+        taperSaid_.push_back(
             {phrase("Chosen by solving: %1 before %2, form %3 and fitness %4, instead of %5, form %6 and "
                     "fitness %7.",
                     called(way_), name, signedText(chosen.form, 0), fixedText(chosen.fitness),
@@ -290,7 +315,6 @@ private:
     void blocks() {
         const Season season = with(season_, way_);
         const double least = best_.skeletonCost, first = best_.solution.comparable;
-        auto choices = std::move(best_.plan.choices);
         std::vector<std::vector<WeekKind>> known{kindsOf(best_.frame)};
         for (const CutWay& cut : {CutWay{true, 0}, CutWay{false, -1}, CutWay{false, 1}}) {
             SeasonFrame frame = layOut(season_);
@@ -305,7 +329,7 @@ private:
         }
         if (const CutWay& cut = best_.solution.cut; cut != CutWay{}) {
             const double gain = best_.solution.comparable - first;
-            choices.push_back(
+            cutSaid_.push_back(
                 {phrase("Chosen by solving: the blocks are cut %1 would bring %2 less, in race-day fitness.",
                         (cut.early ? phrase("with the longer ones early; late they")
                          : cut.lean < 0
@@ -314,7 +338,6 @@ private:
                         fixedText(gain)),
                  gain});
         }
-        best_.plan.choices = std::move(choices);
     }
 
     static std::vector<WeekKind> kindsOf(const SeasonFrame& frame) {
@@ -330,6 +353,7 @@ private:
     const Solution* promised_ = nullptr;
     Way way_;
     Solved best_;
+    std::vector<Choice> taperSaid_, cutSaid_;
 };
 
 /// The season as care lets it be ridden, whatever the rules say.
