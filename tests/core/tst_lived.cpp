@@ -153,10 +153,11 @@ private slots:
     }
 
     void whereNobodyIsIllPlanningAgainCostsLittle() {
-        // S31: less than a point of fitness against riding the old plan on, as a mean over riders
+        // S31: less than a point of fitness against riding the old plan on, as a mean over riders. (One
+        // morning is 1.3 off the mean: six riders could not tell 0.5 from 1.)
         double cost = 0;
         int mornings = 0;
-        for (unsigned seed = 1; seed < 7; ++seed) {
+        for (unsigned seed = 1; seed < 17; ++seed) {
             Season season = any(seed);
             season.rules.miss = Life::share;
             season.rules.missRun = Life::run;
@@ -169,7 +170,7 @@ private slots:
                     ++mornings;
                 }
         }
-        QVERIFY(mornings >= 6);
+        QVERIFY(mornings >= 20);
         QVERIFY2(cost / mornings < 1, qPrintable(QString::number(cost / mornings)));
     }
 

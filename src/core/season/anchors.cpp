@@ -11,6 +11,8 @@ namespace {
 
 /// What is left of a day's usual load.
 constexpr double recoveringShare = 0.5, easingBack = 0.85;
+constexpr int mostOfAWeek = 5;     ///< days
+constexpr double longestEased = 3; ///< h, of a ride in a week that recovers
 
 void setWeek(WeekFrame& week, WeekKind kind, std::string why) {
     week.set = kind;
@@ -70,6 +72,21 @@ private:
             if (day(d).nominalHours > longest)
                 day(d).weight = std::min(day(d).weight, longest / day(d).nominalHours);
     }
+    /// The same of rides that are only somewhat shorter than usual: of the hours a day has the rider uses
+    /// about as many as held the fitness of day `usual` and built some more, so that hours nobody rides
+    /// shorten nothing.
+    void ease(int from, int to, double longest, int usual) {
+        double hours = 0;
+        for (const double h : season_.hours)
+            hours += h;
+        if (hours <= 0)
+            return;
+        const double holds = hours * stressPerHour(Bands{0.85, 0.11, 0.04}, season_.lowThreshold) / 7;
+        const double used = std::clamp(1.3 * fitnessBefore(std::max(0, usual)) / holds, 0.4, 1.0);
+        for (int d = std::max(0, from); d <= std::min(to, days_ - 1); ++d)
+            if (used * day(d).nominalHours > longest)
+                day(d).weight = std::min(day(d).weight, longest / (used * day(d).nominalHours));
+    }
     void spare(int from, int to) {
         for (int d = std::max(0, from); d <= std::min(to, days_ - 1); ++d)
             day(d).noHard = true;
@@ -90,6 +107,9 @@ private:
     /// Common practice: nothing hard for two weeks after a lay-off, low band only.
     void layOff() {
         lowOnly(0, 13);
+        // Nobody begins with the long ride of before, whatever the weekday holds (common practice).
+        shorten(0, 6, 3); // at half of the hours
+        shorten(7, 13, 2.5);
         for (int w = 0; w < weekCount() && week(w).first < 11; ++w)
             setWeek(week(w), WeekKind::Transition, phrase("Getting used to it again: low band only."));
         warn(phrase(
@@ -102,20 +122,26 @@ private:
     }
 
     /// What an event cost is recovered from, whatever its letter: nothing over the low band, no test, and in
-    /// the first half nothing over two hours.
+    /// the first half nothing over two hours, in the second, after what cost most of a week, over three.
     void recovering(int end, int count) {
         constexpr double longest = 2; // h
         lowOnly(end + 1, end + count);
         noTest(end + 1, end + count);
         shorten(end + 1, end + (count + 1) / 2, longest);
+        if (count >= mostOfAWeek)
+            shorten(end + 1, end + count, longestEased);
     }
 
-    /// A week that recovers on `least` of its days or more builds nothing and is not called a build week.
+    /// A week that recovers on `least` of its days or more builds nothing and is not called a build week;
+    /// what is left of it is eased, and holds no ride very long (common practice).
     void unloading(int end, int count, int least, const std::string& why) {
         for (int w = 0; w < weekCount(); ++w) {
             const int from = std::max(week(w).first, end + 1), to = std::min(week(w).last, end + count);
-            if (to - from + 1 >= least && !week(w).set)
-                setWeek(week(w), WeekKind::Recovery, why);
+            if (to - from + 1 < least || week(w).set)
+                continue;
+            setWeek(week(w), WeekKind::Recovery, why);
+            lighten(to + 1, week(w).last, easingBack);
+            shorten(to + 1, week(w).last, longestEased);
         }
     }
 
@@ -138,7 +164,7 @@ private:
             frame_.recoveries.push_back(count);
             recovering(end, count);
             // The season is not cut round a C race unless it cost most of a week.
-            unloading(end, count, race.priority == Priority::C ? 5 : 3,
+            unloading(end, count, race.priority == Priority::C ? mostOfAWeek : 3,
                       phrase("Recovery after %1.", race.name));
             if (race.priority == Priority::A)
                 noTest(end + 1, end + noTestAfterPeak);
@@ -181,14 +207,18 @@ private:
             day(d).noTest = true;
     }
 
-    /// Days after an A race or a camp: light for five, and eased to the end of that week.
+    /// Days after an A race or a camp: light for five, and eased to the end of that week, in which nothing is
+    /// hard and no ride very long (common practice).
     void recover(int end, const std::string& why) {
         const int last = end + recoveryDays;
         lighten(end + 1, last, recoveringShare);
-        spare(end + 1, end + recoveryDays);
+        spare(end + 1, last);
+        shorten(end + 1, last, longestEased);
         if (last < days_) {
             const int sunday = last + 6 - weekday(day(last).date);
             lighten(last + 1, sunday, easingBack);
+            spare(last + 1, sunday);
+            shorten(last + 1, sunday, longestEased);
         }
         returning(end + 1, last, why);
     }
@@ -387,7 +417,9 @@ private:
             // Short rides first, whatever the weekday holds (common practice).
             shorten(next, run.to + 1, 1);
             shorten(run.to + 2, run.to + 3, 1.5);
-            shorten(run.to + 4, run.to + easyDays, 2);
+            shorten(run.to + 4, run.to + std::max(easyDays, 7), 2);
+            ease(run.to + 8, run.to + 14, 3, run.from);
+            ease(run.to + 15, run.to + 21, 4, run.from);
             spare(next, run.to + 7);
             lighten(next, run.to + 7, 0.50);
             lighten(run.to + 8, run.to + 14, 0.70);

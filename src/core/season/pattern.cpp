@@ -169,31 +169,50 @@ private:
         for (int d = week.first; d <= week.last; ++d)
             if (dayAt(frame_, d).hours >= shortestHardDay)
                 open.push_back(d);
-        struct Way {
-            double hours;
-            bool near;                                                ///< to a race
-            double longest = std::numeric_limits<double>::infinity(); ///< h
-        };
-        const bool overdue = week.last - lastTest_ > everTested - betweenTests;
         // A build week's longest rides are for the long ride: they would carry a test of twenty minutes in a
         // ride of hours.
-        const Way first =
-            week.kind == WeekKind::Build ? Way{shortestTest, false, notInLong} : Way{shortestTest, false};
-        for (const auto& [hours, near, longest] : {first, Way{shortestTest, false}, Way{barelyTest, false},
-                                                   Way{shortestTest, true}, Way{barelyTest, true}})
+        constexpr double any = std::numeric_limits<double>::infinity();
+        const double shorter = week.kind == WeekKind::Build ? notInLong : any;
+        const bool overdue = week.last - lastTest_ > everTested - betweenTests;
+        for (const TestWay& way :
+             {TestWay{shortestTest, shorter, true, false}, TestWay{barelyTest, shorter, true, false},
+              TestWay{shortestTest, shorter, false, false}, TestWay{shortestTest, any, true, false},
+              TestWay{barelyTest, any, true, false}, TestWay{shortestTest, any, false, false},
+              TestWay{barelyTest, any, false, false}, TestWay{shortestTest, any, false, true},
+              TestWay{barelyTest, any, false, true}})
             for (size_t k = 0; k < open.size(); ++k) {
                 const size_t back = testTry(k);
                 if (back > open.size())
                     continue;
                 const int d = open[open.size() - back];
-                if (d < from || !eligible(d, hours) || dayAt(frame_, d).hours > longest || isHard(d - 2) ||
-                    dayAt(frame_, d).noTest || (near ? !overdue : tooNearARace(d)))
+                if (d < from || (way.near && !overdue) || !takesTest(week, d, way))
                     continue;
                 test_ = d;
                 lastTest_ = d;
                 hard_[static_cast<size_t>(d)] = true;
                 return;
             }
+    }
+
+    struct TestWay {
+        double hours, longest; ///< of its day, h
+        bool fresh;            ///< not on the day after hours of riding
+        bool near;             ///< to a race
+    };
+
+    bool takesTest(const WeekFrame& week, int d, const TestWay& way) const {
+        const DayFrame& day = dayAt(frame_, d);
+        return eligible(d, way.hours) && day.hours <= way.longest && !isHard(d - 2) && !day.noTest &&
+               (way.near || !tooNearARace(d)) && !(way.fresh && afterHours(week, d));
+    }
+
+    /// Whether the day before is ridden for as long as legs feel the day after (common practice).
+    bool afterHours(const WeekFrame& week, int d) const {
+        constexpr double felt = 2.5, unloading = 0.65; // h; of its hours that a week of unloading rides
+        if (d == 0)
+            return false;
+        const DayFrame& before = dayAt(frame_, d - 1);
+        return before.hours * before.weight * (week.kind == WeekKind::Deload ? unloading : 1) >= felt;
     }
 
     /// Whether a day is long, and no day of the six before it longer.
@@ -257,17 +276,23 @@ private:
         return week.split.high * total - got.high + middleWorth * (week.split.middle * total - got.middle);
     }
 
-    /// Deload: nothing hard in the first half, and two days before the test.
+    /// Deload: nothing hard in the first half, and two days before the test. Where a week builds nothing hard
+    /// work is not put into a ride of hours, in the week of a race not for want of another day either.
     std::vector<int> openToHard(const WeekFrame& week) const {
-        std::vector<int> days;
+        std::vector<int> days, ofHours;
         for (int d = week.first; d <= week.last; ++d) {
             const bool late = week.kind != WeekKind::Deload || weekday(dayAt(frame_, d).date) >= 3;
             const bool clear = test_ < 0 || d <= test_ - 2 || d > test_ + 1;
             if (late && clear && eligible(d, shortestHardDay))
-                days.push_back(d);
+                (week.kind == WeekKind::Build || dayAt(frame_, d).hours <= mostHours(week.kind) ? days
+                                                                                                : ofHours)
+                    .push_back(d);
         }
-        return days;
+        return days.empty() && week.kind != WeekKind::Race ? ofHours : days;
     }
+
+    /// Of the day of hard work, h; a week that unloads rides some six tenths of them.
+    static double mostHours(WeekKind kind) { return kind == WeekKind::Race ? 3 : 4; }
 
     std::vector<int> chooseHard(const WeekFrame& week, int most) const {
         int longest = week.first;
