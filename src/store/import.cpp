@@ -515,12 +515,8 @@ struct Table {
 };
 
 QString goneSentence(const QString& folder, int done, qsizetype all) {
-    return QString(
-               wording(
-                   "%1: has gone, at %2 of %3 files; what came in before stays, the rest did not come in"))
-        .arg(folder)
-        .arg(done)
-        .arg(all);
+    return wording("%1: has gone, at %2 of %3 files; what came in before stays, the rest did not come in",
+                   folder, QString::number(done), QString::number(all));
 }
 
 /// Files are read ahead as long as together they stay small; a huge one is read alone.

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <gsl/gsl_statistics_double.h>
 #include <map>
 #include <numeric>
 #include <set>
@@ -33,13 +34,7 @@ constexpr double mostOfShort = 85;
 constexpr int longEnough = 900; ///< s
 
 double median(std::vector<double> v) {
-    if (v.empty())
-        return 0;
-    const auto middle = v.begin() + static_cast<long>(v.size() / 2);
-    std::nth_element(v.begin(), middle, v.end());
-    if (v.size() % 2 == 1)
-        return *middle;
-    return (*middle + *std::max_element(v.begin(), middle)) / 2;
+    return v.empty() ? 0 : gsl_stats_median(v.data(), 1, v.size());
 }
 
 std::string whole(double v) {
@@ -134,15 +129,13 @@ private:
         return all[i + 1].best.power + (x - xb) / (xa - xb) * (all[i - 1].best.power - all[i + 1].best.power);
     }
 
-    /// Maximal efforts of the window that ends on a day, each length once, on the curve through their
-    /// neighbours.
+    /// Maximal efforts of the window that ends on a day, each length once, on their neighbours' curve.
     std::vector<Maximal> maximalUpTo(Date day) const {
         std::vector<Maximal> all;
         for (const int length : effortLengths)
             if (const Maximal most = mostOver(length, day); most.best.power > 0)
                 all.push_back(most);
-        // Not over 3 % below the curve through its neighbours, linear in 1/t; and a longer one never above a
-        // shorter.
+        // Not over 3 % below the curve through its neighbours, linear in 1/t, nor under a longer one.
         for (bool again = true; again;) {
             again = false;
             for (size_t i = 0; i < all.size() && !again; ++i) {
