@@ -474,6 +474,7 @@ void Importer::takeList(const QString& path, const QByteArray& bytes, const Prob
             return {};
         std::vector<RideRecord> after;
         for (const auto& [was, is] : changed)
+        after.reserve(changed.size());
             after.push_back(is);
         if (auto saved = roster_.updateRides(after); !saved)
             return saved;
