@@ -473,8 +473,8 @@ void Importer::takeList(const QString& path, const QByteArray& bytes, const Prob
         if (changed.empty())
             return {};
         std::vector<RideRecord> after;
-        for (const auto& [was, is] : changed)
         after.reserve(changed.size());
+        for (const auto& [was, is] : changed)
             after.push_back(is);
         if (auto saved = roster_.updateRides(after); !saved)
             return saved;

@@ -122,18 +122,16 @@ private:
     }
 
     /// What an event cost is recovered from, whatever its letter: nothing over the low band, no test, and in
-    /// the first half nothing over two hours, in the second, after what cost most of a week, over three.
+    /// the first half nothing over two hours.
     void recovering(int end, int count) {
         constexpr double longest = 2; // h
         lowOnly(end + 1, end + count);
         noTest(end + 1, end + count);
         shorten(end + 1, end + (count + 1) / 2, longest);
-        if (count >= mostOfAWeek)
-            shorten(end + 1, end + count, longestEased);
     }
 
     /// A week that recovers on `least` of its days or more builds nothing and is not called a build week;
-    /// what is left of it is eased, and holds no ride very long (common practice).
+    /// it holds no ride very long, and what is left of it is eased (common practice).
     void unloading(int end, int count, int least, const std::string& why) {
         for (int w = 0; w < weekCount(); ++w) {
             const int from = std::max(week(w).first, end + 1), to = std::min(week(w).last, end + count);
@@ -141,7 +139,7 @@ private:
                 continue;
             setWeek(week(w), WeekKind::Recovery, why);
             lighten(to + 1, week(w).last, easingBack);
-            shorten(to + 1, week(w).last, longestEased);
+            shorten(from, week(w).last, longestEased);
         }
     }
 
