@@ -72,6 +72,29 @@ private slots:
         QVERIFY2(open >= 15, qPrintable(QString::number(open)));
         QCOMPARE(better, 0);
     }
+    void tapersAreTriedAgainOnceTheBlocksAreCutOtherwise() {
+        // A year in which longer blocks bring a point, and with them eight days of taper five more than
+        // fourteen: the taper had been chosen before the blocks were.
+        const Season season = Generator(700102).season();
+        QVERIFY(!season.rules.taperSet);
+        const Solved chosen = solveSeason(season);
+        QVERIFY(chosen.solution.cut != CutWay{});
+        for (const int days : {7, 8, 10, 12, 14}) {
+            Season fixed = season;
+            fixed.rules.taperSet = true;
+            fixed.rules.taperBest = false;
+            fixed.rules.taperDays = days;
+            const Solved other = solveSeason(fixed);
+            QVERIFY2(chosen.solution.comparable > other.solution.comparable - 0.2,
+                     qPrintable(QString("%1 days bring %2, chosen were %3 with %4")
+                                    .arg(days)
+                                    .arg(other.solution.comparable)
+                                    .arg(chosen.solution.taperDays)
+                                    .arg(chosen.solution.comparable)));
+        }
+        // And it is said against one that comes to something else.
+        QVERIFY(says(chosen.plan.warnings, "Chosen by solving: a taper of"));
+    }
     void aShorterTaperIsChosenWhereFourteenLeaveTheRiderOver() {
         Season s = tooFresh();
         s.rules.taperSet = true;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/ride/score.h"
 #include "formats/csv/csv.h"
+#include "formats/csv/lines.h"
 #include "formats/gpx/gpx.h"
 #include "formats/json/score_json.h"
 #include "formats/json/season_json.h"
@@ -81,6 +82,63 @@ private slots:
              {"date,stress\n2027-02-30,5\n", "date,stress\n2027-01-04,-5\n", "date,stress\n2027-01-04,inf\n",
               "when,what\n", "date,stress\n", "date,stress\n1930-01-01,1\n2150-01-01,1\n"})
             QVERIFY2(!readDailyStress(bad), bad);
+    }
+    void cellsOfATableAreReadAsTheyStand_data() {
+        QTest::addColumn<QByteArray>("row");
+        QTest::addColumn<QByteArrayList>("cells");
+        QTest::addColumn<int>("line");
+        const QByteArrayList two{"a", "b"};
+        // RFC 4180, with blanks round what is not quoted left out.
+        QTest::newRow("plain") << QByteArray("a,b") << two << 1;
+        QTest::newRow("blanks") << QByteArray(" a , b ") << two << 1;
+        QTest::newRow("quoted") << QByteArray("\"a\",\"b\"") << two << 1;
+        QTest::newRow("quoted after blanks") << QByteArray("  \"a\"  ,b") << two << 1;
+        QTest::newRow("a comma in quotes") << QByteArray("\"a,b\",c") << QByteArrayList{"a,b", "c"} << 1;
+        QTest::newRow("a quote twice")
+            << QByteArray("\"a \"\"b\"\"\",c") << QByteArrayList{"a \"b\"", "c"} << 1;
+        QTest::newRow("nothing but quotes") << QByteArray("\"\",\"\"\"\"") << QByteArrayList{"", "\""} << 1;
+        QTest::newRow("a line in quotes") << QByteArray("\"a\nb\",c") << QByteArrayList{"a\nb", "c"} << 2;
+        QTest::newRow("a quote that never ends") << QByteArray("\"a,b") << QByteArrayList{"a,b"} << 1;
+        QTest::newRow("behind the last quote") << QByteArray("\"a\"x,b") << two << 1;
+        QTest::newRow("an empty last cell") << QByteArray("a,b,") << QByteArrayList{"a", "b", ""} << 1;
+    }
+    void cellsOfATableAreReadAsTheyStand() {
+        QFETCH(QByteArray, row);
+        QFETCH(QByteArrayList, cells);
+        QFETCH(int, line);
+        // Between two ordinary rows, so that one that goes too far takes of the next.
+        CsvLines lines("x,y\n" + row + (row == "\"a,b" ? "" : "\nz,z\n"));
+        QByteArrayList read;
+        QVERIFY(lines.next(read));
+        QCOMPARE(read, (QByteArrayList{"x", "y"}));
+        QVERIFY(lines.next(read));
+        QCOMPARE(read, cells);
+        if (row == "\"a,b")
+            return;
+        QVERIFY(lines.next(read));
+        QCOMPARE(read, (QByteArrayList{"z", "z"}));
+        QCOMPARE(lines.line(), 2 + line);
+        QVERIFY(!lines.next(read));
+    }
+    void aLapLastsAsLongAsItsNumber() {
+        const auto laps = [](const char* rows) {
+            const auto r = readCsvRecording(QByteArray("time,power,lap\n") + rows);
+            std::vector<std::pair<double, double>> spans;
+            if (r)
+                for (const Lap& lap : r->laps)
+                    spans.emplace_back(lap.start, lap.end);
+            return spans;
+        };
+        using Spans = std::vector<std::pair<double, double>>;
+        QCOMPARE(laps("0,200,1\n1,200,1\n2,200,2\n3,200,2\n"), (Spans{{0, 2}, {2, 4}}));
+        QCOMPARE(laps("0,200,1\n1,200,2\n2,200,1\n"),
+                 (Spans{{0, 1}, {1, 2}, {2, 3}}));                            // a number comes again
+        QCOMPARE(laps("0,200,\n1,200,\n2,200,5\n3,200,\n"), (Spans{{2, 4}})); // none before the first
+        QCOMPARE(laps("0,200,\n1,200,\n"), Spans{});
+        QCOMPARE(laps("0,200,0\n1,200,0\n"), (Spans{{0, 2}})); // nought is a number
+        QVERIFY(!readCsvRecording("time,power,lap\n0,200,first\n"));
+        QVERIFY(!readCsvRecording("time,power\n0,hard\n"));
+        QVERIFY(readCsvRecording("time,power,mood\n0,200,well\n")); // what is not known is not read
     }
     void gpxIsReadWithItsExtensionsByLocalName() {
         const auto r = readGpx(R"(<?xml version="1.0"?><gpx version="1.1" xmlns:a="urn:a"><trk><trkseg>

@@ -62,6 +62,17 @@ class SessionsKeptTest : public QObject {
     }
 
 private slots:
+    void injuriesCountFromTheirFirstDayToTheirLast() {
+        const Date day = parseDate("2027-03-10").value();
+        RiderRecord r;
+        r.injuries = {{day, day + 4, "knee"}, {day + 2, std::nullopt, "Achilles tendon"}};
+        const auto words = [&](int after) { return injuriesOn(r, day + after); };
+        QVERIFY(words(-1).empty());
+        QCOMPARE(words(0), std::vector<std::string>{"knee"});
+        QCOMPARE(words(4), (std::vector<std::string>{"knee", "Achilles tendon"}));
+        QCOMPARE(words(5), std::vector<std::string>{"Achilles tendon"});
+        QCOMPARE(words(500), std::vector<std::string>{"Achilles tendon"}); // open: it lasts
+    }
     void pinsComeBackAsTheyWere() {
         const auto roster = empty();
         const qint64 id = rider(*roster, season());
