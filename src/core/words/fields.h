@@ -145,17 +145,13 @@ const Span* outsideItsSpan(const Record& record) {
         if (!outside && span.words && !span.holds(value))
             outside = &span;
     };
-    FieldsOf<Record>::list([&](const auto&... fields) {
-        const auto each = [&](const auto& f) {
-            using T = typename std::decay_t<decltype(f)>::Value;
-            if constexpr (std::is_same_v<T, double> || std::is_same_v<T, int>)
-                look(record.*f.at, f.span);
-            else if constexpr (std::is_same_v<T, std::optional<double>> ||
-                               std::is_same_v<T, std::optional<int>>)
-                if (record.*f.at)
-                    look(*(record.*f.at), f.span);
-        };
-        (each(fields), ...);
+    eachField<Record>([&](const auto& f) {
+        using T = typename std::decay_t<decltype(f)>::Value;
+        if constexpr (std::is_same_v<T, double> || std::is_same_v<T, int>)
+            look(record.*f.at, f.span);
+        else if constexpr (std::is_same_v<T, std::optional<double>> || std::is_same_v<T, std::optional<int>>)
+            if (record.*f.at)
+                look(*(record.*f.at), f.span);
     });
     return outside;
 }
