@@ -4,6 +4,7 @@
 #include "core/words/phrase.h"
 
 #include <cmath>
+#include <map>
 
 namespace marram {
 namespace {
