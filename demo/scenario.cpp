@@ -273,7 +273,7 @@ public:
             if (auto ok = ride(club[i], errands[i], ridden); !ok)
                 return ok;
             // Nobody waits for the roster while somebody rides.
-            const auto kept = roster_.together([&] { return keep(club[i], planned[i], errands[i], ridden); });
+            auto kept = roster_.together([&] { return keep(club[i], planned[i], errands[i], ridden); });
             if (!kept)
                 return kept;
             if (came_)
@@ -457,7 +457,7 @@ Result<void> writeDemo(const QString& path, Date today, const std::function<bool
             return tl::unexpected(roster.error());
         Author author(**roster, today, progress);
         // One transaction: it is far quicker than one for every ride.
-        const auto made = (*roster)->together([&] { return author.write(std::move(club)); });
+        auto made = (*roster)->together([&] { return author.write(std::move(club)); });
         if (!made && author.cancelled())
             return refuse("Making the demo was cancelled; nothing was kept.");
         return made;

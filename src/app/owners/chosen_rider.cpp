@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/owners/chosen_rider.h"
+#include "store/roster.h"
 #include "wording/wording.h"
 
 #include <QUndoStack>

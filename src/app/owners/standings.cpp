@@ -169,6 +169,7 @@ static bool powerWithin(const std::vector<DaySum>& sums, Date after) {
 
 static std::optional<std::string> testDue(const std::vector<TestRecord>& tests, Date today, bool hasPower) {
     std::vector<TestResult> results;
+    results.reserve(tests.size());
     for (const TestRecord& t : tests)
         results.push_back(t.result);
     for (const DueTest& d : testsDue(results, today, {}, hasPower))

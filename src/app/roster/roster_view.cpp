@@ -237,6 +237,7 @@ static bool reads(const QTableWidgetItem* item, const QString& text, qint64 ride
 
 void RosterView::fill(const std::vector<RosterRow>& rows) {
     std::vector<std::array<QString, 6>> texts;
+    texts.reserve(rows.size());
     for (const RosterRow& r : rows)
         texts.push_back(cellsOf(r));
     // Most changes touch one rider: only lines that read otherwise are set again, and measured once at the

@@ -11,6 +11,7 @@
 #include <QPalette>
 #include <QScreen>
 #include <QSvgRenderer>
+#include <QWidget>
 #include <algorithm>
 #include <array>
 

@@ -77,6 +77,7 @@ void putComing(std::string& out, const MondayDay& d, size_t width) {
 template <typename Lines>
 static std::vector<std::string> textsOf(const Lines& lines) {
     std::vector<std::string> texts;
+    texts.reserve(lines.size());
     for (const auto& line : lines)
         texts.push_back(line.text);
     return texts;

@@ -37,6 +37,7 @@ std::optional<LearnedScale> learn(const std::vector<Both>& rides) {
     if (static_cast<int>(rides.size()) < ridesForScale)
         return std::nullopt;
     std::vector<double> logs;
+    logs.reserve(rides.size());
     for (const Both& r : rides)
         logs.push_back(std::log(r.ratio));
     const double middle = medianOf(logs);
