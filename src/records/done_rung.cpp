@@ -15,4 +15,12 @@ std::optional<DoneRung> doneRung(const MeantSession& meant, RungVerdict verdict,
                     verdict == RungVerdict::Passed};
 }
 
+std::optional<RungVerdict> verdictOn(const Season* season, Date day, const MeantSession* meant) {
+    if (season)
+        for (const SessionPin& p : season->sessions)
+            if (p.date == day && p.verdict)
+                return p.verdict;
+    return meant ? meant->outcome : std::nullopt;
+}
+
 } // namespace marram

@@ -15,4 +15,8 @@ namespace marram {
 std::optional<DoneRung> doneRung(const MeantSession& meant, RungVerdict verdict, int work, int wholeWork,
                                  std::optional<WeekKind> week);
 
+/// What a session came to: as the coach says, else as its ride compares with it. Nothing where neither is
+/// known.
+std::optional<RungVerdict> verdictOn(const Season* season, Date day, const MeantSession* meant);
+
 } // namespace marram

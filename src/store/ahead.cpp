@@ -3,6 +3,7 @@
 #include "core/session/shorthand.h"
 #include "formats/ical/calendar.h"
 #include "records/done_rung.h"
+#include "store/block_basis.h"
 #include "store/whole_season.h"
 
 #include <algorithm>
@@ -10,14 +11,15 @@
 
 namespace marram {
 
-/// What was done of a session that lies behind.
+/// What was done of a session that lies behind; of one nobody compared with its ride, that it was ridden.
 static std::optional<DoneRung> rungDone(const RiderAhead& ahead, const MeantSession& m) {
     const Family* family = ahead.book->named(m.family);
     const auto words = readShorthand(m.words);
     if (m.rung < 1 || !family || static_cast<size_t>(m.rung) > family->work.size() || !words)
         return {};
     const PlannedWeek* week = weekOf(ahead.plan, m.date);
-    return doneRung(m, m.outcome.value_or(RungVerdict::Passed), figuresOf(*words).workSeconds,
+    return doneRung(m, verdictOn(&ahead.season, m.date, &m).value_or(RungVerdict::Passed),
+                    figuresOf(*words).workSeconds,
                     figuresOf(family->work[static_cast<size_t>(m.rung) - 1]).workSeconds,
                     week ? std::optional(week->kind) : std::nullopt);
 }
@@ -45,15 +47,17 @@ Result<std::optional<RiderAhead>> lookAhead(const Roster& roster, const RiderRec
     const auto seasons = roster.seasons(rider.id, &damage);
     if (!seasons)
         return tl::unexpected(seasons.error());
+    const auto tests = roster.tests(rider.id, &damage);
+    if (!tests)
+        return tl::unexpected(tests.error());
     RiderAhead ahead;
     ahead.season = std::move(**whole);
     ahead.plan = solveSeason(ahead.season).plan;
     ahead.book = std::make_shared<const FamilyBook>(FamilyBook::standard().with(*own));
     const Counted counted = countRidden(sums);
+    const std::set<Date> ill = illDaysOf(*checkIns, *seasons, today);
+    ahead.basis = basisOf({rider, *ahead.book, ill, counted.points, *tests}, today);
     BlockBasis& basis = ahead.basis;
-    basis.book = ahead.book.get();
-    basis.setBacks = setBacksOf(illDaysOf(*checkIns, *seasons, today), counted.points, today);
-    basis.injuries = injuriesOn(rider, today);
     for (const MeantSession& m : *meant) {
         if (m.date >= today)
             basis.near[m.date] = {m.family, m.rung};
@@ -81,8 +85,12 @@ std::vector<BlockSession> sessionsAhead(const RiderAhead& ahead, Date from, int 
                 }
                 days[s.date].push_back(std::move(s));
             }
-    // A week in which the coach pinned something since it was promised is made anew from today on.
+    // A week in which the coach pinned something since it was promised is made anew from today on, and so is
+    // one whose rider fell ill.
     std::set<Date> anew;
+    if (ahead.basis.easyUntil)
+        for (Date day = today; day < *ahead.basis.easyUntil; day = day + 1)
+            anew.insert(monday(day));
     for (const auto& [day, pin] : pins) {
         const auto promised = ahead.meant.find(day);
         const auto now = days.find(day);

@@ -4,8 +4,10 @@
 #include "formats/json/session_json.h"
 #include "records/done_rung.h"
 #include "records/merge.h"
+#include "store/ahead.h"
 #include "store/exchange.h"
 #include "store/roster.h"
+#include "support/seasons.h"
 #include "support/seasons_of.h"
 #include "support/suite.h"
 
@@ -196,6 +198,45 @@ private slots:
         back[0].outcomeOf = "x"; // of a ride of another roster: looked at again
         QVERIFY(back == roster->meant(id).value());
         QVERIFY(second->seasonInForce(added->front())->value().season.sessions == season().sessions);
+    }
+    void whoWasIllRidesEasyWhoeverAsks() {
+        // Letters, calendars and the squad's page ask the roster, not the window: a check-in that says ill
+        // tells there too, also where something hard was promised before it.
+        const auto roster = empty();
+        Season s = ordinary();
+        s.hours = {1, 1.5, 1.5, 1.5, 1, 4, 3};
+        s.before = {50, 50};
+        s.start = monday(s.races[0].date) - 42; // near its race: hard from its first week
+        qint64 seasonId = 0;
+        const qint64 id = rider(*roster, s, &seasonId);
+        RiderRecord who = *roster->rider(id).value();
+        who.hours = s.hours;
+        QVERIFY(roster->saveRider(who));
+        const Date today = s.start + 1;
+        const auto work = [&](Date upTo) {
+            Damage damage;
+            const auto ahead = lookAhead(*roster, *roster->rider(id).value(), today, damage);
+            int seconds = 0;
+            for (const BlockSession& b : sessionsAhead(**ahead, s.start, 2, today))
+                if (b.date >= today && b.date < upTo)
+                    seconds += figuresOf(b.session, s.lowThreshold).workSeconds;
+            return seconds;
+        };
+        const Date easyUntil = today + 4; // an illness of two days up to today: three easy days behind it
+        QVERIFY(work(easyUntil) > 600);
+        for (const int ago : {1, 0}) {
+            CheckIn c;
+            c.day = today - ago;
+            c.ill = true;
+            QVERIFY(roster->saveCheckIn(id, c));
+        }
+        QCOMPARE(work(easyUntil), 0);
+        QVERIFY(work(easyUntil + 7) > 600);
+        const MeantSession promised{
+            today + 1, "threshold", 3, "20 min 60, 3 × 10 min 98 with 5 min 50 between, 10 min 50", "", {},
+            {},        {},          {}};
+        QVERIFY(roster->saveMeant(seasonId, today, {promised}));
+        QCOMPARE(work(easyUntil), 0);
     }
     void damagedWordsAreNamedAndTheRestIsUsed() {
         const QString path = folder_.filePath("damaged.marram");

@@ -3,6 +3,7 @@
 #include "core/session/shorthand.h"
 #include "records/done_rung.h"
 #include "records/merge.h"
+#include "store/block_basis.h"
 #include "store/ride_reading.h"
 #include "store/whole_season.h"
 #include "wording/wording.h"
@@ -150,12 +151,7 @@ const LaidRide* BlockService::laidOn(Date day) const {
 }
 
 std::optional<RungVerdict> BlockService::verdictOn(Date day) const {
-    if (rider_.season())
-        for (const SessionPin& p : rider_.season()->sessions)
-            if (p.date == day && p.verdict)
-                return p.verdict;
-    const MeantSession* meant = meantOn(day);
-    return meant ? meant->outcome : std::nullopt;
+    return marram::verdictOn(rider_.season() ? &*rider_.season() : nullptr, day, meantOn(day));
 }
 
 std::optional<Again> BlockService::againOn(Date day) const {
@@ -206,30 +202,16 @@ std::optional<DoneRung> BlockService::rungDone(Date day, const MeantSession& m) 
 
 BlockBasis BlockService::basis() const {
     BlockBasis basis;
-    basis.book = book_.get();
     const Date today = clock_.today();
+    if (const RiderRecord* r = rider_.rider())
+        basis =
+            basisOf({*r, *book_, rider_.facts().illDays(), rider_.counted().points, rider_.tests()}, today);
+    basis.book = book_.get();
     const RidesOfDays rides = ridesOfDays();
     for (const auto& [day, m] : meant_)
         if (day < today || rides.contains(day))
             if (const auto done = rungDone(day, m))
                 basis.done.push_back(*done);
-    const std::set<Date> ill = rider_.facts().illDays();
-    basis.setBacks = setBacksOf(ill, rider_.counted().points, today);
-    if (const auto last = ill.lower_bound(today - 13); last != ill.end()) {
-        const Date end = *ill.rbegin();
-        int days = 1;
-        while (ill.contains(end - days))
-            ++days;
-        // As many easy days as ill ones, from three to seven (common practice).
-        basis.easyUntil = end + 1 + std::clamp(days, 3, 7);
-        basis.easyWhy = phrase("the rider was marked ill on %1", dayText(end, today));
-    }
-    if (const RiderRecord* r = rider_.rider())
-        basis.injuries = injuriesOn(*r, today);
-    if (const auto cp = rider_.facts().criticalPower(today)) {
-        basis.criticalPower = cp->power.value;
-        basis.wPrime = cp->work.value;
-    }
     return basis;
 }
 

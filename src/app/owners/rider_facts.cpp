@@ -2,6 +2,7 @@
 #include "app/owners/rider_facts.h"
 #include "app/owners/chosen_rider.h"
 #include "core/review/history.h"
+#include "store/block_basis.h"
 #include "store/ride_reading.h"
 #include "store/whole_season.h"
 #include "wording/wording.h"
@@ -170,19 +171,7 @@ std::vector<Recognised> RiderFacts::notWrittenDown(std::vector<Recognised> found
 }
 
 Result<CriticalPower> RiderFacts::criticalPower(Date day) const {
-    std::vector<MaximalPower> efforts;
-    for (const TestRecord& t : of_.tests()) {
-        const TestResult& r = t.result;
-        const bool counts = r.protocol == Protocol::Power5min || r.protocol == Protocol::TwentyMinutes ||
-                            r.protocol == Protocol::Climb || r.protocol == Protocol::MaximalEffort;
-        if (!counts || r.verdict != Verdict::Accepted || r.day > day || day - r.day > 90)
-            continue;
-        const double seconds = wordsFor(r.protocol).seconds > 0 ? wordsFor(r.protocol).seconds : r.seconds;
-        // What was found in one ride may overlap; what was entered for a day was ridden by itself.
-        const long long occasion = t.rideHash.isEmpty() ? -t.id : r.day.days;
-        efforts.push_back({seconds, r.value, occasion});
-    }
-    return fitCriticalPower(efforts);
+    return criticalPowerOf(of_.tests(), day);
 }
 
 Result<Recording> RiderFacts::loadRecording(qint64 id) const {
