@@ -2,7 +2,6 @@
 #include "app/owners/checkin_file.h"
 #include "app/owners/mailbox.h"
 #include "app/owners/workspace.h"
-#include "app/season/season_canvas.h"
 #include "app/shell/binding.h"
 #include "support/rides.h"
 #include "support/suite.h"
@@ -147,42 +146,6 @@ private slots:
         w_->roster.steps().stack().undo();
         const Season back = *w_->chosen.season();
         QVERIFY(back.races.size() == 2 && back.races[0].date == to + 14 && back.rules.ramp == 4.5);
-    }
-    void whatTheHandHoldsIsLetGoWhenItsSeasonGoes() {
-        SeasonCanvas canvas;
-        canvas.resize(900, 600);
-        canvas.QWidget::show();
-        SeasonPicture p;
-        p.subject = 1;
-        p.version = 7;
-        p.today = today_;
-        p.season = w_->chosen.facts().freshSeason();
-        canvas.show(p);
-        QSignalSpy changed(&canvas, &SeasonCanvas::changed), letGo(&canvas, &SeasonCanvas::letGo);
-        const auto press = [&](int races, quint64 version, qint64 subject) {
-            const QPointF at(canvas.scene().xOf(p.season.races[0].date) + 1,
-                             canvas.scene().stakes.center().y());
-            QTest::mousePress(&canvas, Qt::LeftButton, {}, at.toPoint());
-            QMouseEvent move(QEvent::MouseMove, at - QPointF(60, 0), canvas.mapToGlobal(at - QPointF(60, 0)),
-                             Qt::NoButton, Qt::LeftButton, {});
-            QApplication::sendEvent(&canvas, &move);
-            SeasonPicture next = p; // an undo, an import, another rider, with other races
-            next.subject = subject;
-            next.version = version;
-            next.season.races.clear();
-            for (int i = 0; i < races; ++i) {
-                next.season.races.push_back(p.season.races[0]);
-                next.season.races.back().date = p.season.start + 10 + 5 * i;
-            }
-            canvas.show(next);
-            QTest::mouseRelease(&canvas, Qt::LeftButton, {}, at.toPoint() - QPoint(60, 0));
-            QCOMPARE(changed.count(), 0);
-            canvas.show(p);
-        };
-        press(0, 8, 1);
-        press(12, 8, 1);
-        press(3, 7, 2);
-        QCOMPARE(letGo.count(), 3);
     }
     void aThresholdChangedDuringAnImportScoresThoseRides() {
         QStringList files;
