@@ -69,6 +69,79 @@ Result<std::optional<RiderAhead>> lookAhead(const Roster& roster, const RiderRec
     return ahead;
 }
 
+namespace {
+
+/// Sessions as they were promised, by day; nothing for what was off the bicycle or can't be read.
+using Promise = std::map<Date, BlockSession>;
+
+Promise promiseOf(const RiderAhead& ahead, Date from, Date end) {
+    Promise promise;
+    for (auto m = ahead.meant.lower_bound(from); m != ahead.meant.end() && m->first < end; ++m) {
+        const auto session = readShorthand(m->second.words);
+        if (m->second.words.empty() || !session)
+            continue;
+        BlockSession s;
+        s.date = m->first;
+        s.family = m->second.family;
+        s.rung = m->second.rung;
+        s.note = m->second.note;
+        s.session = *session;
+        s.figures = figuresOf(*session, ahead.season.lowThreshold);
+        s.seconds = s.figures.seconds;
+        const Family* family = ahead.book->named(s.family);
+        s.title = family && s.rung >= 1 && family->rungs.size() > 1 &&
+                          static_cast<size_t>(s.rung) <= family->rungs.size()
+                      ? family->rungs[static_cast<size_t>(s.rung) - 1]
+                      : s.family;
+        promise.emplace(m->first, std::move(s));
+    }
+    return promise;
+}
+
+/// Whether a day of the season as it is now can be ridden as it was promised.
+bool fits(const RiderAhead& ahead, const PlannedDay& day, const BlockSession& promised) {
+    constexpr int fiveMinutes = 300;
+    if (day.role == Role::Race || day.role == Role::Rest || day.hours <= 0)
+        return false;
+    const SessionFigures& f = promised.figures;
+    const bool hard = day.role == Role::Hard || day.role == Role::Test || day.role == Role::Openers;
+    if (day.easyOnly ? f.workSeconds > 0 : !hard && f.purpose.high > fiveMinutes)
+        return false; // tempo and drills may stand on an easy day
+    const Family* family = ahead.book->named(promised.family);
+    if (family && std::any_of(ahead.basis.injuries.begin(), ahead.basis.injuries.end(),
+                              [&](const std::string& injury) { return excludedBy(*family, injury); }))
+        return false;
+    return promised.seconds <= 3600 * day.availableHours + fiveMinutes;
+}
+
+/// The Mondays of weeks to come that the season now asks otherwise than they were promised: another day is
+/// raced or rested on, a day has become shorter, or the week carries more or less.
+std::set<Date> changedWeeks(const RiderAhead& ahead, const Promise& promise, Date today) {
+    struct Sum {
+        double promised = 0, planned = 0;
+        bool fits = true, any = false;
+    };
+    std::map<Date, Sum> weeks;
+    for (const PlannedDay& d : ahead.plan.days) {
+        if (d.date < today || d.past)
+            continue;
+        Sum& week = weeks[monday(d.date)];
+        const auto found = promise.find(d.date);
+        const BlockSession* promised = found == promise.end() ? nullptr : &found->second;
+        week.any = week.any || promised;
+        week.fits = week.fits && (!promised || fits(ahead, d, *promised));
+        week.promised += promised ? promised->figures.stress : 0;
+        week.planned += d.role == Role::Race ? 0 : d.stress;
+    }
+    std::set<Date> changed;
+    for (const auto& [start, w] : weeks)
+        if (w.any && (!w.fits || std::abs(w.promised - w.planned) > std::max(10.0, 0.1 * w.planned)))
+            changed.insert(start);
+    return changed;
+}
+
+} // namespace
+
 std::vector<BlockSession> sessionsAhead(const RiderAhead& ahead, Date from, int weeks, Date today) {
     std::map<Date, std::vector<BlockSession>> days;
     std::map<Date, const SessionPin*> pins;
@@ -86,8 +159,9 @@ std::vector<BlockSession> sessionsAhead(const RiderAhead& ahead, Date from, int 
                 days[s.date].push_back(std::move(s));
             }
     // A week in which the coach pinned something since it was promised is made anew from today on, and so is
-    // one whose rider fell ill.
-    std::set<Date> anew;
+    // one whose season has changed or whose rider fell ill or was injured.
+    Promise promise = promiseOf(ahead, from, from + 7 * weeks);
+    std::set<Date> anew = changedWeeks(ahead, promise, today);
     if (ahead.basis.easyUntil)
         for (Date day = today; day < *ahead.basis.easyUntil; day = day + 1)
             anew.insert(monday(day));
@@ -101,27 +175,9 @@ std::vector<BlockSession> sessionsAhead(const RiderAhead& ahead, Date from, int 
             anew.insert(monday(day));
     }
     // What was promised stands as it was promised.
-    for (auto m = ahead.meant.lower_bound(from); m != ahead.meant.end() && m->first < from + 7 * weeks; ++m) {
-        if (m->second.words.empty() || (m->first >= today && anew.contains(monday(m->first))))
-            continue;
-        const auto session = readShorthand(m->second.words);
-        if (!session)
-            continue;
-        BlockSession s;
-        s.date = m->first;
-        s.family = m->second.family;
-        s.rung = m->second.rung;
-        s.note = m->second.note;
-        s.session = *session;
-        s.figures = figuresOf(*session, ahead.season.lowThreshold);
-        s.seconds = s.figures.seconds;
-        const Family* family = ahead.book->named(s.family);
-        s.title = family && s.rung >= 1 && family->rungs.size() > 1 &&
-                          static_cast<size_t>(s.rung) <= family->rungs.size()
-                      ? family->rungs[static_cast<size_t>(s.rung) - 1]
-                      : s.family;
-        days[m->first] = {std::move(s)};
-    }
+    for (auto& [day, session] : promise)
+        if (day < today || !anew.contains(monday(day)))
+            days[day] = {std::move(session)};
     std::vector<BlockSession> all;
     for (auto& [day, sessions] : days)
         if (day >= from && day < from + 7 * weeks)

@@ -22,6 +22,35 @@
 using namespace marram;
 using namespace marram::test;
 
+/// A rider a few weeks before a race, hard from the first week on, and what the roster says lies ahead.
+struct BeforeARace {
+    std::unique_ptr<Roster> roster;
+    Season season = ordinary();
+    Date today;
+    qint64 rider = 0;
+    SeasonRecord record;
+
+    explicit BeforeARace(std::unique_ptr<Roster> in) : roster(std::move(in)) {
+        season.before = {50, 50};
+        season.start = monday(season.races[0].date) - 42;
+        today = season.start + 1;
+        RiderRecord r;
+        r.name = "Bo";
+        r.hours = {1, 1.5, 1.5, 1.5, 1, 4, 3};
+        rider = roster->saveRider(r).value();
+        record = inForce(rider, season);
+        record.id = roster->saveSeason(record).value();
+    }
+    /// Of a fortnight, from today on.
+    std::vector<BlockSession> sessions() const {
+        Damage damage;
+        const auto ahead = lookAhead(*roster, *roster->rider(rider).value(), today, damage);
+        auto all = sessionsAhead(ahead->value(), season.start, 2, today);
+        std::erase_if(all, [&](const BlockSession& s) { return s.date < today; });
+        return all;
+    }
+};
+
 /// Sessions a coach pinned, what was meant and became of it, and families of their own, in the file and out.
 class SessionsKeptTest : public QObject {
     Q_OBJECT
@@ -202,41 +231,77 @@ private slots:
     void whoWasIllRidesEasyWhoeverAsks() {
         // Letters, calendars and the squad's page ask the roster, not the window: a check-in that says ill
         // tells there too, also where something hard was promised before it.
-        const auto roster = empty();
-        Season s = ordinary();
-        s.hours = {1, 1.5, 1.5, 1.5, 1, 4, 3};
-        s.before = {50, 50};
-        s.start = monday(s.races[0].date) - 42; // near its race: hard from its first week
-        qint64 seasonId = 0;
-        const qint64 id = rider(*roster, s, &seasonId);
-        RiderRecord who = *roster->rider(id).value();
-        who.hours = s.hours;
-        QVERIFY(roster->saveRider(who));
-        const Date today = s.start + 1;
+        const BeforeARace at(empty());
         const auto work = [&](Date upTo) {
-            Damage damage;
-            const auto ahead = lookAhead(*roster, *roster->rider(id).value(), today, damage);
             int seconds = 0;
-            for (const BlockSession& b : sessionsAhead(**ahead, s.start, 2, today))
-                if (b.date >= today && b.date < upTo)
-                    seconds += figuresOf(b.session, s.lowThreshold).workSeconds;
+            for (const BlockSession& b : at.sessions())
+                if (b.date < upTo)
+                    seconds += b.figures.workSeconds;
             return seconds;
         };
-        const Date easyUntil = today + 4; // an illness of two days up to today: three easy days behind it
+        const Date easyUntil = at.today + 4; // an illness of two days up to today: three easy days behind it
         QVERIFY(work(easyUntil) > 600);
         for (const int ago : {1, 0}) {
             CheckIn c;
-            c.day = today - ago;
+            c.day = at.today - ago;
             c.ill = true;
-            QVERIFY(roster->saveCheckIn(id, c));
+            QVERIFY(at.roster->saveCheckIn(at.rider, c));
         }
         QCOMPARE(work(easyUntil), 0);
         QVERIFY(work(easyUntil + 7) > 600);
         const MeantSession promised{
-            today + 1, "threshold", 3, "20 min 60, 3 × 10 min 98 with 5 min 50 between, 10 min 50", "", {},
-            {},        {},          {}};
-        QVERIFY(roster->saveMeant(seasonId, today, {promised}));
+            at.today + 1, "threshold", 3, "20 min 60, 3 × 10 min 98 with 5 min 50 between, 10 min 50", "", {},
+            {},           {},          {}};
+        QVERIFY(at.roster->saveMeant(at.record.id, at.today, {promised}));
         QCOMPARE(work(easyUntil), 0);
+    }
+    void whatWasPromisedStandsWhileTheSeasonAsksForIt() {
+        BeforeARace at(empty());
+        // Other words than are worked out now, of the same length and points: only a promise says them.
+        std::vector<MeantSession> promise;
+        std::map<Date, std::string> words;
+        for (const BlockSession& b : at.sessions())
+            if (b.ridden()) {
+                words[b.date] = writeShorthand(*readShorthand("1 min 50, " + writeShorthand(b.session)));
+                promise.push_back({b.date, b.family, b.rung, words[b.date], "", {}, {}, {}, {}});
+            }
+        QVERIFY(promise.size() > 6);
+        QVERIFY(at.roster->saveMeant(at.record.id, at.today, promise));
+        const auto stands = [&](Date day) {
+            for (const BlockSession& b : at.sessions())
+                if (b.date == day)
+                    return writeShorthand(b.session) == words[day];
+            return false;
+        };
+        for (const MeantSession& m : promise)
+            QVERIFY(stands(m.date));
+        // A race put on by another window: nothing else is ridden that day, and its week makes room for it.
+        const SeasonRecord before = at.record;
+        const Date sunday = monday(at.today) + 13;
+        at.record.season.races.push_back({"New", sunday, Priority::B, 180.0, 1, {}, Demand::Road});
+        QVERIFY(at.roster->saveSeason(at.record));
+        for (const BlockSession& b : at.sessions())
+            QVERIFY(b.date != sunday);
+        QVERIFY(!stands(sunday - 1));
+        QVERIFY(at.roster->saveSeason(before));
+        QVERIFY(stands(sunday - 1));
+        // Days that have become shorter.
+        RiderRecord who = *at.roster->rider(at.rider).value();
+        const RiderRecord had = who;
+        for (double& hours : who.hours)
+            hours /= 2;
+        QVERIFY(at.roster->saveRider(who));
+        for (const BlockSession& b : at.sessions())
+            QVERIFY(b.seconds <= 3600 * who.hours[static_cast<size_t>(weekday(b.date))] + 300);
+        // An injury that what was promised is not for.
+        who = had;
+        QVERIFY(at.roster->saveRider(who));
+        promise.back().family = "low cadence";
+        QVERIFY(at.roster->saveMeant(at.record.id, at.today, promise));
+        QVERIFY(stands(promise.back().date));
+        who.injuries = {{at.today, std::nullopt, "knee"}};
+        QVERIFY(at.roster->saveRider(who));
+        QVERIFY(!stands(promise.back().date));
     }
     void damagedWordsAreNamedAndTheRestIsUsed() {
         const QString path = folder_.filePath("damaged.marram");
