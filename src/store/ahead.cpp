@@ -148,9 +148,12 @@ std::vector<BlockSession> sessionsAhead(const RiderAhead& ahead, Date from, int 
     for (const SessionPin& p : ahead.season.sessions)
         if (p.holds() && p.date >= today)
             pins[p.date] = &p;
-    const Date first = std::max(from, monday(today));
-    if (const int left = weeks - (first - from) / 7; left > 0)
-        for (BlockWeek& week : solveBlock(ahead.season, ahead.plan, first, left, ahead.basis).weeks)
+    // Worked out from this week on and for four weeks at least, as in the window: a week by itself would be
+    // another.
+    const Date first = monday(today), end = std::max(from + 7 * weeks, first + 28);
+    if (from + 7 * weeks > first)
+        for (BlockWeek& week :
+             solveBlock(ahead.season, ahead.plan, first, (end - first) / 7, ahead.basis).weeks)
             for (BlockSession& s : week.sessions) {
                 if (s.title.empty()) {
                     const Family* family = ahead.book->named(s.family);

@@ -255,6 +255,26 @@ private slots:
         QVERIFY(at.roster->saveMeant(at.record.id, at.today, {promised}));
         QCOMPARE(work(easyUntil), 0);
     }
+    void aWeekIsTheSameHoweverManyAreAsked() {
+        // The calendar has four weeks and the workouts are of one.
+        const BeforeARace at(empty());
+        Damage damage;
+        const auto ahead = lookAhead(*at.roster, *at.roster->rider(at.rider).value(), at.today, damage);
+        const auto wordsOf = [&](Date from, int weeks, Date of) {
+            std::map<Date, std::string> words;
+            for (const BlockSession& b : sessionsAhead(ahead->value(), from, weeks, at.today))
+                if (monday(b.date) == of)
+                    words[b.date] += writeShorthand(b.session) + ";";
+            return words;
+        };
+        for (int week = 0; week < 4; ++week) {
+            const Date of = at.season.start + 7 * week;
+            const auto whole = wordsOf(at.season.start, 4, of);
+            QVERIFY(!whole.empty());
+            QCOMPARE(wordsOf(of, 1, of), whole);
+            QCOMPARE(wordsOf(at.season.start + 7, 3, of).empty(), week == 0);
+        }
+    }
     void whatWasPromisedStandsWhileTheSeasonAsksForIt() {
         BeforeARace at(empty());
         // Other words than are worked out now, of the same length and points: only a promise says them.
