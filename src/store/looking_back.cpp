@@ -112,7 +112,7 @@ private:
         std::vector<Outlook> outlook = *now;
         const bool past = real_ > today_;
         const bool kept = !outlook.empty() && outlook.front().day == today_ && f_.coming.front().kept &&
-                          !meantAhead().empty();
+                          !meantAhead().empty() && keptStill(*season);
         const bool reaches = season->end >= week_ + 7 && season->start <= week_ + 13;
         if (!past && !kept && reaches) {
             auto solved = solve();
@@ -124,6 +124,28 @@ private:
             kindOfComing(*season);
         race(*season, outlook, *before);
         return {};
+    }
+
+    /// Whether the week after, as it was kept today, is what the season asks for now: another race may have
+    /// been put on since, days have become shorter, or the rider is ill or injured.
+    bool keptStill(const Season& season) const {
+        if (!injuriesOn(rider_, today_).empty())
+            return false;
+        if (const std::set<Date> ill = illDaysOf(r_.checkIns, r_.seasons, today_);
+            ill.lower_bound(today_ - 13) != ill.end())
+            return false;
+        return std::all_of(f_.coming.begin(), f_.coming.end(), [&](const MondayDay& d) {
+            const auto during = [&](Date from, Date to) { return from <= d.day && d.day <= to; };
+            const bool raced = std::any_of(season.races.begin(), season.races.end(), [&](const Race& r) {
+                return during(r.date, r.date + std::max(1, r.days) - 1);
+            });
+            const bool away = std::any_of(season.away.begin(), season.away.end(), [&](const Away& a) {
+                return a.why != AwayWhy::Camp && during(a.from, a.to);
+            });
+            const bool longer = season.weeks.empty() && season.away.empty() &&
+                                d.plannedHours > rider_.hours[static_cast<size_t>(weekday(d.day))] + 0.1;
+            return raced == (d.role == Role::Race) && (raced || !(away || longer) || d.planned <= 0);
+        });
     }
 
     std::vector<Date> meantAhead() const {
@@ -149,11 +171,14 @@ private:
             f_.comingKind = nameOf(w->kind);
             f_.comingPhase = nameOf(w->phase);
         }
-        for (const BlockWeek& w : solveBlock(ahead.season, ahead.plan, week_ + 7, 1, ahead.basis).weeks)
-            for (const BlockSession& s : w.sessions)
-                if (s.ridden() && s.date >= today_)
-                    f_.coming[static_cast<size_t>(s.date - week_ - 7)].meant =
-                        sessionName({s.date, s.family, s.rung, {}, {}, {}, {}, {}, {}}, r_.book);
+        // The same sessions as in the calendar and the workouts.
+        for (MondayDay& d : f_.coming)
+            if (d.day >= today_)
+                d.meant.clear();
+        for (const BlockSession& s : sessionsAhead(ahead, week_ + 7, 1, today_))
+            if (s.ridden() && s.date >= today_)
+                f_.coming[static_cast<size_t>(s.date - week_ - 7)].meant =
+                    sessionName({s.date, s.family, s.rung, {}, {}, {}, {}, {}, {}}, r_.book);
         for (const PlannedRace& r : ahead.plan.races)
             if (r.date >= today_)
                 outlook.push_back({today_, r.name, r.form, r.fitness, r.expectedForm, r.chance});

@@ -6,6 +6,7 @@
 #include "records/merge.h"
 #include "store/ahead.h"
 #include "store/exchange.h"
+#include "store/looking_back.h"
 #include "store/roster.h"
 #include "support/seasons.h"
 #include "support/seasons_of.h"
@@ -274,6 +275,55 @@ private slots:
             QCOMPARE(wordsOf(of, 1, of), whole);
             QCOMPARE(wordsOf(at.season.start + 7, 3, of).empty(), week == 0);
         }
+    }
+    void aLetterSaysTheWeekTheCalendarHas() {
+        // Also where the plan was kept today and a race was put on since, by whoever.
+        BeforeARace at(empty());
+        const Date now = at.season.start + 6; // the Sunday on which letters are written
+        Damage damage;
+        const auto calendar = [&] {
+            std::map<Date, std::string> families;
+            const auto ahead = lookAhead(*at.roster, *at.roster->rider(at.rider).value(), now, damage);
+            for (const BlockSession& b : sessionsAhead(ahead->value(), at.season.start + 7, 4, now))
+                if (b.ridden() && b.date < at.season.start + 14)
+                    families[b.date] = b.family;
+            return families;
+        };
+        const auto letter = [&] {
+            std::map<Date, std::string> days;
+            const auto facts =
+                lookBack(*at.roster, *at.roster->rider(at.rider).value(), at.season.start, now);
+            for (const MondayDay& d : facts->coming)
+                if (!d.meant.empty())
+                    days[d.day] = d.meant;
+            return days;
+        };
+        const auto alike = [&] {
+            const auto a = calendar(), b = letter();
+            return a.size() == b.size() && std::all_of(a.begin(), a.end(), [&](const auto& day) {
+                       return b.contains(day.first) && b.at(day.first).starts_with(day.second);
+                   });
+        };
+        QVERIFY(calendar().size() > 4);
+        QVERIFY(alike());
+        // Kept, as the window keeps it.
+        const auto ahead = lookAhead(*at.roster, *at.roster->rider(at.rider).value(), now, damage);
+        std::vector<SolvedDay> days;
+        for (const PlannedDay& d : ahead->value().plan.days)
+            if (d.date > now)
+                days.push_back({d.date, d.role, d.stress, d.hours, d.fitness, d.fatigue, d.form, {}, {}});
+        QVERIFY(at.roster->savePlannedDays(at.record.id, now + 1, days));
+        std::vector<MeantSession> promise;
+        for (const BlockSession& b : sessionsAhead(ahead->value(), at.season.start + 7, 1, now))
+            if (b.ridden())
+                promise.push_back({b.date, b.family, b.rung, writeShorthand(b.session), "", {}, {}, {}, {}});
+        QVERIFY(at.roster->saveMeant(at.record.id, now + 1, promise));
+        QVERIFY(at.roster->saveOutlook(at.record.id, now, {{now, at.season.races[0].name, 5, 50, {}, {}}}));
+        QVERIFY(alike());
+        at.record.season.races.push_back({"New", now + 6, Priority::B, 180.0, 1, {}, Demand::Road});
+        QVERIFY(at.roster->saveSeason(at.record));
+        QVERIFY(!calendar().contains(now + 6));
+        QVERIFY(alike());
     }
     void whatWasPromisedStandsWhileTheSeasonAsksForIt() {
         BeforeARace at(empty());
