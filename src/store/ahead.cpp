@@ -51,6 +51,7 @@ Result<std::optional<RiderAhead>> lookAhead(const Roster& roster, const RiderRec
     if (!tests)
         return tl::unexpected(tests.error());
     RiderAhead ahead;
+    ahead.seasonId = seasons->front().id;
     ahead.season = std::move(**whole);
     ahead.plan = solveSeason(ahead.season).plan;
     ahead.book = std::make_shared<const FamilyBook>(FamilyBook::standard().with(*own));
@@ -74,7 +75,7 @@ namespace {
 /// Sessions as they were promised, by day; nothing for what was off the bicycle or can't be read.
 using Promise = std::map<Date, BlockSession>;
 
-Promise promiseOf(const RiderAhead& ahead, Date from, Date end) {
+Promise promisedFor(const RiderAhead& ahead, Date from, Date end) {
     Promise promise;
     for (auto m = ahead.meant.lower_bound(from); m != ahead.meant.end() && m->first < end; ++m) {
         const auto session = readShorthand(m->second.words);
@@ -104,8 +105,8 @@ bool fits(const RiderAhead& ahead, const PlannedDay& day, const BlockSession& pr
     if (day.role == Role::Race || day.role == Role::Rest || day.hours <= 0)
         return false;
     const SessionFigures& f = promised.figures;
-    const bool hard = day.role == Role::Hard || day.role == Role::Test || day.role == Role::Openers;
-    if (day.easyOnly ? f.workSeconds > 0 : !hard && f.purpose.high > fiveMinutes)
+    const bool easy = day.role == Role::Easy || day.role == Role::Long;
+    if (day.easyOnly ? f.workSeconds > 0 : easy && f.purpose.high > fiveMinutes)
         return false; // tempo and drills may stand on an easy day
     const Family* family = ahead.book->named(promised.family);
     if (family && std::any_of(ahead.basis.injuries.begin(), ahead.basis.injuries.end(),
@@ -123,8 +124,8 @@ std::set<Date> changedWeeks(const RiderAhead& ahead, const Promise& promise, Dat
     };
     std::map<Date, Sum> weeks;
     for (const PlannedDay& d : ahead.plan.days) {
-        if (d.date < today || d.past)
-            continue;
+        if (d.date < today || d.past || promise.empty() || d.date > promise.rbegin()->first)
+            continue; // of a week that is promised in part, that part
         Sum& week = weeks[monday(d.date)];
         const auto found = promise.find(d.date);
         const BlockSession* promised = found == promise.end() ? nullptr : &found->second;
@@ -163,7 +164,7 @@ std::vector<BlockSession> sessionsAhead(const RiderAhead& ahead, Date from, int 
             }
     // A week in which the coach pinned something since it was promised is made anew from today on, and so is
     // one whose season has changed or whose rider fell ill or was injured.
-    Promise promise = promiseOf(ahead, from, from + 7 * weeks);
+    Promise promise = promisedFor(ahead, from, from + 7 * weeks);
     std::set<Date> anew = changedWeeks(ahead, promise, today);
     if (ahead.basis.easyUntil)
         for (Date day = today; day < *ahead.basis.easyUntil; day = day + 1)
@@ -186,6 +187,26 @@ std::vector<BlockSession> sessionsAhead(const RiderAhead& ahead, Date from, int 
         if (day >= from && day < from + 7 * weeks)
             std::move(sessions.begin(), sessions.end(), std::back_inserter(all));
     return all;
+}
+
+std::vector<MeantSession> promiseOf(const std::vector<BlockSession>& sessions) {
+    std::map<Date, const BlockSession*> days;
+    for (const BlockSession& s : sessions)
+        if (const BlockSession*& day = days[s.date]; !day || s.ridden())
+            day = &s;
+    std::vector<MeantSession> promise;
+    promise.reserve(days.size());
+    for (const auto& [date, s] : days)
+        promise.push_back({date,
+                           s->family,
+                           s->rung,
+                           s->ridden() ? writeShorthand(s->session) : "",
+                           s->note,
+                           {},
+                           {},
+                           {},
+                           {}});
+    return promise;
 }
 
 static void addSession(DayAhead& d, const BlockSession& s) {

@@ -59,6 +59,12 @@ Result<void> putAhead(const Roster& roster, const RiderRecord& rider, const QDir
     const RiderAhead& a = **ahead;
     CalendarParts parts;
     constexpr int weeks = 4;
+    if (a.meant.lower_bound(today) == a.meant.end()) {
+        auto sessions = sessionsAhead(a, monday(today), weeks, today);
+        const Date first = a.season.past ? a.season.past->today : a.season.start;
+        std::erase_if(sessions, [&](const BlockSession& s) { return s.date < first; });
+        sent.promised.push_back({a.seasonId, std::max(first, today), promiseOf(sessions)});
+    }
     for (const DayAhead& d : daysAhead(a, week + 7, weeks, today))
         if (!d.words.isEmpty() && d.date >= today)
             parts.sessions[d.date] = d.words;

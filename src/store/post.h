@@ -11,6 +11,13 @@ struct PostSent {
         same = 0; ///< files that are new, that read otherwise than last time, or the same
     /// What differs for riders who had this week already: a name and the files that are new, other or gone.
     std::vector<std::pair<QString, QStringList>> differs;
+    /// What riders of whom nothing was promised yet were sent: from now on it is.
+    struct Promised {
+        qint64 season = 0;
+        Date from;
+        std::vector<MeantSession> sessions;
+    };
+    std::vector<Promised> promised;
 };
 
 /// What makes pages for a rider: of a letter, and of the sheet for a week's check-ins.

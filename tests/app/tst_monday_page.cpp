@@ -38,6 +38,32 @@ private slots:
     }
     void cleanup() { closeWindow(); }
 
+    void whatWasSentIsWhatTheWindowShowsAfterwards() {
+        // Riders who were never shown have promised nothing: what they are sent is the promise.
+        QSignalSpy sent(&w_->roster.jobs(), &RosterJobs::weekSent);
+        w_->roster.jobs().sendWeek(folder_.filePath("promise"), {}, monday(today_) - 7);
+        QVERIFY(sent.wait(Patience));
+        int days = 0, same = 0;
+        for (const RiderRecord& r : w_->roster.riders()) {
+            const auto season = w_->roster.file().seasonInForce(r.id);
+            QVERIFY(season && *season);
+            std::vector<MeantSession> promise;
+            QVERIFY(comes([&] {
+                promise = w_->roster.file().meantOf((*season)->id).value();
+                return !promise.empty() && promise.back().date > today_ + 14;
+            }));
+            w_->chosen.choose(r.id);
+            QVERIFY(comes([&] { return w_->plans.solved() && w_->blocks.block() && !w_->blocks.solving(); }));
+            for (const MeantSession& m : promise)
+                if (m.date >= today_ && m.date < today_ + 14 && !m.words.empty()) {
+                    const BlockSession* shown = w_->blocks.sessionOn(m.date);
+                    ++days;
+                    same += shown && shown->family == m.family && shown->rung == m.rung ? 1 : 0;
+                }
+        }
+        QVERIFY(days > 40);
+        QVERIFY(same >= 0.95 * days); // as a plan ridden to the letter keeps its sessions
+    }
     void thePageSaysWhatTheFileHolds() {
         choose("Wenna");
         open();

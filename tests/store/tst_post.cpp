@@ -67,6 +67,13 @@ private slots:
             }
         }
         QVERIFY(workouts > 12 && calendars == 6 && letters == 6);
+        // Of whom nothing was promised it is now, for the weeks of the calendar, one session a day.
+        for (const PostSent::Promised& p : sent->promised) {
+            QVERIFY(p.sessions.size() > 10 && p.sessions.back().date <= now_ + 27);
+            for (size_t i = 0; i < p.sessions.size(); ++i)
+                QVERIFY(p.sessions[i].date >= p.from &&
+                        (i == 0 || p.sessions[i - 1].date < p.sessions[i].date));
+        }
         const auto again = send(to);
         QVERIFY(again && again->fresh == 0 && again->changed == 0 && again->same == sent->fresh);
         QVERIFY(sent->differs.empty() && again->differs.empty());

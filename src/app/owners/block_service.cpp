@@ -3,6 +3,7 @@
 #include "core/session/shorthand.h"
 #include "records/done_rung.h"
 #include "records/merge.h"
+#include "store/ahead.h"
 #include "store/block_basis.h"
 #include "store/ride_reading.h"
 #include "store/whole_season.h"
@@ -297,19 +298,12 @@ void BlockService::solve() {
 void BlockService::keep(qint64 season, Date first) {
     if (plans_.alternative() != 0 || plans_.trying())
         return;
-    std::vector<MeantSession> now;
+    std::vector<BlockSession> sessions;
     for (const BlockWeek& w : block_->weeks)
         for (const BlockSession& s : w.sessions)
-            if (s.date >= first && s.date <= first + keptAhead && sessionOn(s.date) == &s)
-                now.push_back({s.date,
-                               s.family,
-                               s.rung,
-                               s.ridden() ? writeShorthand(s.session) : "",
-                               s.note,
-                               {},
-                               {},
-                               {},
-                               {}});
+            if (s.date >= first && s.date <= first + keptAhead)
+                sessions.push_back(s);
+    std::vector<MeantSession> now = promiseOf(sessions);
     std::vector<MeantSession> then;
     for (auto it = meant_.lower_bound(first); it != meant_.end(); ++it)
         then.push_back(it->second);

@@ -91,6 +91,11 @@ void RosterJobs::sendWeek(const QString& folder, const std::vector<qint64>& ride
                                     {[](const Letter& l) { return letterPdf(l.monday, l.coach); }, sheetPdf});
         },
         [this, folder](bool done, const PostSent& sent) {
+            for (const PostSent::Promised& p : sent.promised)
+                // The window may have promised something meanwhile.
+                if (const auto there = of_.file().meantOf(p.season);
+                    there && (there->empty() || there->back().date < p.from))
+                    of_.edits().keepMeant(p.season, p.from, p.sessions);
             QStringList differs;
             for (const auto& [rider, files] : sent.differs)
                 differs << rider + ": " + files.join(", ");
