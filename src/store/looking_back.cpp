@@ -97,7 +97,8 @@ private:
             f_.illSpells += i == 0 || days[i] - days[i - 1] > 3 ? 1 : 0;
     }
 
-    /// The race to come and the week after, as they were kept today; else solved.
+    /// The race to come and the week after, as they are solved now: a plan kept this morning may be another
+    /// by now. As they were kept where the week has passed.
     Result<void> ahead() {
         const Season* season = season_ ? &season_->season : nullptr;
         f_.rampLimit = season ? season->rules.ramp : 6;
@@ -111,49 +112,18 @@ private:
             return tl::unexpected(before.error());
         std::vector<Outlook> outlook = *now;
         const bool past = real_ > today_;
-        const bool kept = !outlook.empty() && outlook.front().day == today_ && f_.coming.front().kept &&
-                          !meantAhead().empty() && keptStill(*season);
         const bool reaches = season->end >= week_ + 7 && season->start <= week_ + 13;
-        if (!past && !kept && reaches) {
+        if (!past && reaches) {
             auto solved = solve();
             if (!solved)
                 return tl::unexpected(solved.error());
-            outlook = std::move(*solved);
+            if (!solved->empty())
+                outlook = std::move(*solved);
         }
         if (f_.comingKind.empty())
             kindOfComing(*season);
         race(*season, outlook, *before);
         return {};
-    }
-
-    /// Whether the week after, as it was kept today, is what the season asks for now: another race may have
-    /// been put on since, days have become shorter, or the rider is ill or injured.
-    bool keptStill(const Season& season) const {
-        if (!injuriesOn(rider_, today_).empty())
-            return false;
-        if (const std::set<Date> ill = illDaysOf(r_.checkIns, r_.seasons, today_);
-            ill.lower_bound(today_ - 13) != ill.end())
-            return false;
-        return std::all_of(f_.coming.begin(), f_.coming.end(), [&](const MondayDay& d) {
-            const auto during = [&](Date from, Date to) { return from <= d.day && d.day <= to; };
-            const bool raced = std::any_of(season.races.begin(), season.races.end(), [&](const Race& r) {
-                return during(r.date, r.date + std::max(1, r.days) - 1);
-            });
-            const bool away = std::any_of(season.away.begin(), season.away.end(), [&](const Away& a) {
-                return a.why != AwayWhy::Camp && during(a.from, a.to);
-            });
-            const bool longer = season.weeks.empty() && season.away.empty() &&
-                                d.plannedHours > rider_.hours[static_cast<size_t>(weekday(d.day))] + 0.1;
-            return raced == (d.role == Role::Race) && (raced || !(away || longer) || d.planned <= 0);
-        });
-    }
-
-    std::vector<Date> meantAhead() const {
-        std::vector<Date> days;
-        for (auto it = r_.meant.lower_bound(std::max(today_, week_ + 7)); it != r_.meant.end(); ++it)
-            if (it->first < week_ + 14)
-                days.push_back(it->first);
-        return days;
     }
 
     Result<std::vector<Outlook>> solve() {

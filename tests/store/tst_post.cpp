@@ -68,6 +68,7 @@ private slots:
         }
         QVERIFY(workouts > 12 && calendars == 6 && letters == 6);
         // Of whom nothing was promised it is now, for the weeks of the calendar, one session a day.
+        QCOMPARE(sent->promised.size(), 6U);
         for (const PostSent::Promised& p : sent->promised) {
             QVERIFY(p.sessions.size() > 10 && p.sessions.back().date <= now_ + 27);
             for (size_t i = 0; i < p.sessions.size(); ++i)
