@@ -325,6 +325,7 @@ Linear LoadColumns::state(int day, bool fitness) const {
     const LoadDay& base = base_[static_cast<size_t>(day)];
     expression.constant = fitness ? base.fitness : base.fatigue;
     const double gain = 1 - leftAfter(1, fitness);
+    expression.terms.reserve(2 * profiles_.size()); // form is two of these
     for (size_t c = 0; c < profiles_.size(); ++c) {
         const Profile& p = profiles_[c];
         if (p.days.empty() || p.days.front().day > day)

@@ -45,19 +45,22 @@ int Programme::addColumn(ProgrammeName name, double lower, double upper, double 
 }
 
 int Programme::addRow(Rule rule, Date day, int nth, double lower, const Linear& expression, double upper) {
-    Row row{nameOf(rule, day, nth), rule, lower - expression.constant, upper - expression.constant,
-            expression.terms};
-    std::sort(row.terms.begin(), row.terms.end());
-    size_t kept = 0;
-    for (size_t i = 0; i < row.terms.size(); ++i) {
-        if (kept > 0 && row.terms[kept - 1].first == row.terms[i].first)
-            row.terms[kept - 1].second += row.terms[i].second;
-        else
-            row.terms[kept++] = row.terms[i];
+    Row row{nameOf(rule, day, nth), rule, lower - expression.constant, upper - expression.constant, {}};
+    // Summed by column: an expression of fitness repeats each of some hundred columns several times.
+    sums_.resize(std::max(sums_.size(), columns.size()), 0);
+    int first = static_cast<int>(columns.size()), last = -1;
+    for (const auto& [column, coefficient] : expression.terms) {
+        sums_[static_cast<size_t>(column)] += coefficient;
+        first = std::min(first, column);
+        last = std::max(last, column);
     }
-    row.terms.resize(kept);
-    // What a day eight time constants away adds is below the solver's tolerance.
-    std::erase_if(row.terms, [](const auto& term) { return std::abs(term.second) < 1e-9; });
+    for (int c = first; c <= last; ++c) {
+        double& sum = sums_[static_cast<size_t>(c)];
+        // What a day eight time constants away adds is below the solver's tolerance.
+        if (std::abs(sum) >= 1e-9)
+            row.terms.emplace_back(c, sum);
+        sum = 0;
+    }
     // Of what is ridden alone: no plan can keep or break it.
     if (row.terms.empty()) {
         row.lower = -unbounded;

@@ -20,6 +20,8 @@ struct Linear {
 
     Linear& add(const Linear& other, double factor = 1) {
         constant += factor * other.constant;
+        if (terms.empty())
+            terms.reserve(other.terms.size());
         for (const auto& [column, coefficient] : other.terms)
             terms.emplace_back(column, factor * coefficient);
         return *this;
@@ -87,6 +89,9 @@ struct Programme {
     int addRow(Rule rule, Date day, int nth, double lower, const Linear& expression, double upper);
     /// Adds weight × expression to the objective.
     void reward(const Linear& expression, double weight);
+
+private:
+    std::vector<double> sums_; ///< a row's, by column; zero between rows
 };
 
 /// Which columns and rows were basic, by name, so that a changed programme can start where an earlier one
