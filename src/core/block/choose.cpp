@@ -94,7 +94,9 @@ Chooser::Fixed Chooser::fixedOf(const WeekProblem& week) const {
             fixed.middle += work.purpose.middle + warmMiddle(day.hours);
         }
         if (day.role == Role::Openers && day.available >= 1800) {
-            fixed.high += counted(rungOf(*basis_.book->named("openers"), 0), low_).purpose.high;
+            const Work work = counted(rungOf(*basis_.book->named("openers"), 0), low_);
+            fixed.stress += added(work, day, usual);
+            fixed.high += work.purpose.high;
             fixed.middle += warmMiddle(day.hours);
         }
     }

@@ -154,8 +154,13 @@ void Chooser::hardDays(const WeekProblem& week, const std::vector<size_t>& days,
             ask.wanted = wanted;
             any = hardDayBy(ask, way, out);
         }
+    // A week holds a hard day less where all of them are too much of it.
+    constexpr double leftEasy = 0.01;
+    const bool mayBeEasy = any && !way.picks.empty() && !day.family;
+    if (mayBeEasy)
+        way.cost += leftEasy;
     // A day that holds none of them is endurance.
-    if (!any)
+    if (!any || mayBeEasy)
         hardDays(week, days, candidates, n + 1, weekNumber, std::move(way), out);
 }
 

@@ -17,8 +17,8 @@ constexpr double othersKeep = 0.5; ///< of their part: no day is emptied for ano
 /// What the day before a race takes at most, and a test outside build weeks, in hours, whatever their day
 /// holds (common practice).
 constexpr double testTakes = 2, openersTake = 1;
-/// And where a level fills the week, in hours.
-constexpr double openersMost = 1.25;
+/// And where a level fills the week, in hours: at a third of it there is still half an hour.
+constexpr double openersMost = 1.75;
 
 /// The longest ride does not shrink towards the race, but for short events (common practice).
 bool keepsLong(const WeekFrame& week) {
@@ -266,7 +266,6 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
     const Room room = roomOf(season, frame, week, pattern.roles, rides);
     const Bands& p = week.split;
     // A maximal test is high work too: the hard day beside it has the rest of what the week is to have.
-    // (Where there is none the week has no high time: a test's is not counted then.)
     const bool tested = pattern.maximalTest && hard > 0;
     const double test = tested ? testHigh : 0;
     const double wanted = std::max(0.0, p.high * total - test);
@@ -284,7 +283,7 @@ void layBands(const Season& season, const SeasonFrame& frame, const WeekFrame& w
         const double length = std::max(0.6, rides[i]);
         if (!low)
             pattern.pointsPerHour[i] += pattern.added[i] / length;
-        if (tested && pattern.roles[i] == Role::Test)
+        if (pattern.maximalTest && !low && pattern.roles[i] == Role::Test)
             pattern.bands[i] = {1 - (testHigh + testMiddle) / length, testMiddle / length, testHigh / length};
         pattern.share[i] = hours[i] * pattern.lean[i] * pattern.pointsPerHour[i];
         points += pattern.share[i];
