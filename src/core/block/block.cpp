@@ -65,6 +65,8 @@ public:
             }
             s.seconds = std::clamp(fives(day.hours), std::min(s.shortest, day.available),
                                    std::max(day.available, s.shortest));
+            if (day.role == Role::Openers)
+                s.seconds = std::min(s.seconds, longestOpeners);
             slots_.push_back(s);
         }
     }
@@ -288,8 +290,9 @@ private:
     /// How far a week of an hour or two may be longer or shorter than planned, in seconds: its sessions can't
     /// be cut to size by the minute.
     static constexpr double leeway = 600;
-    /// Under this, the day before a race has no openers in it, in seconds.
-    static constexpr int shortestOpeners = 1800;
+    /// Under this, the day before a race has no openers in it, in seconds; over that, it is no day before
+    /// one.
+    static constexpr int shortestOpeners = 1800, longestOpeners = 4500;
     const Season& season_;
     const WeekProblem& problem_;
     const WeekChoice& choice_;

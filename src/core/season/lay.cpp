@@ -17,8 +17,6 @@ constexpr double othersKeep = 0.5; ///< of their part: no day is emptied for ano
 /// What the day before a race takes at most, and a test outside build weeks, in hours, whatever their day
 /// holds (common practice).
 constexpr double testTakes = 2, openersTake = 1;
-/// And where a level fills the week, in hours: at a third of it there is still half an hour.
-constexpr double openersMost = 1.75;
 
 /// The longest ride does not shrink towards the race, but for short events (common practice).
 bool keepsLong(const WeekFrame& week) {
@@ -140,11 +138,8 @@ void setLean(bool build, const std::array<double, 7>& hours, std::array<double, 
         most = std::max(most, hours[i] > 0 ? used[i] : 0);
     if (build)
         most = longFirst(pattern.roles, hours, used);
-    for (size_t i = 0; i < 7; ++i) {
+    for (size_t i = 0; i < 7; ++i)
         pattern.lean[i] = most > 0 && hours[i] > 0 ? used[i] / most : 1;
-        if (pattern.roles[i] == Role::Openers && hours[i] > 0)
-            pattern.lean[i] = std::min(pattern.lean[i], openersMost / hours[i]);
-    }
 }
 
 /// layWeek() where a day that keeps its time may still grow by `room`.
