@@ -278,7 +278,9 @@ private:
         } else {
             b.family = "endurance";
             b.title = phrase("Endurance, %1", lengthWords(s.seconds));
-            b.why = s.day.role == Role::Test      ? phrase("Too little time for a test.")
+            b.why = s.day.role == Role::Test ? phrase("Too little time for a test.")
+                    : s.day.role == Role::Hard
+                        ? phrase("Left easy: the day or its week holds no more hard work.")
                     : s.day.role == Role::Openers ? phrase("The day before a race that matters.")
                                                   : phrase("Low, between the days that ask something.");
         }
