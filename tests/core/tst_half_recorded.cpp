@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/ride/purpose.h"
 #include "core/ride/score.h"
+#include "support/recordings.h"
 #include "support/suite.h"
 
 #include <QTest>
 #include <cmath>
 
 using namespace marram;
+using marram::test::steady;
 
 /// A part of a ride: seconds and fractions of 250 W, from and to.
 struct Leg {
@@ -23,19 +25,6 @@ ScoringBasis basis() {
     b.threshold = Watts{250};
     b.heartRate = heart;
     return b;
-}
-
-/// A recording of some seconds at a steady power and heart rate, one sample every `every` seconds.
-Recording steady(int seconds, float watts, float beats, int every = 1) {
-    Recording r;
-    for (int t = 0; t < seconds; t += every) {
-        Sample s;
-        s.time = 1800000000.0 + t;
-        s.power = watts;
-        s.heartRate = beats;
-        r.samples.push_back(s);
-    }
-    return r;
 }
 
 Score scored(const Recording& r) {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/ride/meanmax.h"
 #include "core/ride/score.h"
+#include "support/recordings.h"
 #include "support/suite.h"
 
 #include <QTest>
@@ -8,20 +9,9 @@
 #include <random>
 
 using namespace marram;
+using marram::test::steady;
 
 namespace {
-
-Recording steady(int seconds, float power, float beats = missing) {
-    Recording r;
-    for (int t = 0; t < seconds; ++t) {
-        Sample s;
-        s.time = 1.8e9 + t;
-        s.power = power;
-        s.heartRate = beats;
-        r.samples.push_back(s);
-    }
-    return r;
-}
 
 Recording noisy(int seconds, unsigned seed) {
     std::mt19937 dice(seed);
